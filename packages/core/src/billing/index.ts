@@ -1,0 +1,2 @@
+export * from './pre-bill'
+export * from './payments'

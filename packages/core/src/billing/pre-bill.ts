@@ -1,0 +1,77 @@
+import { proportion, share, sum, type Cents } from '../money'
+
+export type LineKind = 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest'
+
+/** One line of a pre-bill: what was recorded, and what the lawyer left of it. */
+export interface PreBillLine {
+  kind: LineKind
+  /** Value as recorded. */
+  worked: Cents
+  /** Value after editing; below `worked` it is a write-down. 0 with `noCharge`. */
+  charged: Cents
+  noCharge: boolean
+  heldBack: boolean
+  taxable: boolean
+}
+
+export interface Discount {
+  amount: Cents
+  /** Ten-thousandths: 5 % is 500. Used where `amount` is 0. */
+  basisPoints: number
+}
+
+export interface PreBillTotals {
+  worked: Cents
+  writtenDown: Cents
+  noCharge: Cents
+  fees: Cents
+  /** Costs the firm advanced to others, and its own such as copies. */
+  hardCosts: Cents
+  softCosts: Cents
+  discount: Cents
+  tax: Cents
+  total: Cents
+  /** Discount and net amount of each line, in the order given; held-back lines are 0. */
+  lineDiscounts: Cents[]
+  lineNets: Cents[]
+}
+
+export const isFee = (kind: LineKind): boolean => kind === 'time' || kind === 'flat'
+
+/**
+ * Adds up a pre-bill. A discount lessens fees, never costs, and is shared out over fee lines to the cent;
+ * tax is rounded once for the rate, on the net of the taxable lines. Throws RangeError when the discount is above the fees.
+ */
+export function addUpPreBill(
+  lines: readonly PreBillLine[],
+  discount: Discount,
+  taxBasisPoints: number,
+): PreBillTotals {
+  const charged = lines.map((l) => (l.heldBack || l.noCharge ? 0 : l.charged))
+  const feeAmounts = lines.map((l, i) => (isFee(l.kind) ? charged[i]! : 0))
+  const fees = sum(feeAmounts)
+  const off = discount.amount || proportion(fees, discount.basisPoints, 10_000)
+  if (off < 0 || off > fees) throw new RangeError('The discount must be between nothing and the fees')
+  const lineDiscounts = lines.length ? share(off, feeAmounts) : []
+  const lineNets = charged.map((c, i) => c - lineDiscounts[i]!)
+  const shown = lines.filter((l) => !l.heldBack)
+  const feeLines = shown.filter((l) => isFee(l.kind))
+  const taxBase = sum(lineNets.filter((_, i) => lines[i]!.taxable))
+  const tax = Math.sign(taxBase) * proportion(Math.abs(taxBase), taxBasisPoints, 10_000)
+  const costs = (kind: LineKind) => sum(charged.filter((_, i) => lines[i]!.kind === kind))
+  const noCharge = sum(feeLines.filter((l) => l.noCharge).map((l) => l.worked))
+  const worked = sum(feeLines.map((l) => l.worked))
+  return {
+    worked,
+    writtenDown: worked - noCharge - fees,
+    noCharge,
+    fees,
+    hardCosts: costs('hard cost'),
+    softCosts: costs('soft cost'),
+    discount: off,
+    tax,
+    total: sum(lineNets) + tax,
+    lineDiscounts,
+    lineNets,
+  }
+}

@@ -1,0 +1,153 @@
+import { addCourtDays, type CourtCalendar, type Direction } from './court'
+import { addDays, addMonths, addYears, showDay, type Day } from './dates'
+
+export type Unit = 'day' | 'courtDay' | 'clearDay' | 'week' | 'month' | 'year'
+export type Roll = 'default' | 'forward' | 'back' | 'none'
+
+/** n units after or before a base day; the base day itself is not counted. `count` is a whole number, 0 or more. */
+export interface Period {
+  count: number
+  unit: Unit
+  direction: Direction
+  roll: Roll
+}
+
+/** Days that a method of service adds, and whether before or after rolling. */
+export interface ServiceDays {
+  title: string
+  count: number
+  unit: 'day' | 'courtDay'
+  added: 'before-roll' | 'after-roll'
+}
+
+export interface CountingRules {
+  calendar: CourtCalendar
+  /** Periods of calendar days shorter than this count court days instead; null where a court has no such rule. */
+  shortPeriodUnder: number | null
+}
+
+export interface TraceStep {
+  text: string
+  date: Day
+}
+
+export interface Counted {
+  date: Day
+  /** Where the count alone ended, before the roll that gave the final date. */
+  beforeRoll: Day
+  trace: TraceStep[]
+}
+
+const unitWords: Record<Unit, [string, string]> = {
+  day: ['calendar day', 'calendar days'],
+  courtDay: ['court day', 'court days'],
+  clearDay: ['clear day', 'clear days'],
+  week: ['week', 'weeks'],
+  month: ['month', 'months'],
+  year: ['year', 'years'],
+}
+
+/** `30 calendar days after`, `1 month before`. */
+export function showPeriod(period: Pick<Period, 'count' | 'unit' | 'direction'>): string {
+  return `${showCount(period.count, period.unit)} ${period.direction}`
+}
+
+export function showCount(count: number, unit: Unit): string {
+  return `${count} ${unitWords[unit][count === 1 ? 0 : 1]}`
+}
+
+function measure(period: Period, base: Day, calendar: CourtCalendar): Day {
+  const n = period.direction === 'after' ? period.count : -period.count
+  switch (period.unit) {
+    case 'day':
+      return addDays(base, n)
+    case 'courtDay':
+      return addCourtDays(calendar, base, n)
+    case 'clearDay':
+      // Neither end is counted, so n clear days need n + 1 calendar days.
+      return addDays(base, n < 0 || period.direction === 'before' ? n - 1 : n + 1)
+    case 'week':
+      return addDays(base, 7 * n)
+    case 'month':
+      return addMonths(base, n)
+    case 'year':
+      return addYears(base, n)
+  }
+}
+
+/** Moves a day off closed days; returns the day unchanged where the court is open or the rule says never. */
+export function rollDay(
+  day: Day,
+  roll: Roll,
+  direction: Direction,
+  calendar: CourtCalendar,
+  filing = false,
+): { date: Day; closed: string[] } {
+  const closed: string[] = []
+  if (roll === 'none') return { date: day, closed }
+  const forward = roll === 'forward' || (roll === 'default' && direction === 'after')
+  let at = day
+  for (;;) {
+    const why = calendar.closedWhy(at, direction, filing)
+    if (!why) return { date: at, closed }
+    closed.push(why)
+    at = addDays(at, forward ? 1 : -1)
+  }
+}
+
+/**
+ * Counts a period from a base day by the steps of a rule set: short periods, counting, service days
+ * before or after the roll, rolling. Every step is put into the trace in plain words.
+ */
+export function countPeriod(
+  base: Day,
+  baseName: string,
+  period: Period,
+  rules: CountingRules,
+  service: ServiceDays | null = null,
+  filing = false,
+): Counted {
+  const trace: TraceStep[] = [{ text: `Counted from ${baseName}, ${showDay(base)}; that day is not counted`, date: base }]
+  const short = period.unit === 'day' && rules.shortPeriodUnder !== null && period.count < rules.shortPeriodUnder
+  const used: Period = short ? { ...period, unit: 'courtDay' } : period
+  if (short)
+    trace.push({
+      text: `A period under ${rules.shortPeriodUnder} days counts court days`,
+      date: base,
+    })
+  let at = measure(used, base, rules.calendar)
+  trace.push({ text: `${capital(showPeriod(used))} is ${showDay(at)}`, date: at })
+
+  const lengthen = (s: ServiceDays) => {
+    const n = period.direction === 'after' ? s.count : -s.count
+    at = s.unit === 'day' ? addDays(at, n) : addCourtDays(rules.calendar, at, n)
+    trace.push({ text: `${s.title} adds ${showCount(s.count, s.unit)}: ${showDay(at)}`, date: at })
+  }
+  const settle = () => {
+    const { date, closed } = rollDay(at, period.roll, period.direction, rules.calendar, filing)
+    if (date !== at) {
+      const way = date > at ? 'on' : 'back'
+      trace.push({
+        text: `${showDay(at)} is closed (${[...new Set(closed)].join(', ')}); rolls ${way} to ${showDay(date)}`,
+        date,
+      })
+    } else if (period.roll === 'none' && rules.calendar.closedWhy(at, period.direction)) {
+      trace.push({ text: `The court is closed that day, but this period does not roll`, date: at })
+    }
+    at = date
+  }
+
+  if (service && service.count > 0 && service.added === 'before-roll') lengthen(service)
+  let beforeRoll = at
+  settle()
+  if (service && service.count > 0 && service.added === 'after-roll') {
+    lengthen(service)
+    beforeRoll = at
+    settle()
+  }
+  return { date: at, beforeRoll, trace }
+}
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1)
+}

@@ -1,0 +1,98 @@
+import { Temporal } from 'temporal-polyfill'
+
+/** A plain calendar date without time or zone, `YYYY-MM-DD` (ISO 8601). Sorts as text. */
+export type Day = string
+
+export const weekdayNames = [
+  'Monday',
+  'Tuesday',
+  'Wednesday',
+  'Thursday',
+  'Friday',
+  'Saturday',
+  'Sunday',
+] as const
+const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+
+/** True for an existing date written `YYYY-MM-DD`; `2027-02-30` is not one. */
+export function isDay(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false
+  const [y, m, d] = parts(text)
+  return m >= 1 && m <= 12 && d >= 1 && d <= daysInMonth(y, m)
+}
+
+export function parts(day: Day): [year: number, month: number, day: number] {
+  return [Number(day.slice(0, 4)), Number(day.slice(5, 7)), Number(day.slice(8, 10))]
+}
+
+export function dayOf(year: number, month: number, day: number): Day {
+  return Temporal.PlainDate.from({ year, month, day }, { overflow: 'reject' }).toString()
+}
+
+export function daysInMonth(year: number, month: number): number {
+  return Temporal.PlainYearMonth.from({ year, month }).daysInMonth
+}
+
+export function addDays(day: Day, n: number): Day {
+  return Temporal.PlainDate.from(day).add({ days: n }).toString()
+}
+
+/** Same day of the month n months on (or back, n < 0); where there is none, the month's last day. */
+export function addMonths(day: Day, n: number): Day {
+  return Temporal.PlainDate.from(day).add({ months: n }, { overflow: 'constrain' }).toString()
+}
+
+/** Same day n years on; 29 February becomes 28 February in a common year. */
+export function addYears(day: Day, n: number): Day {
+  return Temporal.PlainDate.from(day).add({ years: n }, { overflow: 'constrain' }).toString()
+}
+
+/** Whole days from a to b; negative when b is earlier. */
+export function daysBetween(a: Day, b: Day): number {
+  return Temporal.PlainDate.from(a).until(Temporal.PlainDate.from(b), { largestUnit: 'days' }).days
+}
+
+/** ISO weekday, 1 = Monday to 7 = Sunday. */
+export function weekday(day: Day): number {
+  return Temporal.PlainDate.from(day).dayOfWeek
+}
+
+export function isWeekend(day: Day): boolean {
+  return weekday(day) > 5
+}
+
+export function weekdayName(day: Day): string {
+  return weekdayNames[weekday(day) - 1] ?? ''
+}
+
+/** `Wed 25 Nov`, with the year when it is not the year of `today` (or when `today` is not given). */
+export function showDay(day: Day, today?: Day): string {
+  const [y, m, d] = parts(day)
+  const short = `${weekdayName(day).slice(0, 3)} ${d} ${monthNames[m - 1]}`
+  return today && today.slice(0, 4) === day.slice(0, 4) ? short : `${short} ${y}`
+}
+
+const longMonths = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
+
+/** `November 25, 2026`, as letters and bills write it in the United States. */
+export function showDayInWords(day: Day): string {
+  const [y, m, d] = parts(day)
+  return `${longMonths[m - 1]} ${d}, ${y}`
+}
+
+export function maxDay(...days: Day[]): Day {
+  return days.reduce((a, b) => (a > b ? a : b))
+}

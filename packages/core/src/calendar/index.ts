@@ -1,0 +1,4 @@
+export * from './dates'
+export * from './holidays'
+export * from './court'
+export * from './counting'

@@ -1,0 +1,3 @@
+export * from './rule-set'
+export * from './work-out'
+export * from './shipped'

@@ -1,0 +1,44 @@
+import { divideHalfUp, type Cents } from '../money'
+
+/** Minutes of work; a whole number. */
+export type Minutes = number
+
+/**
+ * Reads a typed duration: `1.5` and `1,5` are hours, `1:30` hours and minutes, `90m`, `1h`, `1h 30m`.
+ * Null for anything else, for 0 and for more than 24 hours.
+ */
+export function readDuration(text: string): Minutes | null {
+  const t = text.trim().toLowerCase().replace(',', '.')
+  let minutes: number | null = null
+  const clock = /^(\d{1,2}):([0-5]\d)$/.exec(t)
+  const units = /^(?:(\d+(?:\.\d+)?)\s*h(?:ours?)?)?\s*(?:(\d+)\s*m(?:in(?:utes)?)?)?$/.exec(t)
+  const hours = /^(\d*\.?\d+)$/.exec(t)
+  if (clock) minutes = Number(clock[1]) * 60 + Number(clock[2])
+  else if (hours) minutes = Math.round(Number(hours[1]) * 60)
+  else if (units && (units[1] || units[2])) minutes = Math.round(Number(units[1] ?? 0) * 60) + Number(units[2] ?? 0)
+  return minutes !== null && minutes > 0 && minutes <= 24 * 60 ? minutes : null
+}
+
+export type RoundingMode = 'up' | 'nearest'
+
+/**
+ * Rounds the sum of the pieces of one entry once, to the firm's unit in minutes; never below one unit.
+ * 38 minutes in 6-minute units is 42.
+ */
+export function roundMinutes(pieces: readonly Minutes[], unit: Minutes, mode: RoundingMode = 'up'): Minutes {
+  if (!Number.isInteger(unit) || unit < 1) throw new RangeError('The unit of time must be one minute or more')
+  const total = pieces.reduce((a, b) => a + b, 0)
+  if (total <= 0) return unit
+  const units = mode === 'up' ? Math.ceil(total / unit) : Math.floor(total / unit + 0.5)
+  return Math.max(1, units) * unit
+}
+
+/** Minutes × hourly rate ÷ 60, half up to the cent. 42 minutes at $285.00 is $199.50. */
+export function amountFor(minutes: Minutes, hourlyRate: Cents): Cents {
+  return divideHalfUp(BigInt(minutes) * BigInt(hourlyRate), 60)
+}
+
+/** Hours for reading, one decimal unless that would be inexact: `0.7`, `1.25`. */
+export function showHours(minutes: Minutes): string {
+  return minutes % 6 === 0 ? (minutes / 60).toFixed(1) : (minutes / 60).toFixed(2)
+}

@@ -1,0 +1,2 @@
+export * from './duration'
+export * from './rates'

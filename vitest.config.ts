@@ -1,0 +1,19 @@
+import { defineConfig } from 'vitest/config'
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
+      {
+        test: {
+          name: 'server',
+          include: ['apps/server/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+          globalSetup: ['apps/server/test/database.ts'],
+        },
+      },
+    ],
+  },
+})
