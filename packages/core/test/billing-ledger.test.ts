@@ -83,7 +83,13 @@ describe('payments', () => {
       { id: 2, due: '2026-10-01', open: 300 },
       { id: 1, due: '2026-09-01', open: 500 },
     ]
-    expect(spreadOverBills(1000, bills)).toEqual({ parts: [{ id: 1, amount: 500 }, { id: 2, amount: 300 }], left: 200 })
+    expect(spreadOverBills(1000, bills)).toEqual({
+      parts: [
+        { id: 1, amount: 500 },
+        { id: 2, amount: 300 },
+      ],
+      left: 200,
+    })
   })
   it('ages by days past due', () => {
     expect(['2026-11-23', '2026-11-22', '2026-10-23', '2026-08-01'].map((d) => agingOf(d, '2026-11-23'))).toEqual([
@@ -125,7 +131,10 @@ describe('trust money', () => {
     ['more-than-available', out({ amount: 150000, ledger: { reserved: 1 } })],
     ['money-not-cleared', out({ amount: 120000, day: '2026-10-21', today: '2026-10-21' })],
     ['override-not-allowed', out({ amount: 120000, day: '2026-10-21', today: '2026-10-21', override: { allowed: true, reason: ' ' } })],
-    ['would-use-other-clients-money', out({ amount: 120000, day: '2026-10-21', today: '2026-10-21', override: { allowed: true, reason: 'bank called' } })],
+    [
+      'would-use-other-clients-money',
+      out({ amount: 120000, day: '2026-10-21', today: '2026-10-21', override: { allowed: true, reason: 'bank called' } }),
+    ],
     ['unidentified-money', out({ ledger: { kind: 'unidentified' } })],
     ['future-date', out({ day: '2026-11-03' })],
   ])('refuses: %s', (code, p) => {

@@ -27,13 +27,7 @@ describe('dates', () => {
     expect(addMonths('2028-03-31', -1)).toBe('2028-02-29')
   })
   it('knows Easter (dates from the U.S. Naval Observatory)', () => {
-    expect([2024, 2025, 2026, 2027, 2028].map(easter)).toEqual([
-      '2024-03-31',
-      '2025-04-20',
-      '2026-04-05',
-      '2027-03-28',
-      '2028-04-16',
-    ])
+    expect([2024, 2025, 2026, 2027, 2028].map(easter)).toEqual(['2024-03-31', '2025-04-20', '2026-04-05', '2027-03-28', '2028-04-16'])
   })
   it('accepts only existing dates', () => {
     expect(['2027-02-30', '2027-2-3', '2028-02-29', 'today'].map(isDay)).toEqual([false, false, true, false])

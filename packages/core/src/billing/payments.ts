@@ -10,12 +10,7 @@ export interface OpenLine {
 }
 
 /** Costs first, then interest, then tax, then fees, unless the firm sets otherwise. */
-export const usualOrder: readonly (readonly (LineKind | 'tax')[])[] = [
-  ['hard cost', 'soft cost'],
-  ['interest'],
-  ['tax'],
-  ['time', 'flat'],
-]
+export const usualOrder: readonly (readonly (LineKind | 'tax')[])[] = [['hard cost', 'soft cost'], ['interest'], ['tax'], ['time', 'flat']]
 
 /**
  * Applies a payment to the lines of one bill in the order of kinds, within a kind by what remains on each line.
@@ -32,7 +27,10 @@ export function applyPayment(
     const group = lines.filter((l) => kinds.includes(l.kind) && l.open > 0)
     const part = Math.min(left, sum(group.map((l) => l.open)))
     if (part <= 0) continue
-    shareOverRemaining(part, group.map((l) => l.open)).forEach((a, i) => {
+    shareOverRemaining(
+      part,
+      group.map((l) => l.open),
+    ).forEach((a, i) => {
       if (a > 0) applied.push({ id: group[i]!.id, amount: a })
     })
     left -= part

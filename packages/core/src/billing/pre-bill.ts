@@ -42,11 +42,7 @@ export const isFee = (kind: LineKind): boolean => kind === 'time' || kind === 'f
  * Adds up a pre-bill. A discount lessens fees, never costs, and is shared out over fee lines to the cent;
  * tax is rounded once for the rate, on the net of the taxable lines. Throws RangeError when the discount is above the fees.
  */
-export function addUpPreBill(
-  lines: readonly PreBillLine[],
-  discount: Discount,
-  taxBasisPoints: number,
-): PreBillTotals {
+export function addUpPreBill(lines: readonly PreBillLine[], discount: Discount, taxBasisPoints: number): PreBillTotals {
   const charged = lines.map((l) => (l.heldBack || l.noCharge ? 0 : l.charged))
   const feeAmounts = lines.map((l, i) => (isFee(l.kind) ? charged[i]! : 0))
   const fees = sum(feeAmounts)

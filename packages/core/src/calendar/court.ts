@@ -80,7 +80,7 @@ export function addCourtDays(calendar: CourtCalendar, day: Day, n: number): Day 
 export function courtDaysUntil(calendar: CourtCalendar, today: Day, day: Day): number {
   if (day < today) return -courtDaysUntil(calendar, day, today)
   let n = 0
-  for (let at = today; at < day; ) {
+  for (let at = today; at < day;) {
     at = addDays(at, 1)
     if (!calendar.closedWhy(at, 'after')) n += 1
   }

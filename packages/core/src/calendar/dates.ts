@@ -3,15 +3,7 @@ import { Temporal } from 'temporal-polyfill'
 /** A plain calendar date without time or zone, `YYYY-MM-DD` (ISO 8601). Sorts as text. */
 export type Day = string
 
-export const weekdayNames = [
-  'Monday',
-  'Tuesday',
-  'Wednesday',
-  'Thursday',
-  'Friday',
-  'Saturday',
-  'Sunday',
-] as const
+export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
 const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** True for an existing date written `YYYY-MM-DD`; `2027-02-30` is not one. */

@@ -93,10 +93,7 @@ export interface RuleSet {
 /** The rows in force for a trigger on its date. */
 export function deadlinesInForce(set: RuleSet, trigger: string, date: Day): RuleDeadline[] {
   return set.deadlines.filter(
-    (d) =>
-      d.trigger === trigger &&
-      (!d.inForce?.from || d.inForce.from <= date) &&
-      (!d.inForce?.to || d.inForce.to >= date),
+    (d) => d.trigger === trigger && (!d.inForce?.from || d.inForce.from <= date) && (!d.inForce?.to || d.inForce.to >= date),
   )
 }
 
@@ -111,8 +108,7 @@ export function faultsOf(set: RuleSet, holidaySets: HolidaySet[]): string[] {
   for (const d of set.deadlines) {
     if (!triggers.has(d.trigger)) faults.push(`${d.key}: trigger “${d.trigger}” is not in the set`)
     if (d.legs.length > 1 && !d.combine) faults.push(`${d.key}: several legs need “combine”`)
-    if (d.appliesWhen && !facts.has(d.appliesWhen.fact))
-      faults.push(`${d.key}: fact “${d.appliesWhen.fact}” is not in the set`)
+    if (d.appliesWhen && !facts.has(d.appliesWhen.fact)) faults.push(`${d.key}: fact “${d.appliesWhen.fact}” is not in the set`)
     const siblings = set.deadlines.filter((x) => x.trigger === d.trigger).map((x) => x.key)
     for (const leg of d.legs)
       if (leg.base.kind === 'deadline' && !siblings.includes(leg.base.key))

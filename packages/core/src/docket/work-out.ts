@@ -63,9 +63,7 @@ export function calendarFor(
 ): CourtCalendar {
   const rulesOf = (keys: string[]) => keys.flatMap((k) => holidaySets.find((h) => h.key === k)?.rules ?? [])
   const single = (filingOnly: boolean): HolidayRule[] =>
-    closures
-      .filter((c) => c.filingOnly === filingOnly)
-      .map((c) => ({ kind: 'single' as const, name: c.name, date: c.date }))
+    closures.filter((c) => c.filingOnly === filingOnly).map((c) => ({ kind: 'single' as const, name: c.name, date: c.date }))
   return courtCalendar([
     { rules: rulesOf(ruleSet.holidays), counts: 'both' },
     { rules: rulesOf(district ? (ruleSet.districtHolidays[district] ?? []) : []), counts: 'forward' },
@@ -126,8 +124,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
 
   function countLeg(row: RuleDeadline, leg: Leg): { counted: Counted | null; note: string | null; from: string } {
     const base = baseOf(row, leg)
-    if (!base.date)
-      return { counted: null, note: `${capital(base.name)} is not entered; that leg is skipped`, from: base.from }
+    if (!base.date) return { counted: null, note: `${capital(base.name)} is not entered; that leg is skipped`, from: base.from }
     const helps = row.serviceExtends && method && (leg.direction === 'after' || ruleSet.counting.service.backward)
     const service = helps ? { ...method, added: ruleSet.counting.service.added } : null
     return { counted: countPeriod(base.date, base.name, leg, rules, service), note: null, from: base.from }
@@ -142,8 +139,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
     }, null)
     const notes = legs.flatMap((l) => (l.note ? [l.note] : []))
     const trace = counted.flatMap((c) => c.trace)
-    if (counted.length > 1 && chosen)
-      trace.push({ text: `The ${row.combine} of these is ${showDay(chosen.date)}`, date: chosen.date })
+    if (counted.length > 1 && chosen) trace.push({ text: `The ${row.combine} of these is ${showDay(chosen.date)}`, date: chosen.date })
     const applies = !row.appliesWhen || input.facts.includes(row.appliesWhen.fact) !== row.appliesWhen.not
     if (!applies) {
       const fact = ruleSet.facts.find((f) => f.key === row.appliesWhen!.fact)

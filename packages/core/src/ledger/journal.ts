@@ -12,6 +12,7 @@ export const accountRoles = [
   'fees',
   'costs recovered',
   'client credits',
+  'firm money in trust',
   'tax payable',
   'opening clearing',
   'bank charges',

@@ -87,8 +87,7 @@ const refuse = (code: RefusalCode, sentence: string): Refusal => ({ code, senten
  */
 export function judgePaymentOut(p: PaymentOut): Refusal | null {
   const { ledger } = p
-  if (p.day > p.today)
-    return refuse('future-date', `The book date ${showDay(p.day)} lies ahead. Date it today or earlier.`)
+  if (p.day > p.today) return refuse('future-date', `The book date ${showDay(p.day)} lies ahead. Date it today or earlier.`)
   if (ledger.kind === 'unidentified')
     return refuse('unidentified-money', 'This money has no known owner yet and cannot be spent. Credit it to its owner first.')
   const after = [...ledger.entries, { day: p.day, amount: -p.amount, clearsOn: null }]
@@ -150,10 +149,16 @@ export function judgeBillFromTrust(p: {
     return refuse('no-issued-bill', `Bill ${bill.number} was issued on ${showDay(bill.issuedOn)}, after ${showDay(p.day)}.`)
   const free = addDays(bill.issuedOn, p.noticeDays)
   if (p.day < free)
-    return refuse('notice-days', `The client has ${p.noticeDays} days’ notice; bill ${bill.number} can be paid from trust from ${showDay(free)}.`)
+    return refuse(
+      'notice-days',
+      `The client has ${p.noticeDays} days’ notice; bill ${bill.number} can be paid from trust from ${showDay(free)}.`,
+    )
   if (p.amount > bill.open)
     return refuse('more-than-owed', `Bill ${bill.number} leaves ${showMoney(bill.open)} open; ${showMoney(p.amount)} is more.`)
   if (p.amount > bill.open - bill.unearned)
-    return refuse('not-yet-earned', `${showMoney(bill.unearned)} of bill ${bill.number} is billed in advance and not yet earned; at most ${showMoney(bill.open - bill.unearned)} may be taken now.`)
+    return refuse(
+      'not-yet-earned',
+      `${showMoney(bill.unearned)} of bill ${bill.number} is billed in advance and not yet earned; at most ${showMoney(bill.open - bill.unearned)} may be taken now.`,
+    )
   return null
 }

@@ -37,7 +37,5 @@ export function fieldsUsed(text: string): string[] {
 /** The fields of a template that the record leaves empty and that must be asked before the paper is made. */
 export function missingFields(used: readonly string[], values: Record<string, MergeValue>): MergeField[] {
   const hourly = values['hourly'] === true
-  return mergeFields.filter(
-    (f) => used.includes(f.name) && values[f.name] === '' && !(f.name === 'flat_fee' && hourly),
-  )
+  return mergeFields.filter((f) => used.includes(f.name) && values[f.name] === '' && !(f.name === 'flat_fee' && hourly))
 }

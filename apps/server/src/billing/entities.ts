@@ -1,0 +1,125 @@
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+
+@Entity('bill')
+export class Bill {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') number!: string
+  @Column('int') matterId!: number
+  @Column('int') payerId!: number
+  @Column('varchar') issuedOn!: string
+  @Column('varchar') dueOn!: string
+  @Column('varchar') workTo!: string
+  @Column('bigint') worked!: number
+  @Column('bigint') fees!: number
+  @Column('bigint') hardCosts!: number
+  @Column('bigint') softCosts!: number
+  @Column('bigint') discount!: number
+  @Column('bigint') tax!: number
+  @Column('bigint') total!: number
+  @Column('longtext') snapshot!: string
+  @Column('bigint') journalId!: number
+  @Column('int') issuedBy!: number
+}
+
+@Entity('bill_line')
+export class BillLine {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') billId!: number
+  @Column('smallint') ordinal!: number
+  @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax'
+  @Column('varchar', { nullable: true }) day!: string | null
+  @Column('int', { nullable: true }) timekeeperId!: number | null
+  @Column('varchar') timekeeperName!: string
+  @Column('varchar') text!: string
+  @Column('smallint', { nullable: true }) minutes!: number | null
+  @Column('bigint', { nullable: true }) rate!: number | null
+  @Column('bigint') worked!: number
+  @Column('bigint') charged!: number
+  @Column('boolean') noCharge!: boolean
+  @Column('bigint') discount!: number
+  @Column('bigint') net!: number
+  @Column('int', { nullable: true }) sourceId!: number | null
+}
+
+@Entity('bill_pdf')
+export class BillPdf {
+  @PrimaryColumn('int') billId!: number
+  @Column('bigint') fileId!: number
+  @Column('char') sha256!: string
+  @Column('varchar') madeAt!: string
+}
+
+@Entity('pre_bill')
+export class PreBill {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('int') payerId!: number
+  @Column('varchar') workTo!: string
+  @Column('bigint') discountAmount!: number
+  @Column('int') discountBasisPoints!: number
+  @Column('int') taxBasisPoints!: number
+  @Column('varchar') state!: 'review' | 'approved' | 'issued'
+  @Column('int', { nullable: true }) billId!: number | null
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+  @Column('int', { nullable: true }) approvedBy!: number | null
+}
+
+@Entity('pre_bill_line')
+export class PreBillLine {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') preBillId!: number
+  @Column('smallint') ordinal!: number
+  @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost'
+  @Column('int') sourceId!: number
+  @Column('varchar', { nullable: true }) day!: string | null
+  @Column('int', { nullable: true }) timekeeperId!: number | null
+  @Column('varchar') text!: string
+  @Column('smallint', { nullable: true }) minutes!: number | null
+  @Column('bigint', { nullable: true }) rate!: number | null
+  @Column('bigint') worked!: number
+  @Column('bigint') charged!: number
+  @Column('boolean') noCharge!: boolean
+  @Column('boolean') heldBack!: boolean
+}
+
+@Entity('payment')
+export class Payment {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') kind!: 'trust' | 'check' | 'card' | 'transfer'
+  @Column('int') payerId!: number
+  @Column('varchar') day!: string
+  @Column('bigint') amount!: number
+  @Column('varchar') reference!: string
+  @Column('int', { nullable: true }) ledgerId!: number | null
+  @Column('bigint') journalId!: number
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('allocation')
+export class Allocation {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') paymentId!: number
+  @Column('int') billId!: number
+  @Column('int') billLineId!: number
+  @Column('bigint') amount!: number
+  @Column('varchar') appliedOn!: string
+}
+
+@Entity('allocation_share')
+export class AllocationShare {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('int') allocationId!: number
+  @Column('int') timekeeperId!: number
+  @Column('bigint') amount!: number
+  @Column('varchar') appliedOn!: string
+}
+
+@Entity('bill_line_share')
+export class BillLineShare {
+  @PrimaryColumn('int') billLineId!: number
+  @PrimaryColumn('int') timekeeperId!: number
+  @Column('bigint') weight!: number
+}
+
+export const billingEntities = [Bill, BillLine, BillPdf, PreBill, PreBillLine, Payment, Allocation, AllocationShare, BillLineShare]

@@ -1,0 +1,5 @@
+export { billingRoutes, payBillRoute } from './routes'
+export { approve, changeLine, makePreBill, setDiscount } from './pre-bills'
+export { issueBill } from './issue'
+export { payBill, payBillFromTrust, reversePayment } from './payments'
+export { preBills } from './queries'

@@ -1,0 +1,254 @@
+import { applyPayment, type OpenLine } from '@heron/core/billing'
+import { maxDay, type Day } from '@heron/core/calendar'
+import { judgeBillFromTrust } from '@heron/core/ledger'
+import { share, showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { accountFor, lockLedger, operatingBank, postJournal, reverseJournal, takeFromLedger } from '../ledger'
+import { matterScope, touchMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, row, rows, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { Allocation, Payment } from './entities'
+
+interface BillHead {
+  id: number
+  number: string
+  matterId: number
+  payerId: number
+  issuedOn: Day
+  open: number
+  unearned: number
+}
+
+/** Locks the bill by its matter and reads what it leaves open, and how much of that was billed before it is earned. */
+async function lockBill(m: EntityManager, ctx: Ctx, id: number): Promise<BillHead> {
+  await rows(m, `SELECT m.id FROM matter m JOIN bill b ON b.matter_id = m.id WHERE b.id = ? FOR UPDATE`, [id])
+  const found = await row<BillHead>(
+    m,
+    `SELECT b.id, b.number, b.matter_id AS matterId, b.payer_id AS payerId, b.issued_on AS issuedOn,
+            b.total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open,
+            COALESCE((SELECT SUM(l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0))
+                        FROM bill_line l JOIN fee_portion p ON p.id = l.source_id WHERE l.bill_id = b.id AND l.kind = 'flat' AND p.earned_on IS NULL), 0) AS unearned
+       FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor)}`,
+    [id],
+  )
+  if (!found) throw notFound('bill')
+  return found
+}
+
+async function openLines(m: EntityManager, billId: number): Promise<(OpenLine & { timekeeperId: number | null })[]> {
+  return rows(
+    m,
+    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0) AS open
+       FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
+    [billId],
+  )
+}
+
+/** Applies a payment to the lines of a bill, and what falls on fees to the timekeepers behind them. */
+async function allocate(m: EntityManager, paymentId: number, billId: number, amount: number, day: Day) {
+  const lines = await openLines(m, billId)
+  for (const part of applyPayment(amount, lines)) {
+    const line = lines.find((l) => l.id === part.id)!
+    const made = await m.insert(Allocation, { paymentId, billId, billLineId: line.id, amount: part.amount, appliedOn: day })
+    if (line.kind !== 'time' && line.kind !== 'flat') continue
+    const shares =
+      line.kind === 'time'
+        ? [{ keeper: line.timekeeperId!, weight: 1 }]
+        : await rows<{ keeper: number; weight: number }>(
+            m,
+            `SELECT timekeeper_id AS keeper, weight FROM bill_line_share WHERE bill_line_id = ? ORDER BY timekeeper_id`,
+            [line.id],
+          )
+    const amounts = share(
+      part.amount,
+      shares.map((s) => s.weight),
+    )
+    await insertMany(
+      m,
+      'allocation_share',
+      ['allocation_id', 'timekeeper_id', 'amount', 'applied_on'],
+      shares.map((s, i) => [made.identifiers[0]!['id'] as number, s.keeper, amounts[i]!, day]),
+    )
+  }
+}
+
+/**
+ * Pays an issued bill from trust as one act in both books: the client's ledger and the trust bank go down,
+ * the operating bank goes up and the receivable down, in one journal of four legs.
+ */
+export function payBillFromTrust(
+  ctx: Ctx,
+  p: { ledgerId: number; billId: number; day: Day; amount: number; overrideReason: string },
+): Promise<{ id: number; journalId: number }> {
+  return work(ctx, async (m) => {
+    const bill = await lockBill(m, ctx, p.billId)
+    const head = await lockLedger(m, ctx, p.ledgerId)
+    const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+    const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger: head, noticeDays: firm!.notice })
+    if (refusal) throw refused(refusal.code, refusal.sentence)
+    const ledger = await takeFromLedger(m, ctx, p)
+    const account = await accountFor(m)
+    const bank = await operatingBank(m)
+    const text = `Bill ${bill.number} from trust, ${ledger.name}`
+    const { matterId } = bill
+    const journalId = await postJournal(
+      m,
+      ctx,
+      { day: p.day, kind: 'bill from trust', memo: text, subject: 'bill', subjectId: bill.id },
+      {
+        lines: [
+          { account: ledger.liabilityGl, amount: p.amount, matterId },
+          { account: ledger.bankGl, amount: -p.amount, matterId },
+          { account: bank.glAccountId, amount: p.amount, matterId },
+          { account: account('receivable'), amount: -p.amount, matterId, billId: bill.id },
+        ],
+        bank: [
+          {
+            bankAccountId: ledger.bankAccountId,
+            amount: -p.amount,
+            kind: 'transfer',
+            reference: bill.number,
+            text: `Transfer to operating, bill ${bill.number}`,
+          },
+          {
+            bankAccountId: bank.id,
+            amount: p.amount,
+            kind: 'transfer',
+            reference: bill.number,
+            text: `Transfer from trust, bill ${bill.number}`,
+          },
+        ],
+        ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -p.amount, text: `Bill ${bill.number}` }],
+      },
+    )
+    const id = await recordPayment(m, ctx, {
+      kind: 'trust',
+      bill,
+      day: p.day,
+      amount: p.amount,
+      reference: '',
+      ledgerId: ledger.id,
+      journalId,
+    })
+    return { id, journalId }
+  })
+}
+
+async function recordPayment(
+  m: EntityManager,
+  ctx: Ctx,
+  p: {
+    kind: 'trust' | 'check' | 'card' | 'transfer'
+    bill: BillHead
+    day: Day
+    amount: number
+    reference: string
+    ledgerId: number | null
+    journalId: number
+  },
+): Promise<number> {
+  const made = await m.insert(Payment, {
+    kind: p.kind,
+    payerId: p.bill.payerId,
+    day: p.day,
+    amount: p.amount,
+    reference: p.reference,
+    ledgerId: p.ledgerId,
+    journalId: p.journalId,
+    createdAt: instant(ctx.clock.now()),
+  })
+  const id = made.identifiers[0]!['id'] as number
+  await allocate(m, id, p.bill.id, p.amount, p.day)
+  const how = p.kind === 'trust' ? 'from trust' : `by ${p.kind}`
+  await audit(m, ctx, {
+    kind: 'paid',
+    text: `${showMoney(p.amount)} ${how} on bill ${p.bill.number}`,
+    matterId: p.bill.matterId,
+    subject: 'bill',
+    subjectId: p.bill.id,
+  })
+  await touchMatter(m, ctx, p.bill.matterId)
+  return id
+}
+
+/** A payment that came into the operating account. */
+export function payBill(
+  ctx: Ctx,
+  p: { id: number; day: Day; amount: number; kind: 'check' | 'card' | 'transfer'; reference: string },
+): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const bill = await lockBill(m, ctx, p.id)
+    if (p.day > ctx.clock.today()) throw fieldFault('day', 'A payment cannot be dated ahead')
+    if (p.day < bill.issuedOn) throw fieldFault('day', 'That is before the bill was issued')
+    if (p.amount > bill.open)
+      throw fieldFault('amount', `The bill leaves ${showMoney(bill.open)} open. Take what is over into trust with a deposit sheet.`)
+    const account = await accountFor(m)
+    const bank = await operatingBank(m)
+    const text = `Payment of bill ${bill.number} by ${p.kind}${p.reference ? ` ${p.reference}` : ''}`
+    const journalId = await postJournal(
+      m,
+      ctx,
+      { day: p.day, kind: 'payment', memo: text, subject: 'bill', subjectId: bill.id },
+      {
+        lines: [
+          { account: bank.glAccountId, amount: p.amount, matterId: bill.matterId },
+          { account: account('receivable'), amount: -p.amount, matterId: bill.matterId, billId: bill.id },
+        ],
+        bank: [{ bankAccountId: bank.id, amount: p.amount, kind: p.kind, reference: p.reference, text }],
+      },
+    )
+    return { id: await recordPayment(m, ctx, { ...p, bill, ledgerId: null, journalId }) }
+  })
+}
+
+/** Reverses a payment: its journal is mirrored and what it was applied to is open again. Money from trust returns to its ledger. */
+export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> {
+  return work(ctx, async (m) => {
+    const found = await row<{ billId: number; journalId: number; amount: number }>(
+      m,
+      `SELECT p.journal_id AS journalId, p.amount, (SELECT MIN(bill_id) FROM allocation WHERE payment_id = p.id) AS billId FROM payment p WHERE p.id = ?`,
+      [id],
+    )
+    if (!found) throw notFound('payment')
+    const bill = await lockBill(m, ctx, found.billId)
+    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reversed on a day ahead')
+    await reverseJournal(m, ctx, found.journalId, day, reason)
+    const parts = await rows<{ id: number; billLineId: number; amount: number; appliedOn: Day }>(
+      m,
+      `SELECT id, bill_line_id AS billLineId, amount, applied_on AS appliedOn FROM allocation WHERE payment_id = ?`,
+      [id],
+    )
+    for (const part of parts) {
+      const on = maxDay(day, part.appliedOn)
+      const made = await m.insert(Allocation, {
+        paymentId: id,
+        billId: bill.id,
+        billLineId: part.billLineId,
+        amount: -part.amount,
+        appliedOn: on,
+      })
+      const shares = await rows<{ keeper: number; amount: number }>(
+        m,
+        `SELECT timekeeper_id AS keeper, amount FROM allocation_share WHERE allocation_id = ?`,
+        [part.id],
+      )
+      await insertMany(
+        m,
+        'allocation_share',
+        ['allocation_id', 'timekeeper_id', 'amount', 'applied_on'],
+        shares.map((s) => [made.identifiers[0]!['id'] as number, s.keeper, -s.amount, on]),
+      )
+    }
+    if (sum(parts.map((p) => p.amount)) !== found.amount) throw refused('already-reversed', 'This was already reversed.')
+    await audit(m, ctx, {
+      kind: 'reversed',
+      text: `Payment of ${showMoney(found.amount)} on bill ${bill.number} reversed: ${reason}`,
+      matterId: bill.matterId,
+      subject: 'bill',
+      subjectId: bill.id,
+    })
+    return { ok: true as const }
+  })
+}

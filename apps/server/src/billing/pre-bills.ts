@@ -1,0 +1,243 @@
+import { addUpPreBill, isFee, type LineKind, type PreBillLine as CoreLine } from '@heron/core/billing'
+import type { Day } from '@heron/core/calendar'
+import { showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { matterScope, requireMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { PreBill, PreBillLine } from './entities'
+
+export interface PreBillHead {
+  id: number
+  matterId: number
+  matter: string
+  payerId: number
+  payer: string
+  workTo: Day
+  state: 'review' | 'approved' | 'issued'
+  discountAmount: number
+  discountBasisPoints: number
+  taxBasisPoints: number
+}
+export interface PreLine {
+  id: number
+  kind: Exclude<LineKind, 'interest'>
+  sourceId: number
+  day: string | null
+  timekeeperId: number | null
+  timekeeper: string
+  initials: string
+  text: string
+  minutes: number | null
+  rate: number | null
+  worked: number
+  charged: number
+  noCharge: boolean
+  heldBack: boolean
+}
+
+const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
+    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
+  FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
+
+export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
+  if (lock) await rows(m, `SELECT id FROM pre_bill WHERE id = ? FOR UPDATE`, [id])
+  const found = await row<PreBillHead>(m, `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor)}`, [id])
+  if (!found) throw notFound('pre-bill')
+  return found
+}
+
+export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> {
+  const found = await rows<PreLine>(
+    m,
+    `SELECT l.id, l.kind, l.source_id AS sourceId, l.day, l.timekeeper_id AS timekeeperId, COALESCE(u.name, '') AS timekeeper, COALESCE(u.initials, '') AS initials,
+            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack
+       FROM pre_bill_line l LEFT JOIN user_account u ON u.id = l.timekeeper_id WHERE l.pre_bill_id = ? ORDER BY l.ordinal`,
+    [id],
+  )
+  return found.map((l) => ({ ...l, noCharge: Boolean(l.noCharge), heldBack: Boolean(l.heldBack) }))
+}
+
+/** The lines as core computes on them. Fees and soft costs bear tax; money advanced to others does not. */
+export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
+  lines.map((l) => ({
+    kind: l.kind,
+    worked: l.worked,
+    charged: l.charged,
+    noCharge: l.noCharge,
+    heldBack: l.heldBack,
+    taxable: l.kind !== 'hard cost',
+  }))
+
+export function totalsOf(head: PreBillHead, lines: readonly PreLine[]) {
+  return addUpPreBill(coreLines(lines), { amount: head.discountAmount, basisPoints: head.discountBasisPoints }, head.taxBasisPoints)
+}
+
+/** Makes a pre-bill of all posted, unbilled work of a matter up to a day. */
+export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const matter = await requireMatter(m, ctx, matterId)
+    if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])
+    if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
+    const flat = matter.billing === 'flat'
+    const time = await rows<{
+      id: number
+      day: Day
+      userId: number
+      text: string
+      minutes: number
+      rate: number
+      amount: number
+      charge: string
+    }>(
+      m,
+      `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry
+        WHERE matter_id = ? AND state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? ORDER BY day, id`,
+      [matterId, workTo],
+    )
+    const costs = await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number }>(
+      m,
+      `SELECT id, day, kind, text, amount FROM cost_entry WHERE matter_id = ? AND bill_id IS NULL AND day <= ? ORDER BY day, id`,
+      [matterId, workTo],
+    )
+    const portions = flat
+      ? await rows<{ id: number; label: string; amount: number }>(
+          m,
+          `SELECT id, label, amount FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL ORDER BY ordinal`,
+          [matterId],
+        )
+      : []
+    if (!time.length && !costs.length && !portions.length)
+      throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
+    const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
+    const made = await m.insert(PreBill, {
+      matterId,
+      payerId: matter.billToId,
+      workTo,
+      taxBasisPoints: firm!.tax,
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
+    const id = made.identifiers[0]!['id'] as number
+    type Values = (string | number | boolean | null)[]
+    const lines: Values[] = [
+      // Under a flat fee the work is listed at nothing: the fee covers it.
+      ...time.map((t): Values => [
+        'time',
+        t.id,
+        t.day,
+        t.userId,
+        t.text,
+        t.minutes,
+        t.rate,
+        t.amount,
+        flat ? 0 : t.amount,
+        t.charge === 'no charge',
+      ]),
+      ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
+      ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.text, null, null, c.amount, c.amount, false]),
+    ]
+    await insertMany(
+      m,
+      'pre_bill_line',
+      ['pre_bill_id', 'ordinal', 'kind', 'source_id', 'day', 'timekeeper_id', 'text', 'minutes', 'rate', 'worked', 'charged', 'no_charge'],
+      lines.map((l, i) => [id, i + 1, ...l]),
+    )
+    await audit(m, ctx, {
+      kind: 'pre-bill',
+      text: `Pre-bill of ${lines.length} lines, work to ${workTo}`,
+      matterId,
+      subject: 'pre-bill',
+      subjectId: id,
+    })
+    return { id }
+  })
+}
+
+async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<PreBillHead> {
+  const head = await headOf(m, ctx, id, true)
+  if (head.state === 'approved') throw refused('approved', 'This pre-bill is approved. Take it back for review to change it.')
+  if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued; the bill does not change.')
+  return head
+}
+
+export interface LineEdit {
+  lineId: number
+  text: string
+  charged: number
+  noCharge: boolean
+  heldBack: boolean
+}
+
+export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> {
+  return work(ctx, async (m) => {
+    const head = await inReview(m, ctx, id)
+    const line = (await linesOf(m, id)).find((l) => l.id === edit.lineId)
+    if (!line) throw notFound('line')
+    if (edit.charged > line.worked) throw fieldFault('charged', `At most ${showMoney(line.worked)}, the value as recorded`)
+    if (!isFee(line.kind) && edit.charged !== line.charged && line.kind === 'hard cost')
+      throw fieldFault('charged', 'Money paid out for the client is billed as paid; hold it back instead')
+    const { lineId, ...change } = edit
+    await m.update(PreBillLine, lineId, change)
+    const after = await linesOf(m, id)
+    const fees = sum(after.filter((l) => isFee(l.kind) && !l.heldBack && !l.noCharge).map((l) => l.charged))
+    if (head.discountAmount > fees)
+      throw fieldFault('charged', `The discount of ${showMoney(head.discountAmount)} would be above the fees. Lower it first.`)
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Pre-bill line changed: ${edit.text}`,
+      matterId: head.matterId,
+      subject: 'pre-bill',
+      subjectId: id,
+      detail: { was: { text: line.text, charged: line.charged, noCharge: line.noCharge, heldBack: line.heldBack }, became: change },
+    })
+  })
+}
+
+export function setDiscount(ctx: Ctx, id: number, amount: number, basisPoints: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const head = await inReview(m, ctx, id)
+    if (amount && basisPoints) throw fieldFault('amount', 'Give an amount or a percentage, not both')
+    const { fees } = totalsOf({ ...head, discountAmount: 0, discountBasisPoints: 0 }, await linesOf(m, id))
+    if (amount > fees) throw fieldFault('amount', `At most the fees of ${showMoney(fees)}`)
+    await m.update(PreBill, id, { discountAmount: amount, discountBasisPoints: basisPoints })
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Discount ${amount ? showMoney(amount) : `${basisPoints / 100} %`}`,
+      matterId: head.matterId,
+      subject: 'pre-bill',
+      subjectId: id,
+    })
+  })
+}
+
+export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> {
+  return work(ctx, async (m) => {
+    const head = await headOf(m, ctx, id, true)
+    if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
+    const { total } = totalsOf(head, await linesOf(m, id))
+    await m.update(PreBill, id, { state: approved ? 'approved' : 'review', approvedBy: approved ? ctx.actor.id : null })
+    const text = approved ? `Pre-bill approved, ${showMoney(total)}` : 'Pre-bill taken back for review'
+    await audit(m, ctx, { kind: approved ? 'approved' : 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: id })
+  })
+}
+
+export function dropPreBill(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const head = await headOf(m, ctx, id, true)
+    if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
+    await run(m, `DELETE FROM pre_bill_line WHERE pre_bill_id = ?`, [id])
+    await run(m, `DELETE FROM pre_bill WHERE id = ?`, [id])
+    await audit(m, ctx, {
+      kind: 'dropped',
+      text: 'Pre-bill dropped; its lines stay unbilled',
+      matterId: head.matterId,
+      subject: 'pre-bill',
+      subjectId: id,
+    })
+  })
+}

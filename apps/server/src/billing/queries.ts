@@ -1,0 +1,252 @@
+import type { Day } from '@heron/core/calendar'
+import { sum } from '@heron/core/money'
+import { ledgers, limit } from '../ledger'
+import { matterScope } from '../platform/access'
+import { may, type Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+import { notFound } from '../platform/problem'
+import { headOf, linesOf, totalsOf } from './pre-bills'
+
+const paid = `COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)`
+const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, b.total - ${paid} AS open`
+const billFrom = `FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id`
+interface BillRow {
+  id: number
+  number: string
+  matterId: number
+  matter: string
+  payer: string
+  issuedOn: string
+  dueOn: string
+  total: number
+  open: number
+}
+
+export async function bills(
+  ctx: Ctx,
+  f: { q: string; state: 'open' | 'paid' | 'all'; matterId?: number | undefined; page: number; size: number },
+) {
+  const like = `%${f.q}%`
+  const where = `WHERE ${matterScope(ctx.actor)} AND (? = '' OR b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?) ${f.matterId ? `AND b.matter_id = ${Number(f.matterId)}` : ''}`
+  const kept = f.state === 'all' ? '' : f.state === 'open' ? 'WHERE x.open <> 0' : 'WHERE x.open = 0'
+  const inner = `SELECT ${billColumns} ${billFrom} ${where}`
+  const values = [f.q, like, like, like]
+  const total = await row<{ n: number; open: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(x.open), 0) AS open FROM (${inner}) x ${kept}`,
+    values,
+  )
+  const list = await rows<BillRow>(
+    ctx.db.manager,
+    `SELECT * FROM (${inner}) x ${kept} ORDER BY x.issuedOn DESC, x.id DESC ${limit(f)}`,
+    values,
+  )
+  return { rows: list, total: total!.n, totalOpen: total!.open }
+}
+
+export async function preBills(ctx: Ctx) {
+  const heads = await rows<{
+    id: number
+    matterId: number
+    matter: string
+    payer: string
+    payerId: number
+    workTo: Day
+    state: 'review' | 'approved'
+    discountAmount: number
+    discountBasisPoints: number
+    taxBasisPoints: number
+  }>(
+    ctx.db.manager,
+    `SELECT p.id, p.matter_id AS matterId, m.name AS matter, c.name AS payer, p.payer_id AS payerId, p.work_to AS workTo, p.state, p.discount_amount AS discountAmount,
+            p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
+       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor)} ORDER BY p.state, p.id LIMIT 200`,
+  )
+  if (!heads.length) return []
+  const lines = await rows<{
+    preBillId: number
+    kind: 'time' | 'flat' | 'soft cost' | 'hard cost'
+    worked: number
+    charged: number
+    noCharge: number
+    heldBack: number
+  }>(
+    ctx.db.manager,
+    `SELECT pre_bill_id AS preBillId, kind, worked, charged, no_charge AS noCharge, held_back AS heldBack FROM pre_bill_line WHERE pre_bill_id IN (?)`,
+    [heads.map((h) => h.id)],
+  )
+  return heads.map((head) => {
+    const own = lines
+      .filter((l) => l.preBillId === head.id)
+      .map((l) => ({
+        ...l,
+        noCharge: Boolean(l.noCharge),
+        heldBack: Boolean(l.heldBack),
+        id: 0,
+        sourceId: 0,
+        day: null,
+        timekeeperId: null,
+        timekeeper: '',
+        initials: '',
+        text: '',
+        minutes: null,
+        rate: null,
+      }))
+    return {
+      id: head.id,
+      matterId: head.matterId,
+      matter: head.matter,
+      payer: head.payer,
+      workTo: head.workTo,
+      state: head.state,
+      lines: own.length,
+      total: totalsOf(head, own).total,
+    }
+  })
+}
+
+const owedOf = `COALESCE((SELECT SUM(b.total - ${paid}) FROM bill b WHERE b.matter_id = m.id), 0)`
+
+export async function preBill(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const head = await headOf(m, ctx, id)
+  const lines = await linesOf(m, id)
+  const t = totalsOf(head, lines)
+  const stands = await row<{ owed: number }>(m, `SELECT ${owedOf} AS owed FROM matter m WHERE m.id = ?`, [head.matterId])
+  const held = await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
+  return {
+    id: head.id,
+    matterId: head.matterId,
+    matter: head.matter,
+    payer: head.payer,
+    workTo: head.workTo,
+    state: head.state,
+    discountAmount: head.discountAmount,
+    discountBasisPoints: head.discountBasisPoints,
+    lines: lines.map((l, i) => ({ ...l, net: t.lineNets[i]! })),
+    totals: {
+      worked: t.worked,
+      workedMinutes: sum(lines.filter((l) => !l.heldBack).map((l) => l.minutes ?? 0)),
+      writtenDown: t.writtenDown,
+      noCharge: t.noCharge,
+      fees: t.fees,
+      costs: t.hardCosts + t.softCosts,
+      discount: t.discount,
+      tax: t.tax,
+      total: t.total,
+    },
+    owedBefore: stands!.owed,
+    held: held.totalBook,
+  }
+}
+
+interface LineRow {
+  id: number
+  kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax'
+  day: string | null
+  timekeeper: string
+  initials: string
+  text: string
+  minutes: number | null
+  rate: number | null
+  worked: number
+  charged: number
+  noCharge: number
+  net: number
+}
+
+export async function bill(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const head = await row<
+    BillRow & {
+      payerId: number
+      workTo: string
+      worked: number
+      fees: number
+      costs: number
+      discount: number
+      tax: number
+      pdfHash: string | null
+    }
+  >(
+    m,
+    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash
+       ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor)}`,
+    [id],
+  )
+  if (!head) throw notFound('bill')
+  const lines = await rows<LineRow>(
+    m,
+    `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
+    [id],
+  )
+  const payments = await rows<{ id: number; day: string; kind: string; amount: number; reversed: number }>(
+    m,
+    `SELECT p.id, p.day, p.kind, p.amount, r.journal_id IS NOT NULL AS reversed FROM payment p LEFT JOIN journal_reversal r ON r.journal_id = p.journal_id
+      WHERE p.id IN (SELECT payment_id FROM allocation WHERE bill_id = ?) ORDER BY p.day, p.id`,
+    [id],
+  )
+  const feeLines = lines.filter((l) => l.kind === 'time' || l.kind === 'flat')
+  const noCharge = sum(feeLines.filter((l) => l.noCharge).map((l) => l.worked))
+  const held = may(ctx.actor, 'trust.see')
+    ? await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
+    : { rows: [] }
+  const { worked, fees, costs, discount, tax, ...rest } = head
+  return {
+    ...rest,
+    lines: lines.map((l) => ({
+      ...l,
+      initials: l.timekeeper
+        .split(/\s+/)
+        .map((w) => w[0] ?? '')
+        .join('')
+        .slice(0, 3),
+      noCharge: Boolean(l.noCharge),
+      heldBack: false,
+    })),
+    totals: {
+      worked,
+      workedMinutes: sum(lines.map((l) => l.minutes ?? 0)),
+      writtenDown: worked - noCharge - fees,
+      noCharge,
+      fees,
+      costs,
+      discount,
+      tax,
+      total: head.total,
+    },
+    payments: payments.map((p) => ({ ...p, reversed: Boolean(p.reversed) })),
+    ledgers: held.rows
+      .filter((l) => l.clientId === head.payerId)
+      .map((l) => ({ id: l.id, name: `${l.client}${l.matter ? `, ${l.matter}` : ''}`, available: l.available, held: l.book })),
+  }
+}
+
+/** Unbilled work up to a day by matter: time, costs and flat fee portions, with who is to be billed. */
+export function unbilled(ctx: Ctx, to: Day) {
+  return rows<{
+    matterId: number
+    number: string
+    matter: string
+    client: string
+    billTo: string | null
+    time: number
+    costs: number
+    flat: number
+    oldest: string | null
+  }>(
+    ctx.db.manager,
+    `SELECT x.*, c.name AS client, p.name AS billTo FROM (
+       SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
+         IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
+       FROM matter m
+       LEFT JOIN (SELECT matter_id, SUM(IF(charge = 'billable', amount, 0)) AS amount, MIN(day) AS oldest FROM time_entry WHERE state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry WHERE bill_id IS NULL AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion WHERE bill_id IS NULL GROUP BY matter_id) f ON f.matter_id = m.id
+       WHERE m.kind = 'client' AND ${matterScope(ctx.actor)}
+     ) x JOIN contact c ON c.id = x.client_id LEFT JOIN contact p ON p.id = x.bill_to_id
+     WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')
+     ORDER BY x.time + x.costs + x.flat DESC LIMIT 300`,
+    [to, to],
+  )
+}

@@ -1,0 +1,2 @@
+export { docketRoutes } from './routes'
+export { addEntry, docketDates, markEntry, nextOwnDate } from './service'

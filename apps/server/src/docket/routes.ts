@@ -1,0 +1,36 @@
+import { showCount } from '@heron/core/calendar'
+import { done, routes } from '../platform/routes'
+import { addEntry, agenda, docketDates, docketOf, markEntry, ruleSetOf, setLeftOut, workOut } from './service'
+
+const d = routes.docket
+export const docketRoutes = {
+  ruleSet: d.ruleSet.handler(({ input }) => {
+    const set = ruleSetOf(input.key)
+    return {
+      key: set.key,
+      title: set.title,
+      edition: set.edition,
+      triggers: [...set.triggers]
+        .sort((a, b) => a.order - b.order)
+        .map((t) => ({
+          key: t.key,
+          title: t.title,
+          asksService: t.asksService,
+          deadlines: set.deadlines.filter((x) => x.trigger === t.key).length,
+        })),
+      services: set.services.map((s) => ({
+        key: s.key,
+        title: s.title,
+        adds: s.count ? `adds ${showCount(s.count, s.unit)}` : 'adds nothing',
+      })),
+      facts: set.facts,
+    }
+  }),
+  workOut: d.workOut.handler(({ context, input: { id, ...trigger } }) => workOut(context.ctx, id, trigger)),
+  add: d.add.handler(({ context, input: { id, ...trigger } }) => docketDates(context.ctx, id, trigger)),
+  addEntry: d.addEntry.handler(({ context, input: { id, ...entry } }) => addEntry(context.ctx, id, entry)),
+  ofMatter: d.ofMatter.handler(({ context, input }) => docketOf(context.ctx, input.id)),
+  agenda: d.agenda.handler(({ context, input }) => agenda(context.ctx, input.from, input.courtDays, input.scope)),
+  mark: d.mark.handler(({ context, input }) => done(markEntry(context.ctx, input.id, input.mark))),
+  include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
+}

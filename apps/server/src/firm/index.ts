@@ -1,0 +1,3 @@
+export { shellRoutes } from './routes'
+export { demoPassword } from './demo'
+export { setUpFirm, type FirmPlan } from './set-up'

@@ -1,0 +1,62 @@
+import type { Server } from 'node:http'
+import { pino } from 'pino'
+import { billingRoutes, payBillRoute } from './billing'
+import { docketRoutes } from './docket'
+import { shellRoutes } from './firm'
+import { booksRoutes, trustRoutes } from './ledger'
+import { matterRoutes } from './matters'
+import { paperRoutes } from './papers'
+import { peopleRoutes } from './people'
+import { readConfig, type Config } from './platform/config'
+import { clock, type Ctx } from './platform/context'
+import { dataSource } from './platform/database'
+import { FileStore } from './platform/files'
+import { buildApp } from './platform/http'
+import { startWorker } from './platform/jobs'
+import { routes } from './platform/routes'
+import { taskRoutes } from './tasks'
+import { timeRoutes } from './time'
+
+export const router = routes.router({
+  shell: shellRoutes,
+  people: peopleRoutes,
+  matters: matterRoutes,
+  docket: docketRoutes,
+  tasks: taskRoutes,
+  papers: paperRoutes,
+  time: timeRoutes,
+  billing: billingRoutes,
+  trust: { ...trustRoutes, payBill: payBillRoute },
+  books: booksRoutes,
+})
+
+export interface Running {
+  port: number
+  base: Omit<Ctx, 'actor'>
+  stop: () => Promise<void>
+}
+
+/** Starts the server on loopback and its worker; `stop` ends both and closes the pool. */
+export async function startServer(config: Config): Promise<Running> {
+  const log = pino({ level: config.log })
+  const db = await dataSource(config.db).initialize()
+  const base = { db, files: new FileStore(config.files), clock: clock(config.today) }
+  const app = buildApp(base, router, log, config.web)
+  const server = await new Promise<Server>((resolve, reject) => {
+    const s = app.listen(config.port, '127.0.0.1', (error) => (error ? reject(error) : resolve(s)))
+  })
+  const stopWorker = startWorker(base, log)
+  const address = server.address()
+  return {
+    port: typeof address === 'object' && address ? address.port : config.port,
+    base,
+    stop: async () => {
+      server.closeAllConnections()
+      await new Promise((done) => server.close(done))
+      await stopWorker()
+      await db.destroy()
+    },
+  }
+}
+
+export { readConfig }

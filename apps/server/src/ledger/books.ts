@@ -1,0 +1,170 @@
+import type { Day } from '@heron/core/calendar'
+import { journalText, plainAccount } from '@heron/core/formats'
+import { sum } from '@heron/core/money'
+import { matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, work } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+import { operatingBank } from './ledgers'
+import { postJournal } from './posting'
+import { limit, type Paging } from './queries'
+
+type AccountKind = 'asset' | 'liability' | 'equity' | 'income' | 'expense'
+
+export async function trialBalance(ctx: Ctx, asOf: Day) {
+  const found = await rows<{ id: number; code: string; name: string; kind: AccountKind; balance: number }>(
+    ctx.db.manager,
+    `SELECT a.id, a.code, a.name, a.kind, COALESCE(SUM(l.amount), 0) AS balance FROM account a
+       LEFT JOIN (journal_line l JOIN journal j ON j.id = l.journal_id AND j.day <= ?) ON l.account_id = a.id
+      GROUP BY a.id ORDER BY a.code`,
+    [asOf],
+  )
+  const list = found.map(({ balance, ...a }) => ({ ...a, debit: Math.max(balance, 0), credit: Math.max(-balance, 0) }))
+  return { rows: list, debit: sum(list.map((a) => a.debit)), credit: sum(list.map((a) => a.credit)) }
+}
+
+// A matter that the reader is screened from leaves no name behind, only the figure.
+const matterName = (ctx: Ctx) =>
+  `CASE WHEN m.id IS NULL THEN NULL WHEN ${matterScope(ctx.actor)} THEN CONCAT(m.number, ' ', m.short_name) END`
+
+export async function accountLines(ctx: Ctx, id: number, f: Paging) {
+  const head = await row<{ code: string; name: string; n: number }>(
+    ctx.db.manager,
+    `SELECT a.code, a.name, (SELECT COUNT(*) FROM journal_line l WHERE l.account_id = a.id) AS n FROM account a WHERE a.id = ?`,
+    [id],
+  )
+  if (!head) throw notFound('account')
+  const list = await rows<{ journalId: number; day: string; memo: string; amount: number; matter: string | null }>(
+    ctx.db.manager,
+    `SELECT j.id AS journalId, j.day, CASE WHEN m.id IS NULL OR ${matterScope(ctx.actor)} THEN j.memo ELSE j.kind END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
+       LEFT JOIN matter m ON m.id = l.matter_id WHERE l.account_id = ? ORDER BY j.day DESC, l.id DESC ${limit(f)}`,
+    [id],
+  )
+  return { code: head.code, name: head.name, rows: list, total: head.n }
+}
+
+export async function journal(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const head = await row<{
+    id: number
+    day: string
+    kind: string
+    memo: string
+    who: string
+    reverses: number | null
+    reversedBy: number | null
+  }>(
+    m,
+    `SELECT j.id, j.day, j.kind, j.memo, u.name AS who, r.journal_id AS reverses, rb.reversal_id AS reversedBy FROM journal j JOIN user_account u ON u.id = j.user_id
+       LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal_reversal rb ON rb.journal_id = j.id
+      WHERE j.id = ? AND NOT EXISTS (SELECT 1 FROM journal_line l JOIN matter m ON m.id = l.matter_id WHERE l.journal_id = j.id AND NOT ${matterScope(ctx.actor)})`,
+    [id],
+  )
+  if (!head) throw notFound('journal')
+  const lines = await rows<{ account: string; amount: number; matter: string | null }>(
+    m,
+    `SELECT CONCAT(a.code, ' ', a.name) AS account, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN account a ON a.id = l.account_id LEFT JOIN matter m ON m.id = l.matter_id WHERE l.journal_id = ? ORDER BY l.id`,
+    [id],
+  )
+  const bank = await rows<{ account: string; amount: number; text: string }>(
+    m,
+    `SELECT b.name AS account, e.amount, e.text FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id WHERE e.journal_id = ? ORDER BY e.id`,
+    [id],
+  )
+  const ledgers = await rows<{ ledgerId: number; name: string; amount: number }>(
+    m,
+    `SELECT e.ledger_id AS ledgerId, COALESCE(c.name, l.kind) AS name, e.amount FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id WHERE e.journal_id = ? ORDER BY e.id`,
+    [id],
+  )
+  return {
+    ...head,
+    lines: lines.map((l) => ({ account: l.account, debit: Math.max(l.amount, 0), credit: Math.max(-l.amount, 0), matter: l.matter })),
+    bank,
+    ledgers,
+  }
+}
+
+/** Income on collected money: fees by timekeeper in the period in which payments were applied, less expenses. */
+export async function income(ctx: Ctx, from: Day, to: Day) {
+  const m = ctx.db.manager
+  const fees = await rows<{ who: string; amount: number }>(
+    m,
+    `SELECT u.name AS who, SUM(s.amount) AS amount FROM allocation_share s JOIN user_account u ON u.id = s.timekeeper_id
+      WHERE s.applied_on BETWEEN ? AND ? GROUP BY u.id HAVING amount <> 0 ORDER BY amount DESC, u.name`,
+    [from, to],
+  )
+  const other = await rows<{ name: string; amount: number }>(
+    m,
+    `SELECT CASE b.kind WHEN 'soft cost' THEN 'Copies and mileage recovered' ELSE 'Interest on overdue bills' END AS name, SUM(a.amount) AS amount
+       FROM allocation a JOIN bill_line b ON b.id = a.bill_line_id WHERE b.kind IN ('soft cost', 'interest') AND a.applied_on BETWEEN ? AND ? GROUP BY b.kind HAVING amount <> 0`,
+    [from, to],
+  )
+  const expenses = await rows<{ name: string; amount: number }>(
+    m,
+    `SELECT a.name, SUM(l.amount) AS amount FROM journal_line l JOIN journal j ON j.id = l.journal_id JOIN account a ON a.id = l.account_id
+      WHERE a.kind = 'expense' AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
+    [from, to],
+  )
+  const total = sum([...fees, ...other].map((x) => x.amount))
+  const expense = sum(expenses.map((x) => x.amount))
+  return { fees, otherIncome: other, expenses, income: total, expense, net: total - expense }
+}
+
+/** A journal entered by hand. Trust accounts are closed to it: their money moves only with its client ledger. */
+export function enterJournal(
+  ctx: Ctx,
+  input: { day: Day; memo: string; lines: { accountId: number; amount: number }[] },
+): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const off = sum(input.lines.map((l) => l.amount))
+    if (off !== 0) throw fieldFault('lines', 'Debits and credits must be the same')
+    if (input.lines.some((l) => l.amount === 0)) throw fieldFault('lines', 'Every line needs an amount')
+    const closed = await rows<{ name: string }>(
+      m,
+      `SELECT name FROM account WHERE id IN (?) AND (id IN (SELECT gl_account_id FROM bank_account WHERE kind <> 'operating') OR id IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
+         OR role IN ('receivable', 'work in progress', 'unbilled fees', 'costs advanced'))`,
+      [input.lines.map((l) => l.accountId)],
+    )
+    if (closed.length) throw fieldFault('lines', `${closed[0]!.name} is posted to only by its own acts`)
+    const operating = await operatingBank(m)
+    const id = await postJournal(
+      m,
+      ctx,
+      { day: input.day, kind: 'general', memo: input.memo },
+      {
+        lines: input.lines.map((l) => ({ account: l.accountId, amount: l.amount })),
+        bank: input.lines
+          .filter((l) => l.accountId === operating.glAccountId)
+          .map((l) => ({ bankAccountId: operating.id, amount: l.amount, kind: 'general', text: input.memo })),
+      },
+    )
+    await audit(m, ctx, { kind: 'posted', text: `Journal ${id}: ${input.memo}`, subject: 'journal', subjectId: id })
+    return { id }
+  })
+}
+
+/** Every posted journal up to a day as plain text, so that another program can check any balance. */
+export async function exportJournals(ctx: Ctx, to: Day): Promise<string> {
+  const lines = await rows<{ id: number; day: string; memo: string; code: string; name: string; kind: AccountKind; amount: number }>(
+    ctx.db.manager,
+    `SELECT j.id, j.day, j.memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
+      WHERE j.day <= ? ORDER BY j.day, j.id, l.id`,
+    [to],
+  )
+  const out: string[] = []
+  for (let at = 0; at < lines.length;) {
+    const head = lines[at]!
+    const own: typeof lines = []
+    while (lines[at]?.id === head.id) own.push(lines[at++]!)
+    out.push(
+      journalText({
+        id: head.id,
+        day: head.day,
+        memo: head.memo,
+        lines: own.map((l) => ({ account: plainAccount(l.kind, l.code, l.name), cents: l.amount })),
+      }),
+    )
+  }
+  return out.join('\n')
+}

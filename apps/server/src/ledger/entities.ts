@@ -1,0 +1,180 @@
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+
+@Entity('account')
+export class Account {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') code!: string
+  @Column('varchar') name!: string
+  @Column('varchar') kind!: 'asset' | 'liability' | 'equity' | 'income' | 'expense'
+  @Column('varchar', { nullable: true }) role!: string | null
+}
+
+@Entity('bank_account')
+export class BankAccount {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') name!: string
+  @Column('varchar') kind!: 'pooled' | 'separate' | 'operating'
+  @Column('varchar') bank!: string
+  @Column('varchar') ending!: string
+  @Column('int') glAccountId!: number
+  @Column('int', { nullable: true }) liabilityAccountId!: number | null
+  @Column('int') nextCheck!: number
+}
+
+@Entity('client_ledger')
+export class ClientLedger {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') bankAccountId!: number
+  @Column('varchar') kind!: 'client' | 'firm' | 'unidentified'
+  @Column('int', { nullable: true }) clientId!: number | null
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('varchar') ownerKey!: string
+}
+
+@Entity('journal')
+export class Journal {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('varchar') day!: string
+  @Column('varchar') kind!: string
+  @Column('varchar') memo!: string
+  @Column('varchar') subject!: string
+  @Column('bigint', { nullable: true }) subjectId!: number | null
+  @Column('int') userId!: number
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('journal_line')
+export class JournalLine {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('bigint') journalId!: number
+  @Column('int') accountId!: number
+  @Column('bigint') amount!: number
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('int', { nullable: true }) timekeeperId!: number | null
+  @Column('int', { nullable: true }) billId!: number | null
+}
+
+@Entity('bank_entry')
+export class BankEntry {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('bigint') journalId!: number
+  @Column('int') bankAccountId!: number
+  @Column('varchar') day!: string
+  @Column('bigint') amount!: number
+  @Column('varchar') kind!: string
+  @Column('varchar') reference!: string
+  @Column('varchar') text!: string
+}
+
+@Entity('ledger_entry')
+export class LedgerEntry {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('bigint') journalId!: number
+  @Column('int') ledgerId!: number
+  @Column('varchar') day!: string
+  @Column('bigint') amount!: number
+  @Column('varchar', { nullable: true }) clearsOn!: string | null
+  @Column('varchar') text!: string
+}
+
+@Entity('journal_posting')
+export class JournalPosting {
+  @PrimaryColumn('bigint') journalId!: number
+  @Column('varchar') postedAt!: string
+}
+
+@Entity('journal_reversal')
+export class JournalReversal {
+  @PrimaryColumn('bigint') journalId!: number
+  @Column('bigint') reversalId!: number
+  @Column('varchar') reason!: string
+}
+
+@Entity('deposit_sheet')
+export class DepositSheet {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') number!: number
+  @Column('int') bankAccountId!: number
+  @Column('varchar') day!: string
+  @Column('bigint') controlTotal!: number
+  @Column('varchar') state!: 'draft' | 'posted'
+  @Column('bigint', { nullable: true }) journalId!: number | null
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('deposit_receipt')
+export class DepositReceipt {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') sheetId!: number
+  @Column('smallint') ordinal!: number
+  @Column('int') receiptNo!: number
+  @Column('int', { nullable: true }) clientId!: number | null
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('varchar') depositor!: string
+  @Column('varchar') kind!: 'check' | "cashier's check" | 'cash' | 'wire' | 'card'
+  @Column('varchar') reference!: string
+  @Column('varchar') text!: string
+  @Column('bigint') amount!: number
+}
+
+@Entity('payment_out')
+export class PaymentOut {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') ledgerId!: number
+  @Column('varchar') method!: 'check' | 'wire' | 'transfer'
+  @Column('int', { nullable: true }) checkNo!: number | null
+  @Column('varchar') day!: string
+  @Column('varchar') payeeName!: string
+  @Column('varchar') payeeAddress!: string
+  @Column('bigint') amount!: number
+  @Column('varchar') memo!: string
+  @Column('varchar') state!: 'draft' | 'posted' | 'void' | 'dropped'
+  @Column('varchar') overrideReason!: string
+  @Column('bigint', { nullable: true }) journalId!: number | null
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('check_number')
+export class CheckNumber {
+  @PrimaryColumn('int') bankAccountId!: number
+  @PrimaryColumn('int') number!: number
+  @Column('int', { nullable: true }) paymentId!: number | null
+  @Column('varchar') usedAt!: string
+}
+
+@Entity('ledger_hold')
+export class LedgerHold {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') ledgerId!: number
+  @Column('bigint') amount!: number
+  @Column('varchar') reason!: string
+  @Column('varchar', { nullable: true }) releasedAt!: string | null
+}
+
+@Entity('standing_check')
+export class StandingCheck {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('varchar') at!: string
+  @Column('boolean') ok!: boolean
+  @Column('longtext') detail!: string
+}
+
+export const ledgerEntities = [
+  Account,
+  BankAccount,
+  ClientLedger,
+  Journal,
+  JournalLine,
+  BankEntry,
+  LedgerEntry,
+  JournalPosting,
+  JournalReversal,
+  DepositSheet,
+  DepositReceipt,
+  PaymentOut,
+  CheckNumber,
+  LedgerHold,
+  StandingCheck,
+]

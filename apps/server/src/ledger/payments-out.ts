@@ -1,0 +1,159 @@
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { touchMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { row, run, work } from '../platform/database'
+import { errno, fieldFault, notFound, refused } from '../platform/problem'
+import { CheckNumber, PaymentOut } from './entities'
+import { lockLedger, takeFromLedger } from './ledgers'
+import { postJournal, reverseJournal } from './posting'
+
+export interface PaymentIn {
+  ledgerId: number
+  day: string
+  method: 'check' | 'wire'
+  payeeName: string
+  payeeAddress: string
+  amount: number
+  memo: string
+  checkNo: number | null
+  overrideReason: string
+}
+
+async function judgeMethod(m: EntityManager, bankKind: string, method: string) {
+  const firm = await row<{ viaPooled: number }>(m, `SELECT separate_trust_via_pooled AS viaPooled FROM firm`)
+  if (bankKind === 'separate' && method === 'check' && firm?.viaPooled)
+    throw refused('separate-trust-check', 'Money in a separate trust account is moved to the pooled account first; a check is drawn there.')
+}
+
+async function draft(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<number> {
+  const ledger = await takeFromLedger(m, ctx, input)
+  await judgeMethod(m, ledger.bankKind, input.method)
+  if (input.method !== 'check' && input.checkNo) throw fieldFault('checkNo', 'Only a check has a number')
+  const made = await m.insert(PaymentOut, { ...input, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
+  const id = made.identifiers[0]!['id'] as number
+  await audit(m, ctx, {
+    kind: 'drafted',
+    text: `${input.method === 'check' ? 'Check' : 'Wire'} of ${showMoney(input.amount)} to ${input.payeeName} drafted`,
+    matterId: ledger.matterId,
+    subject: 'payment out',
+    subjectId: id,
+  })
+  return id
+}
+
+/** Drafts a payment; from now on it reserves the money. */
+export function draftPayment(ctx: Ctx, input: PaymentIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => ({ id: await draft(m, ctx, input) }))
+}
+
+async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
+  const found = await row<PaymentIn & { id: number; state: string; journalId: number | null }>(
+    m,
+    `SELECT id, ledger_id AS ledgerId, method, check_no AS checkNo, day, payee_name AS payeeName, payee_address AS payeeAddress, amount, memo, state,
+            override_reason AS overrideReason, journal_id AS journalId FROM payment_out WHERE id = ? FOR UPDATE`,
+    [id],
+  )
+  if (!found) throw notFound('payment')
+  await lockLedger(m, ctx, found.ledgerId)
+  return found
+}
+
+export function dropPayment(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const payment = await lockPayment(m, ctx, id)
+    if (payment.state !== 'draft') throw refused('already-posted', 'Only a draft can be dropped. Void a posted payment.')
+    await m.update(PaymentOut, id, { state: 'dropped' })
+    await audit(m, ctx, {
+      kind: 'dropped',
+      text: `Draft of ${showMoney(payment.amount)} to ${payment.payeeName} dropped`,
+      subject: 'payment out',
+      subjectId: id,
+    })
+  })
+}
+
+/** Takes the next number of the account, or the one typed; a number once used is never used again. */
+async function useCheckNumber(m: EntityManager, ctx: Ctx, bankAccountId: number, paymentId: number, typed: number | null): Promise<number> {
+  const bank = await row<{ next: number }>(m, `SELECT next_check AS next FROM bank_account WHERE id = ? FOR UPDATE`, [bankAccountId])
+  const number = typed ?? bank!.next
+  try {
+    await m.insert(CheckNumber, { bankAccountId, number, paymentId, usedAt: instant(ctx.clock.now()) })
+  } catch (error) {
+    if (errno(error) === 1062) throw refused('check-number-used', `Check ${number} of this account was used before. Take another number.`)
+    throw error
+  }
+  await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check <= ?`, [number + 1, bankAccountId, number])
+  return number
+}
+
+async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | null> {
+  const payment = await lockPayment(m, ctx, id)
+  if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
+  const ledger = await takeFromLedger(m, ctx, { ...payment, exceptPayment: id })
+  await judgeMethod(m, ledger.bankKind, payment.method)
+  const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, id, payment.checkNo) : null
+  const name = checkNo ? `Check ${checkNo}` : 'Wire'
+  const text = `${name}, ${payment.payeeName}${payment.memo ? `: ${payment.memo}` : ''}`
+  const journalId = await postJournal(
+    m,
+    ctx,
+    { day: payment.day, kind: 'payment out', memo: `${text} (${ledger.name})`, subject: 'payment out', subjectId: id },
+    {
+      lines: [
+        { account: ledger.liabilityGl, amount: payment.amount, matterId: ledger.matterId },
+        { account: ledger.bankGl, amount: -payment.amount, matterId: ledger.matterId },
+      ],
+      bank: [
+        {
+          bankAccountId: ledger.bankAccountId,
+          amount: -payment.amount,
+          kind: payment.method,
+          reference: checkNo ? String(checkNo) : '',
+          text,
+        },
+      ],
+      ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -payment.amount, text }],
+    },
+  )
+  await m.update(PaymentOut, id, { state: 'posted', journalId, checkNo })
+  await audit(m, ctx, {
+    kind: 'paid',
+    text: `${name}: ${showMoney(payment.amount)} out of trust to ${payment.payeeName}${payment.overrideReason ? `, not yet cleared: ${payment.overrideReason}` : ''}`,
+    matterId: ledger.matterId,
+    subject: 'payment out',
+    subjectId: id,
+  })
+  if (ledger.matterId) await touchMatter(m, ctx, ledger.matterId)
+  return checkNo
+}
+
+export function postPayment(ctx: Ctx, id: number): Promise<{ checkNo: number | null }> {
+  return work(ctx, async (m) => ({ checkNo: await post(m, ctx, id) }))
+}
+
+export function payNow(ctx: Ctx, input: PaymentIn): Promise<{ id: number; checkNo: number | null }> {
+  return work(ctx, async (m) => {
+    const id = await draft(m, ctx, input)
+    return { id, checkNo: await post(m, ctx, id) }
+  })
+}
+
+/** Voids a posted payment; the money returns to the same ledger by a mirrored entry. */
+export function voidPayment(ctx: Ctx, id: number, day: string, reason: string): Promise<{ ok: true }> {
+  return work(ctx, async (m) => {
+    const payment = await lockPayment(m, ctx, id)
+    if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
+    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
+    await reverseJournal(m, ctx, payment.journalId, day, reason)
+    await m.update(PaymentOut, id, { state: 'void' })
+    await audit(m, ctx, {
+      kind: 'voided',
+      text: `${payment.checkNo ? `Check ${payment.checkNo}` : 'Wire'} of ${showMoney(payment.amount)} to ${payment.payeeName} voided: ${reason}`,
+      subject: 'payment out',
+      subjectId: id,
+    })
+    return { ok: true as const }
+  })
+}

@@ -1,0 +1,139 @@
+import {
+  faultsOfJournal,
+  mirror,
+  type AccountRole,
+  type BankMove,
+  type JournalLine,
+  type LedgerMove,
+  type TrustAccounts,
+} from '@heron/core/ledger'
+import type { Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, row, rows } from '../platform/database'
+import { notFound, refused } from '../platform/problem'
+import { Journal, JournalPosting, JournalReversal } from './entities'
+
+export interface BankLeg extends BankMove {
+  kind: string
+  reference?: string
+  text: string
+}
+export interface LedgerLeg extends LedgerMove {
+  clearsOn?: Day | null
+  text: string
+}
+export interface Legs {
+  lines: JournalLine[]
+  bank?: BankLeg[]
+  ledgers?: LedgerLeg[]
+}
+export interface JournalHead {
+  day: Day
+  kind: string
+  memo: string
+  subject?: string
+  subjectId?: number | null
+}
+
+/** The firm's account for each purpose that the application posts to. */
+export async function accountFor(m: EntityManager): Promise<(role: AccountRole) => number> {
+  const found = await rows<{ id: number; role: AccountRole }>(m, `SELECT id, role FROM account WHERE role IS NOT NULL`)
+  const byRole = new Map(found.map((a) => [a.role, a.id]))
+  return (role) => {
+    const id = byRole.get(role)
+    if (!id) throw refused('no-account', `The chart of accounts has no account for “${role}”.`)
+    return id
+  }
+}
+
+async function trustAccounts(m: EntityManager): Promise<TrustAccounts[]> {
+  return rows(
+    m,
+    `SELECT id AS bankAccountId, gl_account_id AS bankGl, liability_account_id AS liabilityGl FROM bank_account WHERE kind <> 'operating'`,
+  )
+}
+
+/** Opens a journal whose legs are known only once something else has its number, such as a bill. */
+export async function openJournal(m: EntityManager, ctx: Ctx, head: JournalHead): Promise<number> {
+  const made = await m.insert(Journal, {
+    ...head,
+    memo: head.memo.slice(0, 300),
+    userId: ctx.actor.id,
+    createdAt: instant(ctx.clock.now()),
+  })
+  return made.identifiers[0]!['id'] as number
+}
+
+/** Writes the legs and posts the journal; from here on nothing of it can change. */
+export async function closeJournal(m: EntityManager, ctx: Ctx, journalId: number, day: Day, legs: Legs): Promise<void> {
+  const bank = legs.bank ?? []
+  const ledgers = legs.ledgers ?? []
+  const faults = faultsOfJournal({ lines: legs.lines, bank, ledgers }, bank.length || ledgers.length ? await trustAccounts(m) : [])
+  if (faults.length) throw new Error(`Journal ${journalId}: ${faults.join('; ')}`)
+  await insertMany(
+    m,
+    'journal_line',
+    ['journal_id', 'account_id', 'amount', 'matter_id', 'timekeeper_id', 'bill_id'],
+    legs.lines.map((l) => [journalId, l.account, l.amount, l.matterId ?? null, l.timekeeperId ?? null, l.billId ?? null]),
+  )
+  if (bank.length)
+    await insertMany(
+      m,
+      'bank_entry',
+      ['journal_id', 'bank_account_id', 'day', 'amount', 'kind', 'reference', 'text'],
+      bank.map((b) => [journalId, b.bankAccountId, day, b.amount, b.kind, b.reference ?? '', b.text.slice(0, 200)]),
+    )
+  // Money in before money out, so that a day is judged by how it closes.
+  for (const l of [...ledgers].sort((a, b) => b.amount - a.amount))
+    await insertMany(
+      m,
+      'ledger_entry',
+      ['journal_id', 'ledger_id', 'day', 'amount', 'clears_on', 'text'],
+      [[journalId, l.ledgerId, day, l.amount, l.clearsOn ?? null, l.text.slice(0, 200)]],
+    )
+  await m.insert(JournalPosting, { journalId, postedAt: instant(ctx.clock.now()) })
+}
+
+export async function postJournal(m: EntityManager, ctx: Ctx, head: JournalHead, legs: Legs): Promise<number> {
+  const id = await openJournal(m, ctx, head)
+  await closeJournal(m, ctx, id, head.day, legs)
+  return id
+}
+
+/** Posts the mirrored entry of a journal, linked both ways. Ledgers are judged again by the database. */
+export async function reverseJournal(m: EntityManager, ctx: Ctx, journalId: number, day: Day, reason: string): Promise<number> {
+  const original = await row<{ day: Day; kind: string; memo: string; reversed: number | null; isReversal: number | null }>(
+    m,
+    `SELECT j.day, j.kind, j.memo, r.reversal_id AS reversed, r2.journal_id AS isReversal FROM journal j
+       LEFT JOIN journal_reversal r ON r.journal_id = j.id LEFT JOIN journal_reversal r2 ON r2.reversal_id = j.id WHERE j.id = ?`,
+    [journalId],
+  )
+  if (!original) throw notFound('journal')
+  if (original.reversed || original.isReversal) throw refused('already-reversed', 'This was already reversed.')
+  if (day < original.day) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
+  const lines = await rows<JournalLine>(
+    m,
+    `SELECT account_id AS account, amount, matter_id AS matterId, timekeeper_id AS timekeeperId, bill_id AS billId FROM journal_line WHERE journal_id = ? ORDER BY id`,
+    [journalId],
+  )
+  const bank = await rows<BankLeg>(
+    m,
+    `SELECT bank_account_id AS bankAccountId, amount, kind, reference, text FROM bank_entry WHERE journal_id = ? ORDER BY id`,
+    [journalId],
+  )
+  const ledgers = await rows<LedgerLeg>(
+    m,
+    `SELECT e.ledger_id AS ledgerId, c.bank_account_id AS bankAccountId, e.amount, e.text FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE e.journal_id = ? ORDER BY e.id`,
+    [journalId],
+  )
+  const turned = mirror({ lines, bank, ledgers })
+  const legs: Legs = {
+    lines: turned.lines as JournalLine[],
+    bank: turned.bank.map((b, i) => ({ ...bank[i]!, ...b, text: `Reversed: ${bank[i]!.text}` })),
+    ledgers: turned.ledgers.map((l, i) => ({ ...l, text: `Reversed: ${ledgers[i]!.text}` })),
+  }
+  const id = await postJournal(m, ctx, { day, kind: 'reversal', memo: `Reversal of ${journalId}: ${original.memo}` }, legs)
+  await m.insert(JournalReversal, { journalId, reversalId: id, reason })
+  return id
+}

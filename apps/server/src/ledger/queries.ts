@@ -1,0 +1,186 @@
+import { matterScope } from '../platform/access'
+import type { Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+import { notFound } from '../platform/problem'
+
+export interface Paging {
+  page: number
+  size: number
+}
+export const limit = (p: Paging) => `LIMIT ${Number(p.size)} OFFSET ${(Number(p.page) - 1) * Number(p.size)}`
+
+export function accounts(ctx: Ctx) {
+  return rows<{
+    id: number
+    name: string
+    kind: 'pooled' | 'separate' | 'operating'
+    bank: string
+    ending: string
+    balance: number
+    nextCheck: number
+  }>(
+    ctx.db.manager,
+    `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck,
+            COALESCE((SELECT SUM(amount) FROM bank_entry e WHERE e.bank_account_id = b.id), 0) AS balance
+       FROM bank_account b ORDER BY FIELD(b.kind, 'pooled', 'separate', 'operating'), b.id`,
+  )
+}
+
+interface LedgerRow {
+  id: number
+  bankAccountId: number
+  bank: string
+  kind: 'client' | 'firm' | 'unidentified'
+  clientId: number | null
+  client: string
+  matterId: number | null
+  matter: string | null
+  book: number
+  uncleared: number
+  reserved: number
+  available: number
+}
+
+const sums = (today: string) => `
+  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id), 0) AS book,
+  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id AND e.amount > 0 AND e.clears_on > '${today}'), 0) AS uncleared,
+  COALESCE((SELECT SUM(p.amount) FROM payment_out p WHERE p.ledger_id = l.id AND p.state = 'draft'), 0)
+    + COALESCE((SELECT SUM(h.amount) FROM ledger_hold h WHERE h.ledger_id = l.id AND h.released_at IS NULL), 0) AS reserved`
+
+const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
+  LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
+
+const columns = (today: string) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
+  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' ELSE c.name END AS client,
+  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(today)}`
+
+export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
+  const like = `%${f.q}%`
+  const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor)})
+    AND (? = '' OR c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)
+    ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}`
+  const inner = `SELECT ${columns(ctx.clock.today())} ${from} ${where}`
+  const kept = f.withMoney === 'yes' ? `WHERE x.book <> 0 OR x.reserved <> 0` : ''
+  const values = [f.q, like, like, like]
+  const total = await row<{ n: number; book: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(book), 0) AS book FROM (${inner}) x ${kept}`,
+    values,
+  )
+  const list = await rows<LedgerRow>(
+    ctx.db.manager,
+    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter ${limit(f)}`,
+    values,
+  )
+  return { rows: list, total: total!.n, totalBook: total!.book }
+}
+
+export async function ledger(ctx: Ctx, id: number) {
+  const head = await row<LedgerRow>(
+    ctx.db.manager,
+    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx.clock.today())} ${from}
+      WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor)})) x`,
+    [id],
+  )
+  if (!head) throw notFound('client ledger')
+  const entries = await rows<{
+    id: number
+    journalId: number
+    day: string
+    text: string
+    amount: number
+    balance: number
+    clearsOn: string | null
+  }>(
+    ctx.db.manager,
+    `SELECT id, journal_id AS journalId, day, text, amount, clears_on AS clearsOn,
+            SUM(amount) OVER (ORDER BY day, id) AS balance FROM ledger_entry WHERE ledger_id = ? ORDER BY day DESC, id DESC`,
+    [id],
+  )
+  return { ...head, entries }
+}
+
+export async function sheets(ctx: Ctx, f: Paging) {
+  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet`)
+  const list = await rows<{
+    id: number
+    number: number
+    bank: string
+    day: string
+    state: 'draft' | 'posted'
+    controlTotal: number
+    entered: number
+    receipts: number
+  }>(
+    ctx.db.manager,
+    `SELECT s.id, s.number, b.name AS bank, s.day, s.state, s.control_total AS controlTotal, COALESCE(SUM(r.amount), 0) AS entered, COUNT(r.id) AS receipts
+       FROM deposit_sheet s JOIN bank_account b ON b.id = s.bank_account_id LEFT JOIN deposit_receipt r ON r.sheet_id = s.id
+      GROUP BY s.id ORDER BY s.state, s.number DESC ${limit(f)}`,
+  )
+  return { rows: list, total: total!.n }
+}
+
+export async function sheet(ctx: Ctx, id: number) {
+  const head = await row<{
+    id: number
+    number: number
+    bank: string
+    bankAccountId: number
+    day: string
+    state: 'draft' | 'posted'
+    controlTotal: number
+    entered: number
+  }>(
+    ctx.db.manager,
+    `SELECT s.id, s.number, b.name AS bank, s.bank_account_id AS bankAccountId, s.day, s.state, s.control_total AS controlTotal,
+            COALESCE((SELECT SUM(amount) FROM deposit_receipt WHERE sheet_id = s.id), 0) AS entered
+       FROM deposit_sheet s JOIN bank_account b ON b.id = s.bank_account_id WHERE s.id = ?`,
+    [id],
+  )
+  if (!head) throw notFound('deposit sheet')
+  type Kind = 'check' | "cashier's check" | 'cash' | 'wire' | 'card'
+  const receipts = await rows<{
+    id: number
+    receiptNo: number
+    clientId: number | null
+    client: string
+    matterId: number | null
+    matter: string | null
+    depositor: string
+    kind: Kind
+    reference: string
+    text: string
+    amount: number
+  }>(
+    ctx.db.manager,
+    `SELECT r.id, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(c.name, 'Owner not known') AS client, m.id AS matterId,
+            CONCAT(m.number, ' ', m.short_name) AS matter, r.depositor, r.kind, r.reference, r.text, r.amount
+       FROM deposit_receipt r LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id AND ${matterScope(ctx.actor)}
+      WHERE r.sheet_id = ? AND (r.matter_id IS NULL OR m.id IS NOT NULL) ORDER BY r.ordinal`,
+    [id],
+  )
+  return { ...head, receipts }
+}
+
+export async function paymentsOut(ctx: Ctx, f: Paging) {
+  const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor)})`
+  const base = `FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id WHERE ${scope}`
+  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${base}`)
+  const list = await rows<{
+    id: number
+    ledgerId: number
+    ledger: string
+    method: string
+    checkNo: number | null
+    day: string
+    payee: string
+    amount: number
+    memo: string
+    state: 'draft' | 'posted' | 'void' | 'dropped'
+  }>(
+    ctx.db.manager,
+    `SELECT p.id, p.ledger_id AS ledgerId, COALESCE(CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')), 'Firm money') AS ledger, p.method, p.check_no AS checkNo, p.day,
+            p.payee_name AS payee, p.amount, p.memo, p.state ${base} ORDER BY p.state = 'draft' DESC, p.day DESC, p.id DESC ${limit(f)}`,
+  )
+  return { rows: list, total: total!.n }
+}

@@ -1,0 +1,47 @@
+import { download } from '../platform/files'
+import { done, routes } from '../platform/routes'
+import { aging } from './aging'
+import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
+import { checkPdf } from './check-pdf'
+import { draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
+import { accounts, ledger, ledgers, paymentsOut, sheet, sheets } from './queries'
+import { changeSheet, makeSheet, postSheet } from './sheets'
+import { lastCheck, runStandingCheck } from './standing-check'
+
+const t = routes.trust
+export const trustRoutes = {
+  accounts: t.accounts.handler(({ context }) => accounts(context.ctx)),
+  check: t.check.handler(({ context }) => lastCheck(context.ctx)),
+  runCheck: t.runCheck.handler(({ context }) => runStandingCheck(context.ctx)),
+  ledgers: t.ledgers.handler(({ context, input }) => ledgers(context.ctx, input)),
+  ledger: t.ledger.handler(({ context, input }) => ledger(context.ctx, input.id)),
+  sheets: t.sheets.handler(({ context, input }) => sheets(context.ctx, input)),
+  sheet: t.sheet.handler(({ context, input }) => sheet(context.ctx, input.id)),
+  makeSheet: t.makeSheet.handler(({ context, input }) => makeSheet(context.ctx, input)),
+  changeSheet: t.changeSheet.handler(({ context, input: { id, ...sheet } }) => done(changeSheet(context.ctx, id, sheet))),
+  postSheet: t.postSheet.handler(({ context, input }) => postSheet(context.ctx, input.id)),
+  payments: t.payments.handler(({ context, input }) => paymentsOut(context.ctx, input)),
+  draftPayment: t.draftPayment.handler(({ context, input }) => draftPayment(context.ctx, input)),
+  dropPayment: t.dropPayment.handler(({ context, input }) => done(dropPayment(context.ctx, input.id))),
+  postPayment: t.postPayment.handler(({ context, input }) => postPayment(context.ctx, input.id)),
+  pay: t.pay.handler(({ context, input }) => payNow(context.ctx, input)),
+  voidPayment: t.voidPayment.handler(({ context, input }) => voidPayment(context.ctx, input.id, input.day, input.reason)),
+  checkPdf: t.checkPdf.handler(async ({ context, input }) => {
+    const pdf = await checkPdf(context.ctx, input.id)
+    return download(pdf.data, pdf.name, 'application/pdf')
+  }),
+}
+
+const b = routes.books
+export const booksRoutes = {
+  trialBalance: b.trialBalance.handler(({ context, input }) => trialBalance(context.ctx, input.asOf)),
+  account: b.account.handler(({ context, input }) => accountLines(context.ctx, input.id, input)),
+  journal: b.journal.handler(({ context, input }) => journal(context.ctx, input.id)),
+  income: b.income.handler(({ context, input }) => income(context.ctx, input.from, input.to)),
+  enter: b.enter.handler(({ context, input }) => enterJournal(context.ctx, input)),
+  export: b.export.handler(async ({ context, input }) => {
+    const to = input.to ?? context.ctx.clock.today()
+    return download(Buffer.from(await exportJournals(context.ctx, to)), `journal-${to}.txt`, 'text/plain; charset=utf-8')
+  }),
+  aging: b.aging.handler(({ context, input }) => aging(context.ctx, input.asOf)),
+}

@@ -1,0 +1,150 @@
+import type { SheetIn } from '@heron/contract'
+import { showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { requireMatter, touchMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { nextNumber, row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { DepositReceipt, DepositSheet } from './entities'
+import { bankAccount, clearingDay, ensureLedger } from './ledgers'
+import { postJournal, type BankLeg, type LedgerLeg } from './posting'
+
+async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
+  const bank = await bankAccount(m, input.bankAccountId)
+  if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
+  if (input.day > ctx.clock.today()) throw fieldFault('day', 'A deposit cannot be dated ahead')
+  for (const [i, r] of input.receipts.entries()) {
+    if (r.matterId === null) continue
+    const matter = await requireMatter(m, ctx, r.matterId)
+    if (r.clientId !== matter.clientId && r.clientId !== matter.billToId)
+      throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is not a matter of this client`)
+  }
+}
+
+async function writeReceipts(m: EntityManager, sheetId: number, input: SheetIn) {
+  // Receipt numbers stay with their line; a number that falls away shows as missing in the series.
+  const numbers = await rows<{ n: number }>(m, `SELECT receipt_no AS n FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`, [sheetId])
+  await run(m, `DELETE FROM deposit_receipt WHERE sheet_id = ?`, [sheetId])
+  for (const [i, r] of input.receipts.entries())
+    await m.insert(DepositReceipt, { ...r, sheetId, ordinal: i + 1, receiptNo: numbers[i]?.n ?? (await nextNumber(m, 'receipt')) })
+}
+
+export function makeSheet(ctx: Ctx, input: SheetIn): Promise<{ id: number; number: number }> {
+  return work(ctx, async (m) => {
+    await judgeSheet(m, ctx, input)
+    const number = await nextNumber(m, 'deposit sheet')
+    const made = await m.insert(DepositSheet, {
+      number,
+      bankAccountId: input.bankAccountId,
+      day: input.day,
+      controlTotal: input.controlTotal,
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
+    const id = made.identifiers[0]!['id'] as number
+    await writeReceipts(m, id, input)
+    await audit(m, ctx, { kind: 'drafted', text: `Deposit sheet ${number} drafted`, subject: 'deposit sheet', subjectId: id })
+    return { id, number }
+  })
+}
+
+async function lockDraft(m: EntityManager, id: number) {
+  const sheet = await row<{ id: number; number: number; bankAccountId: number; day: string; controlTotal: number; state: string }>(
+    m,
+    `SELECT id, number, bank_account_id AS bankAccountId, day, control_total AS controlTotal, state FROM deposit_sheet WHERE id = ? FOR UPDATE`,
+    [id],
+  )
+  if (!sheet) throw notFound('deposit sheet')
+  if (sheet.state !== 'draft')
+    throw refused('already-posted', `Deposit sheet ${sheet.number} is posted. Mend it with a correction, ledger to ledger.`)
+  return sheet
+}
+
+export function changeSheet(ctx: Ctx, id: number, input: SheetIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const sheet = await lockDraft(m, id)
+    await judgeSheet(m, ctx, input)
+    await m.update(DepositSheet, id, { bankAccountId: input.bankAccountId, day: input.day, controlTotal: input.controlTotal })
+    await writeReceipts(m, id, input)
+    await audit(m, ctx, { kind: 'changed', text: `Deposit sheet ${sheet.number} changed`, subject: 'deposit sheet', subjectId: id })
+  })
+}
+
+/** Posts a sheet when it meets its control total: trust bank up, what is owed to each client up. */
+export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
+  return work(ctx, async (m) => {
+    const sheet = await lockDraft(m, id)
+    const receipts = await rows<{
+      receiptNo: number
+      clientId: number | null
+      matterId: number | null
+      depositor: string
+      kind: string
+      reference: string
+      text: string
+      amount: number
+    }>(
+      m,
+      `SELECT receipt_no AS receiptNo, client_id AS clientId, matter_id AS matterId, depositor, kind, reference, text, amount FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`,
+      [id],
+    )
+    const total = sum(receipts.map((r) => r.amount))
+    if (total !== sheet.controlTotal) {
+      const off = sheet.controlTotal - total
+      throw refused(
+        'control-total',
+        `The receipts come to ${showMoney(total)}, the book says ${showMoney(sheet.controlTotal)}: ${showMoney(Math.abs(off))} ${off > 0 ? 'is missing' : 'too much'}.`,
+      )
+    }
+    const bank = await bankAccount(m, sheet.bankAccountId)
+    const ledgers: LedgerLeg[] = []
+    for (const r of receipts) {
+      const ledgerId = await ensureLedger(
+        m,
+        bank.id,
+        r.clientId === null ? { kind: 'unidentified' } : { kind: 'client', clientId: r.clientId, matterId: r.matterId },
+      )
+      const text = `Receipt ${r.receiptNo}, ${r.depositor}${r.text ? `: ${r.text}` : ''}`
+      ledgers.push({ ledgerId, bankAccountId: bank.id, amount: r.amount, clearsOn: await clearingDay(m, r.kind, sheet.day), text })
+    }
+    await rows(m, `SELECT id FROM client_ledger WHERE id IN (?) ORDER BY id FOR UPDATE`, [[...new Set(ledgers.map((l) => l.ledgerId))]])
+    // The bank sees one deposit, and each wire by itself.
+    const together = receipts.filter((r) => r.kind !== 'wire')
+    const bankLegs: BankLeg[] = receipts
+      .filter((r) => r.kind === 'wire')
+      .map((r) => ({ bankAccountId: bank.id, amount: r.amount, kind: 'wire', reference: r.reference, text: `Wire, ${r.depositor}` }))
+    if (together.length)
+      bankLegs.unshift({
+        bankAccountId: bank.id,
+        amount: sum(together.map((r) => r.amount)),
+        kind: 'deposit',
+        reference: `Sheet ${sheet.number}`,
+        text: `Sheet ${sheet.number}, ${together.length} ${together.length === 1 ? 'receipt' : 'receipts'}`,
+      })
+    const journalId = await postJournal(
+      m,
+      ctx,
+      { day: sheet.day, kind: 'deposit', memo: `Deposit sheet ${sheet.number}`, subject: 'deposit sheet', subjectId: id },
+      {
+        lines: [
+          { account: bank.glAccountId, amount: total },
+          ...receipts.map((r) => ({ account: bank.liabilityAccountId!, amount: -r.amount, matterId: r.matterId })),
+        ],
+        bank: bankLegs,
+        ledgers,
+      },
+    )
+    await m.update(DepositSheet, id, { state: 'posted', journalId })
+    for (const r of receipts)
+      await audit(m, ctx, {
+        kind: 'received',
+        text: `Receipt ${r.receiptNo}: ${showMoney(r.amount)} into trust from ${r.depositor}`,
+        matterId: r.matterId,
+        subject: 'deposit sheet',
+        subjectId: id,
+      })
+    for (const matterId of new Set(receipts.map((r) => r.matterId))) if (matterId) await touchMatter(m, ctx, matterId)
+    return { ok: true as const }
+  })
+}

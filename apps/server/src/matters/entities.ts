@@ -1,0 +1,89 @@
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+
+@Entity('practice_area')
+export class PracticeArea {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') name!: string
+  @Column('varchar', { nullable: true }) ruleSetKey!: string | null
+}
+
+@Entity('stage')
+export class Stage {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') areaId!: number
+  @Column('varchar') name!: string
+  @Column('smallint') ordinal!: number
+}
+
+@Entity('matter')
+export class Matter {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') number!: string
+  @Column('varchar') name!: string
+  @Column('varchar') shortName!: string
+  @Column('varchar') kind!: 'client' | 'firm' | 'practice'
+  @Column('int') clientId!: number
+  @Column('int', { nullable: true }) areaId!: number | null
+  @Column('int', { nullable: true }) stageId!: number | null
+  @Column('varchar') openedOn!: string
+  @Column('varchar', { nullable: true }) closedOn!: string | null
+  @Column('text') description!: string
+  @Column('varchar') court!: string
+  @Column('varchar') caseNumber!: string
+  @Column('varchar') ourSide!: string
+  @Column('varchar', { nullable: true }) ruleSetKey!: string | null
+  @Column('varchar') facts!: string
+  @Column('int') leadId!: number
+  @Column('varchar') billing!: 'hourly' | 'flat'
+  @Column('int', { nullable: true }) billToId!: number | null
+  @Column('varchar') access!: 'firm' | 'team'
+  @Column('bigint', { nullable: true }) conflictCheckId!: number | null
+  @Column('varchar') activeOn!: string
+}
+
+@Entity('matter_party')
+export class MatterParty {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('int') contactId!: number
+  @Column('varchar') role!: string
+  @Column('varchar') side!: 'ours' | 'adverse' | 'other'
+  @Column('varchar') counsel!: string
+  @Column('varchar') addedAt!: string
+}
+
+@Entity('matter_team')
+export class MatterTeam {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('varchar') role!: 'lead' | 'lawyer' | 'paralegal' | 'assistant' | 'outside'
+  @Column('boolean') keeps!: boolean
+  @Column('bigint', { nullable: true }) rate!: number | null
+  @Column('varchar') since!: string
+}
+
+@Entity('matter_screen')
+export class MatterScreen {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') userId!: number
+}
+
+@Entity('fee_portion')
+export class FeePortion {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('smallint') ordinal!: number
+  @Column('varchar') label!: string
+  @Column('bigint') amount!: number
+  @Column('varchar', { nullable: true }) earnedOn!: string | null
+  @Column('int', { nullable: true }) billId!: number | null
+}
+
+@Entity('client_rate')
+export class ClientRate {
+  @PrimaryColumn('int') clientId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('bigint') rate!: number
+}
+
+export const matterEntities = [PracticeArea, Stage, Matter, MatterParty, MatterTeam, MatterScreen, FeePortion, ClientRate]

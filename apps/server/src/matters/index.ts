@@ -1,0 +1,2 @@
+export { matterRoutes } from './routes'
+export { addParty, earnPortion, openMatter, screenPerson, setStage } from './open'

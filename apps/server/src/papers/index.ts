@@ -1,0 +1,2 @@
+export { paperRoutes } from './routes'
+export { addTemplate, filePaper } from './service'

@@ -1,0 +1,3 @@
+export { peopleRoutes } from './routes'
+export { makeContact } from './service'
+export { checkConflicts, checkNames, checkOfMatter, decideHit, tieCheck } from './conflicts'

@@ -1,0 +1,111 @@
+import { hash, verify } from '@node-rs/argon2'
+import { rightsOfRole, type Me, type Role } from '@heron/contract'
+import { randomBytes } from 'node:crypto'
+import type { DataSource, EntityManager } from 'typeorm'
+import { audit } from './audit'
+import { instant, type Actor, type Clock } from './context'
+import { row, run } from './database'
+import { Session, SignInAttempt } from './entities'
+import { sha256 } from './files'
+import { Problem } from './problem'
+
+const sessionHours = 14
+const window = { minutes: 15, perEmail: 6, perAddress: 30 }
+
+/** argon2id with the library's recommended cost. */
+export const hashPassword = (password: string) => hash(password)
+
+interface Account extends Actor {
+  initials: string
+  passwordHash: string
+}
+const accountSql = `SELECT id, name, initials, role, may_override_clearing = 1 AS mayOverride, password_hash AS passwordHash FROM user_account WHERE active AND`
+
+export async function actorOf(m: EntityManager, id: number): Promise<Actor | null> {
+  const found = await row<Account>(m, `${accountSql} id = ?`, [id])
+  return found && { id: found.id, name: found.name, role: found.role, mayOverride: Boolean(found.mayOverride) }
+}
+
+export interface SignedIn {
+  actor: Actor
+  initials: string
+  csrf: string
+}
+
+export async function sessionOf(db: DataSource, clock: Clock, token: string | undefined): Promise<SignedIn | null> {
+  if (!token) return null
+  const found = await row<Account & { csrf: string }>(
+    db.manager,
+    `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, s.csrf
+       FROM session s JOIN user_account u ON u.id = s.user_id
+      WHERE s.token_hash = ? AND s.expires_at > ? AND u.active`,
+    [sha256(token), instant(clock.now())],
+  )
+  if (!found) return null
+  return {
+    actor: { id: found.id, name: found.name, role: found.role as Role, mayOverride: Boolean(found.mayOverride) },
+    initials: found.initials,
+    csrf: found.csrf,
+  }
+}
+
+export const meOf = (s: SignedIn): Me => ({
+  id: s.actor.id,
+  name: s.actor.name,
+  initials: s.initials,
+  role: s.actor.role,
+  rights: [...rightsOfRole[s.actor.role]],
+  csrf: s.csrf,
+  mayOverride: s.actor.mayOverride,
+})
+
+// Compared against when nobody has the address, so that a miss takes as long as a wrong password.
+const nobody = hash(randomBytes(16).toString('hex'))
+
+/** Signs in with a new token. Too many failed tries for an address or a machine are refused for a while. */
+export async function signIn(
+  db: DataSource,
+  clock: Clock,
+  email: string,
+  password: string,
+  address: string,
+): Promise<SignedIn & { token: string }> {
+  const since = instant(new Date(clock.now().getTime() - window.minutes * 60_000))
+  const tries = await row<{ byEmail: number; byAddress: number }>(
+    db.manager,
+    `SELECT (SELECT COUNT(*) FROM sign_in_attempt WHERE email = ? AND at > ?) AS byEmail,
+            (SELECT COUNT(*) FROM sign_in_attempt WHERE address = ? AND at > ?) AS byAddress`,
+    [email, since, address, since],
+  )
+  if (tries!.byEmail >= window.perEmail || tries!.byAddress >= window.perAddress)
+    throw new Problem(429, 'too-many-attempts', `Too many tries. Wait ${window.minutes} minutes, or ask your administrator.`)
+  const account = await row<Account>(db.manager, `${accountSql} email = ?`, [email])
+  const right = await verify(account?.passwordHash ?? (await nobody), password)
+  if (!account || !right) {
+    await db.manager.insert(SignInAttempt, { email, address, at: instant(clock.now()) })
+    throw new Problem(401, 'wrong-sign-in', 'The e-mail address or the password is not right.')
+  }
+  const token = randomBytes(32).toString('base64url')
+  const csrf = randomBytes(32).toString('base64url')
+  const now = clock.now()
+  await db.transaction(async (m) => {
+    await run(m, `DELETE FROM sign_in_attempt WHERE email = ?`, [email])
+    await m.insert(Session, {
+      tokenHash: sha256(token),
+      csrf,
+      userId: account.id,
+      createdAt: instant(now),
+      expiresAt: instant(new Date(now.getTime() + sessionHours * 3_600_000)),
+    })
+    await audit(m, { clock, actor: account }, { kind: 'signed in', text: 'Signed in', subject: 'user', subjectId: account.id })
+  })
+  return {
+    actor: { id: account.id, name: account.name, role: account.role, mayOverride: Boolean(account.mayOverride) },
+    initials: account.initials,
+    csrf,
+    token,
+  }
+}
+
+export const signOut = (db: DataSource, token: string) => run(db.manager, `DELETE FROM session WHERE token_hash = ?`, [sha256(token)])
+export const signOutEverywhere = (db: DataSource, userId: number) => run(db.manager, `DELETE FROM session WHERE user_id = ?`, [userId])

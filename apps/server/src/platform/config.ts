@@ -1,0 +1,29 @@
+import { z } from 'zod'
+
+const schema = z.object({
+  HERON_PORT: z.coerce.number().default(4600),
+  HERON_DB_PORT: z.coerce.number(),
+  HERON_DB_USER: z.string().default('heron_app'),
+  HERON_DB_PASSWORD: z.string(),
+  HERON_DB_NAME: z.string().default('heron'),
+  HERON_FILES: z.string(),
+  HERON_WEB: z.string().optional(),
+  /** A fixed day for tests; the clock goes on from it. */
+  HERON_TODAY: z.string().optional(),
+  HERON_LOG: z.enum(['silent', 'info', 'warn', 'error']).default('info'),
+  HERON_POOL: z.coerce.number().default(12),
+})
+export type Config = ReturnType<typeof readConfig>
+
+/** Settings of the server from its environment. Throws with the name of what is missing. */
+export function readConfig(env: NodeJS.ProcessEnv) {
+  const c = schema.parse(env)
+  return {
+    port: c.HERON_PORT,
+    db: { port: c.HERON_DB_PORT, user: c.HERON_DB_USER, password: c.HERON_DB_PASSWORD, name: c.HERON_DB_NAME, pool: c.HERON_POOL },
+    files: c.HERON_FILES,
+    web: c.HERON_WEB,
+    today: c.HERON_TODAY,
+    log: c.HERON_LOG,
+  }
+}

@@ -1,0 +1,182 @@
+import { readFileSync } from 'node:fs'
+import { DataSource, DefaultNamingStrategy, type EntityManager, type MigrationInterface, type QueryRunner } from 'typeorm'
+import type { Config } from './config'
+import { instant, type Ctx } from './context'
+import { entities } from './entities'
+import { errno, fromDatabase, Problem } from './problem'
+
+class SnakeNames extends DefaultNamingStrategy {
+  override columnName(property: string, custom: string | undefined): string {
+    return custom ?? property.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
+  }
+}
+
+/** One file of hand-written SQL, its statements each safe to run again after a broken start. */
+abstract class SqlFile implements MigrationInterface {
+  abstract file: string
+  abstract separator: RegExp
+  async up(runner: QueryRunner): Promise<void> {
+    const sql = readFileSync(new URL(`./migrations/${this.file}`, import.meta.url), 'utf8')
+    for (const statement of sql.split(this.separator)) if (statement.replace(/^--.*$/gm, '').trim()) await runner.query(statement)
+  }
+  down(): Promise<void> {
+    return Promise.reject(new Error('Migrations only go forward'))
+  }
+}
+class Tables1767200000001 extends SqlFile {
+  file = '0001-tables.sql'
+  separator = /;\s*\n/
+}
+class Ledger1767200000002 extends SqlFile {
+  file = '0002-ledger.sql'
+  separator = /;\s*\n/
+}
+class Rules1767200000003 extends SqlFile {
+  file = '0003-rules.sql'
+  separator = /^-- next$/m
+}
+
+/** Tables to which the application may only add. */
+export const appendOnly = [
+  'audit_log',
+  'docket_history',
+  'journal',
+  'journal_line',
+  'bank_entry',
+  'ledger_entry',
+  'journal_posting',
+  'journal_reversal',
+  'bill',
+  'bill_line',
+  'bill_pdf',
+  'bill_line_share',
+  'payment',
+  'allocation',
+  'allocation_share',
+  'check_number',
+]
+
+export function dataSource(db: Config['db']): DataSource {
+  return new DataSource({
+    type: 'mariadb',
+    host: '127.0.0.1',
+    port: db.port,
+    username: db.user,
+    password: db.password,
+    database: db.name,
+    charset: 'utf8mb4_unicode_ci',
+    timezone: 'Z',
+    dateStrings: true,
+    supportBigNumbers: true,
+    bigNumberStrings: false,
+    poolSize: db.pool,
+    namingStrategy: new SnakeNames(),
+    entities,
+    migrations: [Tables1767200000001, Ledger1767200000002, Rules1767200000003],
+    migrationsTransactionMode: 'none',
+    extra: { decimalNumbers: true },
+  })
+}
+
+/** Brings the tables up to date and gives the application's user no more than it needs. Runs as the owner. */
+export async function migrate(owner: DataSource, appUser: string): Promise<void> {
+  await owner.runMigrations()
+  const tables = await rows<{ name: string }>(
+    owner.manager,
+    `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,
+  )
+  for (const { name } of tables) {
+    const grants = appendOnly.includes(name) ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE'
+    await owner.query(`GRANT ${grants} ON \`${name}\` TO '${appUser}'@'127.0.0.1'`)
+  }
+}
+
+type Value = string | number | boolean | null | readonly (string | number)[]
+
+/** Reads rows. Arrays are spread into lists; an empty list must be handled by the caller. */
+export async function rows<T>(m: EntityManager, sql: string, values: readonly Value[] = []): Promise<T[]> {
+  const flat: (string | number | boolean | null)[] = []
+  let i = 0
+  const spread = sql.replace(/\?/g, () => {
+    const v = values[i++] ?? null
+    if (v !== null && typeof v === 'object') {
+      flat.push(...v)
+      return v.map(() => '?').join(', ')
+    }
+    flat.push(v)
+    return '?'
+  })
+  return (await m.query(spread, flat)) as T[]
+}
+
+export async function row<T>(m: EntityManager, sql: string, values: readonly Value[] = []): Promise<T | null> {
+  return (await rows<T>(m, sql, values))[0] ?? null
+}
+
+/** Changes rows and tells how many were touched. */
+export async function run(m: EntityManager, sql: string, values: readonly Value[] = []): Promise<number> {
+  const result = (await rows(m, sql, values)) as unknown as { affectedRows: number }
+  return result.affectedRows
+}
+
+/** Inserts many rows of one table in one statement, in slices. */
+export async function insertMany(
+  m: EntityManager,
+  table: string,
+  columns: readonly string[],
+  values: readonly (readonly (string | number | boolean | null)[])[],
+) {
+  for (let at = 0; at < values.length; at += 400) {
+    const slice = values.slice(at, at + 400)
+    const marks = slice.map(() => `(${columns.map(() => '?').join(',')})`).join(',')
+    await m.query(`INSERT INTO ${table} (${columns.join(',')}) VALUES ${marks}`, slice.flat())
+  }
+}
+
+const retryable = new Set([1213, 1205, 1020])
+
+/**
+ * One unit of work in one transaction under READ COMMITTED, tried again whole after a deadlock.
+ * Where the caller sent an idempotency key, it acts once: a repeat gets the first answer back.
+ */
+export async function work<T>(ctx: Ctx, act: (m: EntityManager) => Promise<T>): Promise<T> {
+  if (ctx.tx) return act(ctx.tx)
+  for (let attempt = 1; ; attempt += 1) {
+    try {
+      return await ctx.db.transaction('READ COMMITTED', (m) => (ctx.idempotency ? once(m, ctx, act) : act(m)))
+    } catch (error) {
+      if (attempt < 8 && retryable.has(errno(error) ?? 0)) continue
+      throw fromDatabase(error)
+    }
+  }
+}
+
+async function once<T>(m: EntityManager, ctx: Ctx, act: (m: EntityManager) => Promise<T>): Promise<T> {
+  const { key, bodyHash } = ctx.idempotency!
+  const fresh = await run(m, `INSERT IGNORE INTO idempotency (user_id, idempotency_key, body_hash, created_at) VALUES (?, ?, ?, ?)`, [
+    ctx.actor.id,
+    key,
+    bodyHash,
+    instant(ctx.clock.now()),
+  ])
+  if (!fresh) {
+    const before = await row<{ bodyHash: string; response: string }>(
+      m,
+      `SELECT body_hash AS bodyHash, response FROM idempotency WHERE user_id = ? AND idempotency_key = ?`,
+      [ctx.actor.id, key],
+    )
+    if (before?.bodyHash !== bodyHash)
+      throw new Problem(422, 'idempotency-key-reused', 'This request was already made with other contents. Reload the page and try again.')
+    return JSON.parse(before.response) as T
+  }
+  const result = await act(m)
+  await run(m, `UPDATE idempotency SET response = ? WHERE user_id = ? AND idempotency_key = ?`, [JSON.stringify(result), ctx.actor.id, key])
+  return result
+}
+
+/** Next value of a series without gaps; taken last in the transaction that uses it. */
+export async function nextNumber(m: EntityManager, series: string): Promise<number> {
+  await run(m, `INSERT INTO counter (name, value) VALUES (?, 1) ON DUPLICATE KEY UPDATE value = value + 1`, [series])
+  const found = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [series])
+  return found!.value
+}

@@ -1,0 +1,86 @@
+import 'reflect-metadata'
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { billingEntities } from '../billing/entities'
+import { docketEntities } from '../docket/entities'
+import { firmEntities } from '../firm/entities'
+import { ledgerEntities } from '../ledger/entities'
+import { matterEntities } from '../matters/entities'
+import { paperEntities } from '../papers/entities'
+import { peopleEntities } from '../people/entities'
+import { taskEntities } from '../tasks/entities'
+import { timeEntities } from '../time/entities'
+
+@Entity('session')
+export class Session {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('char') tokenHash!: string
+  @Column('char') csrf!: string
+  @Column('int') userId!: number
+  @Column('varchar') createdAt!: string
+  @Column('varchar') expiresAt!: string
+}
+
+@Entity('sign_in_attempt')
+export class SignInAttempt {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('varchar') email!: string
+  @Column('varchar') address!: string
+  @Column('varchar') at!: string
+}
+
+@Entity('audit_log')
+export class AuditLog {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('varchar') at!: string
+  @Column('int', { nullable: true }) userId!: number | null
+  @Column('varchar') kind!: string
+  @Column('varchar') text!: string
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('varchar') subject!: string
+  @Column('bigint', { nullable: true }) subjectId!: number | null
+  @Column('longtext', { nullable: true }) detail!: string | null
+}
+
+@Entity('stored_file')
+export class StoredFile {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('char') sha256!: string
+  @Column('int') size!: number
+  @Column('varchar') mediaType!: string
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('job')
+export class Job {
+  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @Column('varchar') kind!: string
+  @Column('longtext') payload!: string
+  @Column('varchar') state!: 'waiting' | 'running' | 'done' | 'failed'
+  @Column('varchar') runAfter!: string
+  @Column('varchar') createdAt!: string
+  @Column('int') userId!: number
+}
+
+@Entity('counter')
+export class Counter {
+  @PrimaryColumn('varchar') name!: string
+  @Column('int') value!: number
+}
+
+export const entities = [
+  Session,
+  SignInAttempt,
+  AuditLog,
+  StoredFile,
+  Job,
+  Counter,
+  ...firmEntities,
+  ...peopleEntities,
+  ...matterEntities,
+  ...docketEntities,
+  ...taskEntities,
+  ...paperEntities,
+  ...timeEntities,
+  ...billingEntities,
+  ...ledgerEntities,
+]

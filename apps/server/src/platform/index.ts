@@ -1,0 +1,7 @@
+export { appendOnly, dataSource, insertMany, migrate, row, rows, run, work } from './database'
+export { actorOf } from './auth'
+export { clock, instant, type Actor, type Clock, type Ctx } from './context'
+export { readConfig, type Config } from './config'
+export { FileStore, sha256 } from './files'
+export { Problem } from './problem'
+export { runOneJob } from './jobs'

@@ -1,0 +1,30 @@
+import { createRequire } from 'node:module'
+import pdfmake from 'pdfmake'
+import type { TDocumentDefinitions } from 'pdfmake/interfaces'
+
+const find = createRequire(import.meta.url).resolve
+const sans = (weight: number) => find(`@fontsource/public-sans/files/public-sans-latin-${weight}-normal.woff`)
+const serif = find('@fontsource/literata/files/literata-latin-600-normal.woff')
+
+pdfmake.setFonts({
+  Sans: { normal: sans(400), bold: sans(700), italics: sans(400), bolditalics: sans(700) },
+  Serif: { normal: serif, bold: serif, italics: serif, bolditalics: serif },
+})
+// Documents come only from the firm's own records; nothing is fetched while one is made.
+pdfmake.setUrlAccessPolicy(() => false)
+
+/** Lays a document out as PDF with the fonts that ship with the application. */
+export async function makePdf(document: TDocumentDefinitions | Record<string, unknown>): Promise<Buffer> {
+  const definition = {
+    defaultStyle: { font: 'Sans', fontSize: 9.5, lineHeight: 1.25 },
+    styles: {
+      firm: { font: 'Serif', fontSize: 15 },
+      title: { font: 'Serif', fontSize: 18 },
+      small: { fontSize: 8.5, color: '#55646B' },
+      head: { fontSize: 8.5, color: '#55646B' },
+      total: { font: 'Serif', fontSize: 13 },
+    },
+    ...document,
+  } as TDocumentDefinitions
+  return pdfmake.createPdf(definition).getBuffer()
+}

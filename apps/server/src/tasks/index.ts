@@ -1,0 +1,2 @@
+export { taskRoutes } from './routes'
+export { makeTask, previewProcedure, setDone, startProcedure } from './service'

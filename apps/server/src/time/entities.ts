@@ -1,0 +1,49 @@
+import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+
+@Entity('timer')
+export class Timer {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') userId!: number
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('varchar') text!: string
+  @Column('int') seconds!: number
+  @Column('varchar', { nullable: true }) runningSince!: string | null
+}
+
+@Entity('time_entry')
+export class TimeEntry {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') userId!: number
+  @Column('int') enteredBy!: number
+  @Column('int') matterId!: number
+  @Column('varchar') day!: string
+  @Column('varchar', { nullable: true }) activity!: string | null
+  @Column('varchar') text!: string
+  @Column('smallint') workedMinutes!: number
+  @Column('smallint') minutes!: number
+  @Column('bigint') rate!: number
+  @Column('varchar') rateOrigin!: string
+  @Column('bigint') amount!: number
+  @Column('varchar') charge!: 'billable' | 'no charge' | 'non-billable'
+  @Column('varchar') state!: 'draft' | 'posted' | 'reversed'
+  @Column('bigint', { nullable: true }) journalId!: number | null
+  @Column('int', { nullable: true }) billId!: number | null
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('cost_entry')
+export class CostEntry {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('varchar') day!: string
+  @Column('varchar') kind!: 'soft cost' | 'hard cost'
+  @Column('varchar') text!: string
+  @Column('bigint') amount!: number
+  @Column('varchar') payee!: string
+  @Column('int') enteredBy!: number
+  @Column('bigint', { nullable: true }) journalId!: number | null
+  @Column('int', { nullable: true }) billId!: number | null
+  @Column('varchar') createdAt!: string
+}
+
+export const timeEntities = [Timer, TimeEntry, CostEntry]

@@ -1,0 +1,3 @@
+export { timeRoutes } from './routes'
+export { postTime, recordCost, recordTime, reverseTime } from './service'
+export { timersOf } from './timers'

@@ -1,0 +1,68 @@
+import type { Day } from '@heron/core/calendar'
+import { showRateOrigin, type RateOrigin } from '@heron/core/time'
+import { matterScope, requireMatter } from '../platform/access'
+import { may, type Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+
+interface TimeRow {
+  id: number
+  userId: number
+  who: string
+  initials: string
+  matterId: number
+  matter: string
+  day: string
+  activity: string | null
+  text: string
+  minutes: number
+  workedMinutes: number
+  rate: number
+  rateOrigin: RateOrigin
+  amount: number
+  charge: 'billable' | 'no charge' | 'non-billable'
+  state: 'draft' | 'posted' | 'reversed'
+  billed: string | null
+}
+
+const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.matter_id AS matterId, m.short_name AS matter, t.day, t.activity, t.text, t.minutes,
+    t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed
+  FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id`
+
+const shown = (list: TimeRow[]) => list.map((t) => ({ ...t, rateOrigin: showRateOrigin(t.rateOrigin) }))
+
+export async function timeOf(ctx: Ctx, from: Day, to: Day) {
+  const found = await rows<TimeRow>(
+    ctx.db.manager,
+    `${select} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC LIMIT 500`,
+    [ctx.actor.id, from, to],
+  )
+  return shown(found)
+}
+
+const shownAtOnce = 300
+
+export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean) {
+  const m = ctx.db.manager
+  await requireMatter(m, ctx, matterId)
+  const only = unbilled ? `AND t.bill_id IS NULL AND t.state <> 'reversed'` : ''
+  // Those who do not see bills see only time they recorded themselves.
+  const own = may(ctx.actor, 'bills.see') ? '' : `AND t.user_id = ${Number(ctx.actor.id)}`
+  const time = await rows<TimeRow>(
+    m,
+    `${select} WHERE t.matter_id = ? ${only} ${own} ORDER BY t.day DESC, t.id DESC LIMIT ${shownAtOnce}`,
+    [matterId],
+  )
+  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM time_entry t WHERE t.matter_id = ? ${only} ${own}`, [matterId])
+  const costs = own
+    ? []
+    : await rows<{ id: number; day: string; kind: string; text: string; amount: number; billed: string | null }>(
+        m,
+        `SELECT c.id, c.day, c.kind, c.text, c.amount, b.number AS billed FROM cost_entry c LEFT JOIN bill b ON b.id = c.bill_id
+          WHERE c.matter_id = ? ${unbilled ? 'AND c.bill_id IS NULL' : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
+        [matterId],
+      )
+  return { time: shown(time), costs, more: Math.max(0, count!.n - shownAtOnce) }
+}
+
+export const activities = (ctx: Ctx) =>
+  rows<{ code: string; name: string }>(ctx.db.manager, `SELECT code, name FROM activity ORDER BY name`)

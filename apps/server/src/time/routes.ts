@@ -1,0 +1,27 @@
+import { showRateOrigin } from '@heron/core/time'
+import { done, routes } from '../platform/routes'
+import { activities, timeOf, timeOfMatter } from './queries'
+import { changeTime, postTime, quote, recordCost, recordTime, removeTime, reverseTime } from './service'
+import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
+
+const t = routes.time
+export const timeRoutes = {
+  list: t.list.handler(({ context, input }) => timeOf(context.ctx, input.from, input.to)),
+  ofMatter: t.ofMatter.handler(({ context, input }) => timeOfMatter(context.ctx, input.id, input.unbilled === 'yes')),
+  activities: t.activities.handler(({ context }) => activities(context.ctx)),
+  quote: t.quote.handler(async ({ context, input }) => {
+    const q = await quote(context.ctx, input)
+    return { ...q, origin: showRateOrigin(q.origin) }
+  }),
+  record: t.record.handler(({ context, input }) => recordTime(context.ctx, input)),
+  change: t.change.handler(({ context, input: { id, ...entry } }) => done(changeTime(context.ctx, id, entry))),
+  remove: t.remove.handler(({ context, input }) => done(removeTime(context.ctx, input.id))),
+  post: t.post.handler(({ context, input }) => postTime(context.ctx, input.ids)),
+  reverse: t.reverse.handler(({ context, input }) => reverseTime(context.ctx, input.id, input.reason)),
+  recordCost: t.recordCost.handler(({ context, input: { id, ...cost } }) => recordCost(context.ctx, id, cost)),
+  timers: t.timers.handler(({ context }) => timersOf(context.ctx)),
+  startTimer: t.startTimer.handler(({ context, input }) => startTimer(context.ctx, input)),
+  runTimer: t.runTimer.handler(({ context, input }) => done(runTimer(context.ctx, input.id, input.running))),
+  stopTimer: t.stopTimer.handler(({ context, input: { id, ...entry } }) => stopTimer(context.ctx, id, entry)),
+  dropTimer: t.dropTimer.handler(({ context, input }) => done(dropTimer(context.ctx, input.id))),
+}

@@ -1,0 +1,308 @@
+import type { TimeIn } from '@heron/contract'
+import type { Day } from '@heron/core/calendar'
+import { showMoney, sum } from '@heron/core/money'
+import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
+import type { EntityManager } from 'typeorm'
+import { accountFor, operatingBank, postJournal } from '../ledger'
+import { requireMatter, touchMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, may, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { CostEntry, TimeEntry } from './entities'
+
+interface Quoted {
+  minutes: number
+  rate: number
+  origin: RateOrigin
+  amount: number
+}
+
+/** Rounds and prices one entry by the firm's unit and the first rate that exists. */
+async function price(
+  m: EntityManager,
+  entry: { userId: number; matterId: number; clientId: number; day: Day; activity: string | null; rate: number | null; worked: number },
+): Promise<Quoted> {
+  const firm = await row<{ unit: number; rounding: 'up' | 'nearest' }>(
+    m,
+    `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`,
+  )
+  const own = await row<{ matter: number | null; client: number | null; activity: number | null }>(
+    m,
+    `SELECT (SELECT rate FROM matter_team WHERE matter_id = ? AND user_id = ?) AS matter,
+            (SELECT rate FROM client_rate WHERE client_id = ? AND user_id = ?) AS client,
+            (SELECT rate FROM activity WHERE code = ?) AS activity`,
+    [entry.matterId, entry.userId, entry.clientId, entry.userId, entry.activity],
+  )
+  const timekeeper = await rows<{ from: Day; to: Day | null; rate: number; usual: number }>(
+    m,
+    `SELECT from_day AS \`from\`, to_day AS \`to\`, rate, usual FROM user_rate WHERE user_id = ?`,
+    [entry.userId],
+  )
+  const found = resolveRate(
+    { typed: entry.rate, ...own!, timekeeper: timekeeper.map((r) => ({ ...r, usual: Boolean(r.usual) })) },
+    entry.day,
+  )
+  if (!found) throw fieldFault('rate', 'There is no rate for this person on that day. Type one, or have a rate set up.')
+  const minutes = roundMinutes([entry.worked], firm!.unit, firm!.rounding)
+  return { minutes, rate: found.rate, origin: found.origin, amount: amountFor(minutes, found.rate) }
+}
+
+function minutesOf(duration: string): number {
+  const worked = readDuration(duration)
+  if (worked === null) throw fieldFault('duration', 'Give the time like 0.7, 1:30 or 90m')
+  return worked
+}
+
+async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn) {
+  const userId = input.userId ?? ctx.actor.id
+  const matter = await requireMatter(m, ctx, input.matterId)
+  if (matter.closedOn) throw fieldFault('matterId', `${matter.number} is closed. Reopen it first.`)
+  const keeper = await row<{ active: number; name: string }>(m, `SELECT active, name FROM user_account WHERE id = ?`, [userId])
+  if (!keeper) throw notFound('timekeeper')
+  if (!keeper.active) throw fieldFault('userId', `${keeper.name} has left; nobody can record for them`)
+  if (userId !== ctx.actor.id && ctx.actor.role === 'outside lawyer') throw fieldFault('userId', 'You record your own time')
+  const worked = minutesOf(input.duration)
+  const quoted = await price(m, {
+    userId,
+    matterId: matter.id,
+    clientId: matter.clientId,
+    day: input.day,
+    activity: input.activity,
+    rate: input.rate,
+    worked,
+  })
+  const charge = matter.kind === 'client' ? input.charge : ('non-billable' as const)
+  return {
+    matter,
+    row: {
+      userId,
+      matterId: matter.id,
+      day: input.day,
+      activity: input.activity,
+      text: input.text,
+      workedMinutes: worked,
+      minutes: quoted.minutes,
+      rate: quoted.rate,
+      rateOrigin: quoted.origin,
+      amount: quoted.amount,
+      charge,
+    },
+  }
+}
+
+export async function quote(
+  ctx: Ctx,
+  q: { matterId: number; day: Day; duration: string; activity: string | null; rate: number | null },
+): Promise<Quoted> {
+  const m = ctx.db.manager
+  const matter = await requireMatter(m, ctx, q.matterId)
+  return price(m, { userId: ctx.actor.id, clientId: matter.clientId, worked: minutesOf(q.duration), ...q })
+}
+
+export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn): Promise<number> {
+  const priced = await priceInput(m, ctx, input)
+  const made = await m.insert(TimeEntry, { ...priced.row, enteredBy: ctx.actor.id, state: 'draft', createdAt: instant(ctx.clock.now()) })
+  const id = made.identifiers[0]!['id'] as number
+  await audit(m, ctx, {
+    kind: 'recorded',
+    text: `${showHours(priced.row.minutes)} h drafted: ${input.text}`,
+    matterId: priced.matter.id,
+    subject: 'time',
+    subjectId: id,
+  })
+  return id
+}
+
+export const recordTime = (ctx: Ctx, input: TimeIn) => work(ctx, async (m) => ({ id: await recordTimeIn(m, ctx, input) }))
+
+async function lockDraft(m: EntityManager, ctx: Ctx, id: number) {
+  const entry = await row<{ id: number; state: string; matterId: number; text: string; userId: number; enteredBy: number }>(
+    m,
+    `SELECT id, state, matter_id AS matterId, text, user_id AS userId, entered_by AS enteredBy FROM time_entry WHERE id = ? FOR UPDATE`,
+    [id],
+  )
+  if (!entry || (entry.userId !== ctx.actor.id && entry.enteredBy !== ctx.actor.id)) throw notFound('draft')
+  await requireMatter(m, ctx, entry.matterId)
+  if (entry.state !== 'draft') throw refused('already-posted', 'Posted time does not change. Reverse it, or write it down on the pre-bill.')
+  return entry
+}
+
+export function changeTime(ctx: Ctx, id: number, input: TimeIn): Promise<void> {
+  return work(ctx, async (m) => {
+    await lockDraft(m, ctx, id)
+    const priced = await priceInput(m, ctx, input)
+    await m.update(TimeEntry, id, priced.row)
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Draft changed to ${showHours(priced.row.minutes)} h: ${input.text}`,
+      matterId: priced.matter.id,
+      subject: 'time',
+      subjectId: id,
+    })
+  })
+}
+
+export function removeTime(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const entry = await lockDraft(m, ctx, id)
+    await m.delete(TimeEntry, id)
+    await audit(m, ctx, { kind: 'deleted', text: `Draft deleted: ${entry.text}`, matterId: entry.matterId, subject: 'time', subjectId: id })
+  })
+}
+
+interface DraftRow {
+  id: number
+  userId: number
+  matterId: number
+  day: Day
+  amount: number
+  charge: string
+}
+
+/** Posts drafts: one journal a day, work in progress against unbilled fees at worked value. */
+export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
+  return work(ctx, async (m) => {
+    const drafts = await rows<DraftRow>(
+      m,
+      `SELECT id, user_id AS userId, matter_id AS matterId, day, amount, charge FROM time_entry
+        WHERE id IN (?) AND state = 'draft' AND (user_id = ? OR entered_by = ?) ORDER BY day, id FOR UPDATE`,
+      [ids, ctx.actor.id, ctx.actor.id],
+    )
+    if (drafts.length !== new Set(ids).size)
+      throw refused('not-a-draft', 'Some of these are no longer drafts of yours. Reload and post the rest.')
+    const account = await accountFor(m)
+    for (const day of new Set(drafts.map((d) => d.day))) {
+      const ofDay = drafts.filter((d) => d.day === day)
+      const valued = ofDay.filter((d) => d.charge !== 'non-billable' && d.amount > 0)
+      const journalId = valued.length
+        ? await postJournal(
+            m,
+            ctx,
+            { day, kind: 'time', memo: `Time of ${day}, ${valued.length} ${valued.length === 1 ? 'entry' : 'entries'}` },
+            {
+              lines: valued.flatMap((d) => [
+                { account: account('work in progress'), amount: d.amount, matterId: d.matterId, timekeeperId: d.userId },
+                { account: account('unbilled fees'), amount: -d.amount, matterId: d.matterId, timekeeperId: d.userId },
+              ]),
+            },
+          )
+        : null
+      await run(m, `UPDATE time_entry SET state = 'posted', journal_id = ? WHERE id IN (?)`, [journalId, ofDay.map((d) => d.id)])
+    }
+    for (const matterId of new Set(drafts.map((d) => d.matterId))) {
+      const own = drafts.filter((d) => d.matterId === matterId)
+      await audit(m, ctx, {
+        kind: 'posted',
+        text: `${own.length} time ${own.length === 1 ? 'entry' : 'entries'} posted, ${showMoney(sum(own.map((d) => d.amount)))}`,
+        matterId,
+        subject: 'time',
+        subjectId: own[0]!.id,
+      })
+      await touchMatter(m, ctx, matterId)
+    }
+    return { posted: drafts.length }
+  })
+}
+
+/** Reverses a posted entry that is not billed, on its own date. */
+export function reverseTime(ctx: Ctx, id: number, reason: string): Promise<{ ok: true }> {
+  return work(ctx, async (m) => {
+    const e = await row<{
+      id: number
+      userId: number
+      enteredBy: number
+      matterId: number
+      day: Day
+      amount: number
+      charge: string
+      state: string
+      billId: number | null
+      text: string
+    }>(
+      m,
+      `SELECT id, user_id AS userId, entered_by AS enteredBy, matter_id AS matterId, day, amount, charge, state, bill_id AS billId, text FROM time_entry WHERE id = ? FOR UPDATE`,
+      [id],
+    )
+    if (!e) throw notFound('time entry')
+    await requireMatter(m, ctx, e.matterId)
+    if (e.userId !== ctx.actor.id && e.enteredBy !== ctx.actor.id && !may(ctx.actor, 'bills.review')) throw notFound('time entry')
+    const onPreBill = await row(
+      m,
+      `SELECT 1 FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id WHERE l.kind = 'time' AND l.source_id = ? AND p.state <> 'issued'`,
+      [id],
+    )
+    if (e.state !== 'posted' || e.billId || onPreBill)
+      throw refused('not-reversible', 'Only posted time that is on no bill or pre-bill can be reversed.')
+    if (e.charge !== 'non-billable' && e.amount > 0) {
+      const account = await accountFor(m)
+      // The day's journal carries other entries too, so this one is turned round by a journal of its own.
+      await postJournal(
+        m,
+        ctx,
+        { day: e.day, kind: 'reversal', memo: `Reversal of time ${id}: ${reason}`, subject: 'time', subjectId: id },
+        {
+          lines: [
+            { account: account('unbilled fees'), amount: e.amount, matterId: e.matterId, timekeeperId: e.userId },
+            { account: account('work in progress'), amount: -e.amount, matterId: e.matterId, timekeeperId: e.userId },
+          ],
+        },
+      )
+    }
+    await m.update(TimeEntry, id, { state: 'reversed' })
+    await audit(m, ctx, {
+      kind: 'reversed',
+      text: `Time reversed: ${e.text} (${reason})`,
+      matterId: e.matterId,
+      subject: 'time',
+      subjectId: id,
+    })
+    return { ok: true as const }
+  })
+}
+
+export interface CostIn {
+  day: Day
+  kind: 'soft cost' | 'hard cost'
+  text: string
+  amount: number
+  payee: string
+}
+
+/** Records a cost. A hard cost is paid from operating and is an asset until billed; a soft cost is the firm's own. */
+export function recordCost(ctx: Ctx, matterId: number, input: CostIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const matter = await requireMatter(m, ctx, matterId)
+    if (matter.closedOn) throw refused('closed', `${matter.number} is closed. Reopen it first.`)
+    if (input.kind === 'hard cost' && !input.payee) throw fieldFault('payee', 'Say to whom it was paid')
+    let journalId: number | null = null
+    if (input.kind === 'hard cost') {
+      const account = await accountFor(m)
+      const bank = await operatingBank(m)
+      const text = `${input.payee}: ${input.text}`
+      journalId = await postJournal(
+        m,
+        ctx,
+        { day: input.day, kind: 'cost', memo: text },
+        {
+          lines: [
+            { account: account('costs advanced'), amount: input.amount, matterId },
+            { account: bank.glAccountId, amount: -input.amount, matterId },
+          ],
+          bank: [{ bankAccountId: bank.id, amount: -input.amount, kind: 'cost', text }],
+        },
+      )
+    }
+    const made = await m.insert(CostEntry, { ...input, matterId, journalId, enteredBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
+    const id = made.identifiers[0]!['id'] as number
+    await audit(m, ctx, {
+      kind: 'recorded',
+      text: `Cost ${showMoney(input.amount)}: ${input.text}`,
+      matterId,
+      subject: 'cost',
+      subjectId: id,
+    })
+    await touchMatter(m, ctx, matterId)
+    return { id }
+  })
+}

@@ -1,0 +1,94 @@
+import type { EntityManager } from 'typeorm'
+import { requireMatter, matterScope } from '../platform/access'
+import { instant, isoOf, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { notFound } from '../platform/problem'
+import { Timer } from './entities'
+import { recordTimeIn } from './service'
+
+interface TimerRow {
+  id: number
+  matterId: number | null
+  matter: string
+  text: string
+  seconds: number
+  since: string | null
+}
+
+const secondsOf = (ctx: Ctx, t: Pick<TimerRow, 'seconds' | 'since'>) =>
+  t.seconds + (t.since ? Math.max(0, Math.floor((ctx.clock.now().getTime() - Date.parse(isoOf(t.since))) / 1000)) : 0)
+
+/** The actor's timers, the running one first; their state is the server's, so every browser shows the same. */
+export async function timersOf(ctx: Ctx) {
+  const found = await rows<TimerRow>(
+    ctx.db.manager,
+    `SELECT t.id, m.id AS matterId, COALESCE(m.short_name, '') AS matter, t.text, t.seconds, t.running_since AS since
+       FROM timer t LEFT JOIN matter m ON m.id = t.matter_id AND ${matterScope(ctx.actor)} WHERE t.user_id = ? ORDER BY t.running_since IS NULL, t.id DESC`,
+    [ctx.actor.id],
+  )
+  return found.map(({ since, ...t }) => ({ ...t, seconds: secondsOf(ctx, { seconds: t.seconds, since }), running: since !== null }))
+}
+
+/** Pauses whatever runs, keeping its seconds. One timer runs at a time; the database holds that too. */
+async function pauseRunning(m: EntityManager, ctx: Ctx): Promise<void> {
+  const running = await row<{ id: number; seconds: number; since: string }>(
+    m,
+    `SELECT id, seconds, running_since AS since FROM timer WHERE user_id = ? AND running_since IS NOT NULL FOR UPDATE`,
+    [ctx.actor.id],
+  )
+  if (running) await m.update(Timer, running.id, { seconds: secondsOf(ctx, running), runningSince: null })
+}
+
+export function startTimer(ctx: Ctx, input: { matterId: number | null; text: string }): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    if (input.matterId) await requireMatter(m, ctx, input.matterId)
+    await pauseRunning(m, ctx)
+    const made = await m.insert(Timer, { ...input, userId: ctx.actor.id, seconds: 0, runningSince: instant(ctx.clock.now()) })
+    return { id: made.identifiers[0]!['id'] as number }
+  })
+}
+
+async function ownTimer(m: EntityManager, ctx: Ctx, id: number) {
+  const found = await row<{ id: number; seconds: number; since: string | null }>(
+    m,
+    `SELECT id, seconds, running_since AS since FROM timer WHERE id = ? AND user_id = ? FOR UPDATE`,
+    [id, ctx.actor.id],
+  )
+  if (!found) throw notFound('timer')
+  return found
+}
+
+export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> {
+  return work(ctx, async (m) => {
+    await ownTimer(m, ctx, id)
+    await pauseRunning(m, ctx)
+    if (running) await m.update(Timer, id, { runningSince: instant(ctx.clock.now()) })
+  })
+}
+
+/** Stops a timer; what it ran becomes a draft, rounded once. */
+export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text: string }): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const timer = await ownTimer(m, ctx, id)
+    const minutes = Math.min(24 * 60, Math.max(1, Math.ceil(secondsOf(ctx, timer) / 60)))
+    const entry = await recordTimeIn(m, ctx, {
+      matterId: input.matterId,
+      text: input.text,
+      day: ctx.clock.today(),
+      duration: `${minutes}m`,
+      activity: null,
+      rate: null,
+      charge: 'billable',
+      userId: null,
+    })
+    await run(m, `DELETE FROM timer WHERE id = ?`, [id])
+    return { id: entry }
+  })
+}
+
+export function dropTimer(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    await ownTimer(m, ctx, id)
+    await run(m, `DELETE FROM timer WHERE id = ?`, [id])
+  })
+}

@@ -1,0 +1,242 @@
+import { addDays, addCourtDays, type Day } from '@heron/core/calendar'
+import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates } from '@heron/core/docket'
+import { addEntry, docketDates } from '@heron/server/docket'
+import { makeSheet } from '@heron/server/ledger'
+import { setStage } from '@heron/server/matters'
+import { filePaper } from '@heron/server/papers'
+import { row, rows } from '@heron/server/platform'
+import { makeTask, previewProcedure, startProcedure } from '@heron/server/tasks'
+import { recordTime } from '@heron/server/time'
+import type { Stage } from './load'
+import type { Office } from './office'
+
+const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
+const noor = 'Noor Haddad-Lind'
+
+async function docketAll(
+  stage: Stage,
+  matterId: number,
+  who: string,
+  ruleSet: string,
+  t: { trigger: string; date: Day; service?: string; label?: string; tentative?: boolean; leave?: string[] },
+) {
+  const set = shippedRuleSets.find((s) => s.key === ruleSet)!
+  const proposals = workOutDates({
+    ruleSet: set,
+    holidaySets: shippedHolidaySets,
+    trigger: t.trigger,
+    date: t.date,
+    service: t.service ?? null,
+    events: {},
+    facts: [],
+    district: 'wexmoor',
+  })
+  const take = proposals.filter((p) => p.applies && !t.leave?.includes(p.key)).map((p) => p.key)
+  await docketDates(stage.as(who), matterId, {
+    trigger: t.trigger,
+    date: t.date,
+    service: t.service ?? null,
+    tentative: t.tentative ?? false,
+    facts: [],
+    label: t.label ?? '',
+    take,
+  })
+}
+
+/** Dates, tasks and drafts around the day of loading, so that the docket is always live. */
+export async function layLiveDocket(stage: Stage, office: Office) {
+  const { today } = stage
+  const gannet = office.find('Gannet Ferry v. Corvane')
+  const brinewell = office.find('Brinewell Oyster v. Pellan')
+  const tidecrest = office.find('Tidecrest adv. Munro')
+  const ostergaard = office.find('Ostergaard v. Pilots')
+  const varga = office.find('Estate of A. Varga')
+  const tideRye = office.find('TIDE RYE opposition')
+  const federal = 'us-federal-civil'
+  const back = (days: number) => addDays(today, -days)
+
+  await docketAll(stage, gannet.id, noor, federal, {
+    trigger: 'interrogatories-served',
+    date: back(24),
+    service: 'mail',
+    label: 'first set to Gannet',
+  })
+  await docketAll(stage, gannet.id, noor, federal, {
+    trigger: 'production-request-served',
+    date: back(10),
+    service: 'electronic',
+    label: 'to Corvane',
+  })
+  await docketAll(stage, gannet.id, noor, federal, {
+    trigger: 'trial-set',
+    date: addCourtDays(courts, addDays(today, 126), 1),
+    tentative: true,
+  })
+  await docketAll(stage, brinewell.id, noor, federal, {
+    trigger: 'responsive-pleading-served',
+    date: back(19),
+    service: 'electronic',
+    label: 'Pellan’s counterclaim',
+    leave: ['amend-once'],
+  })
+  await docketAll(stage, ostergaard.id, noor, federal, { trigger: 'judgment-entered', date: back(25) })
+  await docketAll(stage, tidecrest.id, noor, 'wexmoor-superior', {
+    trigger: 'hearing-set',
+    date: addCourtDays(courts, today, 22),
+    service: 'electronic',
+    label: 'motion for summary disposition',
+  })
+  await docketAll(stage, varga.id, 'Desmond Fenn', 'wexmoor-probate', { trigger: 'letters-issued', date: back(75) })
+  await docketAll(stage, varga.id, 'Desmond Fenn', 'wexmoor-probate', { trigger: 'notice-published', date: back(60) })
+
+  const at = (n: number) => addCourtDays(courts, today, n)
+  const entry = (
+    who: string,
+    matterId: number,
+    e: {
+      title: string
+      weight: 'appointment' | 'court order' | 'firm practice'
+      day: Day
+      time?: string
+      lengthMinutes?: number
+      place?: string
+    },
+  ) =>
+    addEntry(stage.as(who), matterId, {
+      text: '',
+      authority: e.weight === 'court order' ? 'Court order' : '',
+      time: null,
+      lengthMinutes: null,
+      place: '',
+      ...e,
+    })
+  await entry(noor, gannet.id, {
+    title: 'Meet client before deposition',
+    weight: 'appointment',
+    day: today,
+    time: '14:00',
+    lengthMinutes: 60,
+    place: 'Room 2',
+  })
+  await entry(noor, gannet.id, { title: 'Retain naval architect as expert', weight: 'firm practice', day: today })
+  await entry(noor, tidecrest.id, {
+    title: 'Scheduling conference',
+    weight: 'court order',
+    day: at(4),
+    time: '09:30',
+    place: 'Courtroom 4B',
+  })
+  await entry(noor, tidecrest.id, { title: 'Draft pretrial disclosures', weight: 'firm practice', day: at(7) })
+  await entry('Tomas Okafor-Reyes', tideRye.id, { title: 'Notice of opposition due at the office', weight: 'court order', day: at(9) })
+  await entry('Desmond Fenn', varga.id, {
+    title: 'Meet heirs',
+    weight: 'appointment',
+    day: at(2),
+    time: '10:00',
+    lengthMinutes: 90,
+    place: 'Room 1',
+  })
+
+  // Older dates of the other court matters, so that the firm's docket has depth.
+  let n = 0
+  for (const matter of office.matters) {
+    const key = (await row<{ key: string | null; closed: string | null }>(
+      stage.base.db.manager,
+      `SELECT rule_set_key AS \`key\`, closed_on AS closed FROM matter WHERE id = ?`,
+      [matter.id],
+    ))!
+    if (!key.key || key.closed || [gannet, brinewell, tidecrest, ostergaard, varga].includes(matter)) continue
+    n += 1
+    if (key.key === federal)
+      await docketAll(stage, matter.id, matter.plan.lead, federal, {
+        trigger: n % 2 ? 'admission-request-served' : 'planning-conference-held',
+        date: back(8 + (n % 5) * 3),
+        ...(n % 2 ? { service: 'mail' } : {}),
+      })
+    if (key.key === 'wexmoor-superior')
+      await docketAll(stage, matter.id, matter.plan.lead, key.key, {
+        trigger: 'discovery-served',
+        date: back(5 + (n % 6) * 4),
+        service: 'electronic',
+      })
+  }
+
+  for (const [short, stageName] of [
+    ['Gannet Ferry v. Corvane', 'Discovery'],
+    ['Brinewell Oyster v. Pellan', 'Pleadings'],
+    ['Ostergaard v. Pilots', 'After judgment'],
+    ['Tidecrest adv. Munro', 'Discovery'],
+    ['Estate of A. Varga', 'Claims'],
+    ['TIDE RYE opposition', 'Opposition'],
+  ] as const) {
+    const found = await row<{ id: number }>(
+      stage.base.db.manager,
+      `SELECT s.id FROM stage s JOIN matter m ON m.area_id = s.area_id WHERE m.id = ? AND s.name = ?`,
+      [office.find(short).id, stageName],
+    )
+    await setStage(stage.as(office.find(short).plan.lead), office.find(short).id, found!.id)
+  }
+
+  const procedure = await rows<{ id: number; name: string }>(stage.base.db.manager, `SELECT id, name FROM procedure_def`)
+  for (const [short, name, start] of [
+    ['TIDE RYE opposition', 'Opposition to a mark', at(-3)],
+    ['Tidecrest adv. Munro', 'Opening a court matter', at(-2)],
+  ] as const) {
+    const matter = office.find(short)
+    const id = procedure.find((p) => p.name === name)!.id
+    const ctx = stage.as(matter.plan.lead)
+    const steps = await previewProcedure(ctx, matter.id, id, start)
+    await startProcedure(ctx, matter.id, id, start, steps)
+  }
+  const task = (text: string, matterId: number, who: string, dueOn: Day, priority: 'high' | 'normal' = 'normal') =>
+    makeTask(stage.as(noor), { text, matterId, assigneeId: stage.id(who), dueOn, priority })
+  await task('Call harbor master about tide logs', gannet.id, noor, today, 'high')
+  await task('Review draft answers to interrogatories', gannet.id, noor, at(1))
+  await task('Book interpreter, Portuguese', gannet.id, noor, at(2))
+  await task('Index bridge audio', gannet.id, 'Billie Strand', at(1))
+  await task('Order certified judgment', ostergaard.id, 'Billie Strand', today, 'high')
+  await task('Chase heirs’ addresses', varga.id, 'Billie Strand', at(3))
+
+  for (const [matter, text, duration] of [
+    [gannet, 'Review of bridge audio', '1.8'],
+    [brinewell, 'Draft answer to counterclaim', '1.2'],
+    [tidecrest, 'Call with client', '0.9'],
+    [brinewell, 'Legal research, estoppel', '38m'],
+  ] as const)
+    await recordTime(stage.as(noor), {
+      matterId: matter.id,
+      day: today,
+      activity: null,
+      text,
+      duration,
+      rate: null,
+      charge: 'billable',
+      userId: null,
+    })
+
+  const hollin = office.contacts.get('Hollin & Rye Brewing')!
+  const pooled = (await row<{ id: number }>(stage.base.db.manager, `SELECT id FROM bank_account WHERE kind = 'pooled'`))!.id
+  await makeSheet(stage.as('Orla Petrakis'), {
+    bankAccountId: pooled,
+    day: today,
+    controlTotal: 2500_00,
+    receipts: [
+      {
+        clientId: hollin,
+        matterId: tideRye.id,
+        depositor: 'Hollin & Rye Brewing',
+        kind: 'check',
+        reference: '3107',
+        text: 'Deposit for the opposition',
+        amount: 2500_00,
+      },
+    ],
+  })
+  const note = (text: string) => new TextEncoder().encode(text)
+  for (const [matter, name, text] of [
+    [gannet, 'Notes of crew interview.txt', 'Mate on watch saw the tow at two cables, no sound signal.'],
+    [brinewell, 'Tide table extract.txt', 'Mean low water at Lower Brine, 1998 to 2020.'],
+    [varga, 'List of heirs.txt', 'Three children, one grandchild.'],
+  ] as const)
+    await filePaper(stage.as('Billie Strand'), { matterId: matter.id, folder: 'Notes', name, mediaType: 'text/plain', data: note(text) })
+}

@@ -1,0 +1,122 @@
+import { addDays, addYears, weekday, type Day } from '@heron/core/calendar'
+import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
+import { setUpFirm } from '@heron/server/firm'
+import { addTemplate } from '@heron/server/papers'
+import { actorOf, dataSource, FileStore, readConfig, row, rows, work, clock, type Actor, type Ctx } from '@heron/server/platform'
+import { depositFirmMoney, enterJournal, runStandingCheck } from '@heron/server/ledger'
+import type { EntityManager } from 'typeorm'
+import { firmPlan } from './firm'
+import { engagementLetter } from './letter'
+import { layLiveDocket } from './live'
+import { Office } from './office'
+
+const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
+
+/** Services called in process, with the clock set to the day that is being played. */
+export class Stage {
+  day: Day
+  tx: EntityManager | undefined
+  private readonly people = new Map<string, Actor>()
+
+  constructor(
+    readonly base: Omit<Ctx, 'actor' | 'clock' | 'tx'>,
+    readonly today: Day,
+  ) {
+    this.day = today
+  }
+
+  async learnStaff() {
+    const staff = await rows<{ id: number; name: string }>(this.base.db.manager, `SELECT id, name FROM user_account`)
+    for (const s of staff) this.people.set(s.name, (await actorOf(this.base.db.manager, s.id))!)
+  }
+
+  id = (name: string) => this.people.get(name)!.id
+
+  /** The context of a person acting on the day being played. */
+  as(name: string): Ctx {
+    const actor = this.people.get(name)
+    if (!actor) throw new Error(`${name} does not work here`)
+    const hour = new Date(`${this.day}T15:00:00Z`)
+    const ctx: Ctx = { ...this.base, actor, clock: { now: () => hour, today: () => this.day } }
+    if (this.tx) ctx.tx = this.tx
+    return ctx
+  }
+}
+
+async function monthlyExpenses(stage: Stage, accounts: Map<string, number>) {
+  for (const [code, dollars, memo] of [
+    ['5010', 46200, 'Salaries of the month'],
+    ['5020', 6400, 'Rent, Customs Landing'],
+    ['5030', 1850, 'Professional liability insurance'],
+    ['5040', 980, 'Research and subscriptions'],
+  ] as const)
+    await enterJournal(stage.as('Orla Petrakis'), {
+      day: stage.day,
+      memo,
+      lines: [
+        { accountId: accounts.get(code)!, amount: dollars * 100 },
+        { accountId: accounts.get('1010')!, amount: -dollars * 100 },
+      ],
+    })
+}
+
+/** Loads Calloway Fenn LLP with two years of work up to today, every act through the application's own services. */
+export async function loadDemo(env: Record<string, string>): Promise<void> {
+  const config = readConfig(env)
+  const db = await dataSource({ ...config.db, pool: 4 }).initialize()
+  try {
+    const today = clock(config.today).today()
+    const begin = addYears(today, -2)
+    const stage = new Stage({ db, files: new FileStore(config.files) }, today)
+    stage.day = begin
+    const nobody: Actor = { id: 0, name: '', role: 'administrator', mayOverride: false }
+    const fixed = new Date(`${begin}T15:00:00Z`)
+    await setUpFirm({ ...stage.base, actor: nobody, clock: { now: () => fixed, today: () => begin } }, firmPlan(begin))
+    await stage.learnStaff()
+    const accounts = new Map(
+      (await rows<{ id: number; code: string }>(db.manager, `SELECT id, code FROM account`)).map((a) => [a.code, a.id]),
+    )
+    const ferdi = stage.as('Ferdi Kranz')
+    const docx = await engagementLetter()
+    await work(ferdi, (m) =>
+      addTemplate(m, ferdi, {
+        name: 'Engagement letter',
+        description: 'Terms of the engagement, hourly or flat fee, with the team',
+        folder: 'Engagement',
+        docx,
+      }),
+    )
+    await enterJournal(stage.as('Orla Petrakis'), {
+      day: begin,
+      memo: 'Partners’ capital brought in',
+      lines: [
+        { accountId: accounts.get('1010')!, amount: 180_000_00 },
+        { accountId: accounts.get('3010')!, amount: -180_000_00 },
+      ],
+    })
+    const pooled = (await row<{ id: number }>(db.manager, `SELECT id FROM bank_account WHERE kind = 'pooled'`))!.id
+    await depositFirmMoney(stage.as('Orla Petrakis'), pooled, begin, 100_00)
+
+    const office = new Office(stage, pooled)
+    await office.meetPeople()
+    for (let day = begin; day <= today; day = addDays(day, 1)) {
+      stage.day = day
+      const open = !courts.closedWhy(day, 'after')
+      await db.transaction('READ COMMITTED', async (m) => {
+        stage.tx = m
+        await office.openMatters()
+        if (open && day < today) await office.workDay()
+        if (weekday(day) === 5) await office.postWeek()
+        if (day.endsWith('-28')) await monthlyExpenses(stage, accounts)
+        if (open && day < today) await office.money()
+        if (day.endsWith('-03')) await office.billMonth()
+      })
+      stage.tx = undefined
+    }
+    stage.day = today
+    await layLiveDocket(stage, office)
+    await runStandingCheck({ db, clock: clock(config.today) })
+  } finally {
+    await db.destroy()
+  }
+}

@@ -1,0 +1,232 @@
+import { z } from 'zod'
+import { amount, cents, day, fileOut, id, needed, ok, page, pageOf, posting, route, text, withId } from './base'
+
+export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
+export const sheetIn = z.object({
+  bankAccountId: id,
+  day,
+  controlTotal: amount,
+  receipts: z
+    .array(
+      z.object({
+        clientId: z.number({ error: 'Choose the client, or leave it unidentified' }).int().positive().nullable(),
+        matterId: id.nullable().default(null),
+        depositor: needed('Say who paid', 160),
+        kind: z.enum(receiptKinds),
+        reference: text(60).default(''),
+        text: text(200).default(''),
+        amount,
+      }),
+    )
+    .min(1, 'Enter at least one receipt')
+    .max(200),
+})
+export type SheetIn = z.infer<typeof sheetIn>
+const sheetRow = z.object({
+  id: z.number(),
+  number: z.number(),
+  bank: z.string(),
+  day: z.string(),
+  state: z.enum(['draft', 'posted']),
+  controlTotal: cents,
+  entered: cents,
+  receipts: z.number(),
+})
+export const ledgerRow = z.object({
+  id: z.number(),
+  bankAccountId: z.number(),
+  bank: z.string(),
+  kind: z.enum(['client', 'firm', 'unidentified']),
+  clientId: z.number().nullable(),
+  client: z.string(),
+  matterId: z.number().nullable(),
+  matter: z.string().nullable(),
+  book: cents,
+  uncleared: cents,
+  reserved: cents,
+  available: cents,
+})
+export const checkIn = z.object({
+  ledgerId: id,
+  day,
+  method: z.enum(['check', 'wire']).default('check'),
+  payeeName: needed('Say to whom', 160),
+  payeeAddress: text(400).default(''),
+  amount,
+  memo: text(200).default(''),
+  checkNo: z.number().int().positive().nullable().default(null),
+  overrideReason: text(300).default(''),
+})
+const paymentRow = z.object({
+  id: z.number(),
+  ledgerId: z.number(),
+  ledger: z.string(),
+  method: z.string(),
+  checkNo: z.number().nullable(),
+  day: z.string(),
+  payee: z.string(),
+  amount: cents,
+  memo: z.string(),
+  state: z.enum(['draft', 'posted', 'void', 'dropped']),
+})
+const check = z.object({
+  at: z.string().nullable(),
+  ok: z.boolean(),
+  unbalancedJournals: z.number(),
+  accounts: z.array(
+    z.object({ bankAccountId: z.number(), name: z.string(), bank: cents, liability: cents, ledgers: cents, ledgerDays: cents }),
+  ),
+})
+
+export const trust = {
+  accounts: route('trust.see', 'GET', '/trust/accounts', 'Bank accounts with their balances').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        name: z.string(),
+        kind: z.enum(['pooled', 'separate', 'operating']),
+        bank: z.string(),
+        ending: z.string(),
+        balance: cents,
+        nextCheck: z.number(),
+      }),
+    ),
+  ),
+  check: route('trust.see', 'GET', '/trust/check', 'The standing check as last made').output(check),
+  runCheck: route('trust.see', 'POST', '/trust/check', 'Make the standing check now').output(check),
+  ledgers: route('trust.see', 'GET', '/trust/ledgers', 'Client ledgers with what is available')
+    .input(z.object({ q: text(80).default(''), matterId: id.optional(), withMoney: z.enum(['yes', 'no']).default('yes'), ...page }))
+    .output(pageOf(ledgerRow).extend({ totalBook: cents })),
+  ledger: route('trust.see', 'GET', '/trust/ledgers/{id}', 'One client ledger, entry by entry')
+    .input(withId)
+    .output(
+      ledgerRow.extend({
+        entries: z.array(
+          z.object({
+            id: z.number(),
+            journalId: z.number(),
+            day: z.string(),
+            text: z.string(),
+            amount: cents,
+            balance: cents,
+            clearsOn: z.string().nullable(),
+          }),
+        ),
+      }),
+    ),
+  sheets: route('trust.see', 'GET', '/trust/sheets', 'Deposit sheets, newest first').input(z.object(page)).output(pageOf(sheetRow)),
+  sheet: route('trust.see', 'GET', '/trust/sheets/{id}', 'A deposit sheet')
+    .input(withId)
+    .output(
+      sheetRow.omit({ receipts: true }).extend({
+        bankAccountId: z.number(),
+        receipts: z.array(
+          z.object({
+            id: z.number(),
+            receiptNo: z.number(),
+            clientId: z.number().nullable(),
+            client: z.string(),
+            matterId: z.number().nullable(),
+            matter: z.string().nullable(),
+            depositor: z.string(),
+            kind: z.enum(receiptKinds),
+            reference: z.string(),
+            text: z.string(),
+            amount: cents,
+          }),
+        ),
+      }),
+    ),
+  makeSheet: route('trust.post', 'POST', '/trust/sheets', 'Keep a deposit sheet as a draft')
+    .input(sheetIn)
+    .output(z.object({ id: z.number(), number: z.number() })),
+  changeSheet: route('trust.post', 'PUT', '/trust/sheets/{id}', 'Change a draft deposit sheet').input(sheetIn.extend({ id })).output(ok),
+  postSheet: posting('trust.post', '/trust/sheets/{id}/post', 'Post a deposit sheet that meets its control total').input(withId).output(ok),
+  payBill: posting('trust.post', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')
+    .input(z.object({ ledgerId: id, billId: id, day, amount, overrideReason: text(300).default('') }))
+    .output(z.object({ id: z.number(), journalId: z.number() })),
+  payments: route('trust.see', 'GET', '/trust/payments', 'Payments out of trust, newest first')
+    .input(z.object(page))
+    .output(pageOf(paymentRow)),
+  draftPayment: route('trust.post', 'POST', '/trust/payments', 'Draft a payment; it reserves the money')
+    .input(checkIn)
+    .output(z.object({ id: z.number() })),
+  dropPayment: route('trust.post', 'DELETE', '/trust/payments/{id}', 'Drop a draft payment').input(withId).output(ok),
+  postPayment: posting('trust.post', '/trust/payments/{id}/post', 'Post a drafted payment')
+    .input(withId)
+    .output(z.object({ checkNo: z.number().nullable() })),
+  pay: posting('trust.post', '/trust/payments/now', 'Draft and post a payment in one act')
+    .input(checkIn)
+    .output(z.object({ id: z.number(), checkNo: z.number().nullable() })),
+  voidPayment: posting('trust.post', '/trust/payments/{id}/void', 'Void a payment; the money returns to the same ledger')
+    .input(z.object({ id, day, reason: needed('Say why', 300) }))
+    .output(ok),
+  checkPdf: route('trust.see', 'GET', '/trust/payments/{id}/check', 'The check as PDF').input(withId).output(fileOut),
+}
+
+const accountRow = z.object({
+  id: z.number(),
+  code: z.string(),
+  name: z.string(),
+  kind: z.enum(['asset', 'liability', 'equity', 'income', 'expense']),
+  debit: cents,
+  credit: cents,
+})
+export const books = {
+  trialBalance: route('books.see', 'GET', '/books/trial-balance', 'Trial balance as of a day')
+    .input(z.object({ asOf: day }))
+    .output(z.object({ rows: z.array(accountRow), debit: cents, credit: cents })),
+  account: route('books.see', 'GET', '/books/accounts/{id}', 'Lines of an account, newest first')
+    .input(z.object({ id, ...page }))
+    .output(
+      z.object({
+        code: z.string(),
+        name: z.string(),
+        rows: z.array(z.object({ journalId: z.number(), day: z.string(), memo: z.string(), amount: cents, matter: z.string().nullable() })),
+        total: z.number(),
+      }),
+    ),
+  journal: route('books.see', 'GET', '/books/journals/{id}', 'One journal with all its legs')
+    .input(withId)
+    .output(
+      z.object({
+        id: z.number(),
+        day: z.string(),
+        kind: z.string(),
+        memo: z.string(),
+        who: z.string(),
+        reverses: z.number().nullable(),
+        reversedBy: z.number().nullable(),
+        lines: z.array(z.object({ account: z.string(), debit: cents, credit: cents, matter: z.string().nullable() })),
+        bank: z.array(z.object({ account: z.string(), amount: cents, text: z.string() })),
+        ledgers: z.array(z.object({ ledgerId: z.number(), name: z.string(), amount: cents })),
+      }),
+    ),
+  income: route('books.see', 'GET', '/books/income', 'Income statement on collected money, fees by timekeeper')
+    .input(z.object({ from: day, to: day }))
+    .output(
+      z.object({
+        fees: z.array(z.object({ who: z.string(), amount: cents })),
+        otherIncome: z.array(z.object({ name: z.string(), amount: cents })),
+        expenses: z.array(z.object({ name: z.string(), amount: cents })),
+        income: cents,
+        expense: cents,
+        net: cents,
+      }),
+    ),
+  enter: posting('books.post', '/books/journals', 'Enter a journal by hand; trust accounts are not open to it')
+    .input(
+      z.object({
+        day,
+        memo: needed('Say what it is', 300),
+        lines: z.array(z.object({ accountId: id, amount: cents })).min(2, 'A journal needs two lines or more'),
+      }),
+    )
+    .output(z.object({ id: z.number() })),
+  export: route('books.see', 'GET', '/books/export', 'All journals as plain text for ledger and hledger')
+    .input(z.object({ to: day.optional() }))
+    .output(fileOut),
+  aging: route('bills.see', 'GET', '/reports/receivables', 'Receivables by days past due')
+    .input(z.object({ asOf: day }))
+    .output(z.array(z.object({ payer: z.string(), payerId: z.number(), buckets: z.array(cents), total: cents }))),
+}

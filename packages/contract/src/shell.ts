@@ -1,0 +1,63 @@
+import { z } from 'zod'
+import { cents, ok, route, text } from './base'
+import { rights, roles } from './rights'
+
+const me = z.object({
+  id: z.number(),
+  name: z.string(),
+  initials: z.string(),
+  role: z.enum(roles),
+  rights: z.array(z.enum(rights)),
+  csrf: z.string(),
+  mayOverride: z.boolean(),
+})
+export type Me = z.infer<typeof me>
+export const shell = {
+  session: route('public', 'GET', '/session', 'Who is signed in, if anyone').output(
+    z.object({
+      firm: z.string(),
+      today: z.string(),
+      me: me.nullable(),
+      demo: z
+        .object({ people: z.array(z.object({ name: z.string(), title: z.string(), email: z.string() })), password: z.string() })
+        .nullable(),
+    }),
+  ),
+  signIn: route('public', 'POST', '/session', 'Sign in')
+    .input(z.object({ email: text(190).min(1, 'Give your e-mail address'), password: z.string().min(1, 'Give your password').max(200) }))
+    .output(me),
+  signOut: route('signed in', 'DELETE', '/session', 'Sign out').output(ok),
+  signOutEverywhere: route('signed in', 'DELETE', '/sessions', 'Sign out everywhere').output(ok),
+  waterline: route('signed in', 'GET', '/waterline', 'What the waterline shows').output(
+    z.object({
+      timer: z
+        .object({
+          id: z.number(),
+          matterId: z.number().nullable(),
+          matter: z.string(),
+          text: z.string(),
+          seconds: z.number(),
+          running: z.boolean(),
+        })
+        .nullable(),
+      todayMinutes: z.number(),
+      goalMinutes: z.number(),
+      next: z.object({ title: z.string(), matter: z.string(), matterId: z.number(), courtDays: z.number() }).nullable(),
+      drafts: z.number(),
+      trust: z.object({ at: z.string().nullable(), ok: z.boolean() }).nullable(),
+    }),
+  ),
+  find: route('signed in', 'GET', '/find', 'Matters, people, papers and bills by a few letters')
+    .input(z.object({ q: text(80) }))
+    .output(
+      z.array(z.object({ kind: z.enum(['matter', 'person', 'paper', 'bill']), id: z.number(), title: z.string(), hint: z.string() })),
+    ),
+  waiting: route('signed in', 'GET', '/waiting', 'What waits on the reader').output(
+    z.object({
+      preBills: z.object({ count: z.number(), total: cents }).nullable(),
+      approved: z.object({ count: z.number(), total: cents }).nullable(),
+      sheets: z.number().nullable(),
+      conflicts: z.number(),
+    }),
+  ),
+}

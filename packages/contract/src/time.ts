@@ -1,0 +1,103 @@
+import { z } from 'zod'
+import { amount, cents, day, id, made, needed, ok, posting, route, text, withId } from './base'
+
+export const charges = ['billable', 'no charge', 'non-billable'] as const
+export const timeRow = z.object({
+  id: z.number(),
+  userId: z.number(),
+  who: z.string(),
+  initials: z.string(),
+  matterId: z.number(),
+  matter: z.string(),
+  day: z.string(),
+  activity: z.string().nullable(),
+  text: z.string(),
+  minutes: z.number(),
+  workedMinutes: z.number(),
+  rate: cents,
+  rateOrigin: z.string(),
+  amount: cents,
+  charge: z.enum(charges),
+  state: z.enum(['draft', 'posted', 'reversed']),
+  billed: z.string().nullable(),
+})
+export const timeIn = z.object({
+  matterId: z.number({ error: 'Choose the matter' }).int().positive('Choose the matter'),
+  day,
+  activity: text(12).nullable().default(null),
+  text: needed('Say what was done', 1000),
+  duration: needed('Give the time, like 0.7, 1:30 or 90m', 20),
+  rate: cents.min(0).nullable().default(null),
+  charge: z.enum(charges).default('billable'),
+  userId: id.nullable().default(null),
+})
+export type TimeIn = z.infer<typeof timeIn>
+const timerOut = z.object({
+  id: z.number(),
+  matterId: z.number().nullable(),
+  matter: z.string(),
+  text: z.string(),
+  seconds: z.number(),
+  running: z.boolean(),
+})
+
+export const time = {
+  list: route('time.record', 'GET', '/time', 'Own time of a span of days')
+    .input(z.object({ from: day, to: day }))
+    .output(z.array(timeRow)),
+  ofMatter: route('matters.see', 'GET', '/matters/{id}/time', 'Time and costs of a matter')
+    .input(z.object({ id, unbilled: z.enum(['yes', 'no']).default('no') }))
+    .output(
+      z.object({
+        time: z.array(timeRow),
+        costs: z.array(
+          z.object({ id: z.number(), day: z.string(), kind: z.string(), text: z.string(), amount: cents, billed: z.string().nullable() }),
+        ),
+        more: z.number(),
+      }),
+    ),
+  activities: route('signed in', 'GET', '/activities', 'Activity codes').output(z.array(z.object({ code: z.string(), name: z.string() }))),
+  quote: route('time.record', 'POST', '/time/quote', 'What an entry would come to')
+    .input(
+      z.object({
+        matterId: id,
+        day,
+        duration: text(20),
+        activity: text(12).nullable().default(null),
+        rate: cents.nullable().default(null),
+      }),
+    )
+    .output(z.object({ minutes: z.number(), rate: cents, origin: z.string(), amount: cents })),
+  record: route('time.record', 'POST', '/time', 'Record time as a draft').input(timeIn).output(made),
+  change: route('time.record', 'PUT', '/time/{id}', 'Change a draft').input(timeIn.extend({ id })).output(ok),
+  remove: route('time.record', 'DELETE', '/time/{id}', 'Delete a draft').input(withId).output(ok),
+  post: posting('time.record', '/time/post', 'Post drafts into the books')
+    .input(z.object({ ids: z.array(id).min(1, 'Choose drafts to post').max(2000) }))
+    .output(z.object({ posted: z.number() })),
+  reverse: posting('time.record', '/time/{id}/reverse', 'Reverse a posted entry that is not billed')
+    .input(z.object({ id, reason: needed('Say why', 300) }))
+    .output(ok),
+  recordCost: posting('costs.record', '/matters/{id}/costs', 'Record a cost')
+    .input(
+      z.object({
+        id,
+        day,
+        kind: z.enum(['soft cost', 'hard cost']),
+        text: needed('Say what it was for', 300),
+        amount,
+        payee: text(160).default(''),
+      }),
+    )
+    .output(made),
+  timers: route('time.record', 'GET', '/timers', 'Own timers, the running one first').output(z.array(timerOut)),
+  startTimer: route('time.record', 'POST', '/timers', 'Start a timer; the running one pauses')
+    .input(z.object({ matterId: id.nullable().default(null), text: text(300).default('') }))
+    .output(made),
+  runTimer: route('time.record', 'PUT', '/timers/{id}', 'Pause or go on')
+    .input(z.object({ id, running: z.boolean() }))
+    .output(ok),
+  stopTimer: route('time.record', 'POST', '/timers/{id}/stop', 'Stop a timer; its time becomes a draft')
+    .input(z.object({ id, matterId: id, text: needed('Say what was done', 300) }))
+    .output(made),
+  dropTimer: route('time.record', 'DELETE', '/timers/{id}', 'Drop a timer without recording').input(withId).output(ok),
+}
