@@ -257,7 +257,7 @@ export class Office {
     const { stage } = this
     const orla = stage.as('Orla Petrakis')
     const arrived = this.pending.filter((p) => p.on <= stage.day)
-    if (arrived.length && (arrived.length > 1 || this.dice() < 0.8)) {
+    if (arrived.length && (arrived.length > 1 || this.dice() < 0.95)) {
       for (const a of arrived) this.pending.splice(this.pending.indexOf(a), 1)
       const receipts = arrived.map(({ matter, plan, cents }, i) => ({
         clientId: matter.clientId,
@@ -370,7 +370,7 @@ export class Office {
         `SELECT COALESCE(SUM(amount), 0) AS n FROM time_entry WHERE matter_id = ? AND state = 'posted' AND bill_id IS NULL AND day <= ?`,
         [matter.id, to],
       )
-      if (worth!.n < 900_00 && !(matter.plan.flat && worth!.n > 300_00)) continue
+      if (worth!.n < 1900_00 && !(matter.plan.flat && worth!.n > 300_00)) continue
       const lead = stage.as(matter.plan.lead)
       const made = await makePreBill(orla, matter.id, to).catch(() => null)
       if (!made) continue

@@ -88,3 +88,29 @@ export function showDayInWords(day: Day): string {
 export function maxDay(...days: Day[]): Day {
   return days.reduce((a, b) => (a > b ? a : b))
 }
+
+/**
+ * Reads a typed date: `2026-11-25`, `11/25/2026` (month first), `25 Nov`, `Wed 25 Nov 2026`, `today`, `+30` or `-10`
+ * calendar days from today. Without a year it is the one nearest to today. Null for anything else.
+ */
+export function readDay(text: string, today: Day): Day | null {
+  const t = text.trim().toLowerCase()
+  if (t === 'today') return today
+  if (isDay(t)) return t
+  const sum = /^([+−-])\s*(\d{1,4})$/.exec(t)
+  if (sum) return addDays(today, sum[1] === '+' ? Number(sum[2]) : -Number(sum[2]))
+  const us = /^(\d{1,2})\/(\d{1,2})(?:\/(\d{2}|\d{4}))?$/.exec(t)
+  const named = /^(?:[a-z]{3,9},?\s+)?(\d{1,2})\.?\s+([a-z]{3,9})\.?(?:,?\s+(\d{2}|\d{4}))?$/.exec(t)
+  const month = named ? monthNames.findIndex((m) => named[2]!.startsWith(m.toLowerCase())) + 1 : Number(us?.[1] ?? 0)
+  const date = Number(named?.[1] ?? us?.[2] ?? 0)
+  const year = named?.[3] ?? us?.[3]
+  const at = (y: number) => `${y}-${String(month).padStart(2, '0')}-${String(date).padStart(2, '0')}`
+  if (!month || !date) return null
+  if (year) {
+    const day = at(year.length === 2 ? 2000 + Number(year) : Number(year))
+    return isDay(day) ? day : null
+  }
+  const [thisYear] = parts(today)
+  const near = [thisYear - 1, thisYear, thisYear + 1].map(at).filter(isDay)
+  return near.sort((a, b) => Math.abs(daysBetween(today, a)) - Math.abs(daysBetween(today, b)))[0] ?? null
+}

@@ -1,0 +1,59 @@
+import { contract } from '@heron/contract'
+import { createORPCClient } from '@orpc/client'
+import type { ContractRouterClient } from '@orpc/contract'
+import { OpenAPILink } from '@orpc/openapi-client/fetch'
+
+/** What the server said when it refused, in words for the person; fields name where. */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly fields: { path: string; message: string }[],
+  ) {
+    super(message)
+  }
+}
+
+let csrf = ''
+export const useToken = (token: string) => (csrf = token)
+
+let lost: () => void = () => undefined
+/** Called when the session has ended, so that the page can ask to sign in again. */
+export const onLostSession = (act: () => void) => (lost = act)
+
+async function ask(request: Request): Promise<Response> {
+  const answer = await fetch(request).catch(() => {
+    throw new ApiProblem(0, 'offline', 'The server does not answer. What you entered is kept; try again in a moment.', [])
+  })
+  if (answer.ok) return answer
+  const said = (await answer.json().catch(() => null)) as {
+    code?: string
+    detail?: string
+    fields?: { path: string; message: string }[]
+  } | null
+  if (answer.status === 401 && said?.code === 'not-signed-in') lost()
+  throw new ApiProblem(
+    answer.status,
+    said?.code ?? 'failed',
+    said?.detail ?? 'Something went wrong on the server. Nothing was changed.',
+    said?.fields ?? [],
+  )
+}
+
+interface CallContext {
+  /** One key for one act of a person; a repeat of the same act carries the same. */
+  key?: string
+}
+
+const link = new OpenAPILink<CallContext>(contract, {
+  url: () => `${window.location.origin}/api`,
+  headers: ({ context }) => ({ 'x-heron-csrf': csrf, 'idempotency-key': context.key ?? crypto.randomUUID() }),
+  fetch: (request) => ask(request),
+})
+
+export const api: ContractRouterClient<typeof contract, CallContext> = createORPCClient(link)
+
+export type Api = typeof api
+/** What a route answers. */
+export type Answer<T extends (...args: never[]) => Promise<unknown>> = Awaited<ReturnType<T>>

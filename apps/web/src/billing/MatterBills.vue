@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import DayField from '../ui/DayField.vue'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import { useAct, useLoad } from '../use'
+import BillTable from './BillTable.vue'
+
+const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
+const session = useSession()
+const notes = useNotes()
+const router = useRouter()
+const { data, problem, loading, reload } = useLoad(() => api.billing.list({ matterId: props.matter.id, size: 200 }), [() => session.tick])
+const { data: pre } = useLoad(() => api.billing.preBills(), [() => session.tick])
+const { state, act, fault } = useAct()
+const making = ref(false)
+const to = ref<string | null>(session.today)
+
+async function make() {
+  const made = await act(() => api.billing.makePreBill({ matterId: props.matter.id, workTo: to.value ?? '' }))
+  if (!made) return
+  notes.say('Pre-bill made')
+  session.changed()
+  await router.push(`/bills/pre/${made.id}`)
+}
+</script>
+
+<template>
+  <div class="flex items-center gap-2 px-4 py-3">
+    <h2>Bills</h2>
+    <RouterLink
+      v-for="p in (pre ?? []).filter((x) => x.matterId === matter.id)"
+      :key="p.id"
+      :to="`/bills/pre/${p.id}`"
+      class="tag bg-bill-wash text-bill-ink underline"
+      >pre-bill waits</RouterLink
+    >
+    <Btn v-if="session.may('bills.review')" class="ml-auto" @click="making = true">New pre-bill</Btn>
+  </div>
+  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <template #empty>No bill yet. A pre-bill gathers posted time and costs up to a day.</template>
+    <BillTable :rows="data?.rows ?? []" />
+  </State>
+  <SideSheet
+    v-if="making"
+    title="New pre-bill"
+    save="Make pre-bill"
+    :busy="state.busy"
+    :message="state.message"
+    @save="make"
+    @close="making = false"
+  >
+    <DayField v-model="to" label="Work up to" :fault="fault('workTo')" autofocus />
+    <p class="text-ink-2">All posted time and costs of this matter up to that day; nothing is final until the bill is issued.</p>
+  </SideSheet>
+</template>

@@ -1,0 +1,271 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { dropPageKeys, usePageKeys } from '../shell/keys'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { dayText, plural, showAmount, showHours, showMoney } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import Totals from './Totals.vue'
+
+type Line = Answer<typeof api.billing.preBill>['lines'][number]
+const session = useSession()
+const notes = useNotes()
+const router = useRouter()
+const id = Number(useRoute().params['id'])
+const { data, problem, loading, reload } = useLoad(() => api.billing.preBill({ id }))
+const { data: waiting } = useLoad(() => api.billing.preBills(), [() => session.tick])
+const { state, act, fault } = useAct()
+const editing = ref<Line | null>(null)
+const edit = ref({ text: '', charged: 0 as number | null, noCharge: false, heldBack: false })
+const discounting = ref(false)
+const discount = ref({ amount: null as number | null, percent: '' })
+const issuing = ref(false)
+const issueDay = ref<string | null>(session.today)
+
+const review = computed(() => data.value?.state === 'review' && session.may('bills.review'))
+const groups = computed(() => {
+  const lines = data.value?.lines ?? []
+  return [
+    { name: '', lines: lines.filter((l) => l.kind === 'time') },
+    { name: 'Costs', lines: lines.filter((l) => l.kind === 'soft cost' || l.kind === 'hard cost') },
+    { name: 'Flat and other', lines: lines.filter((l) => l.kind === 'flat') },
+  ].filter((g) => g.lines.length)
+})
+const place = computed(() => {
+  const list = waiting.value ?? []
+  const at = list.findIndex((p) => p.id === id)
+  return at < 0 ? '' : `${at + 1} of ${list.length} waiting · `
+})
+
+function open(line: Line) {
+  if (!review.value) return
+  editing.value = line
+  edit.value = { text: line.text, charged: line.charged, noCharge: line.noCharge, heldBack: line.heldBack }
+}
+async function saveLine(line: Line, change: Partial<typeof edit.value>) {
+  const e = { text: line.text, charged: line.charged as number | null, noCharge: line.noCharge, heldBack: line.heldBack, ...change }
+  if (
+    !(await act(() =>
+      api.billing.changeLine({ id, lineId: line.id, text: e.text, charged: e.charged ?? 0, noCharge: e.noCharge, heldBack: e.heldBack }),
+    ))
+  )
+    return
+  editing.value = null
+  await reload()
+}
+async function saveDiscount() {
+  const percent = discount.value.percent.trim() ? Math.round(Number(discount.value.percent) * 100) : 0
+  if (!(await act(() => api.billing.setDiscount({ id, amount: discount.value.amount ?? 0, basisPoints: percent })))) return
+  discounting.value = false
+  await reload()
+}
+async function approve(approved: boolean) {
+  if (!(await act(() => api.billing.approve({ id, approved })))) return
+  notes.say(
+    approved ? `Approved, ${showMoney(data.value!.totals.total)}` : 'Back in review',
+    approved ? { label: 'Undo', act: () => api.billing.approve({ id, approved: false }).then(reload) } : undefined,
+  )
+  session.changed()
+  await reload()
+}
+async function issue() {
+  const bill = await act((key) => api.billing.issue({ id, day: issueDay.value ?? '' }, { context: { key } }))
+  if (!bill) return
+  notes.say(`Bill ${bill.number} issued`)
+  session.changed()
+  await router.push(`/bills/${bill.id}`)
+}
+async function drop() {
+  if (!(await act(() => api.billing.drop({ id })))) return
+  notes.say('Pre-bill dropped; its lines stay unbilled')
+  session.changed()
+  await router.push('/bills')
+}
+function next() {
+  const list = waiting.value ?? []
+  const other = list[(list.findIndex((p) => p.id === id) + 1) % list.length]
+  if (other) void router.push(`/bills/pre/${other.id}`)
+}
+// J goes on to the next pre-bill; H holds back the line whose button has the focus.
+usePageKeys({
+  j: next,
+  h: () => {
+    const line = data.value?.lines.find((l) => l.id === Number((document.activeElement as HTMLElement | null)?.dataset['line']))
+    if (line && review.value) void saveLine(line, { heldBack: !line.heldBack })
+  },
+})
+onBeforeUnmount(dropPageKeys)
+const tagOf = (l: Line) =>
+  l.heldBack ? 'held back' : l.noCharge ? '' : l.charged < l.worked ? `written down from ${showMoney(l.worked)}` : ''
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <State :loading="loading && !data" :problem="problem" @again="reload()">
+      <template v-if="data">
+        <PageHead :title="`Pre-bill, ${data.matter}`" :hint="`${place}work to ${dayText(data.workTo)}`">
+          <Btn key-name="J" @click="next">Next</Btn>
+          <Btn v-if="review" :busy="state.busy" @click="drop">Drop</Btn>
+          <Btn
+            v-if="review"
+            @click="
+              ((discounting = true),
+              (discount = {
+                amount: data.discountAmount || null,
+                percent: data.discountBasisPoints ? String(data.discountBasisPoints / 100) : '',
+              }))
+            "
+            >Discount</Btn
+          >
+          <Btn v-if="review" main :busy="state.busy" @click="approve(true)">Approve {{ showMoney(data.totals.total) }}</Btn>
+          <Btn v-if="data.state === 'approved' && session.may('bills.review')" :busy="state.busy" @click="approve(false)"
+            >Take back for review</Btn
+          >
+          <Btn v-if="data.state === 'approved' && session.may('bills.issue')" main @click="issuing = true"
+            >Issue {{ showMoney(data.totals.total) }}</Btn
+          >
+        </PageHead>
+        <p
+          v-if="state.message && !editing && !discounting && !issuing"
+          role="alert"
+          class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust"
+        >
+          {{ state.message }}
+        </p>
+        <p v-if="data.state === 'approved'" class="mb-3 rounded-control bg-lagoon-wash px-3 py-2 text-lagoon">
+          Approved. {{ session.may('bills.issue') ? 'It can be issued.' : 'The bookkeeper issues it.' }}
+        </p>
+        <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
+          <section class="sheet overflow-x-auto" aria-label="Lines">
+            <table class="list-table">
+              <thead>
+                <tr>
+                  <th>Date</th>
+                  <th>Who</th>
+                  <th>Work</th>
+                  <th class="num">Hours</th>
+                  <th class="num">Rate</th>
+                  <th class="num">Amount</th>
+                </tr>
+              </thead>
+              <tbody v-for="g in groups" :key="g.name">
+                <tr v-if="g.name">
+                  <th colspan="6" class="font-serif text-base text-ink">{{ g.name }}</th>
+                </tr>
+                <tr
+                  v-for="l in g.lines"
+                  :key="l.id"
+                  :class="[tagOf(l) && 'bg-[#fdfaf2]', (l.noCharge || l.heldBack) && 'text-ink-3', review && 'open-on']"
+                >
+                  <td class="whitespace-nowrap text-ink-2">{{ l.day ? dayText(l.day) : '' }}</td>
+                  <td class="text-ink-2" :title="l.timekeeper">{{ l.initials }}</td>
+                  <td>
+                    <button
+                      v-if="review"
+                      type="button"
+                      class="text-left underline-offset-2 hover:underline"
+                      :data-line="l.id"
+                      @click="open(l)"
+                    >
+                      {{ l.text }}</button><template v-else>{{ l.text }}</template>
+                    <span v-if="tagOf(l)" class="tag ml-1 bg-bill-wash text-bill-ink">{{ tagOf(l) }}</span>
+                  </td>
+                  <td class="num">{{ l.minutes ? showHours(l.minutes) : '' }}</td>
+                  <td class="num text-ink-2">{{ l.rate ? showAmount(l.rate) : '' }}</td>
+                  <td class="num">{{ l.heldBack ? 'held back' : l.noCharge ? 'no charge' : showAmount(l.charged) }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+          <div class="space-y-3.5">
+            <Totals :totals="data.totals" title="This bill" />
+            <section
+              class="sheet px-4 py-3.5 [&_div]:flex [&_div]:py-1 [&_dt]:text-ink-2 [&_dd]:ml-auto"
+              aria-label="Where the matter stands"
+            >
+              <h2 class="mb-1">Where the matter stands</h2>
+              <dl>
+                <div>
+                  <dt>Owed before</dt>
+                  <dd>{{ showMoney(data.owedBefore) }}</dd>
+                </div>
+                <div>
+                  <dt>Held in trust</dt>
+                  <dd class="text-lagoon">{{ showMoney(data.held) }}</dd>
+                </div>
+              </dl>
+            </section>
+            <section class="sheet px-4 py-3.5" aria-label="Goes to">
+              <h2 class="mb-1">Goes to</h2>
+              <p class="flex">
+                {{ data.payer }}<b class="ml-auto font-normal">{{ showMoney(data.totals.total) }}</b>
+              </p>
+            </section>
+          </div>
+        </div>
+      </template>
+    </State>
+    <SideSheet
+      v-if="editing"
+      :title="`${editing.kind === 'time' ? 'Line' : 'Cost'} of ${editing.day ? dayText(editing.day) : data?.matter}`"
+      save="Save line"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      changed
+      @save="saveLine(editing, edit)"
+      @close="editing = null"
+    >
+      <TextField v-model="edit.text" label="Text on the bill" :lines="4" :fault="fault('text')" autofocus />
+      <MoneyField
+        v-if="editing.kind !== 'hard cost'"
+        v-model="edit.charged"
+        label="Amount charged"
+        :hint="`Recorded: ${showMoney(editing.worked)}`"
+        :fault="fault('charged')"
+      />
+      <label class="flex items-center gap-2"
+        ><input v-model="edit.noCharge" type="checkbox" /> No charge: shown on the bill at nothing</label
+      >
+      <label class="flex items-center gap-2"
+        ><input v-model="edit.heldBack" type="checkbox" /> Hold back: not on this bill, stays unbilled</label
+      >
+    </SideSheet>
+    <SideSheet
+      v-if="discounting"
+      title="Discount on fees"
+      save="Set discount"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      @save="saveDiscount"
+      @close="discounting = false"
+    >
+      <MoneyField v-model="discount.amount" label="Amount" optional :fault="fault('amount')" autofocus />
+      <TextField v-model="discount.percent" label="or percent" optional :fault="fault('basisPoints')" />
+      <p class="text-ink-2">It lessens fees, never costs, and is shared out over the lines to the cent.</p>
+    </SideSheet>
+    <SideSheet
+      v-if="issuing && data"
+      title="Issue the bill"
+      :save="`Issue ${showMoney(data.totals.total)}`"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      @save="issue"
+      @close="issuing = false"
+    >
+      <DayField v-model="issueDay" label="Date of the bill" :fault="fault('day')" autofocus />
+      <p>
+        {{ plural(data.lines.filter((l) => !l.heldBack).length, 'line') }} to {{ data.payer }}. The bill gets the next number and does not
+        change afterwards.
+      </p>
+    </SideSheet>
+  </div>
+</template>

@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { dayText, plural } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import WeightMark from '../ui/WeightMark.vue'
+import { useAct, useLoad } from '../use'
+
+const props = defineProps<{ matterId: number; ruleSetKey: string }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: set } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
+const trigger = ref<Choice | null>(null)
+const date = ref<string | null>(session.today)
+const service = ref<string | null>(null)
+const label = ref('')
+const tentative = ref(false)
+const facts = ref<string[]>([])
+type Proposal = Answer<typeof api.docket.workOut>['proposals'][number]
+const proposals = ref<Proposal[] | null>(null)
+const already = ref<string[]>([])
+const take = ref<string[]>([])
+const open = ref<string | null>(null)
+
+const kind = computed(() => set.value?.triggers.find((t) => t.key === keyOf(trigger.value)))
+const keyOf = (c: Choice | null) => (c ? set.value?.triggers[c.id - 1]?.key : undefined)
+const searchTriggers = (q: string): Promise<Choice[]> =>
+  Promise.resolve(
+    (set.value?.triggers ?? [])
+      .map((t, i) => ({ id: i + 1, text: t.title, hint: t.deadlines ? plural(t.deadlines, 'deadline') : 'completes other dates' }))
+      .filter((t) =>
+        q
+          .toLowerCase()
+          .split(/\s+/)
+          .every((w) => t.text.toLowerCase().includes(w)),
+      ),
+  )
+watch([trigger, date, service, facts, tentative], () => (proposals.value = null), { deep: true })
+watch(kind, (k) => (service.value = k?.asksService ? (service.value ?? null) : null))
+
+const input = () => ({
+  id: props.matterId,
+  trigger: keyOf(trigger.value) ?? '',
+  date: date.value ?? '',
+  service: service.value,
+  tentative: tentative.value,
+  facts: facts.value,
+})
+async function workOut() {
+  const found = await act(() => api.docket.workOut(input()))
+  if (!found) return
+  proposals.value = found.proposals
+  already.value = found.already
+  take.value = found.proposals.filter((p) => p.applies && p.date).map((p) => p.key)
+}
+async function docket() {
+  const made = await act(() => api.docket.add({ ...input(), label: label.value, take: take.value }))
+  if (!made) return
+  notes.say(`${plural(made.docketed, 'date')} docketed${made.leftOut ? `, ${made.leftOut} left out` : ''}`)
+  session.changed()
+  emit('close')
+}
+const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
+</script>
+
+<template>
+  <SideSheet
+    :key="set ? 'known' : 'loading'"
+    title="Work out dates"
+    wide
+    :save="proposals ? `Docket ${plural(take.length, 'date')}` : 'Show proposed dates'"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    @save="proposals ? docket() : workOut()"
+    @close="emit('close')"
+  >
+    <template v-if="set">
+      <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
+      <div class="grid grid-cols-[1fr_170px] gap-3">
+        <Picker v-model="trigger" label="What happened" :search="searchTriggers" :fault="fault('trigger')" autofocus />
+        <DayField v-model="date" label="On" :fault="fault('date')" />
+        <TextField v-model="label" label="Label" optional hint="such as: first set to Corvane" />
+        <ChoiceField
+          v-if="kind?.asksService"
+          v-model="service"
+          label="Served by"
+          :fault="fault('service')"
+          :options="[{ value: null, text: 'Choose' }, ...set.services.map((s) => ({ value: s.key, text: `${s.title}, ${s.adds}` }))]"
+        />
+      </div>
+      <div class="flex flex-wrap gap-4">
+        <label class="flex items-center gap-2"><input v-model="tentative" type="checkbox" /> The date is tentative</label>
+        <label v-for="f in set.facts" :key="f.key" class="flex items-center gap-2"
+          ><input v-model="facts" type="checkbox" :value="f.key" /> {{ f.question }}</label
+        >
+      </div>
+      <section v-if="proposals" aria-label="Proposed dates">
+        <h3 class="pt-1">{{ plural(proposals.length, 'proposed date') }}, none docketed yet</h3>
+        <p v-if="!proposals.length" class="text-ink-2">
+          Nothing is counted from this event itself; it completes dates counted from it elsewhere.
+        </p>
+        <div v-for="p in proposals" :key="p.key" class="border-t border-line-2 py-1.5" :class="!take.includes(p.key) && 'bg-[#f7f9f9]'">
+          <div class="grid grid-cols-[24px_112px_14px_1fr_auto] items-stretch">
+            <input
+              v-model="take"
+              type="checkbox"
+              :value="p.key"
+              :disabled="!p.date"
+              class="mt-1 h-[15px] w-[15px] accent-ink"
+              :aria-label="`Docket ${p.title}`"
+            />
+            <b class="pt-0.5 pr-2 text-right whitespace-nowrap">{{ p.date ? dayText(p.date) : 'no date' }}</b>
+            <WeightMark :weight="p.weight" />
+            <span class="px-2.5">
+              <b class="font-semibold">{{ p.title }}</b>
+              <span v-if="p.weight === 'strict'" class="tag ml-1 bg-mist">strict</span>
+              <span v-if="!p.applies" class="tag ml-1 bg-bill-wash text-bill-ink">left out</span>
+              <span v-if="p.provisional" class="tag ml-1 bg-bill-wash text-bill-ink">provisional</span>
+              <span v-if="already.includes(p.key)" class="tag ml-1 bg-plume-wash text-plume">one is docketed</span>
+              <span class="block text-ink-2"
+                >{{ p.authority }} · {{ p.howCounted
+                }}<template v-if="p.beforeRoll && p.beforeRoll !== p.date">, rolled from {{ dayText(p.beforeRoll) }}</template></span
+              >
+            </span>
+            <Btn small :aria-expanded="open === p.key" :aria-label="`Trace of ${p.title}`" @click="open = open === p.key ? null : p.key"
+              >Trace</Btn
+            >
+          </div>
+          <div v-if="open === p.key" class="mt-1.5 ml-[150px] space-y-1.5">
+            <p>{{ p.text }}</p>
+            <ol class="list-decimal pl-5 text-ink-2">
+              <li v-for="(t, i) in p.trace" :key="i">{{ t.text }}</li>
+            </ol>
+            <p v-for="n in p.notes" :key="n" class="text-bill-ink">{{ n }}</p>
+            <a v-if="p.link" :href="p.link" target="_blank" rel="noopener noreferrer" class="text-lagoon underline">Read the rule</a>
+          </div>
+        </div>
+        <p v-if="dated.length" class="pt-2 text-ink-2">What is left out stays visible on the docket and can be docketed later.</p>
+      </section>
+    </template>
+  </SideSheet>
+</template>

@@ -1,0 +1,11 @@
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import { z } from 'zod'
+import './app.css'
+import { router } from './router'
+import App from './shell/App.vue'
+
+// The policy of the page forbids evaluated code, which the fast path of the schemas would need.
+z.config({ jitless: true })
+
+createApp(App).use(createPinia()).use(router).mount('#app')

@@ -1,0 +1,117 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api } from '../api'
+import MatterBills from '../billing/MatterBills.vue'
+import MatterDocket from '../docket/MatterDocket.vue'
+import MatterPapers from '../papers/MatterPapers.vue'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import MatterTime from '../time/MatterTime.vue'
+import MatterTrust from '../trust/MatterTrust.vue'
+import Btn from '../ui/Btn.vue'
+import State from '../ui/State.vue'
+import { useLoad } from '../use'
+import Band from './Band.vue'
+import MatterLog from './MatterLog.vue'
+import MatterTasks from './MatterTasks.vue'
+import Overview from './Overview.vue'
+import Parties from './Parties.vue'
+
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const notes = useNotes()
+const id = Number(route.params['id'])
+const { data: matter, problem, loading, reload } = useLoad(() => api.matters.get({ id }), [() => session.tick])
+const tab = computed(() => String(route.params['tab'] || 'overview'))
+const tabs = computed(() => {
+  const m = matter.value
+  return [
+    { key: 'overview', name: 'Overview', count: null, right: 'matters.see' as const },
+    { key: 'docket', name: 'Docket', count: m?.counts.docket, right: 'docket.see' as const },
+    { key: 'tasks', name: 'To do', count: m?.counts.tasks, right: 'matters.see' as const },
+    { key: 'papers', name: 'Papers', count: m?.counts.papers, right: 'papers.see' as const },
+    { key: 'time', name: 'Time & costs', count: null, right: 'matters.see' as const },
+    { key: 'bills', name: 'Bills', count: m?.counts.bills, right: 'bills.see' as const },
+    { key: 'trust', name: 'Trust', count: null, right: 'trust.see' as const },
+    { key: 'parties', name: 'Parties', count: m?.counts.parties, right: 'matters.see' as const },
+    { key: 'log', name: 'Log', count: null, right: 'matters.see' as const },
+  ].filter((t) => session.may(t.right))
+})
+const stage = computed(() => matter.value?.stages.find((s) => s.id === matter.value?.stageId)?.name)
+const others = computed(() =>
+  (matter.value?.team ?? [])
+    .filter((t) => t.userId !== matter.value?.leadId)
+    .map((t) => t.name.replace(/^(\w)\S*/, '$1.'))
+    .join(', '),
+)
+
+async function startTimer() {
+  await api.time.startTimer({ matterId: id, text: '' })
+  notes.say('Timer started')
+  session.changed()
+}
+</script>
+
+<template>
+  <State :loading="loading && !matter" :problem="problem" @again="reload()">
+    <template v-if="matter">
+      <div class="border-b border-line bg-paper px-6 pt-[13px]">
+        <div class="flex items-start gap-3.5">
+          <div class="min-w-0">
+            <p class="text-sm text-ink-2">
+              {{ matter.number }}<template v-if="matter.area"> · {{ matter.area }}</template
+              ><template v-if="stage">
+                · <b class="text-ink">{{ stage }}</b></template
+              >
+              · {{ matter.lead }} leads<template v-if="others">, with {{ others }}</template>
+            </p>
+            <h1 class="mt-0.5">{{ matter.name }}</h1>
+            <p class="text-ink-2">
+              {{
+                [matter.court, matter.caseNumber && `No. ${matter.caseNumber}`, matter.ourSide && `for the ${matter.ourSide}`]
+                  .filter(Boolean)
+                  .join(' · ') || matter.client
+              }}
+            </p>
+          </div>
+          <div class="ml-auto flex flex-none gap-2">
+            <Btn v-if="session.may('time.record')" @click="startTimer">Start timer</Btn>
+            <Btn v-if="session.may('papers.change')" @click="router.push(`/matters/${id}/papers?add=1`)">Add to file</Btn>
+            <Btn v-if="session.may('docket.change') && matter.ruleSetKey" main @click="router.push(`/matters/${id}/docket?work=1`)"
+              >Work out dates</Btn
+            >
+          </div>
+        </div>
+        <Band :matter="matter" />
+      </div>
+      <div class="grid grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
+        <div class="sheet min-h-[480px] rounded-tr-none pb-3">
+          <Overview v-if="tab === 'overview'" :matter="matter" @changed="session.changed()" />
+          <MatterDocket v-else-if="tab === 'docket'" :key="route.fullPath" :matter-id="id" :rule-set-key="matter.ruleSetKey" />
+          <MatterTasks v-else-if="tab === 'tasks'" :matter="matter" />
+          <MatterPapers v-else-if="tab === 'papers'" :key="route.fullPath" :matter-id="id" />
+          <MatterTime v-else-if="tab === 'time'" :matter="matter" />
+          <MatterBills v-else-if="tab === 'bills'" :matter="matter" />
+          <MatterTrust v-else-if="tab === 'trust'" :matter="matter" />
+          <Parties v-else-if="tab === 'parties'" :matter="matter" />
+          <MatterLog v-else :matter-id="id" />
+        </div>
+        <nav aria-label="Parts of the file">
+          <RouterLink
+            v-for="t in tabs"
+            :key="t.key"
+            :to="`/matters/${id}/${t.key}`"
+            :aria-current="tab === t.key ? 'page' : undefined"
+            class="relative -ml-px flex h-[35px] items-center rounded-r-[7px] border border-transparent pr-2.5 pl-3 text-ink-2"
+            :class="
+              tab === t.key ? 'border-line border-r-[3px] border-l-paper border-r-bill bg-paper font-semibold text-ink' : 'hover:text-ink'
+            "
+            >{{ t.name }}<span v-if="t.count" class="ml-auto text-xs font-medium text-ink-3">{{ t.count }}</span></RouterLink
+          >
+        </nav>
+      </div>
+    </template>
+  </State>
+</template>

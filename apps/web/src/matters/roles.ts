@@ -1,0 +1,13 @@
+export const partyRoles = [
+  'plaintiff',
+  'defendant',
+  'petitioner',
+  'respondent',
+  'claimant',
+  'insurer',
+  'opposer',
+  'applicant',
+  'heir',
+  'guardian ad litem',
+  'related',
+]

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { contactKinds } from '@heron/contract'
+import { ref } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import ChoiceField from '../ui/ChoiceField.vue'
+import type { Choice } from '../ui/Picker.vue'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct } from '../use'
+
+const props = defineProps<{ name?: string; kind?: (typeof contactKinds)[number] }>()
+const emit = defineEmits<{ made: [Choice]; close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const name = ref(props.name ?? '')
+const kind = ref<'person' | 'organization'>('person')
+const what = ref<(typeof contactKinds)[number]>(props.kind ?? 'client')
+const greeting = ref('')
+const email = ref('')
+const phone = ref('')
+const address = ref('')
+
+async function save() {
+  const made = await act(() =>
+    api.people.make({
+      kind: kind.value,
+      name: name.value,
+      greeting: greeting.value,
+      email: email.value,
+      phone: phone.value,
+      address: address.value,
+      kinds: [what.value],
+    }),
+  )
+  if (!made) return
+  notes.say(`${name.value} is on record`)
+  session.changed()
+  emit('made', { id: made.id, text: name.value })
+}
+</script>
+
+<template>
+  <SideSheet
+    title="New contact"
+    save="Make contact"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="name !== (props.name ?? '')"
+    @save="save"
+    @close="emit('close')"
+  >
+    <TextField v-model="name" label="Name" :fault="fault('name')" autofocus />
+    <ChoiceField
+      v-model="kind"
+      label="Is a"
+      :options="[
+        { value: 'person', text: 'Person' },
+        { value: 'organization', text: 'Organization' },
+      ]"
+    />
+    <ChoiceField v-model="what" label="Kind" :options="contactKinds.map((k) => ({ value: k, text: k }))" />
+    <TextField v-model="greeting" label="Greeting in letters" optional placeholder="Ms. Ostergaard" />
+    <TextField v-model="email" label="E-mail" optional :fault="fault('email')" />
+    <TextField v-model="phone" label="Phone" optional />
+    <TextField v-model="address" label="Address" optional :lines="3" />
+  </SideSheet>
+</template>

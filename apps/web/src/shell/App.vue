@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { onLostSession } from '../api'
+import FindOrDo from './FindOrDo.vue'
+import { useKeys } from './keys'
+import KeySheet from './KeySheet.vue'
+import Masthead from './Masthead.vue'
+import { useNotes } from './notes'
+import { useSession } from './session'
+import Waterline from './Waterline.vue'
+
+const session = useSession()
+const notes = useNotes()
+const route = useRoute()
+const router = useRouter()
+const finding = ref(false)
+const showingKeys = ref(false)
+const said = ref('')
+
+onLostSession(() => {
+  session.set(null)
+  if (!route.meta['open']) void router.push({ path: '/sign-in', query: { next: route.fullPath } })
+})
+useKeys({ find: () => (finding.value = true), keys: () => (showingKeys.value = true) })
+watch(
+  () => notes.notes.at(-1),
+  (note) => note && (said.value = note.text),
+)
+</script>
+
+<template>
+  <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-3 focus:py-2">To the page</a>
+  <template v-if="session.me">
+    <Masthead @find="finding = true" />
+    <main id="main" tabindex="-1" class="min-h-[calc(100vh-86px)] pb-14 outline-none">
+      <RouterView :key="route.path.split('/').slice(0, 4).join('/')" />
+    </main>
+    <Waterline />
+    <FindOrDo v-if="finding" @close="finding = false" />
+    <KeySheet v-if="showingKeys" @close="showingKeys = false" />
+  </template>
+  <RouterView v-else-if="route.meta['open']" />
+  <div class="no-print fixed right-4 bottom-14 z-50 flex w-96 max-w-[calc(100vw-2rem)] flex-col gap-2">
+    <div v-for="n in notes.notes" :key="n.id" class="flex items-center gap-3 rounded-sheet bg-crest px-4 py-2.5 text-crest-ink shadow-lg">
+      <span class="flex-1">{{ n.text }}</span>
+      <button
+        v-if="n.undo"
+        type="button"
+        class="font-semibold text-bill-light underline"
+        @click="n.undo.act().then(() => notes.drop(n.id))"
+      >
+        {{ n.undo.label }}
+      </button>
+      <button type="button" class="text-crest-label" aria-label="Put away" @click="notes.drop(n.id)">×</button>
+    </div>
+  </div>
+  <div class="sr-only" role="status" aria-live="polite">{{ said }}</div>
+</template>

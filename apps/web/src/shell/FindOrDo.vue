@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { commands, type Command } from './areas'
+import { useSession } from './session'
+
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const router = useRouter()
+type Found = Answer<typeof api.shell.find>[number]
+const q = ref('')
+const found = ref<Found[]>([])
+let turn = 0
+watch(q, async (text) => {
+  const mine = ++turn
+  const list = text.trim().length > 1 ? await api.shell.find({ q: text }).catch(() => []) : []
+  if (mine === turn) found.value = list
+})
+
+/** `time 0.4 gannet call` opens the sheet for time with what was typed. */
+const typedTime = computed(() => /^time\s+(\S+)\s*(.*)$/i.exec(q.value.trim()))
+const acts = computed(() => {
+  const words = q.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const list: (Command & { to: string })[] = commands
+    .filter((c) => !c.right || session.may(c.right))
+    .filter((c) => words.every((w) => `${c.title} ${c.words}`.toLowerCase().includes(w)))
+  const t = typedTime.value
+  if (t && session.may('time.record'))
+    list.unshift({
+      title: `Record ${t[1]} ${t[2]}`.trim(),
+      words: '',
+      to: `/time?record=1&duration=${encodeURIComponent(t[1]!)}&words=${encodeURIComponent(t[2]!)}`,
+    })
+  return list.slice(0, q.value ? 6 : 13)
+})
+const places: Record<Found['kind'], (id: number) => string> = {
+  matter: (id) => `/matters/${id}`,
+  person: (id) => `/people/${id}`,
+  paper: (id) => `/api/papers/${id}/file`,
+  bill: (id) => `/bills/${id}`,
+}
+function go(target: Found | Command | null) {
+  if (!target) return
+  emit('close')
+  if ('to' in target) return void router.push(target.to)
+  if (target.kind === 'paper') window.open(places.paper(target.id), '_blank', 'noopener')
+  else void router.push(places[target.kind](target.id))
+}
+</script>
+
+<template>
+  <Dialog :open="true" class="relative z-50" aria-label="Find or do" @close="emit('close')">
+    <div class="fixed inset-0 bg-crest/25" aria-hidden="true"></div>
+    <div class="fixed inset-x-0 top-16 flex justify-center px-4">
+      <DialogPanel class="w-[620px] max-w-full overflow-hidden rounded-sheet border border-line bg-paper shadow-2xl">
+        <Combobox :model-value="null" @update:model-value="go">
+          <ComboboxInput
+            class="w-full border-b border-line-2 px-4 py-3 text-lg outline-none"
+            placeholder="A matter, a person, a bill, or what to do"
+            aria-label="Find or do"
+            autocomplete="off"
+            @change="q = $event.target.value"
+          />
+          <ComboboxOptions static class="max-h-[60vh] overflow-auto py-1">
+            <ComboboxOption v-for="f in found" :key="`${f.kind}${f.id}`" v-slot="{ active }" :value="f" as="template">
+              <li class="flex cursor-pointer items-baseline gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
+                <b class="font-semibold">{{ f.title }}</b><span class="truncate text-ink-2">{{ f.hint }}</span
+                ><span class="ml-auto text-sm text-ink-3">{{ f.kind }}</span>
+              </li>
+            </ComboboxOption>
+            <ComboboxOption v-for="c in acts" :key="c.title" v-slot="{ active }" :value="c" as="template">
+              <li class="flex cursor-pointer items-center gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
+                <span class="text-lagoon">{{ c.title }}</span><kbd v-if="c.key" class="kbd ml-auto text-ink-2">{{ c.key }}</kbd>
+              </li>
+            </ComboboxOption>
+            <li v-if="!found.length && !acts.length" class="px-4 py-3 text-ink-2">Nothing by these letters. Try fewer of them.</li>
+          </ComboboxOptions>
+        </Combobox>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api } from '../api'
+import Btn from '../ui/Btn.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchMatters } from '../ui/search'
+import { clockText } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import { useNotes } from './notes'
+import { useSession } from './session'
+
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: timers, reload } = useLoad(() => api.time.timers())
+const matter = ref<Choice | null>(null)
+const text = ref('')
+const chosen = ref<number | null>(null)
+
+watch(timers, (list) => {
+  if (chosen.value !== null || !list?.[0]) return
+  choose(list[0])
+})
+function choose(t: NonNullable<typeof timers.value>[number]) {
+  chosen.value = t.id
+  matter.value = t.matterId ? { id: t.matterId, text: t.matter } : null
+  text.value = t.text
+}
+async function after(said: string, leave = true) {
+  notes.say(said)
+  session.changed()
+  if (leave) emit('close')
+  else await reload()
+}
+async function start() {
+  const made = await act(() => api.time.startTimer({ matterId: matter.value?.id ?? null, text: text.value }))
+  if (made) await after('Timer started')
+}
+async function stop() {
+  const id = chosen.value
+  if (id === null) return start()
+  const made = await act(() => api.time.stopTimer({ id, matterId: matter.value?.id ?? 0, text: text.value }))
+  if (made) await after('Time kept as a draft')
+}
+async function toggle(id: number, running: boolean) {
+  if (await act(() => api.time.runTimer({ id, running }))) await after(running ? 'Timer goes on' : 'Timer paused', false)
+}
+async function drop(id: number) {
+  if (!(await act(() => api.time.dropTimer({ id })))) return
+  chosen.value = null
+  await after('Timer dropped', false)
+}
+function fresh() {
+  chosen.value = null
+  matter.value = null
+  text.value = ''
+}
+</script>
+
+<template>
+  <SideSheet
+    :title="chosen === null ? 'Start a timer' : 'Timer'"
+    :save="chosen === null ? 'Start timer' : 'Stop and keep as draft'"
+    :busy="state.busy"
+    :message="state.message"
+    @save="stop"
+    @close="$emit('close')"
+  >
+    <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" autofocus />
+    <TextField v-model="text" label="What is being done" :fault="fault('text')" />
+    <div v-if="timers?.length" class="pt-2">
+      <h3 class="mb-1">Running and paused</h3>
+      <div
+        v-for="t in timers"
+        :key="t.id"
+        class="flex items-center gap-2 border-t border-line-2 py-1.5"
+        :class="t.id === chosen && 'bg-bill-wash'"
+      >
+        <b class="w-16">{{ clockText(t.seconds) }}</b>
+        <button type="button" class="min-w-0 flex-1 truncate text-left underline-offset-2 hover:underline" @click="choose(t)">
+          {{ t.text || 'no text yet' }}<span class="text-ink-2"> {{ t.matter }}</span>
+        </button>
+        <Btn small @click="toggle(t.id, !t.running)">{{ t.running ? 'Pause' : 'Go on' }}</Btn>
+        <Btn small @click="drop(t.id)">Drop</Btn>
+      </div>
+    </div>
+    <template #more><Btn v-if="chosen !== null" @click="fresh">Start another</Btn></template>
+  </SideSheet>
+</template>

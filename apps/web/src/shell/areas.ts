@@ -1,0 +1,39 @@
+import type { Right } from '@heron/contract'
+
+/** The areas of the work in the order in which it is done; each is shown only to those who may use it. */
+export const areas: { name: string; to: string; right?: Right }[] = [
+  { name: 'Today', to: '/today' },
+  { name: 'Matters', to: '/matters', right: 'matters.see' },
+  { name: 'People', to: '/people', right: 'people.see' },
+  { name: 'Docket', to: '/docket', right: 'docket.see' },
+  { name: 'Papers', to: '/papers', right: 'papers.see' },
+  { name: 'Time', to: '/time', right: 'time.record' },
+  { name: 'Bills', to: '/bills', right: 'bills.see' },
+  { name: 'Trust', to: '/trust', right: 'trust.see' },
+  { name: 'Books', to: '/books', right: 'books.see' },
+  { name: 'Reports', to: '/reports', right: 'bills.see' },
+]
+
+/** Acts that find-or-do offers by their words, with the key that does the same. */
+export interface Command {
+  title: string
+  words: string
+  to: string
+  key?: string
+  right?: Right
+}
+export const commands: Command[] = [
+  { title: 'Open a matter', words: 'new matter open', to: '/matters/new', key: 'N', right: 'matters.open' },
+  { title: 'Record time', words: 'time record hours', to: '/time?record=1', key: 'R', right: 'time.record' },
+  { title: 'Post time drafts', words: 'post drafts time', to: '/time', right: 'time.record' },
+  { title: 'Work out dates', words: 'docket trigger deadlines', to: '/matters?then=dates', right: 'docket.change' },
+  { title: 'New contact', words: 'person organization people make', to: '/people?new=1', right: 'people.change' },
+  { title: 'New pre-bill', words: 'bill unbilled pre-bill', to: '/bills?show=unbilled', right: 'bills.review' },
+  { title: 'Review pre-bills', words: 'approve bills pre-bill', to: '/bills', right: 'bills.review' },
+  { title: 'New deposit sheet', words: 'receipt deposit trust sheet', to: '/trust/sheets/new', key: 'D', right: 'trust.post' },
+  { title: 'Pay out of trust', words: 'check payment trust', to: '/trust?pay=1', right: 'trust.post' },
+  { title: 'Client ledgers', words: 'trust listing balances', to: '/trust', right: 'trust.see' },
+  { title: 'Trial balance', words: 'books accounts', to: '/books', right: 'books.see' },
+  { title: 'Income by timekeeper', words: 'collected fees income statement', to: '/books?show=income', right: 'books.see' },
+  { title: 'Receivables by age', words: 'aging owed', to: '/reports', right: 'bills.see' },
+]

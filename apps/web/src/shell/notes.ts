@@ -1,0 +1,21 @@
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+
+export interface Note {
+  id: number
+  text: string
+  undo?: { label: string; act: () => Promise<unknown> }
+}
+
+/** Lines that say what was done, with Undo where undoing is possible. */
+export const useNotes = defineStore('notes', () => {
+  const notes = ref<Note[]>([])
+  let last = 0
+  function say(text: string, undo?: Note['undo']) {
+    const note: Note = { id: ++last, text, ...(undo ? { undo } : {}) }
+    notes.value = [...notes.value.slice(-2), note]
+    window.setTimeout(() => drop(note.id), undo ? 12_000 : 6_000)
+  }
+  const drop = (id: number) => (notes.value = notes.value.filter((n) => n.id !== id))
+  return { notes, say, drop }
+})

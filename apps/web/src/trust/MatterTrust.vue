@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { api, type Answer } from '../api'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import State from '../ui/State.vue'
+import { useLoad } from '../use'
+import LedgerTable from './LedgerTable.vue'
+import PayOut from './PayOut.vue'
+
+const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
+const session = useSession()
+const { data, problem, loading, reload } = useLoad(
+  () => api.trust.ledgers({ matterId: props.matter.id, withMoney: 'no', size: 50 }),
+  [() => session.tick],
+)
+const paying = ref(false)
+</script>
+
+<template>
+  <div class="flex items-center px-4 py-3">
+    <h2>Trust</h2>
+    <Btn v-if="session.may('trust.post') && data?.rows.length" class="ml-auto" @click="paying = true">Pay out</Btn>
+  </div>
+  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <template #empty>No money is held for this matter. It arrives by a deposit sheet.</template>
+    <LedgerTable :rows="data?.rows ?? []" />
+  </State>
+  <PayOut v-if="paying && data?.rows[0]" :ledger="data.rows[0]" @close="paying = false" />
+</template>

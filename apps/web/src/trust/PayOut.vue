@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { showMoney } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+type Row = Answer<typeof api.trust.ledgers>['rows'][number]
+const props = defineProps<{ ledger?: Row }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: accounts } = useLoad(() => api.trust.accounts())
+const known = new Map<number, Row>()
+const nameOf = (l: Row) => `${l.client}${l.matter ? `, ${l.matter}` : ''}`
+const chosen = ref<Choice | null>(props.ledger ? { id: props.ledger.id, text: nameOf(props.ledger) } : null)
+if (props.ledger) known.set(props.ledger.id, props.ledger)
+const method = ref<'check' | 'wire'>('check')
+const payeeName = ref('')
+const payeeAddress = ref('')
+const amount = ref<number | null>(null)
+const day = ref<string | null>(session.today)
+const memo = ref('')
+const checkNo = ref('')
+const reason = ref('')
+const ledger = computed(() => (chosen.value ? known.get(chosen.value.id) : undefined))
+const next = computed(() => accounts.value?.find((a) => a.id === ledger.value?.bankAccountId)?.nextCheck)
+
+async function searchLedgers(q: string): Promise<Choice[]> {
+  const found = await api.trust.ledgers({ q, size: 8 })
+  for (const l of found.rows) known.set(l.id, l)
+  return found.rows.map((l) => ({ id: l.id, text: nameOf(l), hint: `${showMoney(l.available)} available` }))
+}
+const input = () => ({
+  ledgerId: chosen.value?.id ?? 0,
+  day: day.value ?? '',
+  method: method.value,
+  payeeName: payeeName.value,
+  payeeAddress: payeeAddress.value,
+  amount: amount.value ?? 0,
+  memo: memo.value,
+  checkNo: checkNo.value.trim() ? Number(checkNo.value) : null,
+  overrideReason: reason.value,
+})
+async function pay() {
+  const done = await act((key) => api.trust.pay(input(), { context: { key } }))
+  if (!done) return
+  notes.say(done.checkNo ? `Posted as check ${done.checkNo}; print it from Payments out` : 'Wire posted')
+  session.changed()
+  emit('close')
+}
+async function draft() {
+  if (!(await act(() => api.trust.draftPayment(input())))) return
+  notes.say('Kept as a draft; the money is reserved')
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    title="Pay out of trust"
+    :save="`Post ${showMoney(amount ?? 0)}`"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="payeeName !== '' || amount !== null"
+    @save="pay"
+    @close="emit('close')"
+  >
+    <Picker v-model="chosen" label="Client ledger" :search="searchLedgers" :fault="fault('ledgerId')" :autofocus="!ledger" />
+    <p v-if="ledger" class="rounded-control bg-mist px-3 py-2">
+      <b>{{ showMoney(ledger.available) }}</b> available = {{ showMoney(ledger.book) }} in the book − {{ showMoney(ledger.uncleared) }} not
+      cleared − {{ showMoney(ledger.reserved) }} reserved
+    </p>
+    <TextField v-model="payeeName" label="To" :fault="fault('payeeName')" :autofocus="Boolean(ledger)" />
+    <TextField v-model="payeeAddress" label="Address" optional :lines="2" />
+    <div class="grid grid-cols-2 gap-3">
+      <MoneyField v-model="amount" label="Amount" :fault="fault('amount')" />
+      <DayField v-model="day" label="On" :fault="fault('day')" />
+      <ChoiceField
+        v-model="method"
+        label="By"
+        :options="[
+          { value: 'check', text: 'Check' },
+          { value: 'wire', text: 'Wire' },
+        ]"
+      />
+      <TextField
+        v-if="method === 'check'"
+        v-model="checkNo"
+        label="Check number"
+        optional
+        :hint="next ? `Next is ${next}` : ''"
+        :fault="fault('checkNo')"
+      />
+    </div>
+    <TextField v-model="memo" label="For" optional />
+    <TextField
+      v-if="session.me?.mayOverride && ledger && ledger.uncleared > 0 && (amount ?? 0) > ledger.available"
+      v-model="reason"
+      label="Reason for spending money that has not cleared"
+      optional
+    />
+    <template #more><Btn :busy="state.busy" @click="draft">Keep as draft</Btn></template>
+  </SideSheet>
+</template>

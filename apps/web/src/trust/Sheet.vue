@@ -1,0 +1,239 @@
+<script setup lang="ts">
+import { receiptKinds } from '@heron/contract'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import PageHead from '../ui/PageHead.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchContacts, searchMatters } from '../ui/search'
+import { dayText, showMoney } from '../ui/show'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+interface Line {
+  receiptNo: number | null
+  client: Choice | null
+  matter: Choice | null
+  depositor: string
+  kind: (typeof receiptKinds)[number]
+  reference: string
+  text: string
+  amount: number | null
+}
+const blank = (): Line => ({
+  receiptNo: null,
+  client: null,
+  matter: null,
+  depositor: '',
+  kind: 'check',
+  reference: '',
+  text: '',
+  amount: null,
+})
+
+const session = useSession()
+const notes = useNotes()
+const route = useRoute()
+const router = useRouter()
+const id = route.params['id'] === 'new' ? null : Number(route.params['id'])
+const { state, act, fault } = useAct()
+const { data: accounts } = useLoad(() => api.trust.accounts())
+const sheet = useLoad(async () => (id ? api.trust.sheet({ id }) : null), [() => session.tick])
+const bankAccountId = ref(0)
+const day = ref<string | null>(session.today)
+const control = ref<number | null>(null)
+const lines = ref<Line[]>([blank()])
+
+watch(accounts, (list) => (bankAccountId.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? 0))
+watch(sheet.data, (s) => {
+  if (!s) return
+  bankAccountId.value = s.bankAccountId
+  day.value = s.day
+  control.value = s.controlTotal
+  lines.value = s.receipts.map((r) => ({
+    receiptNo: r.receiptNo,
+    client: r.clientId ? { id: r.clientId, text: r.client } : null,
+    matter: r.matterId ? { id: r.matterId, text: r.matter ?? '' } : null,
+    depositor: r.depositor,
+    kind: r.kind,
+    reference: r.reference,
+    text: r.text,
+    amount: r.amount,
+  }))
+})
+const posted = computed(() => sheet.data.value?.state === 'posted')
+const editable = computed(() => !posted.value && session.may('trust.post'))
+const entered = computed(() => lines.value.reduce((n, l) => n + (l.amount ?? 0), 0))
+const off = computed(() => (control.value ?? 0) - entered.value)
+
+/** A matter brings its client along; the depositor is the client unless said otherwise. */
+async function tookMatter(line: Line) {
+  if (!line.matter) return
+  const found = await api.matters.get({ id: line.matter.id }).catch(() => null)
+  if (!found) return
+  line.client = { id: found.clientId, text: found.client }
+  line.depositor ||= found.client
+}
+const input = () => ({
+  bankAccountId: bankAccountId.value,
+  day: day.value ?? '',
+  controlTotal: control.value ?? 0,
+  receipts: lines.value.map((l) => ({
+    clientId: l.client?.id ?? null,
+    matterId: l.matter?.id ?? null,
+    depositor: l.depositor,
+    kind: l.kind,
+    reference: l.reference,
+    text: l.text,
+    amount: l.amount ?? 0,
+  })),
+})
+async function keep(): Promise<number | null> {
+  if (id) return (await act(() => api.trust.changeSheet({ id, ...input() }))) ? id : null
+  const made = await act(() => api.trust.makeSheet(input()))
+  return made?.id ?? null
+}
+async function save() {
+  const kept = await keep()
+  if (!kept) return
+  notes.say('Deposit sheet kept as a draft')
+  session.changed()
+  if (!id) await router.replace(`/trust/sheets/${kept}`)
+}
+async function post() {
+  const kept = await keep()
+  if (!kept) return
+  if (await act((key) => api.trust.postSheet({ id: kept }, { context: { key } })))
+    notes.say(`Deposit sheet posted, ${showMoney(entered.value)}`)
+  session.changed()
+  if (!id) await router.replace(`/trust/sheets/${kept}`)
+}
+async function addLine() {
+  lines.value.push(blank())
+  await nextTick()
+  document.querySelector<HTMLElement>(`[data-line="${lines.value.length - 1}"] input`)?.focus()
+}
+useEventListener(window, 'keydown', (e: KeyboardEvent) => {
+  if (e.key === 'Enter' && (e.ctrlKey || e.metaKey) && editable.value && off.value === 0) {
+    e.preventDefault()
+    void post()
+  }
+})
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead
+      :title="sheet.data.value ? `Deposit sheet ${sheet.data.value.number}` : 'New deposit sheet'"
+      :hint="posted ? 'Posted; it does not change' : 'Receipts that go to the bank together'"
+    >
+      <template v-if="editable">
+        <Btn :busy="state.busy" @click="save">Keep as draft</Btn>
+        <Btn main key-name="Ctrl Enter" :busy="state.busy" :disabled="off !== 0 || entered === 0" @click="post"
+          >Post {{ showMoney(entered) }}</Btn
+        >
+      </template>
+    </PageHead>
+    <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <State :loading="id !== null && !sheet.data.value && sheet.loading.value" :problem="sheet.problem.value" @again="sheet.reload()">
+      <div class="sheet mb-3.5 flex flex-wrap items-end gap-4 px-4 py-3">
+        <template v-if="editable">
+          <div class="w-56">
+            <ChoiceField
+              v-model="bankAccountId"
+              label="Into"
+              autofocus
+              :options="
+                (accounts ?? []).filter((a) => a.kind !== 'operating').map((a) => ({ value: a.id, text: `${a.name} ··${a.ending}` }))
+              "
+            />
+          </div>
+          <div class="w-40"><DayField v-model="day" label="On" :fault="fault('day')" /></div>
+          <div class="w-40"><MoneyField v-model="control" label="Control total" :fault="fault('controlTotal')" /></div>
+        </template>
+        <p v-else class="text-ink-2">{{ sheet.data.value?.bank }} · {{ day ? dayText(day) : '' }}</p>
+        <p
+          class="ml-auto flex items-center gap-3 font-serif text-xl font-semibold [&_small]:block [&_small]:font-sans [&_small]:text-xs [&_small]:font-normal [&_small]:text-ink-2"
+          aria-label="Sheet against the book"
+        >
+          <span data-figure="entered">{{ showMoney(entered) }}<small>entered here</small></span
+          ><span :class="off ? 'text-rust' : 'text-lagoon'">{{ off ? '≠' : '=' }}</span
+          ><span data-figure="control">{{ showMoney(control ?? 0) }}<small>control total in the book</small></span>
+          <span v-if="off" class="font-sans text-base font-medium text-rust"
+            >{{ showMoney(Math.abs(off)) }} {{ off > 0 ? 'missing' : 'too much' }}</span
+          >
+        </p>
+      </div>
+      <section class="sheet" aria-label="Receipts">
+        <template v-if="editable">
+          <fieldset
+            v-for="(l, i) in lines"
+            :key="i"
+            class="grid grid-cols-[1.5fr_1.2fr_1fr_120px_100px_130px_auto] items-start gap-2 border-b border-line-2 px-3.5 py-2.5"
+            :data-line="i"
+          >
+            <legend class="sr-only">Receipt {{ i + 1 }}</legend>
+            <Picker
+              v-model="l.matter"
+              label="Matter"
+              :search="searchMatters"
+              optional
+              :fault="fault(`receipts.${i}.matterId`)"
+              @update:model-value="tookMatter(l)"
+            />
+            <Picker v-model="l.client" label="Client" :search="searchContacts" optional :fault="fault(`receipts.${i}.clientId`)" />
+            <TextField v-model="l.depositor" label="Depositor" :fault="fault(`receipts.${i}.depositor`)" />
+            <ChoiceField v-model="l.kind" label="By" :options="receiptKinds.map((k) => ({ value: k, text: k }))" />
+            <TextField v-model="l.reference" label="Reference" />
+            <MoneyField v-model="l.amount" label="Amount" :fault="fault(`receipts.${i}.amount`)" />
+            <button
+              type="button"
+              class="mt-6 px-2 text-ink-3"
+              :aria-label="`Take out receipt ${i + 1}`"
+              :disabled="lines.length === 1"
+              @click="lines.splice(i, 1)"
+            >
+              ×
+            </button>
+          </fieldset>
+          <div class="flex items-center gap-3 px-3.5 py-2.5">
+            <Btn @click="addLine">Next receipt</Btn
+            ><span class="text-ink-2">Without a client the money is unidentified: it cannot be spent until its owner is known.</span>
+          </div>
+        </template>
+        <table v-else class="list-table">
+          <thead>
+            <tr>
+              <th>Receipt</th>
+              <th>Client</th>
+              <th>Matter</th>
+              <th>Depositor</th>
+              <th>By</th>
+              <th>Reference</th>
+              <th class="num">Amount</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="l in lines" :key="l.receiptNo ?? 0">
+              <td>{{ l.receiptNo }}</td>
+              <td>{{ l.client?.text ?? 'Owner not known' }}</td>
+              <td class="text-ink-2">{{ l.matter?.text }}</td>
+              <td>{{ l.depositor }}</td>
+              <td class="text-ink-2">{{ l.kind }}</td>
+              <td class="text-ink-2">{{ l.reference }}</td>
+              <td class="num">{{ showMoney(l.amount ?? 0) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+    </State>
+  </div>
+</template>

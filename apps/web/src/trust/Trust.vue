@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import { ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import PageHead from '../ui/PageHead.vue'
+import Pager from '../ui/Pager.vue'
+import State from '../ui/State.vue'
+import Switch from '../ui/Switch.vue'
+import TextField from '../ui/TextField.vue'
+import { useLoad } from '../use'
+import Balance from './Balance.vue'
+import LedgerTable from './LedgerTable.vue'
+import PaymentsTable from './PaymentsTable.vue'
+import PayOut from './PayOut.vue'
+import SheetTable from './SheetTable.vue'
+
+type Show = 'ledgers' | 'sheets' | 'payments'
+const session = useSession()
+const notes = useNotes()
+const route = useRoute()
+const router = useRouter()
+const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'ledgers')
+const paying = ref(route.query['pay'] === '1')
+watch(show, (s) => void router.replace({ query: s === 'ledgers' ? {} : { show: s } }))
+const q = ref('')
+const page = ref(1)
+const withMoney = ref<'yes' | 'no'>('yes')
+const { data, problem, loading, reload } = useLoad(
+  () => api.trust.ledgers({ q: q.value, page: page.value, size: 50, withMoney: withMoney.value }),
+  [page, withMoney, () => session.tick],
+)
+watch(
+  q,
+  useDebounceFn(() => ((page.value = 1), void reload()), 150),
+)
+const check = useLoad(() => api.trust.check(), [() => session.tick])
+
+async function again() {
+  const found = await api.trust.runCheck()
+  notes.say(found.ok ? 'Every record agrees' : 'The records do not agree; see which differs')
+  session.changed()
+}
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Trust">
+      <Btn @click="again">Check now</Btn>
+      <Btn v-if="session.may('trust.post')" @click="paying = true">Pay out</Btn>
+      <Btn v-if="session.may('trust.post')" main key-name="D" @click="router.push('/trust/sheets/new')">New deposit sheet</Btn>
+    </PageHead>
+    <State :loading="check.loading.value && !check.data.value" :problem="check.problem.value" @again="check.reload()"
+      ><Balance v-if="check.data.value" :check="check.data.value"
+    /></State>
+    <div class="mb-3 flex flex-wrap items-end gap-3">
+      <Switch
+        v-model="show"
+        label="Show"
+        :options="[
+          { value: 'ledgers', text: 'Client ledgers' },
+          { value: 'sheets', text: 'Deposit sheets' },
+          { value: 'payments', text: 'Payments out' },
+        ]"
+      />
+      <template v-if="show === 'ledgers'">
+        <div class="w-72"><TextField v-model="q" label="Find by client or matter" /></div>
+        <Switch
+          v-model="withMoney"
+          label="Which ledgers"
+          :options="[
+            { value: 'yes', text: 'With money' },
+            { value: 'no', text: 'All' },
+          ]"
+        />
+      </template>
+    </div>
+    <section v-if="show === 'ledgers'" class="sheet overflow-x-auto" aria-label="Client ledgers">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+        <template #empty>No ledger holds money here. A deposit sheet opens one for each client it names.</template>
+        <LedgerTable :rows="data?.rows ?? []" :total="data?.totalBook ?? 0" />
+        <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="ledgers" />
+      </State>
+    </section>
+    <SheetTable v-else-if="show === 'sheets'" />
+    <PaymentsTable v-else />
+    <PayOut v-if="paying" @close="paying = false" />
+  </div>
+</template>

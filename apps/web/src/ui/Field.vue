@@ -1,0 +1,16 @@
+<script setup lang="ts">
+import { useId } from 'vue'
+defineProps<{ label: string; fault?: string | undefined; hint?: string | undefined; optional?: boolean }>()
+const id = useId()
+</script>
+
+<template>
+  <div>
+    <label :for="id" class="mb-[3px] block text-sm font-medium text-ink-2">
+      {{ label }}<span v-if="optional" class="font-normal text-ink-3"> (optional)</span>
+    </label>
+    <slot :id="id" :described="fault || hint ? `${id}-said` : undefined" :invalid="fault ? true : undefined" />
+    <p v-if="fault" :id="`${id}-said`" class="mt-1 text-sm text-rust">{{ fault }}</p>
+    <p v-else-if="hint" :id="`${id}-said`" class="mt-1 text-sm text-ink-3">{{ hint }}</p>
+  </div>
+</template>

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
+import { computed, ref, watch } from 'vue'
+import Field from './Field.vue'
+
+export interface Choice {
+  id: number
+  text: string
+  hint?: string
+}
+const model = defineModel<Choice | null>({ required: true })
+const props = defineProps<{
+  label: string
+  search: (q: string) => Promise<Choice[]>
+  fault?: string
+  hint?: string
+  optional?: boolean
+  autofocus?: boolean
+  placeholder?: string
+  /** Offers to make what was typed. */
+  make?: string
+}>()
+const emit = defineEmits<{ make: [text: string] }>()
+
+const query = ref('')
+const found = ref<Choice[]>([])
+let turn = 0
+watch(
+  query,
+  async (q) => {
+    const mine = ++turn
+    const list = await props.search(q).catch(() => [])
+    if (mine === turn) found.value = list
+  },
+  { immediate: true },
+)
+const making = computed<Choice | null>(() => (props.make && query.value.trim().length > 1 ? { id: -1, text: query.value.trim() } : null))
+
+function take(choice: Choice | null) {
+  if (choice?.id === -1) emit('make', choice.text)
+  else model.value = choice
+}
+const display = (choice: unknown) => (choice as Choice | null)?.text ?? ''
+</script>
+
+<template>
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional">
+    <Combobox v-slot="{ open }" :model-value="model" nullable by="id" as="div" class="relative" @update:model-value="take">
+      <ComboboxInput
+        :id="id"
+        class="control"
+        :display-value="display"
+        autocomplete="off"
+        :placeholder="placeholder"
+        :aria-describedby="described"
+        :aria-invalid="invalid"
+        :aria-label="label"
+        :data-autofocus="autofocus || undefined"
+        @change="query = $event.target.value"
+      />
+      <ComboboxOptions
+        v-if="open && (found.length || making)"
+        static
+        class="absolute right-0 left-0 z-30 mt-1 max-h-72 overflow-auto rounded-sheet border border-line bg-paper py-1 shadow-lg"
+      >
+        <ComboboxOption v-for="c in found" :key="c.id" v-slot="{ active }" :value="c" as="template">
+          <li class="cursor-pointer px-3 py-[7px]" :class="active ? 'bg-lagoon-wash' : ''">
+            <span class="font-semibold">{{ c.text }}</span>
+            <span v-if="c.hint" class="text-ink-2"> · {{ c.hint }}</span>
+          </li>
+        </ComboboxOption>
+        <ComboboxOption v-if="making" v-slot="{ active }" :value="making" as="template">
+          <li class="cursor-pointer border-t border-line-2 px-3 py-[7px] font-semibold text-lagoon" :class="active ? 'bg-lagoon-wash' : ''">
+            {{ make }} “{{ making.text }}”
+          </li>
+        </ComboboxOption>
+      </ComboboxOptions>
+    </Combobox>
+  </Field>
+</template>

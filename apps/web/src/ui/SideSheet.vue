@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { ref } from 'vue'
+import Btn from './Btn.vue'
+
+const props = defineProps<{
+  title: string
+  save?: string
+  busy?: boolean
+  message?: string
+  wide?: boolean
+  changed?: boolean
+  disabled?: boolean
+}>()
+const emit = defineEmits<{ save: []; close: [] }>()
+const asking = ref(false)
+
+function leave() {
+  if (props.changed && !asking.value) asking.value = true
+  else emit('close')
+}
+function keys(event: KeyboardEvent) {
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && props.save) {
+    event.preventDefault()
+    if (!props.disabled) emit('save')
+  }
+}
+const vFirst = {
+  mounted: (el: HTMLElement) => {
+    const first = el.querySelector<HTMLElement>('[data-autofocus]') ?? el.querySelector<HTMLElement>('input, select, textarea')
+    window.setTimeout(() => first?.focus(), 0)
+  },
+}
+</script>
+
+<template>
+  <Dialog :open="true" class="relative z-40" @close="leave">
+    <div class="fixed inset-0 bg-crest/25" aria-hidden="true"></div>
+    <div class="fixed inset-y-0 right-0 flex max-w-full" @keydown="keys">
+      <DialogPanel class="flex max-w-full flex-col border-l border-line bg-paper shadow-2xl" :class="wide ? 'w-[760px]' : 'w-[460px]'">
+        <div class="flex items-center gap-3 border-b border-line-2 px-5 py-3.5">
+          <DialogTitle as="h2" class="text-xl">{{ title }}</DialogTitle>
+          <Btn small class="ml-auto" @click="leave">Leave <kbd class="kbd" aria-hidden="true">Esc</kbd></Btn>
+        </div>
+        <form v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent="emit('save')">
+          <slot /><button type="submit" hidden></button>
+        </form>
+        <p v-if="asking" role="alert" class="mx-5 mb-2 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+          What you entered is not saved.
+          <button type="button" class="font-semibold underline" @click="emit('close')">Leave without saving</button>
+        </p>
+        <p v-if="message" role="alert" class="mx-5 mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ message }}</p>
+        <div v-if="save" class="flex items-center gap-2 border-t border-line-2 px-5 py-3">
+          <Btn main :busy="busy" :disabled="disabled" key-name="Ctrl Enter" @click="emit('save')">{{ save }}</Btn>
+          <slot name="more" />
+        </div>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,30 @@
+import { showDay, type Day } from '@heron/core/calendar'
+import { useSession } from '../shell/session'
+
+export { showAmount, showMoney, readMoney } from '@heron/core/money'
+export { showHours } from '@heron/core/time'
+export { showCourtDays } from '@heron/core/calendar'
+
+/** A date as the office reads it, with the year when it is not this one. */
+export const dayText = (day: Day) => showDay(day, useSession().today)
+
+/** `0:23:41` of a timer. */
+export function clockText(seconds: number): string {
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${Math.floor(seconds / 3600)}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}`
+}
+
+/** `2:00 pm` */
+export function timeText(time: string): string {
+  const [h = 0, m = 0] = time.split(':').map(Number)
+  return `${h % 12 || 12}:${String(m).padStart(2, '0')} ${h < 12 ? 'am' : 'pm'}`
+}
+
+/** An instant as a day and time of this computer. */
+export function momentText(iso: string): string {
+  const at = new Date(iso)
+  const two = (n: number) => String(n).padStart(2, '0')
+  return `${dayText(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`)}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
+}
+
+export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`

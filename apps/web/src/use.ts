@@ -1,0 +1,60 @@
+import { onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
+import { ApiProblem } from './api'
+
+/** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
+export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
+  const data = shallowRef<T | null>(null)
+  const problem = ref('')
+  const loading = ref(true)
+  let turn = 0
+  async function reload() {
+    const mine = ++turn
+    loading.value = true
+    try {
+      const got = await load()
+      if (mine === turn) {
+        data.value = got
+        problem.value = ''
+      }
+    } catch (error) {
+      if (mine === turn) problem.value = error instanceof Error ? error.message : 'This could not be loaded.'
+    } finally {
+      if (mine === turn) loading.value = false
+    }
+  }
+  onMounted(reload)
+  if (on.length) watch(on, reload)
+  return { data: data as Ref<T | null>, problem, loading, reload }
+}
+
+/** Runs acts one at a time, keeps what went wrong, and finds the error of a field. */
+export function useAct() {
+  const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
+  async function act<T>(work: (key: string) => Promise<T>): Promise<T | null> {
+    if (state.busy) return null
+    state.busy = true
+    state.message = ''
+    state.fields = []
+    // The key stays until the act succeeds or is refused for what it says, so that a retry never posts twice.
+    state.key ||= crypto.randomUUID()
+    try {
+      const result = await work(state.key)
+      state.key = ''
+      return result
+    } catch (error) {
+      if (error instanceof ApiProblem) {
+        state.fields = error.fields
+        state.message = error.message
+        if (error.status !== 0) state.key = ''
+      } else {
+        state.message = 'This page met an error of its own. Reload it; nothing was changed.'
+        console.error(error)
+      }
+      return null
+    } finally {
+      state.busy = false
+    }
+  }
+  const fault = (path: string) => state.fields.find((f) => f.path === path)?.message ?? ''
+  return { state, act, fault }
+}

@@ -1,0 +1,10 @@
+import tailwind from '@tailwindcss/vite'
+import vue from '@vitejs/plugin-vue'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  root: import.meta.dirname,
+  plugins: [vue(), tailwind()],
+  build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
+  server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
+})
