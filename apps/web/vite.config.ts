@@ -4,7 +4,7 @@ import { defineConfig } from 'vite'
 
 export default defineConfig({
   root: import.meta.dirname,
-  plugins: [vue(), tailwind()],
+  plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } }), tailwind()],
   build: { target: 'es2022', assetsInlineLimit: 0, modulePreload: { polyfill: false } },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
 })

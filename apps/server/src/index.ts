@@ -1,3 +1,4 @@
+import type { Express } from 'express'
 import type { Server } from 'node:http'
 import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
@@ -32,6 +33,7 @@ export const router = routes.router({
 
 export interface Running {
   port: number
+  app: Express
   base: Omit<Ctx, 'actor'>
   stop: () => Promise<void>
 }
@@ -48,6 +50,7 @@ export async function startServer(config: Config): Promise<Running> {
   const stopWorker = startWorker(base, log)
   const address = server.address()
   return {
+    app,
     port: typeof address === 'object' && address ? address.port : config.port,
     base,
     stop: async () => {

@@ -58,3 +58,8 @@ export function useAct() {
   const fault = (path: string) => state.fields.find((f) => f.path === path)?.message ?? ''
   return { state, act, fault }
 }
+
+/** Puts the caret into the first field of a page that is there to be filled in. */
+export function useFirstField() {
+  onMounted(() => document.querySelector<HTMLElement>('main [data-autofocus]')?.focus())
+}

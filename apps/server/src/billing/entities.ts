@@ -108,7 +108,7 @@ export class Allocation {
 
 @Entity('allocation_share')
 export class AllocationShare {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') allocationId!: number
   @Column('int') timekeeperId!: number
   @Column('bigint') amount!: number

@@ -48,7 +48,7 @@ export class DocketEntry {
 
 @Entity('docket_history')
 export class DocketHistory {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') entryId!: number
   @Column('varchar') at!: string
   @Column('int') userId!: number

@@ -33,7 +33,7 @@ export class ClientLedger {
 
 @Entity('journal')
 export class Journal {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') day!: string
   @Column('varchar') kind!: string
   @Column('varchar') memo!: string
@@ -45,7 +45,7 @@ export class Journal {
 
 @Entity('journal_line')
 export class JournalLine {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
   @Column('int') accountId!: number
   @Column('bigint') amount!: number
@@ -56,7 +56,7 @@ export class JournalLine {
 
 @Entity('bank_entry')
 export class BankEntry {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
   @Column('int') bankAccountId!: number
   @Column('varchar') day!: string
@@ -68,7 +68,7 @@ export class BankEntry {
 
 @Entity('ledger_entry')
 export class LedgerEntry {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
   @Column('int') ledgerId!: number
   @Column('varchar') day!: string
@@ -155,7 +155,7 @@ export class LedgerHold {
 
 @Entity('standing_check')
 export class StandingCheck {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') at!: string
   @Column('boolean') ok!: boolean
   @Column('longtext') detail!: string

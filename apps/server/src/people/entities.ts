@@ -29,7 +29,7 @@ export class ContactWord {
 
 @Entity('conflict_check')
 export class ConflictCheck {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('longtext') terms!: string
   @Column('int') namesOnRecord!: number
@@ -39,7 +39,7 @@ export class ConflictCheck {
 
 @Entity('conflict_hit')
 export class ConflictHit {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') checkId!: number
   @Column('varchar') term!: string
   @Column('int', { nullable: true }) contactId!: number | null

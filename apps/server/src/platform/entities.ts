@@ -12,7 +12,7 @@ import { timeEntities } from '../time/entities'
 
 @Entity('session')
 export class Session {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('char') tokenHash!: string
   @Column('char') csrf!: string
   @Column('int') userId!: number
@@ -22,7 +22,7 @@ export class Session {
 
 @Entity('sign_in_attempt')
 export class SignInAttempt {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') email!: string
   @Column('varchar') address!: string
   @Column('varchar') at!: string
@@ -30,7 +30,7 @@ export class SignInAttempt {
 
 @Entity('audit_log')
 export class AuditLog {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') at!: string
   @Column('int', { nullable: true }) userId!: number | null
   @Column('varchar') kind!: string
@@ -43,7 +43,7 @@ export class AuditLog {
 
 @Entity('stored_file')
 export class StoredFile {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('char') sha256!: string
   @Column('int') size!: number
   @Column('varchar') mediaType!: string
@@ -52,7 +52,7 @@ export class StoredFile {
 
 @Entity('job')
 export class Job {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') kind!: string
   @Column('longtext') payload!: string
   @Column('varchar') state!: 'waiting' | 'running' | 'done' | 'failed'

@@ -56,6 +56,18 @@ function send(res: Response, problem: ProblemBody) {
   res.status(problem.status).type('application/problem+json').send(JSON.stringify(problem))
 }
 
+/** Errors that the route library writes carry the media type of problem documents too. */
+function asProblem(res: Response) {
+  const write = res.writeHead.bind(res) as (...args: unknown[]) => Response
+  res.writeHead = ((status: number, ...rest: unknown[]) => {
+    const written = write(
+      status,
+      ...rest.map((r) => (status >= 400 && r && typeof r === 'object' ? { ...r, 'content-type': 'application/problem+json' } : r)),
+    )
+    return written
+  }) as typeof res.writeHead
+}
+
 const cookieName = 'heron_session'
 const tokenOf = (req: Request) => /(?:^|;\s*)heron_session=([\w-]+)/.exec(req.headers.cookie ?? '')?.[1]
 
@@ -151,7 +163,7 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
               message: error.message,
               cause: error,
             })
-          if (!(error instanceof ORPCError)) log.error({ err: error }, 'route failed')
+          if (!(error instanceof ORPCError) || error.status >= 500) log.error({ err: error }, 'route failed')
           throw error
         }
       },
@@ -167,6 +179,7 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
       const entry = await letIn(req, res, { meta, base })
       if ('status' in entry) return send(res, entry)
       res.setHeader('cache-control', 'no-store')
+      asProblem(res)
       await handler.handle(req, res, { prefix: '/api', context: entry })
     })
   })

@@ -12,6 +12,7 @@ pdfmake.setFonts({
 })
 // Documents come only from the firm's own records; nothing is fetched while one is made.
 pdfmake.setUrlAccessPolicy(() => false)
+pdfmake.setLocalAccessPolicy((path: string) => [sans(400), sans(700), serif].includes(path))
 
 /** Lays a document out as PDF with the fonts that ship with the application. */
 export async function makePdf(document: TDocumentDefinitions | Record<string, unknown>): Promise<Buffer> {

@@ -55,8 +55,10 @@ const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id 
           <section v-if="data.ledgers.length" class="sheet px-4 py-3" aria-label="Client ledgers">
             <h2>Client ledgers</h2>
             <p v-for="(l, i) in data.ledgers" :key="i" class="flex border-t border-line-2 py-1.5">
-              <RouterLink :to="`/trust/ledgers/${l.ledgerId}`" class="hover:underline">{{ l.name }}</RouterLink
-              ><b class="ml-auto font-normal">{{ showMoney(l.amount) }}</b>
+              <RouterLink :to="`/trust/ledgers/${l.ledgerId}`" class="hover:underline">{{ l.name }}</RouterLink><b
+                class="ml-auto font-normal"
+                >{{ showMoney(l.amount) }}</b
+              >
             </p>
           </section>
         </div>

@@ -3,7 +3,7 @@ import type { DocketRow } from '@heron/contract'
 import { showCourtDays, weekdayName } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import type { api, Answer } from '../api'
-import { dayText, plural } from '../ui/show'
+import { dateText, dayText, plural } from '../ui/show'
 import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
 
@@ -42,7 +42,8 @@ const days = computed(() => {
     >
       <b class="font-serif font-semibold">{{ d.day === agenda.today ? 'Today' : weekdayName(d.day) }}</b>
       <span class="text-ink-2"
-        >{{ dayText(d.day) }}<template v-if="d.closed.length"> · {{ d.closed.join(', ') }}, court closed</template
+        >{{ d.day === agenda.today ? dayText(d.day) : dateText(d.day)
+        }}<template v-if="d.closed.length"> · {{ d.closed.join(', ') }}, court closed</template
         ><template v-else-if="d.left"> · {{ d.left }}</template></span
       >
     </div>

@@ -2,7 +2,7 @@
 import type { DocketRow } from '@heron/contract'
 import { computed } from 'vue'
 import WeightMark from '../ui/WeightMark.vue'
-import { dayText, timeText } from '../ui/show'
+import { dayText, serviceText, timeText } from '../ui/show'
 
 const props = defineProps<{ row: DocketRow; showMatter?: boolean }>()
 defineEmits<{ open: [] }>()
@@ -14,7 +14,7 @@ const ends = computed(() => {
 const from = computed(() => {
   const r = props.row
   const bits = [props.showMatter ? r.matter : '', r.place]
-  if (r.trigger) bits.push(`${r.trigger.label}, ${dayText(r.trigger.day)}${r.trigger.service ? ` by ${r.trigger.service}` : ''}`)
+  if (r.trigger) bits.push(`${r.trigger.label} ${dayText(r.trigger.day)}${r.trigger.service ? ` ${serviceText(r.trigger.service)}` : ''}`)
   if (r.beforeRoll && r.beforeRoll !== r.day) bits.push(`rolled from ${dayText(r.beforeRoll)}`)
   return bits.filter(Boolean).join(' · ')
 })

@@ -51,8 +51,7 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
       <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
         <div class="w-[120px] flex-none py-[7px] pl-4">
-          <b>{{ dayText(r.day) }}</b
-          ><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
+          <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
             r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
           }}</span>
         </div>

@@ -15,7 +15,7 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import { plural, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useFirstField, useLoad } from '../use'
 import ConflictHits from './ConflictHits.vue'
 import { partyRoles } from './roles'
 
@@ -32,6 +32,7 @@ interface Member {
 }
 
 const session = useSession()
+useFirstField()
 const router = useRouter()
 const notes = useNotes()
 const { state, act, fault } = useAct()
@@ -284,7 +285,7 @@ const missing = computed(() =>
           <h2 class="mb-2.5">Team and access</h2>
           <div class="grid grid-cols-[1fr_130px_1fr] gap-3">
             <ChoiceField v-model="form.leadId" label="Lead lawyer" :options="lawyers" :fault="fault('leadId')" />
-            <MoneyField v-model="form.leadRate" label="Own rate here" optional />
+            <MoneyField v-model="form.leadRate" label="Own rate" optional />
             <ChoiceField
               v-model="form.access"
               label="Open to"
@@ -302,7 +303,7 @@ const missing = computed(() =>
             <span class="pb-1.5"
               >{{ t.name }} <span class="text-ink-2">{{ roleOf(t.userId) }}</span></span
             >
-            <MoneyField v-model="t.rate" :label="`Rate of ${t.name.split(' ')[0]} here`" optional />
+            <MoneyField v-model="t.rate" :label="`Rate of ${t.name.split(' ')[0]}`" optional />
             <Btn small @click="form.team.splice(i, 1)">Take out</Btn>
           </div>
           <div class="mt-2 grid grid-cols-[1fr_auto] items-end gap-3">

@@ -21,8 +21,12 @@ const sizeText = (n: number) => (n > 900_000 ? `${(n / 1_000_000).toFixed(1)} MB
     <tbody>
       <tr v-for="p in rows" :key="p.id" class="open-on">
         <td>
-          <a :href="`/api/papers/${p.id}/file`" target="_blank" rel="noopener" class="font-semibold hover:underline">{{ p.name }}</a
-          ><span v-if="p.template" class="text-ink-2"> from {{ p.template }}</span>
+          <a :href="`/api/papers/${p.id}/file`" target="_blank" rel="noopener" class="font-semibold hover:underline">{{ p.name }}</a><span
+            v-if="p.template"
+            class="text-ink-2"
+          >
+            from {{ p.template }}</span
+          >
         </td>
         <td v-if="showMatter">
           <RouterLink :to="`/matters/${p.matterId}/papers`" class="hover:underline">{{ p.matter }}</RouterLink>

@@ -50,8 +50,7 @@ async function leave(everywhere: boolean) {
       >
       <MenuItems class="absolute right-0 z-40 mt-1 w-60 rounded-sheet border border-line bg-paper py-1 shadow-lg">
         <div class="border-b border-line-2 px-3 py-2">
-          <b>{{ session.me?.name }}</b
-          ><br /><span class="text-ink-2">{{ session.me?.role }}</span>
+          <b>{{ session.me?.name }}</b><br /><span class="text-ink-2">{{ session.me?.role }}</span>
         </div>
         <MenuItem v-slot="{ active }"
           ><button type="button" class="block w-full px-3 py-2 text-left" :class="active && 'bg-lagoon-wash'" @click="leave(false)">

@@ -1,8 +1,11 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { api, Answer } from '../api'
 import { momentText, showMoney } from '../ui/show'
 
 const props = defineProps<{ check: Answer<typeof api.trust.check> }>()
+// An account that never held anything says nothing.
+const shown = computed(() => props.check.accounts.filter((a) => a.bank || a.liability || a.ledgers || a.ledgerDays))
 type Account = (typeof props.check.accounts)[number]
 const sides = (a: Account) => [
   { name: 'Bank book', value: a.bank, off: a.bank !== a.liability },
@@ -13,7 +16,7 @@ const sides = (a: Account) => [
 
 <template>
   <section class="mb-4" aria-label="Standing check">
-    <div v-for="a in check.accounts" :key="a.bankAccountId" class="mb-2" :data-account="a.name">
+    <div v-for="a in shown" :key="a.bankAccountId" class="mb-2" :data-account="a.name">
       <p class="mb-1 text-ink-2">{{ a.name }}</p>
       <div class="grid grid-cols-[1fr_46px_1fr_46px_1fr] items-stretch">
         <template v-for="(s, i) in sides(a)" :key="s.name">

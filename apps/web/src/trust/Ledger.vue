@@ -51,8 +51,7 @@ const paying = ref(false)
                 <td>
                   <RouterLink v-if="session.may('books.see')" :to="`/books/journals/${e.journalId}`" class="hover:underline">{{
                     e.text
-                  }}</RouterLink
-                  ><template v-else>{{ e.text }}</template>
+                  }}</RouterLink><template v-else>{{ e.text }}</template>
                 </td>
                 <td class="whitespace-nowrap" :class="e.clearsOn && e.clearsOn > session.today ? 'text-bill-ink' : 'text-ink-3'">
                   {{ e.clearsOn ? dayText(e.clearsOn) : '' }}

@@ -16,7 +16,7 @@ import { searchContacts, searchMatters } from '../ui/search'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useFirstField, useLoad } from '../use'
 
 interface Line {
   receiptNo: number | null
@@ -40,6 +40,7 @@ const blank = (): Line => ({
 })
 
 const session = useSession()
+useFirstField()
 const notes = useNotes()
 const route = useRoute()
 const router = useRouter()

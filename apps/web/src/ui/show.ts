@@ -28,3 +28,17 @@ export function momentText(iso: string): string {
 }
 
 export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`
+
+/** `25 Nov`, where the weekday already stands. */
+export const dateText = (day: Day) => dayText(day).slice(4)
+
+const servedHow: Record<string, string> = {
+  hand: 'by hand',
+  electronic: 'electronically',
+  mail: 'by mail',
+  'mail-out-of-state': 'by mail out of state',
+  overnight: 'by overnight carrier',
+  clerk: 'by leaving with the clerk',
+  agreed: 'by agreed means',
+}
+export const serviceText = (key: string) => servedHow[key] ?? `by ${key}`

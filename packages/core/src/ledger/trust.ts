@@ -92,7 +92,8 @@ export function judgePaymentOut(p: PaymentOut): Refusal | null {
     return refuse('unidentified-money', 'This money has no known owner yet and cannot be spent. Credit it to its owner first.')
   const after = [...ledger.entries, { day: p.day, amount: -p.amount, clearsOn: null }]
   const below = firstDayBelowZero(after)
-  if (below)
+  // On the day itself the same shortage is better said as what is available.
+  if (below && p.day < p.today)
     return refuse(
       'ledger-below-zero',
       `${ledger.name} would be ${showMoney(below.balance)} at the close of ${showDay(below.day)}. Nothing was posted.`,

@@ -1,0 +1,179 @@
+import { randomUUID } from 'node:crypto'
+import { inject } from 'vitest'
+import { demoPassword } from '../src/firm'
+import { readConfig, startServer, type Running } from '../src'
+import { dataSource, row } from '../src/platform'
+import { databaseName, ownerUser } from '../../../tools/mariadb'
+
+export const today = '2026-11-23'
+
+export interface Answer<T = unknown> {
+  status: number
+  body: T & { code: string; detail: string; fields: { path: string; message: string }[] }
+  type: string
+  bytes: Buffer
+}
+
+/** A person at a browser: a session with its cookie and token. */
+export class Person {
+  cookie = ''
+  csrf = ''
+  constructor(readonly base: string) {}
+
+  async call<T = unknown>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answer<T>> {
+    const answer = await fetch(`${this.base}/api${path}`, {
+      method,
+      headers: {
+        cookie: this.cookie,
+        'x-heron-csrf': this.csrf,
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    })
+    const set = answer.headers.get('set-cookie')
+    if (set) this.cookie = set.split(';')[0]!
+    const bytes = Buffer.from(await answer.arrayBuffer())
+    const type = answer.headers.get('content-type') ?? ''
+    return { status: answer.status, type, bytes, body: (type.includes('json') ? JSON.parse(bytes.toString()) : {}) as Answer<T>['body'] }
+  }
+  get = <T = unknown>(path: string) => this.call<T>('GET', path)
+  put = <T = unknown>(path: string, body: unknown) => this.call<T>('PUT', path, body)
+  /** A write; every call gets a key of its own unless one is given. */
+  post = <T = unknown>(path: string, body: unknown, key: string = randomUUID()) =>
+    this.call<T>('POST', path, body, { 'idempotency-key': key })
+
+  async must<T>(method: 'POST' | 'GET' | 'PUT', path: string, body?: unknown): Promise<T> {
+    const answer = await this.call<T>(method, path, body, { 'idempotency-key': randomUUID() })
+    if (answer.status !== 200)
+      throw new Error(`${method} ${path}: ${answer.status} ${answer.body.detail} ${JSON.stringify(answer.body.fields)}`)
+    return answer.body
+  }
+}
+
+export class Office {
+  private constructor(
+    readonly running: Running,
+    readonly base: string,
+  ) {}
+
+  static async open(): Promise<Office> {
+    const place = inject('place')
+    const running = await startServer(
+      readConfig({
+        HERON_PORT: '0',
+        HERON_DB_PORT: String(place.port),
+        HERON_DB_PASSWORD: place.app,
+        HERON_FILES: place.files,
+        HERON_TODAY: today,
+        HERON_LOG: process.env['HERON_LOG'] ?? 'silent',
+      }),
+    )
+    return new Office(running, `http://127.0.0.1:${running.port}`)
+  }
+
+  get db() {
+    return this.running.base.db
+  }
+
+  async owner() {
+    const place = inject('place')
+    return dataSource({ port: place.port, user: ownerUser, password: place.owner, name: databaseName, pool: 1 }).initialize()
+  }
+
+  nobody = () => new Person(this.base)
+
+  async signIn(name: 'ingrid' | 'noor' | 'tomas' | 'billie' | 'jun' | 'orla' | 'sable' | 'ferdi'): Promise<Person> {
+    const person = new Person(this.base)
+    person.csrf = (
+      await person.must<{ csrf: string }>('POST', '/session', { email: `${name}@callowayfenn.example`, password: demoPassword })
+    ).csrf
+    return person
+  }
+
+  async bank(kind: 'pooled' | 'separate' | 'operating'): Promise<number> {
+    return (await row<{ id: number }>(this.db.manager, `SELECT id FROM bank_account WHERE kind = ?`, [kind]))!.id
+  }
+  async user(name: string): Promise<number> {
+    return (await row<{ id: number }>(this.db.manager, `SELECT id FROM user_account WHERE name LIKE ?`, [`${name}%`]))!.id
+  }
+
+  /** A client with an open matter of theirs, billed by the hour unless flat portions are given. */
+  async matter(
+    lawyer: Person,
+    name: string,
+    more: Record<string, unknown> = {},
+  ): Promise<{ id: number; clientId: number; number: string }> {
+    const client = await lawyer.must<{ id: number }>('POST', '/contacts', {
+      kind: 'organization',
+      name,
+      kinds: ['client'],
+      address: '1 Test Quay',
+      greeting: 'Ms. Test',
+    })
+    const check = await lawyer.must<{ id: number }>('POST', '/conflict-checks', { terms: [name] })
+    const opened = await lawyer.must<{ id: number; number: string }>('POST', '/matters', {
+      clientId: client.id,
+      name: `${name}, test matter`,
+      openedOn: '2026-09-01',
+      conflictCheckId: check.id,
+      leadId: await this.user('Noor'),
+      billToId: client.id,
+      ruleSetKey: 'us-federal-civil',
+      description: 'the test of the application',
+      ...more,
+    })
+    return { ...opened, clientId: client.id }
+  }
+
+  /** Money into trust for a matter, by wire unless said otherwise, so that it has cleared; returns the ledger. */
+  async deposit(
+    bookkeeper: Person,
+    m: { id: number; clientId: number },
+    amount: number,
+    day = '2026-10-01',
+    kind = 'wire',
+    bank: 'pooled' | 'separate' = 'pooled',
+  ): Promise<number> {
+    const bankAccountId = await this.bank(bank)
+    const sheet = await bookkeeper.must<{ id: number }>('POST', '/trust/sheets', {
+      bankAccountId,
+      day,
+      controlTotal: amount,
+      receipts: [{ clientId: m.clientId, matterId: m.id, depositor: 'Client', kind, amount }],
+    })
+    await bookkeeper.must('POST', `/trust/sheets/${sheet.id}/post`, {})
+    return (await row<{ id: number }>(this.db.manager, `SELECT id FROM client_ledger WHERE matter_id = ? AND bank_account_id = ?`, [
+      m.id,
+      bankAccountId,
+    ]))!.id
+  }
+
+  /** Time worth an amount at $100.00 an hour, posted and billed. */
+  async bill(
+    lawyer: Person,
+    bookkeeper: Person,
+    matterId: number,
+    cents: number,
+    day = '2026-11-02',
+  ): Promise<{ id: number; number: string }> {
+    const entry = await lawyer.must<{ id: number }>('POST', '/time', {
+      matterId,
+      day: '2026-10-20',
+      text: 'Work',
+      duration: `${cents / 100 / 100}`,
+      rate: 100_00,
+    })
+    await lawyer.must('POST', '/time/post', { ids: [entry.id] })
+    const pre = await lawyer.must<{ id: number }>('POST', '/pre-bills', { matterId, workTo: '2026-10-31' })
+    await lawyer.must('POST', `/pre-bills/${pre.id}/approve`, { approved: true })
+    return bookkeeper.must('POST', `/pre-bills/${pre.id}/issue`, { day })
+  }
+
+  async agrees(): Promise<boolean> {
+    const orla = await this.signIn('orla')
+    return (await orla.must<{ ok: boolean }>('POST', '/trust/check', {})).ok
+  }
+
+  close = () => this.running.stop()
+}
