@@ -1,34 +1,10 @@
-import { spawnSync } from 'node:child_process'
-import { existsSync, readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort } from './mariadb'
+import { buildPages, dist } from './pages'
 import { provision, serve } from './provision'
 
 const root = new URL('..', import.meta.url).pathname
-const dist = join(root, 'apps/web/dist')
 const say = (text: string) => process.stdout.write(`${text}\n`)
-
-function newest(folder: string): number {
-  return Math.max(
-    0,
-    ...readdirSync(folder, { withFileTypes: true })
-      .filter((e) => !['node_modules', 'dist'].includes(e.name))
-      .map((e) => (e.isDirectory() ? newest(join(folder, e.name)) : statSync(join(folder, e.name)).mtimeMs)),
-  )
-}
-
-/** Builds the pages when a source is newer than what was built. */
-export function buildPages() {
-  const built = join(dist, 'index.html')
-  const sources = Math.max(
-    ...['apps/web', 'packages/contract', 'packages/core'].map((f) => newest(join(root, f))),
-    statSync(join(root, 'package-lock.json')).mtimeMs,
-  )
-  if (existsSync(built) && statSync(built).mtimeMs > sources) return
-  say('Building the pages …')
-  const made = spawnSync('npm', ['run', '--silent', 'build'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
-  if (made.status !== 0) throw new Error('The pages could not be built; see above.')
-}
 
 const place = { dir: join(root, '.data'), ...(process.env['HERON_TODAY'] ? { today: process.env['HERON_TODAY'] } : {}) }
 

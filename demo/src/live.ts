@@ -7,7 +7,7 @@ import { filePaper } from '@heron/server/papers'
 import { row, rows } from '@heron/server/platform'
 import { makeTask, previewProcedure, startProcedure } from '@heron/server/tasks'
 import { recordTime } from '@heron/server/time'
-import type { Stage } from './load'
+import type { Stage } from './stage'
 import type { Office } from './office'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')

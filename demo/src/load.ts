@@ -1,47 +1,16 @@
-import { addDays, addYears, weekday, type Day } from '@heron/core/calendar'
+import { addDays, addYears, weekday } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
 import { addTemplate } from '@heron/server/papers'
-import { actorOf, dataSource, FileStore, readConfig, row, rows, work, clock, type Actor, type Ctx } from '@heron/server/platform'
+import { dataSource, FileStore, readConfig, row, rows, work, clock, type Actor } from '@heron/server/platform'
 import { depositFirmMoney, enterJournal, runStandingCheck } from '@heron/server/ledger'
-import type { EntityManager } from 'typeorm'
 import { firmPlan } from './firm'
 import { engagementLetter } from './letter'
 import { layLiveDocket } from './live'
 import { Office } from './office'
+import { Stage } from './stage'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
-
-/** Services called in process, with the clock set to the day that is being played. */
-export class Stage {
-  day: Day
-  tx: EntityManager | undefined
-  private readonly people = new Map<string, Actor>()
-
-  constructor(
-    readonly base: Omit<Ctx, 'actor' | 'clock' | 'tx'>,
-    readonly today: Day,
-  ) {
-    this.day = today
-  }
-
-  async learnStaff() {
-    const staff = await rows<{ id: number; name: string }>(this.base.db.manager, `SELECT id, name FROM user_account`)
-    for (const s of staff) this.people.set(s.name, (await actorOf(this.base.db.manager, s.id))!)
-  }
-
-  id = (name: string) => this.people.get(name)!.id
-
-  /** The context of a person acting on the day being played. */
-  as(name: string): Ctx {
-    const actor = this.people.get(name)
-    if (!actor) throw new Error(`${name} does not work here`)
-    const hour = new Date(`${this.day}T15:00:00Z`)
-    const ctx: Ctx = { ...this.base, actor, clock: { now: () => hour, today: () => this.day } }
-    if (this.tx) ctx.tx = this.tx
-    return ctx
-  }
-}
 
 async function monthlyExpenses(stage: Stage, accounts: Map<string, number>) {
   for (const [code, dollars, memo] of [

@@ -7,7 +7,7 @@ import { row, rows } from '@heron/server/platform'
 import { postTime, recordCost, recordTime, reverseTime } from '@heron/server/time'
 import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
-import type { Stage } from './load'
+import type { Stage } from './stage'
 
 const keepers = [
   'Ingrid Calloway',

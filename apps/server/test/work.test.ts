@@ -32,18 +32,16 @@ describe('opening a matter', () => {
     const client = await noor.must<{ id: number }>('POST', '/contacts', { kind: 'person', name: 'Wren Applegate' })
     const adverse = await noor.must<{ id: number }>('POST', '/contacts', { kind: 'person', name: 'Osric Vane' })
     const open = (conflictCheckId: number) =>
-      office
-        .user('Noor')
-        .then((leadId) =>
-          noor.post<{ number: string }>('/matters', {
-            clientId: client.id,
-            name: 'Applegate v. Vane',
-            openedOn: today,
-            conflictCheckId,
-            leadId,
-            parties: [{ contactId: adverse.id, role: 'defendant', side: 'adverse' }],
-          }),
-        )
+      office.user('Noor').then((leadId) =>
+        noor.post<{ number: string }>('/matters', {
+          clientId: client.id,
+          name: 'Applegate v. Vane',
+          openedOn: today,
+          conflictCheckId,
+          leadId,
+          parties: [{ contactId: adverse.id, role: 'defendant', side: 'adverse' }],
+        }),
+      )
     expect((await open(0)).body.fields[0]?.path).toBe('conflictCheckId')
     const narrow = await noor.must<{ id: number }>('POST', '/conflict-checks', { terms: ['Wren Applegate'] })
     expect((await open(narrow.id)).body).toMatchObject({

@@ -1,7 +1,6 @@
 import { isDay, type Day } from '@heron/core/calendar'
 import { rightsOfRole, type Right, type Role } from '@heron/contract'
 import type { DataSource, EntityManager } from 'typeorm'
-import type { FileStore } from './files'
 
 export interface Clock {
   now(): Date
@@ -26,6 +25,12 @@ export const instant = (at: Date) => at.toISOString().replace('T', ' ').replace(
 /** An instant read from the database, as ISO 8601. */
 export const isoOf = (stored: string) => `${stored.replace(' ', 'T')}Z`
 
+/** Where contents of files are kept, by their hash. */
+export interface Files {
+  put(data: Uint8Array): Promise<string>
+  get(hash: string): Promise<Buffer>
+}
+
 export interface Actor {
   id: number
   name: string
@@ -36,7 +41,7 @@ export interface Actor {
 /** What every use case needs to know: who acts, when, on what database, and whether it may repeat. */
 export interface Ctx {
   db: DataSource
-  files: FileStore
+  files: Files
   clock: Clock
   actor: Actor
   idempotency?: { key: string; bodyHash: string }

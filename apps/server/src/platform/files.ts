@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { mkdir, open, readFile, rename, stat } from 'node:fs/promises'
 import { join } from 'node:path'
 import type { EntityManager } from 'typeorm'
-import { instant, type Ctx } from './context'
+import { instant, type Ctx, type Files } from './context'
 import { row } from './database'
 import { StoredFile } from './entities'
 import { notFound } from './problem'
@@ -10,7 +10,7 @@ import { notFound } from './problem'
 export const sha256 = (data: string | Uint8Array) => createHash('sha256').update(data).digest('hex')
 
 /** Files by the hash of their contents, in a local folder. The same contents are kept once. */
-export class FileStore {
+export class FileStore implements Files {
   constructor(private readonly folder: string) {}
 
   private pathOf(hash: string) {

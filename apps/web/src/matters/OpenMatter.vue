@@ -405,7 +405,7 @@ const missing = computed(() =>
     <NewContact
       v-if="making"
       :name="making.name"
-      :kind="making.for === 'client' ? 'client' : making.for === 'payer' ? 'payee' : 'opposing party'"
+      :as="making.for === 'client' ? 'client' : making.for === 'payer' ? 'payee' : 'opposing party'"
       @made="made"
       @close="making = null"
     />

@@ -103,6 +103,6 @@ async function save() {
       ]"
     />
     <TextField v-model="counsel" label="Counsel" optional />
-    <NewContact v-if="making" :name="making" kind="opposing party" @made="((who = $event), (making = ''))" @close="making = ''" />
+    <NewContact v-if="making" :name="making" as="opposing party" @made="((who = $event), (making = ''))" @close="making = ''" />
   </SideSheet>
 </template>

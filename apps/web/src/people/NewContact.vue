@@ -10,14 +10,14 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct } from '../use'
 
-const props = defineProps<{ name?: string; kind?: (typeof contactKinds)[number] }>()
+const props = defineProps<{ name?: string; as?: (typeof contactKinds)[number] }>()
 const emit = defineEmits<{ made: [Choice]; close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const name = ref(props.name ?? '')
 const kind = ref<'person' | 'organization'>('person')
-const what = ref<(typeof contactKinds)[number]>(props.kind ?? 'client')
+const what = ref<(typeof contactKinds)[number]>(props.as ?? 'client')
 const greeting = ref('')
 const email = ref('')
 const phone = ref('')

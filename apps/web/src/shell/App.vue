@@ -30,8 +30,8 @@ watch(
 </script>
 
 <template>
-  <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-3 focus:py-2">To the page</a>
   <template v-if="session.me">
+    <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-3 focus:py-2">To the page</a>
     <Masthead @find="finding = true" />
     <main id="main" tabindex="-1" class="min-h-[calc(100vh-86px)] pb-14 outline-none">
       <RouterView :key="route.path.split('/').slice(0, 4).join('/')" />
@@ -41,7 +41,11 @@ watch(
     <KeySheet v-if="showingKeys" @close="showingKeys = false" />
   </template>
   <RouterView v-else-if="route.meta['open']" />
-  <div class="no-print fixed right-4 bottom-14 z-50 flex w-96 max-w-[calc(100vw-2rem)] flex-col gap-2">
+  <div
+    role="region"
+    aria-label="What was done"
+    class="no-print fixed right-4 bottom-14 z-50 flex w-96 max-w-[calc(100vw-2rem)] flex-col gap-2"
+  >
     <div v-for="n in notes.notes" :key="n.id" class="flex items-center gap-3 rounded-sheet bg-crest px-4 py-2.5 text-crest-ink shadow-lg">
       <span class="flex-1">{{ n.text }}</span>
       <button

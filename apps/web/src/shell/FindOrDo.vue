@@ -4,9 +4,11 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { commands, type Command } from './areas'
+import { useReturnFocus } from '../ui/focus'
 import { useSession } from './session'
 
 const emit = defineEmits<{ close: [] }>()
+useReturnFocus()
 const session = useSession()
 const router = useRouter()
 type Found = Answer<typeof api.shell.find>[number]

@@ -63,7 +63,7 @@ const paying = ref(false)
             </tbody>
           </table>
         </section>
-        <PayOut v-if="paying" :ledger="data" @close="paying = false" />
+        <PayOut v-if="paying" :from="data" @close="paying = false" />
       </template>
     </State>
   </div>

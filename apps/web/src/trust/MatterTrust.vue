@@ -26,5 +26,5 @@ const paying = ref(false)
     <template #empty>No money is held for this matter. It arrives by a deposit sheet.</template>
     <LedgerTable :rows="data?.rows ?? []" />
   </State>
-  <PayOut v-if="paying && data?.rows[0]" :ledger="data.rows[0]" @close="paying = false" />
+  <PayOut v-if="paying && data?.rows[0]" :from="data.rows[0]" @close="paying = false" />
 </template>

@@ -14,7 +14,7 @@ import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 
 type Row = Answer<typeof api.trust.ledgers>['rows'][number]
-const props = defineProps<{ ledger?: Row }>()
+const props = defineProps<{ from?: Row }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
@@ -22,8 +22,8 @@ const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const known = new Map<number, Row>()
 const nameOf = (l: Row) => `${l.client}${l.matter ? `, ${l.matter}` : ''}`
-const chosen = ref<Choice | null>(props.ledger ? { id: props.ledger.id, text: nameOf(props.ledger) } : null)
-if (props.ledger) known.set(props.ledger.id, props.ledger)
+const chosen = ref<Choice | null>(props.from ? { id: props.from.id, text: nameOf(props.from) } : null)
+if (props.from) known.set(props.from.id, props.from)
 const method = ref<'check' | 'wire'>('check')
 const payeeName = ref('')
 const payeeAddress = ref('')

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
+import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
+import { useReturnFocus } from './focus'
 import Btn from './Btn.vue'
 
 const props = defineProps<{
@@ -19,12 +21,16 @@ function leave() {
   if (props.changed && !asking.value) asking.value = true
   else emit('close')
 }
-function keys(event: KeyboardEvent) {
-  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && props.save) {
-    event.preventDefault()
-    if (!props.disabled) emit('save')
-  }
-}
+const form = ref<HTMLElement | null>(null)
+// On the window, since a click on bare paper leaves the focus nowhere; only the topmost sheet answers.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !props.save) return
+  const sheets = document.querySelectorAll('[role="dialog"]')
+  if (!sheets[sheets.length - 1]?.contains(form.value)) return
+  event.preventDefault()
+  if (!props.disabled && !props.busy) emit('save')
+})
+useReturnFocus()
 const vFirst = {
   mounted: (el: HTMLElement) => {
     const first = el.querySelector<HTMLElement>('[data-autofocus]') ?? el.querySelector<HTMLElement>('input, select, textarea')
@@ -36,13 +42,13 @@ const vFirst = {
 <template>
   <Dialog :open="true" class="relative z-40" @close="leave">
     <div class="fixed inset-0 bg-crest/25" aria-hidden="true"></div>
-    <div class="fixed inset-y-0 right-0 flex max-w-full" @keydown="keys">
+    <div class="fixed inset-y-0 right-0 flex max-w-full">
       <DialogPanel class="flex max-w-full flex-col border-l border-line bg-paper shadow-2xl" :class="wide ? 'w-[760px]' : 'w-[460px]'">
         <div class="flex items-center gap-3 border-b border-line-2 px-5 py-3.5">
           <DialogTitle as="h2" class="text-xl">{{ title }}</DialogTitle>
           <Btn small class="ml-auto" @click="leave">Leave <kbd class="kbd" aria-hidden="true">Esc</kbd></Btn>
         </div>
-        <form v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent="emit('save')">
+        <form ref="form" v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent="emit('save')">
           <slot /><button type="submit" hidden></button>
         </form>
         <p v-if="asking" role="alert" class="mx-5 mb-2 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">

@@ -1,0 +1,27 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: './src',
+  testMatch: '*.spec.ts',
+  workers: 1,
+  timeout: 240_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list'], ['json', { outputFile: process.env['HERON_E2E_RESULT'] ?? '../.data/e2e.json' }]],
+  outputDir: '../.data/e2e-output',
+  use: {
+    baseURL: process.env['HERON_URL'] ?? '',
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+  },
+})

@@ -1,0 +1,76 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test as base, type Browser, type Page } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Keyboard, Mouse, type Hands } from './hands'
+
+/** Every page a test opens is watched: errors and breaches of the Content-Security-Policy fail it. */
+export function watch(page: Page, faults: string[]) {
+  page.on('pageerror', (error) => faults.push(`page error: ${error.message}`))
+  page.on('console', (message) => {
+    // Chromium reports each refused request as an error of its own; refusals are part of the story.
+    if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) faults.push(message.text())
+    if (message.text().includes('Content Security Policy')) faults.push(message.text())
+  })
+}
+
+export const test = base.extend<{ faults: string[] }>({
+  faults: async ({}, use) => {
+    const faults: string[] = []
+    await use(faults)
+    expect(faults).toEqual([])
+  },
+})
+
+/** A person signed in, with a way of working. */
+export async function personAt(
+  browser: Browser,
+  faults: string[],
+  name: string,
+  way: 'mouse' | 'keyboard',
+): Promise<{ page: Page; hands: Hands }> {
+  const context = await browser.newContext()
+  const page = await context.newPage()
+  watch(page, faults)
+  const hands = way === 'mouse' ? new Mouse(page) : new Keyboard(page)
+  await page.goto('/sign-in')
+  await expect(page.getByRole('heading', { name: 'The demo firm' })).toBeVisible()
+  await hands.press(new RegExp(`^${name}`))
+  await expect(page).toHaveURL(/\/today/)
+  return { page, hands }
+}
+
+export async function noAxeFaults(page: Page, where: string) {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+    .analyze()
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+    where,
+  ).toEqual([])
+}
+
+/** Text of a PDF that a signed-in person downloads. */
+export async function pdfText(page: Page, path: string): Promise<string> {
+  const answer = await page.request.get(path)
+  expect(answer.headers()['content-type']).toContain('application/pdf')
+  const file = join(mkdtempSync(join(tmpdir(), 'heron-e2e-')), 'a.pdf')
+  writeFileSync(file, await answer.body())
+  return execFileSync('pdftotext', ['-layout', file, '-']).toString()
+}
+
+export const figure = (page: Page, name: string) => page.locator(`[data-figure="${name}"]`).first()
+
+/** Asks the script that runs these tests to stop and start the server and its database. */
+export async function restart() {
+  const answer = await fetch(`${process.env['HERON_CONTROL']}/restart`, { method: 'POST' })
+  expect(answer.ok).toBe(true)
+}

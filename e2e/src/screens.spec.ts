@@ -1,0 +1,84 @@
+import { expect } from '@playwright/test'
+import { noAxeFaults, personAt, test } from './office'
+
+/** Every screen once, at both widths, with axe: those that the story does not open, too. */
+const screens: Record<string, string[]> = {
+  'Noor Haddad-Lind': [
+    '/today',
+    '/matters',
+    '/matters/1',
+    '/matters/1/log',
+    '/matters/1/parties',
+    '/matters/1/trust',
+    '/people',
+    '/people/1',
+    '/docket',
+    '/papers',
+    '/time',
+    '/bills',
+    '/bills?show=unbilled',
+    '/bills?show=bills',
+    '/reports',
+    '/nowhere',
+  ],
+  'Orla Petrakis': [
+    '/today',
+    '/trust',
+    '/trust?show=sheets',
+    '/trust?show=payments',
+    '/trust/sheets/1',
+    '/trust/ledgers/2',
+    '/books',
+    '/books?show=income',
+    '/books/accounts/1',
+    '/books/journals/1',
+  ],
+  'Jun Aldana': ['/today', '/docket'],
+  'Sable Whitcombe': ['/today', '/matters'],
+}
+
+for (const [name, paths] of Object.entries(screens))
+  test(`axe finds nothing on the screens of ${name}`, async ({ browser, faults }) => {
+    const { page } = await personAt(browser, faults, name, 'mouse')
+    for (const path of paths) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await expect(page.getByText('Loading …')).toHaveCount(0)
+      await noAxeFaults(page, path)
+      await page.setViewportSize({ width: 1024, height: 800 })
+      const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+      expect(wider, `${path} at 1024`).toBeLessThanOrEqual(0)
+      await page.setViewportSize({ width: 1280, height: 800 })
+    }
+  })
+
+test('the sign-in page offers the demo firm’s people and refuses a wrong password', async ({ page }) => {
+  await page.goto('/sign-in')
+  await expect(page.getByRole('button', { name: /^Noor/ })).toBeVisible()
+  await noAxeFaults(page, 'sign in')
+  await page.getByLabel('E-mail address').fill('nobody@callowayfenn.example')
+  await page.getByLabel('Password').fill('guess')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toContainText('is not right')
+})
+
+test('sheets of keys, timers and finding hold no fault, and Esc gives the focus back', async ({ browser, faults }) => {
+  const { page } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
+  const record = page.getByRole('button', { name: /^Record time/ }).first()
+  await record.focus()
+  await page.keyboard.press('?')
+  await expect(page.getByRole('heading', { name: 'Keys and marks' })).toBeVisible()
+  await noAxeFaults(page, 'key sheet')
+  await page.keyboard.press('Escape')
+  await expect(record).toBeFocused()
+  await page.keyboard.press('t')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await noAxeFaults(page, 'timer')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+k')
+  await page.keyboard.type('gannet')
+  await expect(page.getByRole('option', { name: /Gannet Ferry Cooperative v\. Corvane/ })).toBeVisible()
+  await noAxeFaults(page, 'find or do')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { level: 1, name: /Gannet Ferry/ })).toBeVisible()
+})

@@ -1,0 +1,43 @@
+import js from '@eslint/js'
+import vue from 'eslint-plugin-vue'
+import globals from 'globals'
+import ts from 'typescript-eslint'
+
+export default ts.config(
+  { ignores: ['**/dist/**', '**/node_modules/**', '.data/**', '**/*.cjs'] },
+  js.configs.recommended,
+  ...ts.configs.strict,
+  ...vue.configs['flat/recommended'],
+  {
+    languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // Indexes that were just checked, and rows that a foreign key guarantees.
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      '@typescript-eslint/no-extraneous-class': 'off',
+      'no-constant-condition': ['error', { checkLoops: false }],
+      'no-restricted-syntax': ['error', { selector: "TSEnumDeclaration", message: 'Use a union of strings.' }],
+      'max-lines': ['error', { max: 420, skipBlankLines: true }],
+    },
+  },
+  {
+    files: ['**/*.vue'],
+    languageOptions: { parserOptions: { parser: ts.parser } },
+    rules: {
+      'vue/multi-word-component-names': 'off',
+      'vue/require-default-prop': 'off',
+      'vue/max-attributes-per-line': 'off',
+      'vue/singleline-html-element-content-newline': 'off',
+      'vue/multiline-html-element-content-newline': 'off',
+      'vue/html-self-closing': 'off',
+      'vue/html-indent': 'off',
+      'vue/html-closing-bracket-newline': 'off',
+      'vue/first-attribute-linebreak': 'off',
+      'vue/attributes-order': 'off',
+      'vue/static-class-names-order': 'off',
+    },
+  },
+  { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': 'off' } },
+)

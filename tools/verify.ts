@@ -1,0 +1,60 @@
+import { spawnSync } from 'node:child_process'
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { runBrowserTests } from './e2e'
+import { buildPages } from './pages'
+
+const root = new URL('..', import.meta.url).pathname
+const dir = mkdtempSync(join(tmpdir(), 'heron-verify-'))
+let passed = 0
+let failed = 0
+
+function step(name: string, command: string, args: string[]): boolean {
+  const began = Date.now()
+  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit' })
+  const ok = result.status === 0
+  process.stdout.write(`${ok ? 'ok    ' : 'FAILED'}  ${name}  (${Math.round((Date.now() - began) / 1000)} s)\n`)
+  return ok
+}
+
+/** A check without tests of its own counts as one. */
+function check(name: string, command: string, args: string[]) {
+  if (step(name, command, args)) passed += 1
+  else failed += 1
+}
+
+function unitTests() {
+  const out = join(dir, 'vitest.json')
+  step('unit and database tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${out}`])
+  if (!existsSync(out)) return void (failed += 1)
+  const result = JSON.parse(readFileSync(out, 'utf8')) as {
+    numPassedTests: number
+    numFailedTests: number
+    numFailedTestSuites: number
+    success: boolean
+  }
+  passed += result.numPassedTests
+  failed += Math.max(result.numFailedTests, result.success ? 0 : 1)
+}
+
+async function browserTests() {
+  const e2e = join(dir, 'e2e')
+  const code = await runBrowserTests(e2e)
+  const out = join(dir, 'e2e', 'e2e.json')
+  if (!existsSync(out)) return void (failed += 1)
+  const { stats } = JSON.parse(readFileSync(out, 'utf8')) as { stats: { expected: number; unexpected: number; flaky: number } }
+  passed += stats.expected
+  failed += Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1)
+}
+
+check('types', 'npm', ['run', '--silent', 'types'])
+check('lint', 'npm', ['run', '--silent', 'lint'])
+check('direction of imports', 'npm', ['run', '--silent', 'imports'])
+unitTests()
+buildPages()
+check('size of the first load', process.execPath, ['--import', 'tsx', 'tools/page-size.ts'])
+await browserTests()
+rmSync(dir, { recursive: true, force: true })
+process.stdout.write(`${passed} passed, ${failed} failed\n`)
+process.exit(failed ? 1 : 0)
