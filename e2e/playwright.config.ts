@@ -12,6 +12,7 @@ export default defineConfig({
     baseURL: process.env['HERON_URL'] ?? '',
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',
+    actionTimeout: 15_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

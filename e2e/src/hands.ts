@@ -5,6 +5,8 @@ type Role = 'button' | 'link' | 'textbox' | 'combobox' | 'checkbox'
 /** The ways of working that the story needs; one with the mouse, one with the keyboard alone. */
 export interface Hands {
   press(name: string | RegExp, role?: 'button' | 'link'): Promise<void>
+  /** A part of the matter's file, by its thumb tab. */
+  tab(name: string): Promise<void>
   fill(label: string, value: string): Promise<void>
   choose(label: string, option: string): Promise<void>
   /** Types into a search and takes the option that begins like this. */
@@ -31,6 +33,12 @@ export class Mouse implements Hands {
     )
       .getByRole(role, typeof name === 'string' ? { name, exact: true } : { name })
       .first()
+      .click()
+  }
+  async tab(name: string) {
+    await this.page
+      .getByRole('navigation', { name: 'Parts of the file' })
+      .getByRole('link', { name: new RegExp(`^${name}`) })
       .click()
   }
   async fill(label: string, value: string) {
@@ -86,7 +94,9 @@ function focused() {
             : tag === 'INPUT' || tag === 'TEXTAREA'
               ? 'textbox'
               : tag.toLowerCase())
-  return { role, name }
+  // The thumb tabs share names with the masthead; a reader hears which navigation they stand in.
+  const nav = el.closest('nav[aria-label="Parts of the file"]')?.getAttribute('aria-label')
+  return { role, name: nav ? `${nav}: ${name}` : name }
 }
 
 /** The keyboard alone: only page.keyboard moves anything. */
@@ -108,6 +118,10 @@ export class Keyboard implements Hands {
   }
   async press(name: string | RegExp, role: 'button' | 'link' = 'button') {
     await this.to([role], name)
+    await this.page.keyboard.press('Enter')
+  }
+  async tab(name: string) {
+    await this.to(['link'], new RegExp(`^Parts of the file: ${name}`))
     await this.page.keyboard.press('Enter')
   }
   async fill(label: string, value: string) {

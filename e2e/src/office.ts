@@ -46,16 +46,18 @@ export async function noAxeFaults(page: Page, where: string) {
   const { violations } = await new AxeBuilder({ page })
     .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
     .analyze()
-  expect(
-    violations.map(
-      (v) =>
-        `${v.id}: ${v.nodes
-          .map((n) => n.target.join(' '))
-          .slice(0, 3)
-          .join(' | ')}`,
-    ),
-    where,
-  ).toEqual([])
+  expect
+    .soft(
+      violations.map(
+        (v) =>
+          `${v.id}: ${v.nodes
+            .map((n) => n.target.join(' '))
+            .slice(0, 3)
+            .join(' | ')}`,
+      ),
+      where,
+    )
+    .toEqual([])
 }
 
 /** Text of a PDF that a signed-in person downloads. */

@@ -72,7 +72,7 @@ test('sheets of keys, timers and finding hold no fault, and Esc gives the focus 
   await page.keyboard.press('Escape')
   await expect(record).toBeFocused()
   await page.keyboard.press('t')
-  await expect(page.getByRole('dialog')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Start a timer' })).toBeVisible()
   await noAxeFaults(page, 'timer')
   await page.keyboard.press('Escape')
   await page.keyboard.press('Control+k')

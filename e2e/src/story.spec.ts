@@ -69,7 +69,6 @@ for (const { way, client, matter } of tellings)
         await n.save()
         await sheetGone(noor)
       }
-      await expect(noor.getByText('Rolled', { exact: false })).toHaveCount(0)
       await expect(noor.getByRole('button', { name: /Pretrial disclosures.*rolled from Sun 28 Feb 2027/ })).toBeVisible()
       await expect(noor.getByRole('region', { name: 'Left out' }).getByText('Last day to serve an offer of judgment')).toBeVisible()
       await expect(noor.getByText('Answer or Rule 12 motion').first()).toBeVisible()
@@ -77,7 +76,7 @@ for (const { way, client, matter } of tellings)
     })
 
     await test.step('does the first task with one key', async () => {
-      await n.press(/^To do/, 'link')
+      await n.tab('To do')
       const first = noor.getByRole('checkbox', { name: 'Done: Send the notice to keep evidence' })
       await expect(first).toBeVisible()
       if (way === 'mouse') await first.focus()
@@ -88,7 +87,7 @@ for (const { way, client, matter } of tellings)
     })
 
     await test.step('makes the engagement letter', async () => {
-      await n.press(/^Papers/, 'link')
+      await n.tab('Papers')
       await n.press('Make a paper')
       await n.fill('Deposit into trust asked for', '2,500')
       await n.save()
@@ -104,7 +103,7 @@ for (const { way, client, matter } of tellings)
     })
 
     await test.step('records time, typed and by the timer, and posts it', async () => {
-      await n.press(/^Time & costs/, 'link')
+      await n.tab('Time & costs')
       for (const [duration, text, comesTo] of [
         ['38m', 'Draft complaint', '0.7 h × $285.00 = $199.50 own rate in force'],
         ['2:00', 'Call with client and notes', '2.0 h × $285.00 = $570.00 own rate in force'],
@@ -154,7 +153,7 @@ for (const { way, client, matter } of tellings)
     })
 
     await test.step('the lawyer makes the pre-bill, leaves a line uncharged, approves', async () => {
-      await n.press(/^Bills/, 'link')
+      await n.tab('Bills')
       await n.press('New pre-bill')
       await n.save()
       await expect(noor.getByRole('heading', { level: 1, name: `Pre-bill, ${matter}` })).toBeVisible()
@@ -189,10 +188,7 @@ for (const { way, client, matter } of tellings)
       await o.go(client, new RegExp(`^${matter}`))
       await expect(figure(orla, 'owed')).toContainText('$0.00')
       await expect(figure(orla, 'held')).toContainText('$1,730.50')
-      await o.press(/^Trust/, 'link')
-      await expect(orla)
-        .toHaveURL(/\/matters\/\d+\/trust/)
-        .catch(() => o.press(/^Trust/, 'link'))
+      await o.tab('Trust')
       await o.press('Pay out')
       await o.fill('To', 'Wexmoor Records Office')
       await o.fill('Amount', '9,000.00')

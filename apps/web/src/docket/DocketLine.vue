@@ -24,7 +24,7 @@ const from = computed(() => {
   <button
     type="button"
     class="grid w-full grid-cols-[86px_14px_minmax(0,1fr)_auto] text-left hover:bg-[#f7f9f9]"
-    :class="row.leftOut && 'opacity-70'"
+    :class="row.leftOut && 'bg-[#f7f9f9]'"
     @click="$emit('open')"
   >
     <span class="py-2 pr-2.5 text-right text-sm whitespace-nowrap text-ink-2">{{ ends }}</span>

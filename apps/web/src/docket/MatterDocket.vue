@@ -2,7 +2,7 @@
 import type { DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -17,9 +17,12 @@ import WorkOut from './WorkOut.vue'
 const props = defineProps<{ matterId: number; ruleSetKey: string | null }>()
 const session = useSession()
 const route = useRoute()
+const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.docket.ofMatter({ id: props.matterId }), [() => session.tick])
 const chosen = ref<DocketRow | null>(null)
-const working = ref(route.query['work'] === '1' && props.ruleSetKey !== null)
+// The open sheet stands in the address, so that any button of the file can open it.
+const working = computed(() => route.query['work'] === '1')
+const work = (on: boolean) => void router.replace({ query: on ? { work: '1' } : {} })
 const adding = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
@@ -41,7 +44,7 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
     >
     <span v-if="session.may('docket.change')" class="ml-auto flex gap-2">
       <Btn @click="adding = true">New date</Btn>
-      <Btn v-if="ruleSetKey" main @click="working = true">Work out dates</Btn>
+      <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
     </span>
   </div>
   <p v-if="!ruleSetKey" class="mx-4 mb-2 text-ink-2">This matter has no court rules; its dates are entered by hand.</p>
@@ -60,6 +63,6 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
     </section>
   </State>
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
-  <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="working = false" />
+  <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />
   <NewEntry v-if="adding" :matter-id="matterId" @close="adding = false" />
 </template>

@@ -89,9 +89,9 @@ async function startTimer() {
       <div class="grid grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
         <div class="sheet min-h-[480px] rounded-tr-none pb-3">
           <Overview v-if="tab === 'overview'" :matter="matter" @changed="session.changed()" />
-          <MatterDocket v-else-if="tab === 'docket'" :key="route.fullPath" :matter-id="id" :rule-set-key="matter.ruleSetKey" />
+          <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" />
           <MatterTasks v-else-if="tab === 'tasks'" :matter="matter" />
-          <MatterPapers v-else-if="tab === 'papers'" :key="route.fullPath" :matter-id="id" />
+          <MatterPapers v-else-if="tab === 'papers'" :matter-id="id" />
           <MatterTime v-else-if="tab === 'time'" :matter="matter" />
           <MatterBills v-else-if="tab === 'bills'" :matter="matter" />
           <MatterTrust v-else-if="tab === 'trust'" :matter="matter" />

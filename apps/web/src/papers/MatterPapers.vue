@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -19,14 +19,17 @@ const { data, problem, loading, reload } = useLoad(
   [page, () => session.tick],
 )
 const making = ref(false)
-const adding = ref(useRoute().query['add'] === '1')
+const route = useRoute()
+const router = useRouter()
+const adding = computed(() => route.query['add'] === '1')
+const add = (on: boolean) => void router.replace({ query: on ? { add: '1' } : {} })
 </script>
 
 <template>
   <div class="flex items-center gap-2 px-4 py-3">
     <h2>Papers</h2>
     <span v-if="session.may('papers.change')" class="ml-auto flex gap-2"
-      ><Btn @click="adding = true">Add to file</Btn><Btn main @click="making = true">Make a paper</Btn></span
+      ><Btn @click="add(true)">Add to file</Btn><Btn main @click="making = true">Make a paper</Btn></span
     >
   </div>
   <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
@@ -35,5 +38,5 @@ const adding = ref(useRoute().query['add'] === '1')
     <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="papers" />
   </State>
   <MakePaper v-if="making" :matter-id="matterId" @close="making = false" />
-  <AddToFile v-if="adding" :matter-id="matterId" @close="adding = false" />
+  <AddToFile v-if="adding" :matter-id="matterId" @close="add(false)" />
 </template>

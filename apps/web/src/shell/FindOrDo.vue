@@ -69,7 +69,7 @@ function go(target: Found | Command | null) {
             <ComboboxOption v-for="f in found" :key="`${f.kind}${f.id}`" v-slot="{ active }" :value="f" as="template">
               <li class="flex cursor-pointer items-baseline gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
                 <b class="font-semibold">{{ f.title }}</b><span class="truncate text-ink-2">{{ f.hint }}</span
-                ><span class="ml-auto text-sm text-ink-3">{{ f.kind }}</span>
+                ><span class="ml-auto text-sm text-ink-2">{{ f.kind }}</span>
               </li>
             </ComboboxOption>
             <ComboboxOption v-for="c in acts" :key="c.title" v-slot="{ active }" :value="c" as="template">

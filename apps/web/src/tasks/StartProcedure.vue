@@ -74,7 +74,7 @@ async function save() {
         v-for="s in steps"
         :key="s.ordinal"
         class="grid grid-cols-[22px_1fr_150px_170px] items-start gap-2 border-t border-line-2 py-2"
-        :class="!s.keep && 'opacity-60'"
+        :class="!s.keep && 'bg-page'"
       >
         <input v-model="s.keep" type="checkbox" class="mt-1.5" :aria-label="`Keep ${s.text}`" />
         <span class="pt-1"

@@ -95,10 +95,10 @@ const leave = () => void router.replace('/time')
               <th colspan="3" scope="rowgroup" class="bg-page">
                 <span class="font-serif text-base text-ink">{{ dayText(d.day) }}</span>
               </th>
-              <th class="num bg-page">{{ showHours(minutes(d.rows)) }}</th>
-              <th class="bg-page"></th>
-              <th class="num bg-page">{{ showMoney(worth(d.rows)) }}</th>
-              <th class="bg-page"></th>
+              <td class="num bg-page font-semibold">{{ showHours(minutes(d.rows)) }}</td>
+              <td class="bg-page"></td>
+              <td class="num bg-page font-semibold">{{ showMoney(worth(d.rows)) }}</td>
+              <td class="bg-page"></td>
             </tr>
             <tr v-for="t in d.rows" :key="t.id">
               <td>
