@@ -18,7 +18,7 @@ export default ts.config(
       '@typescript-eslint/no-dynamic-delete': 'off',
       '@typescript-eslint/no-extraneous-class': 'off',
       'no-constant-condition': ['error', { checkLoops: false }],
-      'no-restricted-syntax': ['error', { selector: "TSEnumDeclaration", message: 'Use a union of strings.' }],
+      'no-restricted-syntax': ['error', { selector: 'TSEnumDeclaration', message: 'Use a union of strings.' }],
       'max-lines': ['error', { max: 420, skipBlankLines: true }],
     },
   },

@@ -129,7 +129,7 @@ export class Office {
       const ctx = stage.as(plan.lead)
       const clientId = this.contacts.get(plan.client)!
       const names = [plan.client, ...(plan.adverse ? [plan.adverse] : [])]
-      const check = await checkConflicts(ctx, names)
+      const check = await checkConflicts(ctx, names, [plan.client])
       // What the firm's own clients hit is decided at once; a few stay for the lead to look at.
       for (const hit of check.hits)
         if (plan.age > 45) await decideHit(ctx, hit.id, 'no conflict', hit.term === plan.client ? 'our own client' : 'another person')

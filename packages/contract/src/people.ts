@@ -75,7 +75,12 @@ export const people = {
   make: route('people.change', 'POST', '/contacts', 'Make a contact').input(contactIn).output(made),
   change: route('people.change', 'PUT', '/contacts/{id}', 'Change a contact').input(contactIn.extend({ id })).output(ok),
   checkConflicts: route('matters.open', 'POST', '/conflict-checks', 'Check names for conflicts and keep the record')
-    .input(z.object({ terms: z.array(needed('Give a name')).min(1, 'Give a name to check').max(40) }))
+    .input(
+      z.object({
+        terms: z.array(needed('Give a name')).min(1, 'Give a name to check').max(40),
+        ours: z.array(text(200)).max(40).default([]),
+      }),
+    )
     .output(conflictCheck),
   getCheck: route('matters.open', 'GET', '/conflict-checks/{id}', 'A kept conflict check').input(withId).output(conflictCheck),
   decideHit: route('matters.open', 'POST', '/conflict-hits/{id}/decision', 'Decide on a hit')

@@ -126,6 +126,7 @@ export async function matter(ctx: Ctx, id: number) {
     caseNumber: string
     ourSide: string
     ruleSetKey: string | null
+    areaRules: string | null
     leadId: number
     lead: string
     billing: 'hourly' | 'flat'
@@ -140,7 +141,7 @@ export async function matter(ctx: Ctx, id: number) {
   const head = await row<Head>(
     m,
     `SELECT m.id, m.number, m.name, m.short_name AS shortName, m.client_id AS clientId, c.name AS client, m.area_id AS areaId, COALESCE(a.name, '') AS area, m.stage_id AS stageId,
-            m.opened_on AS openedOn, m.closed_on AS closedOn, m.description, m.court, m.case_number AS caseNumber, m.our_side AS ourSide, m.rule_set_key AS ruleSetKey,
+            m.opened_on AS openedOn, m.closed_on AS closedOn, m.description, m.court, m.case_number AS caseNumber, m.our_side AS ourSide, m.rule_set_key AS ruleSetKey, a.rule_set_key AS areaRules,
             m.lead_id AS leadId, u.name AS lead, m.billing, m.bill_to_id AS billToId, p.name AS billTo,
             (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND NOT d.left_out) AS docketN,
             (SELECT COUNT(*) FROM task t WHERE t.matter_id = m.id AND t.done_at IS NULL) AS tasksN,
@@ -195,10 +196,10 @@ export async function matter(ctx: Ctx, id: number) {
     undecided!.n ? `${undecided!.n} conflict ${undecided!.n === 1 ? 'hit' : 'hits'} to decide` : '',
     head.billToId ? '' : 'whom to bill',
     head.areaId ? '' : 'practice area',
-    head.ruleSetKey ? '' : 'court rules',
+    head.ruleSetKey || !head.areaRules ? '' : 'court rules',
     parties.length ? '' : 'parties',
   ].filter(Boolean)
-  const { docketN, tasksN, tasksToday, papersN, billsN, areaId: _area, ...own } = head
+  const { docketN, tasksN, tasksToday, papersN, billsN, areaId: _area, areaRules: _rules, ...own } = head
   return {
     ...own,
     stages,

@@ -25,7 +25,7 @@ async function near(m: EntityManager, ctx: Ctx, term: string): Promise<OnRecord[
 }
 
 /** The matters of a contact in words. One that the searcher may not see shows only that it is there and whom to ask. */
-async function mattersOf(m: EntityManager, ctx: Ctx, contactId: number): Promise<{ text: string }[]> {
+async function mattersOf(m: EntityManager, ctx: Ctx, contactId: number): Promise<{ text: string; ours: boolean }[]> {
   const found = await rows<{ number: string; name: string; part: string; closed: string | null; lead: string; visible: number }>(
     m,
     `SELECT m.number, m.short_name AS name, x.part, m.closed_on AS closed, u.name AS lead, ${matterScope(ctx.actor)} AS visible FROM (
@@ -35,6 +35,7 @@ async function mattersOf(m: EntityManager, ctx: Ctx, contactId: number): Promise
     [contactId, contactId],
   )
   return found.map((f) => ({
+    ours: f.part === 'client' || f.part.endsWith(', ours'),
     text: f.visible
       ? `${f.part} in ${f.number}, ${f.name} (${f.closed ? `closed ${f.closed}` : 'open'})`
       : `In a matter that is not open to you; ask ${f.lead}`,
@@ -78,7 +79,7 @@ export async function conflictCheck(ctx: Ctx, id: number) {
 }
 
 /** Compares the names with everyone on record and keeps terms and hits. */
-export async function checkNames(m: EntityManager, ctx: Ctx, terms: string[], matterId: number | null) {
+export async function checkNames(m: EntityManager, ctx: Ctx, terms: string[], matterId: number | null, ours: readonly string[] = []) {
   const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM contact`)
   const made = await m.insert(ConflictCheck, {
     matterId,
@@ -95,6 +96,8 @@ export async function checkNames(m: EntityManager, ctx: Ctx, terms: string[], ma
       const matters = await mattersOf(m, ctx, other.id)
       // Someone who is only in the address book, in no matter at all, is no hit unless the name is the same.
       if (!matters.length && hit.score < 90) continue
+      // Our own client met under the very same name, and never on the other side, is no conflict.
+      const own = hit.reason === 'same name' && ours.includes(term) && matters.every((x) => x.ours)
       await m.insert(ConflictHit, {
         checkId,
         term,
@@ -102,15 +105,18 @@ export async function checkNames(m: EntityManager, ctx: Ctx, terms: string[], ma
         name: other.restricted ? 'A private contact' : other.name,
         reason: hit.reason,
         score: hit.score,
-        matters: JSON.stringify(matters),
+        matters: JSON.stringify(matters.map(({ text }) => ({ text }))),
+        ...(own
+          ? { decision: 'no conflict' as const, note: 'our own client', decidedBy: ctx.actor.id, decidedAt: instant(ctx.clock.now()) }
+          : {}),
       })
     }
   return readCheck(m, checkId)
 }
 
-export function checkConflicts(ctx: Ctx, terms: string[]) {
+export function checkConflicts(ctx: Ctx, terms: string[], ours: readonly string[] = []) {
   return work(ctx, async (m) => {
-    const check = await checkNames(m, ctx, [...new Set(terms)], null)
+    const check = await checkNames(m, ctx, [...new Set(terms)], null, ours)
     await audit(m, ctx, { kind: 'checked', text: `Conflicts checked: ${terms.join('; ')}`, subject: 'conflict check', subjectId: check.id })
     return check
   })

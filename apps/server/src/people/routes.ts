@@ -8,7 +8,7 @@ export const peopleRoutes = {
   get: p.get.handler(({ context, input }) => contact(context.ctx, input.id)),
   make: p.make.handler(({ context, input }) => makeContact(context.ctx, input)),
   change: p.change.handler(({ context, input: { id, ...own } }) => done(changeContact(context.ctx, id, own))),
-  checkConflicts: p.checkConflicts.handler(({ context, input }) => checkConflicts(context.ctx, input.terms)),
+  checkConflicts: p.checkConflicts.handler(({ context, input }) => checkConflicts(context.ctx, input.terms, input.ours)),
   getCheck: p.getCheck.handler(({ context, input }) => conflictCheck(context.ctx, input.id)),
   decideHit: p.decideHit.handler(({ context, input }) => done(decideHit(context.ctx, input.id, input.decision, input.note))),
 }

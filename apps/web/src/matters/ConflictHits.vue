@@ -33,6 +33,7 @@ async function decide(id: number, decision: Decision) {
   <div v-for="h in check.hits" :key="h.id" class="border-t border-line-2 py-2">
     <b>{{ h.term }}</b> <span class="text-ink-2">{{ h.reason }}:</span> <b>{{ h.name }}</b>
     <span class="tag ml-1" :class="h.decision ? 'bg-lagoon-wash text-lagoon' : 'bg-rust-wash text-rust'">{{ h.decision ?? h.score }}</span>
+    <span v-if="h.note" class="text-ink-2"> {{ h.note }}</span>
     <p v-for="(m, i) in h.matters.slice(0, 4)" :key="i" class="text-ink-2">{{ m.text }}</p>
     <p v-if="h.matters.length > 4" class="text-ink-2">and {{ h.matters.length - 4 }} more</p>
     <div v-if="!h.decision" class="mt-1.5 flex flex-wrap gap-1.5">

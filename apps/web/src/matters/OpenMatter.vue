@@ -81,10 +81,13 @@ const free = computed(() => staff.value.filter((s) => s.id !== form.leadId && !f
 const leadName = computed(() => staff.value.find((s) => s.id === form.leadId)?.name ?? '')
 
 const names = computed(() => [form.client?.text, ...form.parties.map((p) => p.who.text)].filter((n): n is string => Boolean(n)))
+const ours = computed(() =>
+  [form.client?.text, ...form.parties.filter((p) => p.side === 'ours').map((p) => p.who.text)].filter((n): n is string => Boolean(n)),
+)
 // Each change of the names is checked again at once, so that the record is never older than the parties.
 watch(names, async (list) => {
   check.value = null
-  if (list.length) check.value = await checking.act(() => api.people.checkConflicts({ terms: list }))
+  if (list.length) check.value = await checking.act(() => api.people.checkConflicts({ terms: list, ours: ours.value }))
 })
 
 function addParty() {
