@@ -4,7 +4,7 @@ import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
 import { docketRoutes } from './docket'
 import { shellRoutes } from './firm'
-import { booksRoutes, trustRoutes } from './ledger'
+import { booksRoutes, runStandingCheck, trustRoutes } from './ledger'
 import { matterRoutes } from './matters'
 import { paperRoutes } from './papers'
 import { peopleRoutes } from './people'
@@ -48,12 +48,22 @@ export async function startServer(config: Config): Promise<Running> {
     const s = app.listen(config.port, '127.0.0.1', (error) => (error ? reject(error) : resolve(s)))
   })
   const stopWorker = startWorker(base, log)
+  // The books are compared by themselves, at the start and every quarter of an hour; a difference is an error in the log, too.
+  const compareBooks = () =>
+    runStandingCheck(base).then(
+      (found) => void (found.ok || log.error({ found }, 'the trust records do not agree')),
+      (error: unknown) => log.error({ err: error }, 'standing check'),
+    )
+  const first = compareBooks()
+  const checking = setInterval(compareBooks, 15 * 60_000)
   const address = server.address()
   return {
     app,
     port: typeof address === 'object' && address ? address.port : config.port,
     base,
     stop: async () => {
+      clearInterval(checking)
+      await first
       server.closeAllConnections()
       await new Promise((done) => server.close(done))
       await stopWorker()

@@ -1,3 +1,4 @@
+import type { EntityManager } from 'typeorm'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { StandingCheck } from './entities'
@@ -17,31 +18,39 @@ export interface CheckResult {
   accounts: CheckedAccount[]
 }
 
-/**
- * Compares what is kept as separate records: the bank book, the liability account, the client ledgers and their
- * closing balances; and that every journal balances and is posted. Keeps the result with its time.
- */
-export async function runStandingCheck(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<CheckResult> {
-  return ctx.db.transaction('REPEATABLE READ', async (m) => {
-    const accounts = await rows<CheckedAccount>(
-      m,
-      `SELECT b.id AS bankAccountId, b.name,
+type Compared = Omit<CheckResult, 'at'>
+
+/** Compares the separate records as they stand at one moment. */
+async function compare(m: EntityManager): Promise<Compared> {
+  const accounts = await rows<CheckedAccount>(
+    m,
+    `SELECT b.id AS bankAccountId, b.name,
          COALESCE((SELECT SUM(amount) FROM bank_entry WHERE bank_account_id = b.id), 0) AS bank,
          COALESCE(-(SELECT SUM(amount) FROM journal_line WHERE account_id = b.liability_account_id), 0) AS liability,
          COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = b.id), 0) AS ledgers,
          COALESCE((SELECT SUM(d.balance) FROM ledger_day d JOIN client_ledger l ON l.id = d.ledger_id
             WHERE l.bank_account_id = b.id AND d.day = (SELECT MAX(x.day) FROM ledger_day x WHERE x.ledger_id = d.ledger_id)), 0) AS ledgerDays
        FROM bank_account b WHERE b.kind <> 'operating' ORDER BY b.id`,
-    )
-    const unbalanced = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
+  )
+  const unbalanced = await row<{ n: number }>(
+    m,
+    `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
         GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
-    )
-    const ok = unbalanced!.n === 0 && accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
+  )
+  const ok = unbalanced!.n === 0 && accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
+  return { ok, unbalancedJournals: unbalanced!.n, accounts }
+}
+
+/**
+ * Compares what is kept as separate records: the bank book, the liability account, the client ledgers and their
+ * closing balances; and that every journal balances and is posted. Keeps the result with its time.
+ */
+export async function runStandingCheck(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<CheckResult> {
+  return ctx.db.transaction('REPEATABLE READ', async (m) => {
+    const { ok, ...detail } = await compare(m)
     const at = instant(ctx.clock.now())
-    await m.insert(StandingCheck, { at, ok, detail: JSON.stringify({ unbalancedJournals: unbalanced!.n, accounts }) })
-    return { at: isoOf(at), ok, unbalancedJournals: unbalanced!.n, accounts }
+    await m.insert(StandingCheck, { at, ok, detail: JSON.stringify(detail) })
+    return { at: isoOf(at), ok, ...detail }
   })
 }
 
@@ -50,7 +59,8 @@ export async function lastCheck(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<CheckRe
     ctx.db.manager,
     `SELECT at, ok, detail FROM standing_check ORDER BY id DESC LIMIT 1`,
   )
-  if (!last) return runStandingCheck(ctx)
+  // Before the first check was kept: as it stands now, with no time to show.
+  if (!last) return { at: null, ...(await ctx.db.transaction('REPEATABLE READ', compare)) }
   const detail = JSON.parse(last.detail) as Pick<CheckResult, 'unbalancedJournals' | 'accounts'>
   return { at: isoOf(last.at), ok: Boolean(last.ok), ...detail }
 }

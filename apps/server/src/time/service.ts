@@ -18,33 +18,50 @@ interface Quoted {
   amount: number
 }
 
+interface Sources {
+  name: string
+  active: number
+  unit: number
+  rounding: 'up' | 'nearest'
+  matter: number | null
+  client: number | null
+  activity: number | null
+  fromDay: Day | null
+  toDay: Day | null
+  rate: number | null
+  usual: number | null
+}
+
 /** Rounds and prices one entry by the firm's unit and the first rate that exists. */
 async function price(
   m: EntityManager,
   entry: { userId: number; matterId: number; clientId: number; day: Day; activity: string | null; rate: number | null; worked: number },
 ): Promise<Quoted> {
-  const firm = await row<{ unit: number; rounding: 'up' | 'nearest' }>(
+  // One reading of everything a price rests on, a row for each of the person's own rates.
+  const sources = await rows<Sources>(
     m,
-    `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`,
+    `SELECT u.name, u.active, f.time_unit_minutes AS unit, f.time_rounding AS rounding, t.rate AS matter, c.rate AS client, a.rate AS activity,
+            r.from_day AS fromDay, r.to_day AS toDay, r.rate, r.usual
+       FROM user_account u JOIN firm f
+       LEFT JOIN matter_team t ON t.user_id = u.id AND t.matter_id = ?
+       LEFT JOIN client_rate c ON c.user_id = u.id AND c.client_id = ?
+       LEFT JOIN activity a ON a.code = ?
+       LEFT JOIN user_rate r ON r.user_id = u.id
+      WHERE u.id = ?`,
+    [entry.matterId, entry.clientId, entry.activity, entry.userId],
   )
-  const own = await row<{ matter: number | null; client: number | null; activity: number | null }>(
-    m,
-    `SELECT (SELECT rate FROM matter_team WHERE matter_id = ? AND user_id = ?) AS matter,
-            (SELECT rate FROM client_rate WHERE client_id = ? AND user_id = ?) AS client,
-            (SELECT rate FROM activity WHERE code = ?) AS activity`,
-    [entry.matterId, entry.userId, entry.clientId, entry.userId, entry.activity],
-  )
-  const timekeeper = await rows<{ from: Day; to: Day | null; rate: number; usual: number }>(
-    m,
-    `SELECT from_day AS \`from\`, to_day AS \`to\`, rate, usual FROM user_rate WHERE user_id = ?`,
-    [entry.userId],
+  const first = sources[0]
+  if (!first) throw notFound('timekeeper')
+  if (!first.active) throw fieldFault('userId', `${first.name} has left; nobody can record for them`)
+  const timekeeper = sources.flatMap((r) =>
+    r.fromDay && r.rate !== null ? [{ from: r.fromDay, to: r.toDay, rate: r.rate, usual: Boolean(r.usual) }] : [],
   )
   const found = resolveRate(
-    { typed: entry.rate, ...own!, timekeeper: timekeeper.map((r) => ({ ...r, usual: Boolean(r.usual) })) },
+    { typed: entry.rate, matter: first.matter, client: first.client, activity: first.activity, timekeeper },
     entry.day,
   )
   if (!found) throw fieldFault('rate', 'There is no rate for this person on that day. Type one, or have a rate set up.')
-  const minutes = roundMinutes([entry.worked], firm!.unit, firm!.rounding)
+  const minutes = roundMinutes([entry.worked], first.unit, first.rounding)
   return { minutes, rate: found.rate, origin: found.origin, amount: amountFor(minutes, found.rate) }
 }
 
@@ -58,9 +75,6 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn) {
   const userId = input.userId ?? ctx.actor.id
   const matter = await requireMatter(m, ctx, input.matterId)
   if (matter.closedOn) throw fieldFault('matterId', `${matter.number} is closed. Reopen it first.`)
-  const keeper = await row<{ active: number; name: string }>(m, `SELECT active, name FROM user_account WHERE id = ?`, [userId])
-  if (!keeper) throw notFound('timekeeper')
-  if (!keeper.active) throw fieldFault('userId', `${keeper.name} has left; nobody can record for them`)
   if (userId !== ctx.actor.id && ctx.actor.role === 'outside lawyer') throw fieldFault('userId', 'You record your own time')
   const worked = minutesOf(input.duration)
   const quoted = await price(m, {
