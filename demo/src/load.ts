@@ -29,6 +29,15 @@ async function monthlyExpenses(stage: Stage, accounts: Map<string, number>) {
     })
 }
 
+/** Plays part of a day in one transaction. */
+async function inOne(stage: Stage, part: () => Promise<void>) {
+  await stage.base.db.transaction('READ COMMITTED', async (m) => {
+    stage.tx = m
+    await part()
+  })
+  stage.tx = undefined
+}
+
 /** Loads Calloway Fenn LLP with two years of work up to today, every act through the application's own services. */
 export async function loadDemo(env: Record<string, string>): Promise<void> {
   const config = readConfig(env)
@@ -71,16 +80,14 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     for (let day = begin; day <= today; day = addDays(day, 1)) {
       stage.day = day
       const open = !courts.closedWhy(day, 'after')
-      await db.transaction('READ COMMITTED', async (m) => {
-        stage.tx = m
-        await office.openMatters()
-        if (open && day < today) await office.workDay()
+      await inOne(stage, () => office.openMatters())
+      if (open && day < today) await office.workDay()
+      await inOne(stage, async () => {
         if (weekday(day) === 5) await office.postWeek()
         if (day.endsWith('-28')) await monthlyExpenses(stage, accounts)
         if (open && day < today) await office.money()
         if (day.endsWith('-03')) await office.billMonth()
       })
-      stage.tx = undefined
     }
     stage.day = today
     await layLiveDocket(stage, office)

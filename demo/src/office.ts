@@ -1,3 +1,4 @@
+import type { TimeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
 import { approve, changeLine, issueBill, makePreBill, payBill, payBillFromTrust, reversePayment, setDiscount } from '@heron/server/billing'
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
@@ -207,31 +208,39 @@ export class Office {
     return list.find((m) => (at -= m.plan.weight) <= 0) ?? list[0]!
   }
 
+  /** Everyone records the day; two at a time, each in a transaction of their own. */
   async workDay() {
-    for (const keeper of keepers) {
-      const list = this.live(keeper)
-      if (!list.length) continue
-      const count = Math.floor(pace[keeper]! + this.dice())
-      for (let i = 0; i < count; i += 1) {
-        const [activity, text] = this.pick(work)
-        const dice = this.dice()
-        await recordTime(this.stage.as(keeper), {
-          matterId: this.weighed(list).id,
-          day: this.stage.day,
-          activity,
-          text,
-          duration: `${12 + Math.floor(this.dice() ** 2 * 190)}m`,
-          rate: null,
-          charge: dice > 0.97 ? 'no charge' : 'billable',
-          userId: null,
-        })
-      }
-    }
-    if (this.dice() < 0.4 && this.live('Billie Strand').length) {
+    const { stage } = this
+    const days = keepers.map((keeper) => ({ keeper, entries: this.entriesOf(keeper) }))
+    const record = (some: typeof days) =>
+      stage.base.db.transaction('READ COMMITTED', async (m) => {
+        for (const { keeper, entries } of some) for (const entry of entries) await recordTime(stage.as(keeper, m), entry)
+      })
+    await Promise.all([record(days.slice(0, 3)), record(days.slice(3))])
+    const around = this.live('Billie Strand')
+    if (this.dice() < 0.4 && around.length) {
       const [kind, text, cents, payee] = this.pick(costs)
-      const matter = this.weighed(this.live('Billie Strand'))
-      await recordCost(this.stage.as('Orla Petrakis'), matter.id, { day: this.stage.day, kind, text, amount: cents, payee })
+      await recordCost(stage.as('Orla Petrakis'), this.weighed(around).id, { day: stage.day, kind, text, amount: cents, payee })
     }
+  }
+
+  private entriesOf(keeper: string): TimeIn[] {
+    const list = this.live(keeper)
+    if (!list.length) return []
+    return Array.from({ length: Math.floor(pace[keeper]! + this.dice()) }, () => {
+      const [activity, text] = this.pick(work)
+      const free = this.dice() > 0.97
+      return {
+        matterId: this.weighed(list).id,
+        day: this.stage.day,
+        activity,
+        text,
+        duration: `${12 + Math.floor(this.dice() ** 2 * 190)}m`,
+        rate: null,
+        charge: free ? ('no charge' as const) : ('billable' as const),
+        userId: null,
+      }
+    })
   }
 
   /** Friday: everyone posts the week, and now and then an entry turns out to be wrong. */
@@ -370,7 +379,8 @@ export class Office {
         `SELECT COALESCE(SUM(amount), 0) AS n FROM time_entry WHERE matter_id = ? AND state = 'posted' AND bill_id IS NULL AND day <= ?`,
         [matter.id, to],
       )
-      if (worth!.n < 1900_00 && !(matter.plan.flat && worth!.n > 300_00)) continue
+      const portions = await rows(m, `SELECT 1 FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL`, [matter.id])
+      if (matter.plan.flat ? !portions.length : worth!.n < 2600_00) continue
       const lead = stage.as(matter.plan.lead)
       const made = await makePreBill(orla, matter.id, to).catch(() => null)
       if (!made) continue

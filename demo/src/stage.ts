@@ -23,12 +23,12 @@ export class Stage {
   id = (name: string) => this.people.get(name)!.id
 
   /** The context of a person acting on the day being played. */
-  as(name: string): Ctx {
+  as(name: string, tx = this.tx): Ctx {
     const actor = this.people.get(name)
     if (!actor) throw new Error(`${name} does not work here`)
     const hour = new Date(`${this.day}T15:00:00Z`)
     const ctx: Ctx = { ...this.base, actor, clock: { now: () => hour, today: () => this.day } }
-    if (this.tx) ctx.tx = this.tx
+    if (tx) ctx.tx = tx
     return ctx
   }
 }

@@ -46,32 +46,40 @@ async function openLines(m: EntityManager, billId: number): Promise<(OpenLine & 
   )
 }
 
+const shareColumns = ['allocation_id', 'timekeeper_id', 'amount', 'applied_on']
+
 /** Applies a payment to the lines of a bill, and what falls on fees to the timekeepers behind them. */
 async function allocate(m: EntityManager, paymentId: number, billId: number, amount: number, day: Day) {
   const lines = await openLines(m, billId)
-  for (const part of applyPayment(amount, lines)) {
-    const line = lines.find((l) => l.id === part.id)!
-    const made = await m.insert(Allocation, { paymentId, billId, billLineId: line.id, amount: part.amount, appliedOn: day })
-    if (line.kind !== 'time' && line.kind !== 'flat') continue
-    const shares =
-      line.kind === 'time'
-        ? [{ keeper: line.timekeeperId!, weight: 1 }]
-        : await rows<{ keeper: number; weight: number }>(
-            m,
-            `SELECT timekeeper_id AS keeper, weight FROM bill_line_share WHERE bill_line_id = ? ORDER BY timekeeper_id`,
-            [line.id],
-          )
+  const parts = applyPayment(amount, lines)
+  await insertMany(
+    m,
+    'allocation',
+    ['payment_id', 'bill_id', 'bill_line_id', 'amount', 'applied_on'],
+    parts.map((p) => [paymentId, billId, p.id, p.amount, day]),
+  )
+  const made = await rows<{ id: number; lineId: number; amount: number }>(
+    m,
+    `SELECT id, bill_line_id AS lineId, amount FROM allocation WHERE payment_id = ? ORDER BY id`,
+    [paymentId],
+  )
+  const fixed = await rows<{ lineId: number; keeper: number; weight: number }>(
+    m,
+    `SELECT s.bill_line_id AS lineId, s.timekeeper_id AS keeper, s.weight FROM bill_line_share s JOIN bill_line l ON l.id = s.bill_line_id WHERE l.bill_id = ? ORDER BY s.timekeeper_id`,
+    [billId],
+  )
+  const shares = made.flatMap((a) => {
+    const line = lines.find((l) => l.id === a.lineId)!
+    if (line.kind === 'time') return [[a.id, line.timekeeperId, a.amount, day]]
+    if (line.kind !== 'flat') return []
+    const keepers = fixed.filter((s) => s.lineId === a.lineId)
     const amounts = share(
-      part.amount,
-      shares.map((s) => s.weight),
+      a.amount,
+      keepers.map((s) => s.weight),
     )
-    await insertMany(
-      m,
-      'allocation_share',
-      ['allocation_id', 'timekeeper_id', 'amount', 'applied_on'],
-      shares.map((s, i) => [made.identifiers[0]!['id'] as number, s.keeper, amounts[i]!, day]),
-    )
-  }
+    return keepers.map((s, i) => [a.id, s.keeper, amounts[i]!, day])
+  })
+  await insertMany(m, 'allocation_share', shareColumns, shares)
 }
 
 /**
@@ -237,7 +245,7 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
       await insertMany(
         m,
         'allocation_share',
-        ['allocation_id', 'timekeeper_id', 'amount', 'applied_on'],
+        shareColumns,
         shares.map((s) => [made.identifiers[0]!['id'] as number, s.keeper, -s.amount, on]),
       )
     }

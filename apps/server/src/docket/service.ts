@@ -1,4 +1,4 @@
-import { addCourtDays, addDays, courtDaysUntil, type Day, type TraceStep } from '@heron/core/calendar'
+import { addCourtDays, addDays, courtDaysUntil, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
 import {
   calendarFor,
   shippedHolidaySets,
@@ -204,7 +204,7 @@ export function setLeftOut(ctx: Ctx, id: number, leftOut: boolean): Promise<void
   })
 }
 
-const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
+const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
     TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
     d.urgent, d.provisional, d.tentative, t.label AS triggerLabel, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id`
@@ -213,6 +213,7 @@ interface EntryRow {
   id: number
   matterId: number
   matter: string
+  ruleSetKey: string | null
   title: string
   text: string
   authority: string
@@ -237,15 +238,19 @@ interface EntryRow {
   responsible: string | null
 }
 
-/** The firm's calendar for counting what is left: federal holidays and those of its state. */
-async function officeCalendar(m: EntityManager) {
-  return calendarFor(shippedRuleSets[0]!, shippedHolidaySets, await districtOf(m))
+const calendars = new Map<string, CourtCalendar>()
+
+/** The days on which a court is really closed, by which what is left is counted; federal courts where a matter has no rules. */
+function courtCalendarOf(ruleSetKey: string | null): CourtCalendar {
+  const set = shippedRuleSets.find((r) => r.key === ruleSetKey) ?? shippedRuleSets[0]!
+  const known = calendars.get(set.key) ?? calendarFor(set, shippedHolidaySets, null)
+  calendars.set(set.key, known)
+  return known
 }
 
-async function shown(m: EntityManager, ctx: Ctx, list: EntryRow[]) {
-  const calendar = await officeCalendar(m)
+function shown(ctx: Ctx, list: EntryRow[]) {
   const today = ctx.clock.today()
-  return list.map(({ triggerLabel, triggerDay, triggerService, ...d }) => ({
+  return list.map(({ triggerLabel, triggerDay, triggerService, ruleSetKey, ...d }) => ({
     ...d,
     trigger: triggerLabel && triggerDay ? { label: triggerLabel, day: triggerDay, service: triggerService } : null,
     trace: JSON.parse(d.trace) as TraceStep[],
@@ -253,7 +258,7 @@ async function shown(m: EntityManager, ctx: Ctx, list: EntryRow[]) {
     urgent: Boolean(d.urgent),
     provisional: Boolean(d.provisional),
     tentative: Boolean(d.tentative),
-    courtDays: courtDaysUntil(calendar, today, d.day),
+    courtDays: courtDaysUntil(courtCalendarOf(ruleSetKey), today, d.day),
   }))
 }
 
@@ -261,7 +266,6 @@ export async function docketOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId)
   return shown(
-    m,
     ctx,
     await rows<EntryRow>(m, `${select} WHERE d.matter_id = ? ORDER BY d.day, d.at_time IS NULL, d.at_time, d.id`, [matterId]),
   )
@@ -270,7 +274,8 @@ export async function docketOf(ctx: Ctx, matterId: number) {
 /** Dates of a span in court days, what is late before it, and the days on which courts are closed. */
 export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'mine' | 'team' | 'firm') {
   const m = ctx.db.manager
-  const calendar = await officeCalendar(m)
+  const calendar = courtCalendarOf(null)
+  const local = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, await districtOf(m))
   const today = ctx.clock.today()
   const until = addCourtDays(calendar, from, courtDays)
   const user = Number(ctx.actor.id)
@@ -290,22 +295,24 @@ export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'min
   const count: Record<string, number> = {}
   let n = courtDaysUntil(calendar, today, from)
   for (let day = from; day <= until; day = addDays(day, 1)) {
-    const name = calendar.nameOf(day)
+    const all = calendar.nameOf(day)
+    const state = local.nameOf(day)
+    const name = all ? `${all}, courts closed` : state ? `${state}, state courts closed` : null
     const why = calendar.closedWhy(day, 'after')
     if (name) closed.push({ day, name })
     if (day !== from && !why) n += 1
     count[day] = n
   }
-  return { today, until, rows: await shown(m, ctx, list), late: await shown(m, ctx, late), closed, courtDays: count }
+  return { today, until, rows: shown(ctx, list), late: shown(ctx, late), closed, courtDays: count }
 }
 
 /** The next date of the actor's own, for the waterline. */
 export async function nextOwnDate(ctx: Ctx) {
   const m = ctx.db.manager
   const user = Number(ctx.actor.id)
-  const found = await row<{ title: string; matter: string; matterId: number; day: Day }>(
+  const found = await row<{ title: string; matter: string; matterId: number; day: Day; ruleSetKey: string | null }>(
     m,
-    `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id
+    `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day, m.rule_set_key AS ruleSetKey FROM docket_entry d JOIN matter m ON m.id = d.matter_id
       WHERE d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor)}
         AND (? = 'docket clerk' OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user})) ORDER BY d.day, FIELD(d.weight, 'strict', 'rule', 'court order'), d.id LIMIT 1`,
     [ctx.clock.today(), ctx.actor.role],
@@ -315,7 +322,7 @@ export async function nextOwnDate(ctx: Ctx) {
       title: found.title,
       matter: found.matter,
       matterId: found.matterId,
-      courtDays: courtDaysUntil(await officeCalendar(m), ctx.clock.today(), found.day),
+      courtDays: courtDaysUntil(courtCalendarOf(found.ruleSetKey), ctx.clock.today(), found.day),
     }
   )
 }

@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
-import { AuditLog } from './entities'
+import { run } from './database'
 
 export interface Act {
   kind: string
@@ -13,14 +13,15 @@ export interface Act {
 
 /** Writes what happened into the log, in the transaction that did it. */
 export async function audit(m: EntityManager, ctx: Pick<Ctx, 'clock'> & { actor: { id: number } | null }, act: Act): Promise<void> {
-  await m.insert(AuditLog, {
-    at: instant(ctx.clock.now()),
-    userId: ctx.actor?.id ?? null,
-    kind: act.kind,
-    text: act.text.slice(0, 500),
-    matterId: act.matterId ?? null,
-    subject: act.subject,
-    subjectId: act.subjectId ?? null,
-    detail: act.detail === undefined ? null : JSON.stringify(act.detail),
-  })
+  // Every act comes through here, so it is written by hand: several times quicker than through the ORM.
+  await run(m, `INSERT INTO audit_log (at, user_id, kind, text, matter_id, subject, subject_id, detail) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, [
+    instant(ctx.clock.now()),
+    ctx.actor?.id ?? null,
+    act.kind,
+    act.text.slice(0, 500),
+    act.matterId ?? null,
+    act.subject,
+    act.subjectId ?? null,
+    act.detail === undefined ? null : JSON.stringify(act.detail),
+  ])
 }

@@ -43,7 +43,7 @@ const days = computed(() => {
       <b class="font-serif font-semibold">{{ d.day === agenda.today ? 'Today' : weekdayName(d.day) }}</b>
       <span class="text-ink-2"
         >{{ d.day === agenda.today ? dayText(d.day) : dateText(d.day)
-        }}<template v-if="d.closed.length"> · {{ d.closed.join(', ') }}, court closed</template
+        }}<template v-if="d.closed.length"> · {{ d.closed.join(', ') }}</template
         ><template v-else-if="d.left"> · {{ d.left }}</template></span
       >
     </div>

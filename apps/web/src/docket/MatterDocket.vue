@@ -53,7 +53,7 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
     <section v-for="g in groups.filter((x) => x.rows.length)" :key="g.name" :aria-label="g.name">
       <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
       <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
-        <div class="w-[120px] flex-none py-[7px] pl-4">
+        <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
           <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
             r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
           }}</span>

@@ -86,7 +86,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
     <template v-if="set">
       <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
       <div class="grid grid-cols-[1fr_170px] gap-3">
-        <Picker v-model="trigger" label="What happened" :search="searchTriggers" :fault="fault('trigger')" autofocus />
+        <Picker v-model="trigger" label="What happened" listed :search="searchTriggers" :fault="fault('trigger')" autofocus />
         <DayField v-model="date" label="On" :fault="fault('date')" />
         <TextField v-model="label" label="Label" optional hint="such as: first set to Corvane" />
         <ChoiceField

@@ -17,6 +17,8 @@ const props = defineProps<{
   optional?: boolean
   autofocus?: boolean
   placeholder?: string
+  /** Shows what there is as soon as the field has the focus, for short lists in an order of their own. */
+  listed?: boolean
   /** Offers to make what was typed. */
   make?: string
 }>()
@@ -45,7 +47,16 @@ const display = (choice: unknown) => (choice as Choice | null)?.text ?? ''
 
 <template>
   <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional">
-    <Combobox v-slot="{ open }" :model-value="model" nullable by="id" as="div" class="relative" @update:model-value="take">
+    <Combobox
+      v-slot="{ open }"
+      :model-value="model"
+      nullable
+      :immediate="listed"
+      by="id"
+      as="div"
+      class="relative"
+      @update:model-value="take"
+    >
       <ComboboxInput
         :id="id"
         class="control"
