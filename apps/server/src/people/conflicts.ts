@@ -34,12 +34,18 @@ async function mattersOf(m: EntityManager, ctx: Ctx, contactId: number): Promise
       JOIN matter m ON m.id = x.matter_id JOIN user_account u ON u.id = m.lead_id ORDER BY m.opened_on DESC`,
     [contactId, contactId],
   )
-  return found.map((f) => ({
-    ours: f.part === 'client' || f.part.endsWith(', ours'),
-    text: f.visible
-      ? `${f.part} in ${f.number}, ${f.name} (${f.closed ? `closed ${f.closed}` : 'open'})`
-      : `In a matter that is not open to you; ask ${f.lead}`,
-  }))
+  const byMatter = new Map<string, typeof found>()
+  for (const f of found) byMatter.set(f.number, [...(byMatter.get(f.number) ?? []), f])
+  return [...byMatter.values()].map((parts) => {
+    const [f] = parts as [(typeof found)[number]]
+    const played = parts.map((p) => p.part).join('; ')
+    return {
+      ours: parts.every((p) => p.part === 'client' || p.part.endsWith(', ours')),
+      text: f.visible
+        ? `${played} in ${f.number}, ${f.name} (${f.closed ? `closed ${f.closed}` : 'open'})`
+        : `In a matter that is not open to you; ask ${f.lead}`,
+    }
+  })
 }
 
 async function readCheck(m: EntityManager, id: number) {

@@ -123,6 +123,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
             <span class="px-2.5">
               <b class="font-semibold">{{ p.title }}</b>
               <span v-if="p.weight === 'strict'" class="tag ml-1 bg-mist">strict</span>
+              <span v-if="p.date && p.date < session.today" class="tag ml-1 bg-rust-wash text-rust">already past</span>
               <span v-if="!p.applies" class="tag ml-1 bg-bill-wash text-bill-ink">left out</span>
               <span v-if="p.provisional" class="tag ml-1 bg-bill-wash text-bill-ink">provisional</span>
               <span v-if="already.includes(p.key)" class="tag ml-1 bg-plume-wash text-plume">one is docketed</span>

@@ -31,6 +31,17 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (!props.disabled && !props.busy) emit('save')
 })
 useReturnFocus()
+
+/** Enter goes on to the next field; from the last it goes to the main act. */
+function goOn(event: KeyboardEvent) {
+  const at = event.target
+  if (event.defaultPrevented || event.ctrlKey || event.metaKey || !(at instanceof HTMLInputElement || at instanceof HTMLSelectElement))
+    return
+  event.preventDefault()
+  const fields = [...(form.value?.querySelectorAll<HTMLElement>('input:not([type="hidden"]):not(:disabled), select, textarea') ?? [])]
+  const next = fields[fields.indexOf(at) + 1] ?? form.value?.parentElement?.querySelector<HTMLElement>('[data-main-act] button')
+  next?.focus()
+}
 const vFirst = {
   mounted: (el: HTMLElement) => {
     const first = el.querySelector<HTMLElement>('[data-autofocus]') ?? el.querySelector<HTMLElement>('input, select, textarea')
@@ -48,15 +59,15 @@ const vFirst = {
           <DialogTitle as="h2" class="text-xl">{{ title }}</DialogTitle>
           <Btn small class="ml-auto" @click="leave">Leave <kbd class="kbd" aria-hidden="true">Esc</kbd></Btn>
         </div>
-        <form ref="form" v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent="emit('save')">
-          <slot /><button type="submit" hidden></button>
+        <form ref="form" v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent @keydown.enter="goOn">
+          <slot />
         </form>
         <p v-if="asking" role="alert" class="mx-5 mb-2 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
           What you entered is not saved.
           <button type="button" class="font-semibold underline" @click="emit('close')">Leave without saving</button>
         </p>
         <p v-if="message" role="alert" class="mx-5 mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ message }}</p>
-        <div v-if="save" class="flex items-center gap-2 border-t border-line-2 px-5 py-3">
+        <div v-if="save" data-main-act class="flex items-center gap-2 border-t border-line-2 px-5 py-3">
           <Btn main :busy="busy" :disabled="disabled" key-name="Ctrl Enter" @click="emit('save')">{{ save }}</Btn>
           <slot name="more" />
         </div>

@@ -20,7 +20,8 @@ export function normalizeName(name: string): string {
     .replace(/['’]/g, '')
     .split(/[^\p{L}\p{N}]+/u)
     .filter(Boolean)
-  const kept = words.filter((w, i) => !legalForms.has(w) && !honorifics.has(w) && !(i === 0 && articles.has(w)))
+  const kept = words.filter((w) => !legalForms.has(w) && !honorifics.has(w))
+  while (articles.has(kept[0] ?? '')) kept.shift()
   return (kept.length ? kept : words).join(' ')
 }
 
