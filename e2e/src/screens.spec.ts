@@ -75,6 +75,7 @@ test('sheets of keys, timers and finding hold no fault, and Esc gives the focus 
   await expect(page.getByRole('heading', { name: 'Start a timer' })).toBeVisible()
   await noAxeFaults(page, 'timer')
   await page.keyboard.press('Escape')
+  await expect(record).toBeFocused()
   await page.keyboard.press('Control+k')
   await page.keyboard.type('gannet')
   await expect(page.getByRole('option', { name: /Gannet Ferry Cooperative v\. Corvane/ })).toBeVisible()

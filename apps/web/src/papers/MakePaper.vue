@@ -24,7 +24,7 @@ watch(templates, (list) => (templateId.value ??= list?.[0]?.id ?? null))
 watch(templateId, async (id) => {
   if (!id) return
   prepared.value = await act(() => api.papers.prepare({ id: props.matterId, templateId: id }))
-  name.value = prepared.value?.name ?? ''
+  name.value ||= prepared.value?.name ?? ''
   answers.value = Object.fromEntries((prepared.value?.missing ?? []).map((f) => [f, '']))
 })
 const asked = computed(() => prepared.value?.fields.filter((f) => prepared.value!.missing.includes(f.name)) ?? [])

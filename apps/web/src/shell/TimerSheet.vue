@@ -40,6 +40,8 @@ async function start() {
   if (made) await after('Timer started')
 }
 async function stop() {
+  // Until it is known what runs, nothing is started or stopped.
+  if (!timers.value) return
   const id = chosen.value
   if (id === null) return start()
   const made = await act(() => api.time.stopTimer({ id, matterId: matter.value?.id ?? 0, text: text.value }))
@@ -62,6 +64,7 @@ function fresh() {
 
 <template>
   <SideSheet
+    :key="timers ? 'known' : 'loading'"
     :title="chosen === null ? 'Start a timer' : 'Timer'"
     :save="chosen === null ? 'Start timer' : 'Stop and keep as draft'"
     :busy="state.busy"
@@ -69,24 +72,26 @@ function fresh() {
     @save="stop"
     @close="$emit('close')"
   >
-    <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" autofocus />
-    <TextField v-model="text" label="What is being done" :fault="fault('text')" />
-    <div v-if="timers?.length" class="pt-2">
-      <h3 class="mb-1">Running and paused</h3>
-      <div
-        v-for="t in timers"
-        :key="t.id"
-        class="flex items-center gap-2 border-t border-line-2 py-1.5"
-        :class="t.id === chosen && 'bg-bill-wash'"
-      >
-        <b class="w-16">{{ clockText(t.seconds) }}</b>
-        <button type="button" class="min-w-0 flex-1 truncate text-left underline-offset-2 hover:underline" @click="choose(t)">
-          {{ t.text || 'no text yet' }}<span class="text-ink-2"> {{ t.matter }}</span>
-        </button>
-        <Btn small @click="toggle(t.id, !t.running)">{{ t.running ? 'Pause' : 'Go on' }}</Btn>
-        <Btn small @click="drop(t.id)">Drop</Btn>
+    <template v-if="timers">
+      <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" autofocus />
+      <TextField v-model="text" label="What is being done" :fault="fault('text')" />
+      <div v-if="timers?.length" class="pt-2">
+        <h3 class="mb-1">Running and paused</h3>
+        <div
+          v-for="t in timers"
+          :key="t.id"
+          class="flex items-center gap-2 border-t border-line-2 py-1.5"
+          :class="t.id === chosen && 'bg-bill-wash'"
+        >
+          <b class="w-16">{{ clockText(t.seconds) }}</b>
+          <button type="button" class="min-w-0 flex-1 truncate text-left underline-offset-2 hover:underline" @click="choose(t)">
+            {{ t.text || 'no text yet' }}<span class="text-ink-2"> {{ t.matter }}</span>
+          </button>
+          <Btn small @click="toggle(t.id, !t.running)">{{ t.running ? 'Pause' : 'Go on' }}</Btn>
+          <Btn small @click="drop(t.id)">Drop</Btn>
+        </div>
       </div>
-    </div>
+    </template>
     <template #more><Btn v-if="chosen !== null" @click="fresh">Start another</Btn></template>
   </SideSheet>
 </template>

@@ -1,9 +1,19 @@
 import { onUnmounted } from 'vue'
 
-/** Gives the focus back to where it was when what uses this is put away. */
+let outside: HTMLElement | null = null
+
+/**
+ * Gives the focus back to where it was before the first sheet opened, once no sheet is left.
+ * A sheet that is replaced by another, or lies over one, leaves the focus to that one.
+ */
 export function useReturnFocus() {
-  const before = document.activeElement
+  const at = document.activeElement
+  if (at instanceof HTMLElement && at !== document.body && !at.closest('[role="dialog"]')) outside = at
   onUnmounted(() =>
-    window.setTimeout(() => before instanceof HTMLElement && before.isConnected && before !== document.body && before.focus(), 0),
+    window.setTimeout(() => {
+      if (document.querySelector('[role="dialog"]')) return
+      if (outside?.isConnected) outside.focus()
+      outside = null
+    }, 0),
   )
 }
