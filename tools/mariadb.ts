@@ -35,7 +35,7 @@ export async function freePort(wanted = 0): Promise<number> {
 }
 
 /** Ends a server that an earlier, killed run left on this data directory; no other process is touched. */
-async function endLeftOver(dir: string) {
+export async function endLeftOver(dir: string) {
   const pid = Number(await readFile(join(dir, 'mariadb.pid'), 'utf8').catch(() => ''))
   if (!pid) return
   const ours = async () => (await readFile(`/proc/${pid}/cmdline`, 'utf8').catch(() => '')).includes(`--datadir=${join(dir, 'data')}`)
@@ -124,6 +124,9 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
   await writeFile(join(dir, 'secrets.json'), JSON.stringify({ ...secrets, port }), { mode: 0o600 })
   const child = launch(dir, port, quick)
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+  // However this process ends, its database ends with it.
+  const endWithUs = () => void child.kill('SIGTERM')
+  process.once('exit', endWithUs)
   await waitReady(dir, child)
   if (!existsSync(marked)) {
     await client(
@@ -141,6 +144,7 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
     stop: async () => {
       child.kill('SIGTERM')
       await ended
+      process.off('exit', endWithUs)
     },
   }
 }

@@ -1,8 +1,10 @@
 import { readConfig, startServer, type Running } from '@heron/server'
 import { dataSource, migrate, row } from '@heron/server/platform'
 import { loadDemo } from '@heron/demo'
+import { existsSync } from 'node:fs'
+import { rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { appUser, databaseName, makeDurable, ownerUser, startDatabase, type Database } from './mariadb'
+import { appUser, databaseName, endLeftOver, makeDurable, ownerUser, startDatabase, type Database } from './mariadb'
 
 export interface Place {
   /** Folder of database and files. */
@@ -14,6 +16,14 @@ export interface Place {
 /** Brings up the database with its tables; loads the demo firm when there is no firm yet. */
 export async function provision(place: Place, say: (text: string) => void = () => undefined, demo = true): Promise<Database> {
   const folder = join(place.dir, 'mariadb')
+  const loading = join(place.dir, 'loading')
+  // A load that was broken off leaves half a firm; it is begun anew.
+  if (existsSync(loading)) {
+    await endLeftOver(folder)
+    await rm(folder, { recursive: true, force: true })
+    await rm(join(place.dir, 'files'), { recursive: true, force: true })
+    await rm(loading)
+  }
   const db = await startDatabase(folder, true)
   try {
     const owner = await dataSource({ port: db.port, user: ownerUser, password: db.owner, name: databaseName, pool: 2 }).initialize()
@@ -23,7 +33,9 @@ export async function provision(place: Place, say: (text: string) => void = () =
     if (!firm && demo) {
       say('Loading the demo firm, two years of work …')
       const began = Date.now()
+      await writeFile(loading, '')
       await loadDemo(environment(db, place))
+      await rm(loading)
       say(`Loaded in ${Math.round((Date.now() - began) / 1000)} s.`)
     }
     await makeDurable(folder)

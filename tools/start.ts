@@ -8,6 +8,9 @@ const say = (text: string) => process.stdout.write(`${text}\n`)
 
 const place = { dir: join(root, '.data'), ...(process.env['HERON_TODAY'] ? { today: process.env['HERON_TODAY'] } : {}) }
 
+const leave = () => process.exit(130)
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, leave)
+
 try {
   buildPages()
   const db = await provision(place, say)
@@ -17,7 +20,8 @@ try {
   const running = await serve(db, place, { HERON_PORT: String(port), HERON_WEB: dist, HERON_LOG: process.env['HERON_LOG'] ?? 'warn' })
   say(`Astute Heron is ready at http://127.0.0.1:${running.port}  (Ctrl C stops it)`)
   let stopping = false
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const)
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
+    process.off(signal, leave)
     process.on(signal, () => {
       if (stopping) return
       stopping = true
@@ -27,6 +31,7 @@ try {
         .then(db.stop)
         .then(() => process.exit(0))
     })
+  }
 } catch (error) {
   process.stderr.write(`Astute Heron could not start.\n${error instanceof Error ? error.message : String(error)}\n`)
   process.exit(1)
