@@ -83,6 +83,7 @@ describe('sessions', () => {
     const person = await office.signIn('tomas')
     expect((await person.call('POST', '/tasks', {}, { 'x-heron-csrf': 'x' })).body.code).toBe('foreign-request')
     expect((await person.call('POST', '/tasks', {}, { origin: 'http://elsewhere.example' })).body.code).toBe('foreign-request')
+    expect((await person.call('POST', '/tasks', {}, { origin: 'null' })).body.code).toBe('foreign-request')
     expect((await person.call('POST', '/tasks', {})).body.code).toBe('invalid')
   })
   it('end everywhere at once', async () => {

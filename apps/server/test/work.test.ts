@@ -52,6 +52,11 @@ describe('opening a matter', () => {
     const opened = await open(whole.id)
     expect(opened.body.number).toMatch(/^26-\d{4}$/)
     expect((await open(whole.id)).body.code).toBe('conflict-check-needed')
+    const early = await noor.must<{ id: number }>('POST', '/conflict-checks', { terms: ['Wren Applegate', 'Osric Vane', 'Ada Quist'] })
+    const late = await noor.must<{ id: number }>('POST', '/contacts', { kind: 'person', name: 'Ada Quist' })
+    const leadId = await office.user('Noor')
+    const stale = await noor.post('/matters', { clientId: late.id, name: 'Quist', openedOn: today, conflictCheckId: early.id, leadId })
+    expect(stale.body.detail).toContain('came on record after the conflict check')
   })
   it('shows a hit with its reason and part, until someone decides', async () => {
     await client()

@@ -138,9 +138,13 @@ export async function tieCheck(m: EntityManager, ctx: Ctx, checkId: number, matt
   const again = (why: string) => new Problem(409, 'conflict-check-needed', `${why} Check the names again; nothing you entered is lost.`)
   if (!check || check.madeBy !== ctx.actor.id || check.matterId) throw again('There is no conflict check for this matter.')
   const covered = new Set((JSON.parse(check.terms) as string[]).map(normalizeName))
-  const names = await rows<{ name: string }>(m, `SELECT name FROM contact WHERE id IN (?)`, [contactIds])
+  const names = await rows<{ name: string; createdAt: string }>(m, `SELECT name, created_at AS createdAt FROM contact WHERE id IN (?)`, [
+    contactIds,
+  ])
   const missing = names.find((n) => !covered.has(normalizeName(n.name)))
   if (missing) throw again(`${missing.name} is not in the conflict check.`)
+  const newer = names.find((n) => n.createdAt > check.madeAt)
+  if (newer) throw again(`${newer.name} came on record after the conflict check.`)
   await run(m, `UPDATE conflict_check SET matter_id = ? WHERE id = ?`, [matterId, checkId])
 }
 

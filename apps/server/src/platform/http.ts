@@ -77,7 +77,7 @@ const nobody: Actor = { id: 0, name: '', role: 'outside lawyer', mayOverride: fa
 /** Whether a write comes from a page of ours: same origin, and the token of its session. */
 function foreign(req: Request, csrf: string | null): boolean {
   const origin = req.headers.origin
-  if (origin && new URL(origin).host !== req.headers.host) return true
+  if (origin && (!URL.canParse(origin) || new URL(origin).host !== req.headers.host)) return true
   return csrf !== null && req.headers['x-heron-csrf'] !== csrf
 }
 
