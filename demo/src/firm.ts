@@ -1,4 +1,4 @@
-import { demoPassword, type FirmPlan } from '@heron/server/firm'
+import { demoPassword, startingAccounts, type FirmPlan } from '@heron/server/firm'
 import { addYears, type Day } from '@heron/core/calendar'
 
 const $ = (dollars: number) => dollars * 100
@@ -98,29 +98,7 @@ export function firmPlan(begin: Day): FirmPlan {
       },
       { name: 'Ferdi Kranz', initials: 'FK', email: mail('ferdi'), role: 'administrator', title: 'Administrator', goalHours: 0, rates: [] },
     ],
-    accounts: [
-      { code: '1010', name: 'Operating bank', kind: 'asset', role: 'operating bank' },
-      { code: '1020', name: 'Pooled trust bank', kind: 'asset', role: 'trust bank' },
-      { code: '1030', name: 'Separate trust bank, Varga estate', kind: 'asset' },
-      { code: '1100', name: 'Accounts receivable', kind: 'asset', role: 'receivable' },
-      { code: '1200', name: 'Work in progress', kind: 'asset', role: 'work in progress' },
-      { code: '1210', name: 'Unbilled fees (contra)', kind: 'asset', role: 'unbilled fees' },
-      { code: '1300', name: 'Client costs advanced', kind: 'asset', role: 'costs advanced' },
-      { code: '1310', name: 'Firm money in trust for bank charges', kind: 'asset', role: 'firm money in trust' },
-      { code: '2010', name: 'Owed to clients, pooled trust', kind: 'liability', role: 'trust liability' },
-      { code: '2020', name: 'Owed to clients, separate trust', kind: 'liability' },
-      { code: '2200', name: 'Client credits', kind: 'liability', role: 'client credits' },
-      { code: '2300', name: 'Tax payable', kind: 'liability', role: 'tax payable' },
-      { code: '3010', name: 'Partners’ equity', kind: 'equity', role: 'equity' },
-      { code: '3900', name: 'Opening clearing', kind: 'equity', role: 'opening clearing' },
-      { code: '4010', name: 'Fees', kind: 'income', role: 'fees' },
-      { code: '4100', name: 'Costs recovered', kind: 'income', role: 'costs recovered' },
-      { code: '5010', name: 'Salaries', kind: 'expense' },
-      { code: '5020', name: 'Rent', kind: 'expense' },
-      { code: '5030', name: 'Insurance', kind: 'expense' },
-      { code: '5040', name: 'Research and subscriptions', kind: 'expense' },
-      { code: '5900', name: 'Bank charges', kind: 'expense', role: 'bank charges' },
-    ],
+    accounts: [...startingAccounts, { code: '1030', name: 'Separate trust bank, Varga estate', kind: 'asset' }],
     banks: [
       { name: 'Operating', kind: 'operating', bank: 'Wexmoor Savings', ending: '2208', gl: '1010', nextCheck: 5001 },
       {
@@ -143,16 +121,40 @@ export function firmPlan(begin: Day): FirmPlan {
       },
     ],
     areas: [
-      { name: 'Maritime', ruleSet: 'us-federal-civil', stages: ['Intake', 'Pleadings', 'Discovery', 'Motions', 'Trial', 'After judgment'] },
+      {
+        name: 'Maritime',
+        ruleSet: 'us-federal-civil',
+        stages: ['Intake', 'Pleadings', 'Discovery', 'Motions', 'Trial', 'After judgment'],
+        procedures: ['Opening a court matter', 'Trial preparation'],
+        team: [
+          { email: mail('tomas'), role: 'lawyer' },
+          { email: mail('billie'), role: 'paralegal' },
+        ],
+      },
       {
         name: 'Boatyards and small business',
         ruleSet: 'wexmoor-superior',
         stages: ['Intake', 'Advice', 'Pleadings', 'Discovery', 'Trial', 'Settled'],
       },
-      { name: 'Trade marks', ruleSet: null, stages: ['Search', 'Application', 'Opposition', 'Registered'] },
-      { name: 'Estates', ruleSet: 'wexmoor-probate', stages: ['Opening', 'Inventory', 'Claims', 'Accounts', 'Distribution'] },
+      {
+        name: 'Trade marks',
+        ruleSet: null,
+        stages: ['Search', 'Application', 'Opposition', 'Registered'],
+        procedures: ['Opposition to a mark'],
+      },
+      {
+        name: 'Estates',
+        ruleSet: 'wexmoor-probate',
+        stages: ['Opening', 'Inventory', 'Claims', 'Accounts', 'Distribution'],
+        procedures: ['First ninety days of an estate'],
+      },
       { name: 'Wages', ruleSet: 'us-federal-civil', stages: ['Intake', 'Demand', 'Pleadings', 'Discovery', 'Settlement'] },
-      { name: 'Benefits clinic', ruleSet: null, stages: ['Intake', 'Application', 'Appeal', 'Closed out'] },
+      {
+        name: 'Benefits clinic',
+        ruleSet: null,
+        stages: ['Intake', 'Application', 'Appeal', 'Closed out'],
+        staff: { file: 1, docket: 1, papers: 1, money: 0, trust: 0 },
+      },
       { name: 'Aquaculture', ruleSet: 'wexmoor-superior', stages: ['Permits', 'Advice', 'Pleadings', 'Hearing'] },
     ],
     activities: [
@@ -164,6 +166,25 @@ export function firmPlan(begin: Day): FirmPlan {
       { code: 'A106', name: 'Confer with client' },
       { code: 'A107', name: 'Confer with other counsel' },
       { code: 'A109', name: 'Appear and attend' },
+    ],
+    fees: [
+      { name: 'Simple will', area: 'Estates', portions: [{ label: 'Will, drafted and signed', amount: $(950) }] },
+      {
+        name: 'Application for a mark, one class',
+        area: 'Trade marks',
+        portions: [
+          { label: 'Search and opinion', amount: $(600) },
+          { label: 'Application', amount: $(850) },
+        ],
+      },
+      {
+        name: 'Forming a small company',
+        area: 'Boatyards and small business',
+        portions: [
+          { label: 'Papers of formation', amount: $(1200) },
+          { label: 'First-year minutes', amount: $(400) },
+        ],
+      },
     ],
     clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2 },
     procedures: [
@@ -179,6 +200,28 @@ export function firmPlan(begin: Day): FirmPlan {
           { text: 'Review intake answers', to: 'lead', after: 4, count: 2, unit: 'business' },
           { text: 'Work out dates from the first paper', to: 'starter', count: 1, unit: 'business', priority: 'high' },
           { text: 'Budget and first report to the client', to: 'lead', after: 5, count: 5, unit: 'business' },
+        ],
+      },
+      {
+        name: 'Trial preparation',
+        description: 'The last three months before a trial',
+        area: 'Maritime',
+        steps: [
+          { text: 'Exhibit list, first draft', to: 'paralegal', date: 'trial', before: true, count: 60, unit: 'calendar' },
+          {
+            text: 'Witness outlines',
+            to: 'lead',
+            date: 'trial',
+            before: true,
+            count: 45,
+            unit: 'calendar',
+            priority: 'high',
+            remindDays: 5,
+          },
+          { text: 'Serve trial subpoenas', to: 'paralegal', date: 'trial', before: true, count: 30, unit: 'business', priority: 'high' },
+          { text: 'Motions in limine', to: 'lead', date: 'trial', before: true, count: 25, unit: 'business', priority: 'high' },
+          { text: 'Prepare the client to testify', to: 'given', date: 'trial', before: true, count: 10, unit: 'business', waits: [2] },
+          { text: 'Exhibits tabbed and copied', to: 'paralegal', after: 1, done: true, count: 15, unit: 'business', waits: [1] },
         ],
       },
       {

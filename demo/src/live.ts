@@ -4,7 +4,7 @@ import { addEntry, docketDates } from '@heron/server/docket'
 import { makeSheet } from '@heron/server/ledger'
 import { setStage } from '@heron/server/matters'
 import { filePaper } from '@heron/server/papers'
-import { row, rows } from '@heron/server/platform'
+import { row, rows, type Ctx } from '@heron/server/platform'
 import { makeTask, previewProcedure, startProcedure } from '@heron/server/tasks'
 import { recordTime } from '@heron/server/time'
 import type { Stage } from './stage'
@@ -40,6 +40,29 @@ async function docketAll(
     facts: [],
     label: t.label ?? '',
     take,
+  })
+}
+
+/** What most tasks have nothing of. */
+export const plainTask = {
+  details: '',
+  dueTime: null,
+  remindOn: null,
+  estimateMinutes: null,
+  onlyNamed: false,
+  named: [],
+  items: [],
+  paperIds: [],
+}
+
+/** Starts a procedure with the dates and people as planned. */
+export async function begin(ctx: Ctx, matterId: number, procedureId: number, start: Day) {
+  const asked = { procedureId, start, givenTo: null, anchors: {} }
+  const plan = await previewProcedure(ctx, matterId, asked)
+  await startProcedure(ctx, matterId, {
+    ...asked,
+    version: plan.version,
+    steps: plan.steps.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: false })),
   })
 }
 
@@ -185,11 +208,10 @@ export async function layLiveDocket(stage: Stage, office: Office) {
     const matter = office.find(short)
     const id = procedure.find((p) => p.name === name)!.id
     const ctx = stage.as(matter.plan.lead)
-    const steps = await previewProcedure(ctx, matter.id, id, start)
-    await startProcedure(ctx, matter.id, id, start, steps)
+    await begin(ctx, matter.id, id, start)
   }
   const task = (text: string, matterId: number, who: string, dueOn: Day, priority: 'high' | 'normal' = 'normal') =>
-    makeTask(stage.as(noor), { text, matterId, assigneeId: stage.id(who), dueOn, priority })
+    makeTask(stage.as(noor), { ...plainTask, text, matterId, assigneeId: stage.id(who), dueOn, priority })
   await task('Call harbor master about tide logs', gannet.id, noor, today, 'high')
   await task('Review draft answers to interrogatories', gannet.id, noor, at(1))
   await task('Book interpreter, Portuguese', gannet.id, noor, at(2))

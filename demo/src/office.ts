@@ -10,6 +10,9 @@ import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import type { Stage } from './stage'
 
+/** What most contacts have nothing of. */
+const plain = { birthDate: null, language: '', taxNumber: '', isPrivate: false, aliases: [] }
+
 const keepers = [
   'Ingrid Calloway',
   'Desmond Fenn',
@@ -95,6 +98,7 @@ export class Office {
             phone: '(555) 014-' + String(2300 + this.contacts.size),
             notes: '',
             kinds: ['client'],
+            ...plain,
           })
         ).id,
       )
@@ -110,7 +114,8 @@ export class Office {
             email: `${slug(name)}@post.example`,
             phone: '',
             notes: '',
-            kinds: [what as 'witness'],
+            kinds: [what],
+            ...plain,
           })
         ).id,
       )
@@ -130,7 +135,11 @@ export class Office {
       const ctx = stage.as(plan.lead)
       const clientId = this.contacts.get(plan.client)!
       const names = [plan.client, ...(plan.adverse ? [plan.adverse] : [])]
-      const check = await checkConflicts(ctx, names, [plan.client])
+      const check = await checkConflicts(
+        ctx,
+        names.map((name) => ({ name })),
+        [plan.client],
+      )
       // What the firm's own clients hit is decided at once; a few stay for the lead to look at.
       for (const hit of check.hits)
         if (plan.age > 45) await decideHit(ctx, hit.id, 'no conflict', hit.term === plan.client ? 'our own client' : 'another person')
@@ -152,6 +161,14 @@ export class Office {
         ...(plan.outside || plan.weight > 0.85 ? [{ userId: stage.id('Sable Whitcombe'), role: 'outside' as const, rate: null }] : []),
       ]
       const opened = await openMatter(ctx, {
+        kind: 'client',
+        secondNumber: '',
+        judgeId: federal && plan.adverse ? this.contacts.get('Hon. Miriam Oyelaran')! : null,
+        originatingId: stage.id(this.pick(['Ingrid Calloway', 'Desmond Fenn', plan.lead])),
+        tags: [],
+        clientIds: [],
+        enquiryId: null,
+        procedures: [],
         clientId,
         name: plan.name,
         shortName: plan.short,
@@ -159,14 +176,16 @@ export class Office {
         areaId: area!.id,
         description: plan.description,
         parties: [
-          { contactId: clientId, role: plan.side ?? 'client', side: 'ours', counsel: 'us' },
+          { contactId: clientId, role: plan.side ?? 'client', side: 'ours', counsel: 'us', counselId: null, servedOn: null },
           ...(plan.adverse
             ? [
                 {
                   contactId: this.contacts.get(plan.adverse)!,
                   role: plan.side === 'plaintiff' ? 'defendant' : plan.side === 'opposer' ? 'applicant' : 'claimant',
                   side: 'adverse' as const,
-                  counsel: 'C. Achterberg, Lund & Co.',
+                  counsel: '',
+                  counselId: this.contacts.get('Corvin Achterberg')!,
+                  servedOn: plan.side === 'plaintiff' ? addDays(stage.day, 21) : null,
                 },
               ]
             : []),

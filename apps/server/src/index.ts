@@ -3,9 +3,12 @@ import type { Server } from 'node:http'
 import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
 import { docketRoutes } from './docket'
-import { shellRoutes } from './firm'
+import { fieldRoutes } from './fields'
+import { firmRoutes, shellRoutes } from './firm'
+import { importRoutes } from './imports'
 import { booksRoutes, runStandingCheck, trustRoutes } from './ledger'
 import { matterRoutes } from './matters'
+import { noteRoutes, viewRoutes } from './notes'
 import { paperRoutes } from './papers'
 import { peopleRoutes } from './people'
 import { readConfig, type Config } from './platform/config'
@@ -14,13 +17,19 @@ import { dataSource } from './platform/database'
 import { FileStore } from './platform/files'
 import { buildApp } from './platform/http'
 import { startWorker } from './platform/jobs'
+import { useMailServer } from './platform/mail'
 import { routes } from './platform/routes'
-import { taskRoutes } from './tasks'
+import { remindOfTasks, taskRoutes } from './tasks'
 import { timeRoutes } from './time'
 
 export const router = routes.router({
   shell: shellRoutes,
+  firm: firmRoutes,
   people: peopleRoutes,
+  fields: fieldRoutes,
+  notes: noteRoutes,
+  views: viewRoutes,
+  imports: importRoutes,
   matters: matterRoutes,
   docket: docketRoutes,
   tasks: taskRoutes,
@@ -40,6 +49,7 @@ export interface Running {
 
 /** Starts the server on loopback and its worker; `stop` ends both and closes the pool. */
 export async function startServer(config: Config): Promise<Running> {
+  useMailServer(config.smtp)
   const log = pino({ level: config.log })
   const db = await dataSource(config.db).initialize()
   const base = { db, files: new FileStore(config.files), clock: clock(config.today) }
@@ -56,6 +66,9 @@ export async function startServer(config: Config): Promise<Running> {
     )
   const first = compareBooks()
   const checking = setInterval(compareBooks, 15 * 60_000)
+  const remind = () => remindOfTasks(base).catch((error: unknown) => log.error({ err: error }, 'reminders'))
+  const reminded = remind()
+  const reminding = setInterval(remind, 60_000)
   const address = server.address()
   return {
     app,
@@ -63,7 +76,8 @@ export async function startServer(config: Config): Promise<Running> {
     base,
     stop: async () => {
       clearInterval(checking)
-      await first
+      clearInterval(reminding)
+      await Promise.all([first, reminded])
       server.closeAllConnections()
       await new Promise((done) => server.close(done))
       await stopWorker()

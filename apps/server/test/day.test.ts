@@ -17,7 +17,7 @@ const client = (more: Record<string, unknown> = {}) => office.matter(noor, `Day 
 
 describe('procedures', () => {
   interface Step {
-    ordinal: number
+    key: string
     text: string
     dueOn: string
     assigneeId: number
@@ -28,7 +28,10 @@ describe('procedures', () => {
     const procedure = (await noor.must<{ id: number; name: string }[]>('GET', '/procedures')).find(
       (p) => p.name === 'Opening a court matter',
     )!
-    const steps = await noor.must<Step[]>('POST', `/matters/${m.id}/procedures/preview`, { procedureId: procedure.id, start: '2026-11-24' })
+    const { steps, version } = await noor.must<{ steps: Step[]; version: number }>('POST', `/matters/${m.id}/procedures/preview`, {
+      procedureId: procedure.id,
+      start: '2026-11-24',
+    })
     const people = await Promise.all(['Noor', 'Billie'].map((p) => office.user(p)))
     expect(steps.slice(0, 4).map((s) => [s.dueOn, people.indexOf(s.assigneeId)])).toEqual([
       ['2026-11-24', 1],
@@ -37,13 +40,13 @@ describe('procedures', () => {
       ['2026-11-30', 0],
       ['2026-12-01', 1],
     ])
-    expect(steps[3]!.how).toBe('7 calendar days after step 1')
-    const kept = steps.slice(0, 2).map((s) => ({ ordinal: s.ordinal, dueOn: s.dueOn, assigneeId: s.assigneeId }))
+    expect(steps[3]!.how).toBe('7 calendar days after “Send engagement letter for signature”')
+    const kept = steps.slice(0, 2).map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId }))
     kept[1]!.dueOn = '2026-12-15'
-    expect(await noor.must('POST', `/matters/${m.id}/procedures`, { procedureId: procedure.id, start: '2026-11-24', steps: kept })).toEqual(
-      { tasks: 2 },
-    )
-    const tasks = await noor.must<{ text: string; dueOn: string; step: string }[]>('GET', `/tasks?matterId=${m.id}`)
+    expect(
+      await noor.must('POST', `/matters/${m.id}/procedures`, { procedureId: procedure.id, start: '2026-11-24', version, steps: kept }),
+    ).toEqual({ tasks: 2 })
+    const { rows: tasks } = await noor.must<{ rows: { text: string; dueOn: string; step: string }[] }>('GET', `/tasks?matterId=${m.id}`)
     expect(tasks.map((t) => [t.dueOn, t.step])).toEqual([
       ['2026-11-24', 'step 1 of 2'],
       ['2026-12-15', 'step 2 of 2'],
@@ -64,7 +67,7 @@ describe('tasks', () => {
     const made = await billie.must<{ id: number }>('POST', '/tasks', { text: 'Water the ferns', assigneeId: await office.user('Billie') })
     expect((await noor.put(`/tasks/${made.id}/done`, { done: true })).status).toBe(404)
     await billie.must('PUT', `/tasks/${made.id}/done`, { done: true })
-    const list = await billie.must<{ id: number; done: boolean }[]>('GET', '/tasks?done=done')
+    const { rows: list } = await billie.must<{ rows: { id: number; done: boolean }[] }>('GET', '/tasks?done=done')
     expect(list.find((t) => t.id === made.id)?.done).toBe(true)
     await billie.must('PUT', `/tasks/${made.id}/done`, { done: false })
   })

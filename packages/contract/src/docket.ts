@@ -114,6 +114,9 @@ export const docket = {
   mark: route('docket.change', 'PUT', '/docket/{id}/mark', 'Mark an entry')
     .input(z.object({ id, mark: z.enum(marks) }))
     .output(ok),
+  move: route('docket.change', 'PUT', '/docket/{id}/day', 'Move a date by hand, or to the day the court set')
+    .input(z.object({ id, day, by: z.enum(['hand', 'court']), why: needed('Say why it moves', 300) }))
+    .output(ok.extend({ follows: z.number() })),
   include: route('docket.change', 'PUT', '/docket/{id}/left-out', 'Docket a date that was left out, or leave one out')
     .input(z.object({ id, leftOut: z.boolean() }))
     .output(ok),

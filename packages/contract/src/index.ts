@@ -1,7 +1,10 @@
 import { billing } from './billing'
 import { docket } from './docket'
+import { fields } from './fields'
+import { firm } from './firm'
 import { books, trust } from './ledger'
 import { matters } from './matters'
+import { imports, notes, views } from './notes'
 import { papers } from './papers'
 import { people } from './people'
 import { shell } from './shell'
@@ -9,14 +12,18 @@ import { tasks } from './tasks'
 import { time } from './time'
 
 /** Every route of the application: the one meeting point of server and web. */
-export const contract = { shell, people, matters, docket, tasks, papers, time, billing, trust, books }
+export const contract = { shell, firm, people, fields, notes, views, imports, matters, docket, tasks, papers, time, billing, trust, books }
 
 export * from './rights'
 export type { RouteMeta } from './base'
 export type { Me } from './shell'
-export { contactKinds, type ContactIn } from './people'
-export { sides, teamRoles, type MatterIn } from './matters'
+export { aliasKinds, contactIn as contactInSchema, contactKinds, decisions, reachKinds, type ContactIn, type EnquiryIn } from './people'
+export { type FieldGroupOut, type FieldIn, type FieldValues } from './fields'
+export { conflictStates, sides, teamRoles, type MatterChange, type MatterFilter, type MatterIn } from './matters'
 export { marks, type DocketRow } from './docket'
 export { folders } from './papers'
+export { procedureFile, procedureRoles, taskViews, type ProcedureFile, type ProcedureIn, type TaskIn, type TaskRow } from './tasks'
 export { charges, type TimeIn } from './time'
 export { receiptKinds, type SheetIn } from './ledger'
+export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
+export { noticeKinds } from './notes'

@@ -62,3 +62,21 @@ export const rightsOfRole: Record<Role, readonly Right[]> = {
 
 /** Who may call a route: anyone, anyone signed in, or whoever has the right. */
 export type Rule = 'public' | 'signed in' | Right
+
+/** The parts of a matter to which access is given, each to see or to change. */
+export const parts = ['file', 'docket', 'papers', 'money', 'trust'] as const
+export type Part = (typeof parts)[number]
+/** 0 nothing, 1 see, 2 change. */
+export type Grants = Record<Part, number>
+
+export const allParts = (level: number): Grants => ({ file: level, docket: level, papers: level, money: level, trust: level })
+
+/** What someone of a role is given when put on a team, unless chosen otherwise. Rights of the role still bound it. */
+export const presetOfRole: Record<Role, Grants> = {
+  administrator: allParts(2),
+  lawyer: allParts(2),
+  paralegal: { file: 2, docket: 2, papers: 2, money: 1, trust: 0 },
+  'docket clerk': { file: 2, docket: 2, papers: 2, money: 0, trust: 0 },
+  bookkeeper: { file: 1, docket: 1, papers: 1, money: 2, trust: 2 },
+  'outside lawyer': { file: 1, docket: 1, papers: 1, money: 0, trust: 0 },
+}

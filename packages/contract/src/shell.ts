@@ -17,6 +17,8 @@ export const shell = {
     z.object({
       firm: z.string(),
       today: z.string(),
+      /** There is no firm yet: the first thing is to set one up. */
+      empty: z.boolean(),
       me: me.nullable(),
       demo: z
         .object({ people: z.array(z.object({ name: z.string(), title: z.string(), email: z.string() })), password: z.string() })

@@ -1,14 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addUpPreBill, applyPayment, type LineKind, type PreBillLine } from '../src/billing'
-import { addDays, readDay, showCourtDays, weekdaysOnly, type Day } from '../src/calendar'
+import { addDays, readDay, showCourtDays, type Day } from '../src/calendar'
 import { calendarFor, faultsOf, shippedHolidaySets, shippedRuleSets, workOutDates, type RuleSet } from '../src/docket'
 import { plainAccount } from '../src/formats'
 import { closings, judgeBillFromTrust, mirror, faultsOfJournal } from '../src/ledger'
 import { share, sum } from '../src/money'
 import { fieldsUsed } from '../src/papers'
 import { normalizeName, compareNames } from '../src/people'
-import { faultsOfSteps, planProcedure, showTiming, type StepTiming } from '../src/tasks'
 import { amountFor, readDuration, roundMinutes, showHours } from '../src/time'
 
 const anyDay = fc.integer({ min: 0, max: 3000 }).map((n): Day => addDays('2025-01-01', n))
@@ -282,44 +281,6 @@ describe('time, always', () => {
         expect(Math.abs(amountFor(m, rate) - (m * rate) / 60)).toBeLessThanOrEqual(0.5)
       }),
     )
-  })
-})
-
-describe('procedures, always', () => {
-  const timing = (i: number) =>
-    fc.record({
-      anchor:
-        i === 0
-          ? fc.constant({ kind: 'start' as const })
-          : fc.oneof(fc.constant({ kind: 'start' as const }), fc.record({ kind: fc.constant('step' as const), step: fc.nat(i - 1) })),
-      count: fc.nat(40),
-      unit: fc.constantFrom('calendar' as const, 'business' as const),
-      direction: fc.constant('after' as const),
-    })
-  const steps = fc.integer({ min: 1, max: 12 }).chain((n) => fc.tuple(...Array.from({ length: n }, (_, i) => timing(i)))) as fc.Arbitrary<
-    StepTiming[]
-  >
-  it('due dates follow their anchors, and move with the start', () => {
-    fc.assert(
-      fc.property(steps, anyDay, fc.nat(30), (ss, start, gap) => {
-        expect(faultsOfSteps(ss)).toEqual([])
-        const plan = planProcedure(ss, start, weekdaysOnly)
-        const later = planProcedure(ss, addDays(start, gap), weekdaysOnly)
-        ss.forEach((s, i) => {
-          expect(plan[i]!.due >= (s.anchor.kind === 'start' ? start : plan[s.anchor.step]!.due)).toBe(true)
-          expect(later[i]!.due >= plan[i]!.due).toBe(true)
-        })
-      }),
-    )
-  })
-  it('are read as the office says it', () => {
-    expect(showTiming({ anchor: { kind: 'start' }, count: 0, unit: 'calendar', direction: 'after' })).toBe('on the day it starts')
-    expect(showTiming({ anchor: { kind: 'step', step: 2 }, count: 1, unit: 'business', direction: 'before' })).toBe(
-      '1 business day before step 3',
-    )
-  })
-  it('name a step that is not there', () => {
-    expect(faultsOfSteps([{ anchor: { kind: 'step', step: 7 }, count: -1, unit: 'calendar', direction: 'after' }])).toHaveLength(2)
   })
 })
 

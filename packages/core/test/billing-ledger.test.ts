@@ -14,8 +14,6 @@ import {
 } from '../src/ledger'
 import { sum } from '../src/money'
 import { compareNames, normalizeName } from '../src/people'
-import { faultsOfSteps, planProcedure, type StepTiming } from '../src/tasks'
-import { weekdaysOnly } from '../src/calendar'
 import { missingFields } from '../src/papers'
 
 const line = (kind: PreBillLine['kind'], worked: number, charged = worked, noCharge = false): PreBillLine => ({
@@ -214,23 +212,6 @@ describe('names', () => {
     expect(compareNames('Tydén Marek', 'Marek Tyden')?.reason).toBe('same words in another order')
     expect(compareNames('Gannet', 'Gannet Ferry Cooperative')?.reason).toBe('shares part of the name')
     expect(compareNames('Gannet Ferry', 'Corvane Ferry')).toBeNull()
-  })
-})
-
-describe('procedures', () => {
-  const step = (count: number, anchor: StepTiming['anchor'] = { kind: 'start' }): StepTiming => ({
-    anchor,
-    count,
-    unit: 'business',
-    direction: 'after',
-  })
-  it('dates steps from the start and from each other', () => {
-    const plan = planProcedure([step(0), step(3, { kind: 'step', step: 0 })], '2026-11-26', weekdaysOnly)
-    expect(plan.map((p) => p.due)).toEqual(['2026-11-26', '2026-12-01'])
-    expect(plan[1]?.how).toBe('3 business days after step 1')
-  })
-  it('accepts no circles', () => {
-    expect(faultsOfSteps([step(1, { kind: 'step', step: 1 }), step(1, { kind: 'step', step: 0 })])).toHaveLength(2)
   })
 })
 

@@ -26,11 +26,11 @@ async function lockBill(m: EntityManager, ctx: Ctx, id: number): Promise<BillHea
   await rows(m, `SELECT m.id FROM matter m JOIN bill b ON b.matter_id = m.id WHERE b.id = ? FOR UPDATE`, [id])
   const found = await row<BillHead>(
     m,
-    `SELECT b.id, b.number, b.matter_id AS matterId, b.payer_id AS payerId, b.issued_on AS issuedOn,
+    `SELECT b.id, b.number, b.matter_id AS matterId, COALESCE((SELECT p.merged_into FROM contact p WHERE p.id = b.payer_id), b.payer_id) AS payerId, b.issued_on AS issuedOn,
             b.total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open,
             COALESCE((SELECT SUM(l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0))
                         FROM bill_line l JOIN fee_portion p ON p.id = l.source_id WHERE l.bill_id = b.id AND l.kind = 'flat' AND p.earned_on IS NULL), 0) AS unearned
-       FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor)}`,
+       FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [id],
   )
   if (!found) throw notFound('bill')

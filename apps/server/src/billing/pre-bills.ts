@@ -2,7 +2,7 @@ import { addUpPreBill, isFee, type LineKind, type PreBillLine as CoreLine } from
 import type { Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { matterScope, requireMatter } from '../platform/access'
+import { change, matterScope, requireMatter, see } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
@@ -44,7 +44,9 @@ const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, p.payer
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
   if (lock) await rows(m, `SELECT id FROM pre_bill WHERE id = ? FOR UPDATE`, [id])
-  const found = await row<PreBillHead>(m, `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor)}`, [id])
+  const found = await row<PreBillHead>(m, `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`, [
+    id,
+  ])
   if (!found) throw notFound('pre-bill')
   return found
 }
@@ -78,7 +80,7 @@ export function totalsOf(head: PreBillHead, lines: readonly PreLine[]) {
 /** Makes a pre-bill of all posted, unbilled work of a matter up to a day. */
 export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
+    const matter = await requireMatter(m, ctx, matterId, 'money', change)
     if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])

@@ -27,7 +27,7 @@ export async function bills(
   f: { q: string; state: 'open' | 'paid' | 'all'; matterId?: number | undefined; page: number; size: number },
 ) {
   const like = `%${f.q}%`
-  const where = `WHERE ${matterScope(ctx.actor)} AND (? = '' OR b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?) ${f.matterId ? `AND b.matter_id = ${Number(f.matterId)}` : ''}`
+  const where = `WHERE ${matterScope(ctx.actor, 'm', 'money')} AND (? = '' OR b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?) ${f.matterId ? `AND b.matter_id = ${Number(f.matterId)}` : ''}`
   const kept = f.state === 'all' ? '' : f.state === 'open' ? 'WHERE x.open <> 0' : 'WHERE x.open = 0'
   const inner = `SELECT ${billColumns} ${billFrom} ${where}`
   const values = [f.q, like, like, like]
@@ -60,7 +60,7 @@ export async function preBills(ctx: Ctx) {
     ctx.db.manager,
     `SELECT p.id, p.matter_id AS matterId, m.name AS matter, c.name AS payer, p.payer_id AS payerId, p.work_to AS workTo, p.state, p.discount_amount AS discountAmount,
             p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
-       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor)} ORDER BY p.state, p.id LIMIT 200`,
+       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY p.state, p.id LIMIT 200`,
   )
   if (!heads.length) return []
   const lines = await rows<{
@@ -171,7 +171,7 @@ export async function bill(ctx: Ctx, id: number) {
   >(
     m,
     `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash
-       ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor)}`,
+       ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [id],
   )
   if (!head) throw notFound('bill')
@@ -243,7 +243,7 @@ export function unbilled(ctx: Ctx, to: Day) {
        LEFT JOIN (SELECT matter_id, SUM(IF(charge = 'billable', amount, 0)) AS amount, MIN(day) AS oldest FROM time_entry WHERE state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
        LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry WHERE bill_id IS NULL AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
        LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion WHERE bill_id IS NULL GROUP BY matter_id) f ON f.matter_id = m.id
-       WHERE m.kind = 'client' AND ${matterScope(ctx.actor)}
+       WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')}
      ) x JOIN contact c ON c.id = x.client_id LEFT JOIN contact p ON p.id = x.bill_to_id
      WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')
      ORDER BY x.time + x.costs + x.flat DESC LIMIT 300`,

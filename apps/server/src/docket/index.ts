@@ -1,2 +1,2 @@
 export { docketRoutes } from './routes'
-export { addEntry, docketDates, markEntry, nextOwnDate } from './service'
+export { addEntry, docketDates, markEntry, moveEntry, nextOwnDate } from './service'

@@ -1,6 +1,6 @@
 import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
-import { addEntry, agenda, docketDates, docketOf, markEntry, ruleSetOf, setLeftOut, workOut } from './service'
+import { addEntry, agenda, docketDates, docketOf, markEntry, moveEntry, ruleSetOf, setLeftOut, workOut } from './service'
 
 const d = routes.docket
 export const docketRoutes = {
@@ -32,5 +32,6 @@ export const docketRoutes = {
   ofMatter: d.ofMatter.handler(({ context, input }) => docketOf(context.ctx, input.id)),
   agenda: d.agenda.handler(({ context, input }) => agenda(context.ctx, input.from, input.courtDays, input.scope)),
   mark: d.mark.handler(({ context, input }) => done(markEntry(context.ctx, input.id, input.mark))),
+  move: d.move.handler(({ context, input: { id, ...own } }) => moveEntry(context.ctx, id, own)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

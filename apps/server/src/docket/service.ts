@@ -9,7 +9,7 @@ import {
   type Weight,
 } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
-import { matterScope, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { change, matterScope, requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
@@ -54,7 +54,7 @@ async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn): 
 /** Works out the dates of a trigger; nothing is docketed yet. */
 export async function workOut(ctx: Ctx, matterId: number, input: TriggerIn) {
   const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, matterId)
+  const matter = await requireMatter(m, ctx, matterId, 'docket')
   const { proposals } = await propose(m, matter, input)
   const already = await rows<{ key: string }>(
     m,
@@ -73,7 +73,7 @@ const dayEndsOf = (set: RuleSet, weight: Weight) => (weight === 'firm practice' 
 /** Dockets the dates that were taken and keeps the others as left out, with their trace, in one act. */
 export function docketDates(ctx: Ctx, matterId: number, input: TriggerIn & { label: string; take: string[] }) {
   return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
+    const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     const { set, proposals } = await propose(m, matter, input)
     const kind = set.triggers.find((t) => t.key === input.trigger)!
     const made = await m.insert(TriggerEvent, {
@@ -145,7 +145,7 @@ export interface EntryIn {
 /** An appointment, a date that an order fixed, or a date of the firm's own, without a trigger. It never rolls. */
 export function addEntry(ctx: Ctx, matterId: number, input: EntryIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
+    const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     const { time, ...own } = input
     const trace: TraceStep[] = [{ text: input.weight === 'court order' ? 'Set by the court' : 'Entered by hand', date: input.day }]
     const made = await m.insert(DocketEntry, {
@@ -167,7 +167,7 @@ export function addEntry(ctx: Ctx, matterId: number, input: EntryIn): Promise<{ 
 async function lockEntry(m: EntityManager, ctx: Ctx, id: number) {
   const found = await row<{ id: number; matterId: number; title: string; mark: string; leftOut: number; day: Day }>(
     m,
-    `SELECT d.id, d.matter_id AS matterId, d.title, d.mark, d.left_out AS leftOut, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND ${matterScope(ctx.actor)} FOR UPDATE`,
+    `SELECT d.id, d.matter_id AS matterId, d.title, d.mark, d.left_out AS leftOut, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND ${matterScope(ctx.actor, 'm', 'docket', change)} FOR UPDATE`,
     [id],
   )
   if (!found) throw notFound('docket entry')
@@ -186,6 +186,36 @@ export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met'
       subject: 'docket entry',
       subjectId: id,
     })
+  })
+}
+
+/** Moves a date by hand, or to the day the court set. Says how many dates of running procedures would follow. */
+export function moveEntry(ctx: Ctx, id: number, input: { day: Day; by: 'hand' | 'court'; why: string }) {
+  return work(ctx, async (m) => {
+    const entry = await lockEntry(m, ctx, id)
+    await requireOpenMatter(m, ctx, entry.matterId, 'docket')
+    if (entry.day === input.day) throw fieldFault('day', 'It is on that day already')
+    await m.update(DocketEntry, id, { day: input.day, setBy: input.by, beforeRoll: null })
+    await history(m, ctx, id, 'moved', entry.day, input.day, input.why)
+    await audit(m, ctx, {
+      kind: 'moved',
+      text: `${entry.title} moved: ${input.why}`,
+      matterId: entry.matterId,
+      subject: 'docket entry',
+      subjectId: id,
+      detail: { was: { day: entry.day }, became: { day: input.day } },
+    })
+    await touchMatter(m, ctx, entry.matterId)
+    // Procedures keep the ids of the dates they are counted from.
+    const runs = await rows<{ anchors: string }>(
+      m,
+      `SELECT r.anchors FROM procedure_run r WHERE r.matter_id = ? AND EXISTS (SELECT 1 FROM task t WHERE t.run_id = r.id AND t.done_at IS NULL)`,
+      [entry.matterId],
+    )
+    return {
+      ok: true as const,
+      follows: runs.filter((r) => Object.values(JSON.parse(r.anchors) as Record<string, number>).includes(id)).length,
+    }
   })
 }
 
@@ -264,7 +294,7 @@ function shown(ctx: Ctx, list: EntryRow[]) {
 
 export async function docketOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
-  await requireMatter(m, ctx, matterId)
+  await requireMatter(m, ctx, matterId, 'docket')
   return shown(
     ctx,
     await rows<EntryRow>(m, `${select} WHERE d.matter_id = ? ORDER BY d.day, d.at_time IS NULL, d.at_time, d.id`, [matterId]),
@@ -284,7 +314,7 @@ export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'min
     team: `AND m.lead_id IN (SELECT y.lead_id FROM matter y JOIN matter_team x ON x.matter_id = y.id WHERE x.user_id = ${user})`,
     firm: '',
   }[scope]
-  const base = `${select} WHERE ${matterScope(ctx.actor)} AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL ${whose}`
+  const base = `${select} WHERE ${matterScope(ctx.actor, 'm', 'docket')} AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL ${whose}`
   const order = `ORDER BY d.day, d.at_time IS NULL, d.at_time, FIELD(d.weight, 'strict', 'rule', 'court order', 'firm practice', 'appointment'), d.id LIMIT 1000`
   const list = await rows<EntryRow>(m, `${base} AND d.day BETWEEN ? AND ? AND d.mark <> 'vacated' ${order}`, [from, until])
   const late =
@@ -313,7 +343,7 @@ export async function nextOwnDate(ctx: Ctx) {
   const found = await row<{ title: string; matter: string; matterId: number; day: Day; ruleSetKey: string | null }>(
     m,
     `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day, m.rule_set_key AS ruleSetKey FROM docket_entry d JOIN matter m ON m.id = d.matter_id
-      WHERE d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor)}
+      WHERE d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}
         AND (? = 'docket clerk' OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user})) ORDER BY d.day, FIELD(d.weight, 'strict', 'rule', 'court order'), d.id LIMIT 1`,
     [ctx.clock.today(), ctx.actor.role],
   )

@@ -15,6 +15,8 @@ export class Firm {
   @Column('boolean') separateTrustViaPooled!: boolean
   @Column('int') taxBasisPoints!: number
   @Column('varchar', { nullable: true }) booksClosedTo!: string | null
+  @Column('varchar') matterPattern!: string
+  @Column('varchar') workDays!: string
 }
 
 @Entity('user_account')

@@ -1,3 +1,5 @@
-export { shellRoutes } from './routes'
+export { firmRoutes, shellRoutes } from './routes'
+export { startingAccounts } from './chart'
 export { demoPassword } from './demo'
-export { setUpFirm, type FirmPlan } from './set-up'
+export { handOver } from './absence'
+export { setUpFirm, type FirmPlan, type StepPlan } from './set-up'

@@ -2,6 +2,11 @@ import { meOf, sessionOf, signIn, signOut, signOutEverywhere } from '../platform
 import { row, rows } from '../platform/database'
 import { done, routes } from '../platform/routes'
 import { demoPassword } from './demo'
+import { absences, endLeave, handOver, holdings } from './absence'
+import { areas, changeArea, changeFee, fees, makeArea, makeFee, setActivities, setKinds } from './areas'
+import { firstSetUp } from './first'
+import { addRate, changePerson, makePerson, people, setPassword } from './people'
+import { changeFirm, firmSettings, setHolidays } from './settings'
 import { find, waiting, waterline } from './shell'
 
 const s = routes.shell
@@ -18,6 +23,7 @@ export const shellRoutes = {
       : null
     return {
       firm: firm?.name ?? 'Astute Heron',
+      empty: !firm,
       today: clock.today(),
       me: signedIn && meOf(signedIn),
       demo: people && { people, password: demoPassword },
@@ -39,4 +45,29 @@ export const shellRoutes = {
   waterline: s.waterline.handler(({ context }) => waterline(context.ctx)),
   find: s.find.handler(({ context, input }) => find(context.ctx, input.q)),
   waiting: s.waiting.handler(({ context }) => waiting(context.ctx)),
+}
+
+const f = routes.firm
+export const firmRoutes = {
+  setUp: f.setUp.handler(({ context, input }) => done(firstSetUp(context.ctx, input))),
+  get: f.get.handler(({ context }) => firmSettings(context.ctx)),
+  change: f.change.handler(({ context, input }) => done(changeFirm(context.ctx, input))),
+  setHolidays: f.setHolidays.handler(({ context, input }) => done(setHolidays(context.ctx, input.holidays))),
+  people: f.people.handler(({ context }) => people(context.ctx)),
+  makePerson: f.makePerson.handler(({ context, input }) => makePerson(context.ctx, input)),
+  changePerson: f.changePerson.handler(({ context, input: { id, ...own } }) => done(changePerson(context.ctx, id, own))),
+  setPassword: f.setPassword.handler(({ context, input }) => done(setPassword(context.ctx, input.id, input.password))),
+  addRate: f.addRate.handler(({ context, input: { id, ...own } }) => addRate(context.ctx, id, own)),
+  areas: f.areas.handler(({ context }) => areas(context.ctx)),
+  makeArea: f.makeArea.handler(({ context, input }) => makeArea(context.ctx, input)),
+  changeArea: f.changeArea.handler(({ context, input: { id, ...own } }) => done(changeArea(context.ctx, id, own))),
+  setKinds: f.setKinds.handler(({ context, input }) => done(setKinds(context.ctx, input.kinds))),
+  fees: f.fees.handler(({ context }) => fees(context.ctx)),
+  makeFee: f.makeFee.handler(({ context, input }) => makeFee(context.ctx, input)),
+  changeFee: f.changeFee.handler(({ context, input: { id, ...own } }) => done(changeFee(context.ctx, id, own))),
+  setActivities: f.setActivities.handler(({ context, input }) => done(setActivities(context.ctx, input.activities))),
+  absences: f.absences.handler(({ context }) => absences(context.ctx)),
+  holdings: f.holdings.handler(({ context, input }) => holdings(context.ctx, input.id)),
+  handOver: f.handOver.handler(({ context, input: { id, ...own } }) => handOver(context.ctx, id, own)),
+  endLeave: f.endLeave.handler(({ context, input }) => endLeave(context.ctx, input.id)),
 }

@@ -3,11 +3,13 @@ import type { AccountRole } from '@heron/core/ledger'
 import { audit } from '../platform/audit'
 import { hashPassword } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { row, run, work } from '../platform/database'
 import { refused } from '../platform/problem'
 import { Account, BankAccount } from '../ledger/entities'
 import { PracticeArea, Stage } from '../matters/entities'
-import { ProcedureDef, ProcedureStep } from '../tasks/entities'
+import type { Grants } from '@heron/contract'
+import type { StepDue } from '@heron/core/tasks'
+import { saveProcedure } from '../tasks'
 import { Activity, ClearingDays, Firm, UserAccount, UserRate } from './entities'
 
 export interface FirmPlan {
@@ -29,6 +31,8 @@ export interface FirmPlan {
     title: string
     goalHours: number
     mayOverride?: boolean
+    /** The person's own; otherwise the one that all share, in the demo. */
+    password?: string
     rates: { from: string; to: string | null; rate: number }[]
   }[]
   accounts: { code: string; name: string; kind: 'asset' | 'liability' | 'equity' | 'income' | 'expense'; role?: AccountRole }[]
@@ -41,28 +45,60 @@ export interface FirmPlan {
     liability?: string
     nextCheck: number
   }[]
-  areas: { name: string; ruleSet: string | null; stages: string[] }[]
+  areas: {
+    name: string
+    ruleSet: string | null
+    stages: string[]
+    staff?: Grants
+    team?: { email: string; role: 'lead' | 'lawyer' | 'paralegal' }[]
+    procedures?: string[]
+  }[]
+  fees?: { name: string; area: string | null; portions: { label: string; amount: number }[] }[]
+  matterPattern?: string
+  workDays?: number[]
   activities: { code: string; name: string }[]
   clearing: Record<string, number>
   procedures: { name: string; description: string; area: string | null; steps: StepPlan[] }[]
 }
-/** Days after the start, or after another step by its number. */
+/** A step: by default so many days after the start; `after` names another step by its number. */
 export interface StepPlan {
   text: string
-  to: 'lead' | 'paralegal' | 'starter'
+  to: 'lead' | 'paralegal' | 'starter' | 'given'
   after?: number
+  /** Counted from when that step is done. */
+  done?: boolean
+  /** Counted from a date of the matter's docket. */
+  date?: string
+  before?: boolean
+  waits?: number[]
   count: number
   unit: 'calendar' | 'business'
   priority?: 'high' | 'normal' | 'low'
+  remindDays?: number
+}
+
+function dueOf(s: StepPlan): StepDue {
+  const anchor: StepDue['anchor'] = s.date
+    ? { kind: 'docket', name: s.date }
+    : s.after
+      ? { kind: s.done ? 'done' : 'step', step: `s${s.after}` }
+      : { kind: 'start' }
+  return { count: s.count, unit: s.unit, direction: s.before ? 'before' : 'after', anchor }
 }
 
 /** Sets a new firm up in one act. Refused where there is one already. */
 export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
   return work(ctx, async (m) => {
     if (await row(m, `SELECT 1 FROM firm`)) throw refused('firm-exists', 'This firm is set up already.')
-    await m.insert(Firm, { id: 1, ...plan.firm })
-    const passwordHash = await hashPassword(plan.password)
-    for (const { rates, goalHours, mayOverride, ...person } of plan.staff) {
+    await m.insert(Firm, {
+      id: 1,
+      ...plan.firm,
+      ...(plan.matterPattern ? { matterPattern: plan.matterPattern } : {}),
+      ...(plan.workDays ? { workDays: JSON.stringify(plan.workDays) } : {}),
+    })
+    const shared = await hashPassword(plan.password)
+    for (const { rates, goalHours, mayOverride, password, ...person } of plan.staff) {
+      const passwordHash = password ? await hashPassword(password) : shared
       const made = await m.insert(UserAccount, {
         ...person,
         passwordHash,
@@ -85,29 +121,63 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
       })
     const areas = new Map<string, number>()
     for (const a of plan.areas) {
-      const made = await m.insert(PracticeArea, { name: a.name, ruleSetKey: a.ruleSet })
+      const made = await m.insert(PracticeArea, {
+        name: a.name,
+        ruleSetKey: a.ruleSet,
+        ...(a.staff
+          ? {
+              staffFile: a.staff.file,
+              staffDocket: a.staff.docket,
+              staffPapers: a.staff.papers,
+              staffMoney: a.staff.money,
+              staffTrust: a.staff.trust,
+            }
+          : {}),
+      })
       const areaId = made.identifiers[0]!['id'] as number
       areas.set(a.name, areaId)
       for (const [i, name] of a.stages.entries()) await m.insert(Stage, { areaId, name, ordinal: i + 1 })
     }
     for (const a of plan.activities) await m.insert(Activity, { ...a, rate: null })
     for (const [kind, courtDays] of Object.entries(plan.clearing)) await m.insert(ClearingDays, { kind, courtDays })
+    const procedures = new Map<string, number>()
     for (const p of plan.procedures) {
-      const made = await m.insert(ProcedureDef, { name: p.name, description: p.description, areaId: p.area ? areas.get(p.area)! : null })
-      const procedureId = made.identifiers[0]!['id'] as number
-      for (const [i, s] of p.steps.entries())
-        await m.insert(ProcedureStep, {
-          procedureId,
-          ordinal: i + 1,
-          text: s.text,
-          assignTo: s.to,
-          anchorStep: s.after ?? null,
-          count: s.count,
-          unit: s.unit,
-          direction: 'after',
-          priority: s.priority ?? 'normal',
-        })
+      const made = await saveProcedure(
+        { ...ctx, tx: m },
+        {
+          name: p.name,
+          description: p.description,
+          areaId: p.area ? areas.get(p.area)! : null,
+          steps: p.steps.map((s, i) => ({
+            key: `s${i + 1}`,
+            text: s.text,
+            assignTo: s.to === 'starter' || s.to === 'given' ? { kind: s.to } : { kind: 'role', role: s.to },
+            priority: s.priority ?? 'normal',
+            estimateMinutes: null,
+            remindDays: s.remindDays ?? null,
+            waitsFor: (s.waits ?? []).map((w) => `s${w}`),
+            due: dueOf(s),
+          })),
+        },
+      )
+      procedures.set(p.name, made.id)
     }
+    for (const a of plan.areas) {
+      for (const name of a.procedures ?? [])
+        await run(m, `INSERT INTO area_procedure (area_id, procedure_id) VALUES (?, ?)`, [areas.get(a.name)!, procedures.get(name)!])
+      for (const t of a.team ?? [])
+        await run(m, `INSERT INTO area_team (area_id, user_id, role) SELECT ?, id, ? FROM user_account WHERE email = ?`, [
+          areas.get(a.name)!,
+          t.role,
+          t.email,
+        ])
+    }
+    for (const f of plan.fees ?? [])
+      await run(m, `INSERT INTO listed_fee (name, area_id, portions) VALUES (?, ?, ?)`, [
+        f.name,
+        f.area ? areas.get(f.area)! : null,
+        JSON.stringify(f.portions),
+      ])
     await audit(m, { clock: ctx.clock, actor: null }, { kind: 'set up', text: `${plan.firm.name} set up`, subject: 'firm', subjectId: 1 })
   })
 }

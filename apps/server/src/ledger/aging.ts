@@ -10,9 +10,9 @@ export async function aging(ctx: Ctx, asOf: Day) {
   const bills = await rows<{ payerId: number; payer: string; due: Day; open: number }>(
     ctx.db.manager,
     `SELECT c.id AS payerId, c.name AS payer, b.due_on AS due, b.total - COALESCE(SUM(a.amount), 0) AS open
-       FROM bill b JOIN contact c ON c.id = b.payer_id JOIN matter m ON m.id = b.matter_id
+       FROM bill b JOIN contact p ON p.id = b.payer_id JOIN contact c ON c.id = COALESCE(p.merged_into, p.id) JOIN matter m ON m.id = b.matter_id
        LEFT JOIN allocation a ON a.bill_id = b.id AND a.applied_on <= ?
-      WHERE b.issued_on <= ? AND ${matterScope(ctx.actor)} GROUP BY b.id HAVING open <> 0 ORDER BY c.name, b.id`,
+      WHERE b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')} GROUP BY b.id HAVING open <> 0 ORDER BY c.name, b.id`,
     [asOf, asOf],
   )
   const byPayer = new Map<number, { payer: string; payerId: number; buckets: number[] }>()

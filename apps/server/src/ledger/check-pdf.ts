@@ -27,7 +27,7 @@ export async function checkPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; na
             b.bank, b.name AS account, CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')) AS client
        FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id
        LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id JOIN firm f
-      WHERE p.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor)})`,
+      WHERE p.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
     [id],
   )
   if (!p) throw notFound('payment')

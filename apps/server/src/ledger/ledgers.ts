@@ -30,7 +30,9 @@ const headSql = `SELECT l.id, l.kind, l.client_id AS clientId, l.matter_id AS ma
 /** Locks a ledger until the end of the transaction and reads it, when its matter is open to the actor. */
 export async function lockLedger(m: EntityManager, ctx: Ctx, id: number): Promise<LedgerHead> {
   await rows(m, `SELECT id FROM client_ledger WHERE id = ? FOR UPDATE`, [id])
-  const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor)})`, [id])
+  const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [
+    id,
+  ])
   if (!found) throw notFound('client ledger')
   return found
 }

@@ -56,7 +56,7 @@ const columns = (today: string) => `l.id, l.bank_account_id AS bankAccountId, b.
 
 export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
   const like = `%${f.q}%`
-  const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor)})
+  const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})
     AND (? = '' OR c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}`
   const inner = `SELECT ${columns(ctx.clock.today())} ${from} ${where}`
@@ -79,7 +79,7 @@ export async function ledger(ctx: Ctx, id: number) {
   const head = await row<LedgerRow>(
     ctx.db.manager,
     `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx.clock.today())} ${from}
-      WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor)})) x`,
+      WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})) x`,
     [id],
   )
   if (!head) throw notFound('client ledger')
@@ -155,7 +155,7 @@ export async function sheet(ctx: Ctx, id: number) {
     ctx.db.manager,
     `SELECT r.id, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(c.name, 'Owner not known') AS client, m.id AS matterId,
             CONCAT(m.number, ' ', m.short_name) AS matter, r.depositor, r.kind, r.reference, r.text, r.amount
-       FROM deposit_receipt r LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id AND ${matterScope(ctx.actor)}
+       FROM deposit_receipt r LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id AND ${matterScope(ctx.actor, 'm', 'trust')}
       WHERE r.sheet_id = ? AND (r.matter_id IS NULL OR m.id IS NOT NULL) ORDER BY r.ordinal`,
     [id],
   )
@@ -163,7 +163,7 @@ export async function sheet(ctx: Ctx, id: number) {
 }
 
 export async function paymentsOut(ctx: Ctx, f: Paging) {
-  const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor)})`
+  const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
   const base = `FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id WHERE ${scope}`
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${base}`)
   const list = await rows<{

@@ -1,7 +1,7 @@
 import type { SheetIn } from '@heron/contract'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { requireMatter, touchMatter } from '../platform/access'
+import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
@@ -16,7 +16,7 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   if (input.day > ctx.clock.today()) throw fieldFault('day', 'A deposit cannot be dated ahead')
   for (const [i, r] of input.receipts.entries()) {
     if (r.matterId === null) continue
-    const matter = await requireMatter(m, ctx, r.matterId)
+    const matter = await requireMatter(m, ctx, r.matterId, 'trust', change)
     if (r.clientId !== matter.clientId && r.clientId !== matter.billToId)
       throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is not a matter of this client`)
   }

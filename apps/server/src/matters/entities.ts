@@ -5,6 +5,11 @@ export class PracticeArea {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') name!: string
   @Column('varchar', { nullable: true }) ruleSetKey!: string | null
+  @Column('tinyint') staffFile!: number
+  @Column('tinyint') staffDocket!: number
+  @Column('tinyint') staffPapers!: number
+  @Column('tinyint') staffMoney!: number
+  @Column('tinyint') staffTrust!: number
 }
 
 @Entity('stage')
@@ -37,6 +42,17 @@ export class Matter {
   @Column('varchar') billing!: 'hourly' | 'flat'
   @Column('int', { nullable: true }) billToId!: number | null
   @Column('varchar') access!: 'firm' | 'team'
+  @Column('tinyint') staffFile!: number
+  @Column('tinyint') staffDocket!: number
+  @Column('tinyint') staffPapers!: number
+  @Column('tinyint') staffMoney!: number
+  @Column('tinyint') staffTrust!: number
+  @Column('varchar') secondNumber!: string
+  @Column('int', { nullable: true }) judgeId!: number | null
+  @Column('int', { nullable: true }) originatingId!: number | null
+  @Column('int', { nullable: true }) enquiryId!: number | null
+  @Column('varchar') closingNote!: string
+  @Column('int') version!: number
   @Column('bigint', { nullable: true }) conflictCheckId!: number | null
   @Column('varchar') activeOn!: string
 }
@@ -49,6 +65,8 @@ export class MatterParty {
   @Column('varchar') role!: string
   @Column('varchar') side!: 'ours' | 'adverse' | 'other'
   @Column('varchar') counsel!: string
+  @Column('int', { nullable: true }) counselId!: number | null
+  @Column('varchar', { nullable: true }) servedOn!: string | null
   @Column('varchar') addedAt!: string
 }
 
@@ -60,12 +78,11 @@ export class MatterTeam {
   @Column('boolean') keeps!: boolean
   @Column('bigint', { nullable: true }) rate!: number | null
   @Column('varchar') since!: string
-}
-
-@Entity('matter_screen')
-export class MatterScreen {
-  @PrimaryColumn('int') matterId!: number
-  @PrimaryColumn('int') userId!: number
+  @Column('tinyint') atFile!: number
+  @Column('tinyint') atDocket!: number
+  @Column('tinyint') atPapers!: number
+  @Column('tinyint') atMoney!: number
+  @Column('tinyint') atTrust!: number
 }
 
 @Entity('fee_portion')
@@ -86,4 +103,4 @@ export class ClientRate {
   @Column('bigint') rate!: number
 }
 
-export const matterEntities = [PracticeArea, Stage, Matter, MatterParty, MatterTeam, MatterScreen, FeePortion, ClientRate]
+export const matterEntities = [PracticeArea, Stage, Matter, MatterParty, MatterTeam, FeePortion, ClientRate]

@@ -1,2 +1,7 @@
 export { matterRoutes } from './routes'
-export { addParty, earnPortion, openMatter, screenPerson, setStage } from './open'
+export { openMatter } from './open'
+export { addParty, changeMatter, earnPortion, setStage } from './change'
+export { putOnTeam, screenPerson, setTeam } from './team'
+export { closeMatter } from './closing'
+export { actsOpenTo, changesIn } from './queries'
+export { indexMatters, matterHasWords } from './words'

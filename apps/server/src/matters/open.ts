@@ -1,168 +1,204 @@
 import type { MatterIn } from '@heron/contract'
 import { shippedRuleSets } from '@heron/core/docket'
+import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
-import { checkNames, tieCheck } from '../people'
-import { contactScope, requireMatter } from '../platform/access'
+import { writeFields } from '../fields'
+import { checkNames, settleEnquiry, tieCheck } from '../people'
+import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
-import { fieldFault, notFound } from '../platform/problem'
-import { FeePortion, Matter, MatterParty, MatterScreen, MatterTeam } from './entities'
+import { fieldFault } from '../platform/problem'
+import { previewProcedure, startProcedure } from '../tasks'
+import { FeePortion, Matter, MatterParty } from './entities'
+import { putOnTeam, type TeamIn } from './team'
+import { indexMatters } from './words'
 
-/** The number a matter opened now would get: year and running number. Numbers are never reused. */
+const patternOf = async (m: EntityManager): Promise<string> =>
+  (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))?.p ?? '{yy}-{n:4}'
+
+/** The number a client's matter opened now would get. Numbers are never reused. */
 export async function nextMatterNumber(ctx: Ctx): Promise<string> {
-  const year = ctx.clock.today().slice(2, 4)
-  const found = await row<{ value: number }>(ctx.db.manager, `SELECT value FROM counter WHERE name = ?`, [`matter ${year}`])
-  return numberOf(year, (found?.value ?? 0) + 1)
+  const m = ctx.db.manager
+  const pattern = await patternOf(m)
+  const year = Number(ctx.clock.today().slice(0, 4))
+  const found = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [numberSeries(pattern, year)])
+  return formatMatterNumber(pattern, { year, n: (found?.value ?? 0) + 1, client: 0 })
 }
-const numberOf = (year: string, n: number) => `${year}-${String(n).padStart(4, '0')}`
 
-async function contactsThere(m: EntityManager, ctx: Ctx, input: MatterIn) {
-  const wanted: [string, number][] = [
-    ['clientId', input.clientId],
-    ...input.parties.map((p, i): [string, number] => [`parties.${i}.contactId`, p.contactId]),
-  ]
-  if (input.billToId) wanted.push(['billToId', input.billToId])
+/** Firm and practice matters have series of their own, so that they leave no gaps among the clients'. */
+async function takeNumber(m: EntityManager, input: Pick<MatterIn, 'kind' | 'openedOn' | 'clientId'>): Promise<string> {
+  if (input.kind !== 'client') return `${input.kind === 'firm' ? 'F' : 'P'}-${await nextNumber(m, `${input.kind} matter`)}`
+  const pattern = await patternOf(m)
+  const year = Number(input.openedOn.slice(0, 4))
+  for (;;) {
+    const number = formatMatterNumber(pattern, { year, n: await nextNumber(m, numberSeries(pattern, year)), client: input.clientId })
+    // A pattern changed meanwhile, or an import, may have given out this number already.
+    if (!(await row(m, `SELECT 1 FROM matter WHERE number = ?`, [number]))) return number
+  }
+}
+
+/** Checks that all contacts named are on record and open to the actor; the path says which is not. */
+export async function contactsThere(m: EntityManager, ctx: Ctx, wanted: readonly (readonly [path: string, id: number | null])[]) {
+  const asked = wanted.filter((w): w is readonly [string, number] => w[1] !== null)
+  if (!asked.length) return
   const found = await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
-    wanted.map(([, id]) => id),
+    asked.map(([, id]) => id),
   ])
-  for (const [path, id] of wanted) if (!found.some((f) => f.id === id)) throw fieldFault(path, 'Choose someone on record')
+  for (const [path, id] of asked) if (!found.some((f) => f.id === id)) throw fieldFault(path, 'Choose someone on record')
 }
 
-/** Opens a matter. A stored conflict check that covers its client and parties is required; deciding on hits may wait. */
+export const knownRuleSet = (key: string | null) => {
+  if (key && !shippedRuleSets.some((s) => s.key === key)) throw fieldFault('ruleSetKey', 'Choose a rule set')
+}
+
+/** Writes clients besides the first, and tags. */
+export async function writeAround(m: EntityManager, matterId: number, input: Pick<MatterIn, 'clientIds' | 'tags' | 'clientId'>) {
+  await run(m, `DELETE FROM matter_client WHERE matter_id = ?`, [matterId])
+  await run(m, `DELETE FROM matter_tag WHERE matter_id = ?`, [matterId])
+  for (const id of new Set(input.clientIds))
+    if (id !== input.clientId) await run(m, `INSERT INTO matter_client (matter_id, contact_id) VALUES (?, ?)`, [matterId, id])
+  for (const tag of new Set(input.tags.map((t) => t.toLowerCase())))
+    await run(m, `INSERT INTO matter_tag (matter_id, tag) VALUES (?, ?)`, [matterId, tag])
+}
+
+interface AreaRow {
+  file: number
+  docket: number
+  papers: number
+  money: number
+  trust: number
+  ruleSetKey: string | null
+}
+
+async function areaOf(m: EntityManager, areaId: number | null): Promise<AreaRow | null> {
+  if (!areaId) return null
+  const area = await row<AreaRow>(
+    m,
+    `SELECT staff_file AS file, staff_docket AS docket, staff_papers AS papers, staff_money AS money, staff_trust AS trust, rule_set_key AS ruleSetKey FROM practice_area WHERE id = ? AND NOT retired`,
+    [areaId],
+  )
+  if (!area) throw fieldFault('areaId', 'Choose a practice area')
+  return area
+}
+
+function staffGrants(access: MatterIn['access'], area: AreaRow | null) {
+  const all = (n: number) => ({ staffFile: n, staffDocket: n, staffPapers: n, staffMoney: n, staffTrust: n })
+  if (access === 'team') return all(0)
+  if (access === 'firm' || !area) return all(2)
+  return { staffFile: area.file, staffDocket: area.docket, staffPapers: area.papers, staffMoney: area.money, staffTrust: area.trust }
+}
+
+/**
+ * Opens a matter. Only client, name and day are required; what is missing stays visible on the file. Its names are
+ * always checked for conflicts: by the check that was made beforehand, or by one made here, whose hits wait on the file.
+ */
 export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; number: string }> {
   return work(ctx, async (m) => {
-    await contactsThere(m, ctx, input)
-    if (input.ruleSetKey && !shippedRuleSets.some((s) => s.key === input.ruleSetKey)) throw fieldFault('ruleSetKey', 'Choose a rule set')
-    const { parties, team, flatFee, conflictCheckId, ...own } = input
-    const stage = own.areaId
-      ? await row<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? ORDER BY ordinal LIMIT 1`, [own.areaId])
+    await contactsThere(m, ctx, [
+      ['clientId', input.clientId],
+      ...input.clientIds.map((id, i) => [`clientIds.${i}`, id] as const),
+      ...input.parties.flatMap((p, i) => [
+        [`parties.${i}.contactId`, p.contactId] as const,
+        [`parties.${i}.counselId`, p.counselId] as const,
+      ]),
+      ['billToId', input.billToId],
+      ['judgeId', input.judgeId],
+    ])
+    knownRuleSet(input.ruleSetKey)
+    const area = await areaOf(m, input.areaId)
+    const leadId = input.leadId ?? ctx.actor.id
+    const stage = input.areaId
+      ? await row<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal LIMIT 1`, [input.areaId])
       : null
-    const year = input.openedOn.slice(2, 4)
-    const number = numberOf(year, await nextNumber(m, `matter ${year}`))
+    const number = await takeNumber(m, input)
     const made = await m.insert(Matter, {
-      ...own,
-      shortName: own.shortName || own.name.slice(0, 60),
       number,
+      kind: input.kind,
+      name: input.name,
+      shortName: input.shortName || input.name.slice(0, 60),
+      secondNumber: input.secondNumber,
+      clientId: input.clientId,
+      areaId: input.areaId,
       stageId: stage?.id ?? null,
+      openedOn: input.openedOn,
+      description: input.description,
+      court: input.court,
+      caseNumber: input.caseNumber,
+      judgeId: input.judgeId,
+      ourSide: input.ourSide,
+      ruleSetKey: input.ruleSetKey,
+      leadId,
+      originatingId: input.originatingId,
+      billing: input.billing,
+      billToId: input.billToId,
+      enquiryId: input.enquiryId,
+      access: input.access === 'team' ? 'team' : 'firm',
+      ...staffGrants(input.access, area),
+      conflictCheckId: input.conflictCheckId,
       activeOn: input.openedOn,
-      conflictCheckId,
-      kind: 'client',
     })
     const id = made.identifiers[0]!['id'] as number
-    for (const p of parties) await m.insert(MatterParty, { ...p, matterId: id, addedAt: instant(ctx.clock.now()) })
-    const people = new Map(team.map((t) => [t.userId, t]))
-    if (!people.has(own.leadId)) people.set(own.leadId, { userId: own.leadId, role: 'lead', rate: null })
+    if (stage)
+      await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
+        id,
+        stage.id,
+        input.openedOn,
+        ctx.actor.id,
+      ])
+    await writeAround(m, id, input)
+    for (const p of input.parties) await m.insert(MatterParty, { ...p, matterId: id, addedAt: instant(ctx.clock.now()) })
+    const people = new Map<number, TeamIn>(input.team.map((t) => [t.userId, t]))
+    people.set(leadId, { ...(people.get(leadId) ?? { userId: leadId, rate: null }), role: 'lead', keeps: true })
     for (const t of people.values())
-      await m.insert(MatterTeam, {
-        matterId: id,
-        userId: t.userId,
-        role: t.userId === own.leadId ? 'lead' : t.role,
-        keeps: t.userId === own.leadId,
-        rate: t.rate,
-        since: input.openedOn,
-      })
-    for (const [i, portion] of (own.billing === 'flat' ? flatFee : []).entries())
+      await putOnTeam(m, ctx, id, { ...t, role: t.userId === leadId ? 'lead' : t.role === 'lead' ? 'lawyer' : t.role }, input.openedOn)
+    for (const [i, portion] of (input.billing === 'flat' ? input.flatFee : []).entries())
       await m.insert(FeePortion, { ...portion, matterId: id, ordinal: i + 1 })
-    await tieCheck(m, ctx, conflictCheckId, id, [own.clientId, ...parties.map((p) => p.contactId)])
-    await audit(m, ctx, { kind: 'opened', text: `Matter ${number} opened: ${own.name}`, matterId: id, subject: 'matter', subjectId: id })
+    if (input.fields) await writeFields(m, ctx, 'matter', id, input.fields, input.areaId)
+    await indexMatters(m, [id])
+    const names = [input.clientId, ...input.clientIds, ...input.parties.map((p) => p.contactId)]
+    if (input.conflictCheckId) await tieCheck(m, ctx, input.conflictCheckId, id, names)
+    else if (input.kind === 'client') await checkAtOpening(m, ctx, id, input, names)
+    await audit(m, ctx, { kind: 'opened', text: `Matter ${number} opened: ${input.name}`, matterId: id, subject: 'matter', subjectId: id })
+    if (input.enquiryId) await settleEnquiry(m, ctx, input.enquiryId, id)
+    for (const p of input.procedures) {
+      const inside = { ...ctx, tx: m }
+      const plan = await previewProcedure(inside, id, { procedureId: p.procedureId, start: p.start, givenTo: null, anchors: {} })
+      await startProcedure(inside, id, {
+        procedureId: p.procedureId,
+        version: plan.version,
+        start: p.start,
+        givenTo: null,
+        anchors: {},
+        steps: plan.steps.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: false })),
+      })
+    }
     return { id, number }
   })
 }
 
-/** Adds a party and checks that name; the check is kept with the matter. */
-export function addParty(
-  ctx: Ctx,
-  matterId: number,
-  party: { contactId: number; role: string; side: 'ours' | 'adverse' | 'other'; counsel: string },
-) {
-  return work(ctx, async (m) => {
-    await requireMatter(m, ctx, matterId)
-    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [
-      party.contactId,
-    ])
-    if (!who) throw fieldFault('contactId', 'Choose someone on record')
-    const there = await row(m, `SELECT 1 FROM matter_party WHERE matter_id = ? AND contact_id = ? AND role = ?`, [
-      matterId,
-      party.contactId,
-      party.role,
-    ])
-    if (there) throw fieldFault('contactId', `${who.name} is ${party.role} here already`)
-    await m.insert(MatterParty, { ...party, matterId, addedAt: instant(ctx.clock.now()) })
-    const check = await checkNames(m, ctx, [who.name], matterId)
-    await audit(m, ctx, {
-      kind: 'changed',
-      text: `Party added: ${who.name}, ${party.role}; ${check.hits.length} conflict hits`,
-      matterId,
-      subject: 'matter',
-      subjectId: matterId,
-    })
-    return check
-  })
-}
-
-export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<void> {
-  return work(ctx, async (m) => {
-    await requireMatter(m, ctx, matterId)
-    const stage = await row<{ name: string }>(
-      m,
-      `SELECT s.name FROM stage s JOIN matter m ON m.area_id = s.area_id WHERE s.id = ? AND m.id = ?`,
-      [stageId, matterId],
+async function checkAtOpening(m: EntityManager, ctx: Ctx, matterId: number, input: MatterIn, contactIds: readonly number[]) {
+  const who = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [[...new Set(contactIds)]])
+  const ours = who.filter((w) => w.id === input.clientId || input.clientIds.includes(w.id)).map((w) => w.name)
+  const check = await checkNames(
+    m,
+    ctx,
+    who.map((w) => ({ name: w.name, contactId: w.id })),
+    matterId,
+    ours,
+  )
+  // The matter just opened is itself among what its names play a part in.
+  const own = await row<{ number: string }>(m, `SELECT number FROM matter WHERE id = ?`, [matterId])
+  for (const h of check.hits)
+    if (
+      h.decision === null &&
+      h.reasons.includes('same name') &&
+      h.matters.length > 0 &&
+      h.matters.every((x) => x.text.includes(` in ${own!.number}, `))
     )
-    if (!stage) throw fieldFault('stageId', 'Choose a stage of this matter’s area')
-    await m.update(Matter, matterId, { stageId })
-    await audit(m, ctx, { kind: 'changed', text: `Stage: ${stage.name}`, matterId, subject: 'matter', subjectId: matterId })
-  })
-}
-
-export function setBilling(ctx: Ctx, matterId: number, billToId: number): Promise<void> {
-  return work(ctx, async (m) => {
-    await requireMatter(m, ctx, matterId)
-    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [billToId])
-    if (!who) throw fieldFault('billToId', 'Choose someone on record')
-    await m.update(Matter, matterId, { billToId })
-    await audit(m, ctx, { kind: 'changed', text: `Bills go to ${who.name}`, matterId, subject: 'matter', subjectId: matterId })
-  })
-}
-
-/** Shuts a person out of a matter, everywhere. The lead lawyer cannot be screened from the own matter. */
-export function screenPerson(ctx: Ctx, matterId: number, userId: number): Promise<void> {
-  return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
-    if (matter.leadId === userId) throw fieldFault('userId', 'The lead lawyer cannot be screened. Change the lead first.')
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
-    if (!who) throw notFound('person')
-    await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-    await m.createQueryBuilder().insert().orIgnore().into(MatterScreen).values({ matterId, userId }).execute()
-    await audit(m, ctx, {
-      kind: 'screened',
-      text: `${who.name} screened from this matter`,
-      matterId,
-      subject: 'matter',
-      subjectId: matterId,
-    })
-  })
-}
-
-/** Says that a stage of a flat fee is earned, so that its share may be taken from trust. */
-export function earnPortion(ctx: Ctx, portionId: number, day: string): Promise<void> {
-  return work(ctx, async (m) => {
-    const portion = await row<{ matterId: number; label: string; earnedOn: string | null }>(
-      m,
-      `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
-      [portionId],
-    )
-    if (!portion) throw notFound('portion')
-    await requireMatter(m, ctx, portion.matterId)
-    if (portion.earnedOn) throw fieldFault('day', 'This portion is marked as earned already')
-    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be earned on a day ahead')
-    await m.update(FeePortion, portionId, { earnedOn: day })
-    await audit(m, ctx, {
-      kind: 'changed',
-      text: `Earned: ${portion.label}`,
-      matterId: portion.matterId,
-      subject: 'matter',
-      subjectId: portion.matterId,
-    })
-  })
+      await run(
+        m,
+        `UPDATE conflict_hit SET decision = 'no conflict', note = 'this matter itself', decided_by = ?, decided_at = ? WHERE id = ?`,
+        [ctx.actor.id, instant(ctx.clock.now()), h.id],
+      )
 }

@@ -1,76 +1,40 @@
+import { parts, type Grants, type Part } from '@heron/contract'
 import { shippedRuleSets } from '@heron/core/docket'
+import { daysInStages } from '@heron/core/matters'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
+import { fieldValuesOf, missingFieldsOf } from '../fields'
 import { ledgers } from '../ledger'
 import { checkOfMatter } from '../people'
-import { matterScope } from '../platform/access'
+import { change, matterScope } from '../platform/access'
 import { isoOf, may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
+import { conflictStatesOf } from './list'
 import { nextMatterNumber } from './open'
-
-const orders = {
-  active: 'm.active_on DESC, m.id DESC',
-  number: 'm.number DESC',
-  name: 'm.name, m.id',
-  client: 'c.name, m.id',
-  opened: 'm.opened_on DESC, m.id DESC',
-}
-interface ListFilter {
-  q: string
-  state: 'open' | 'closed' | 'all'
-  areaId?: number | undefined
-  leadId?: number | undefined
-  sort: keyof typeof orders
-  page: number
-  size: number
-}
-
-export async function matters(ctx: Ctx, f: ListFilter) {
-  const where = [matterScope(ctx.actor)]
-  if (f.state !== 'all') where.push(`m.closed_on IS ${f.state === 'open' ? '' : 'NOT '}NULL`)
-  if (f.areaId) where.push(`m.area_id = ${Number(f.areaId)}`)
-  if (f.leadId) where.push(`m.lead_id = ${Number(f.leadId)}`)
-  if (f.q)
-    where.push(`(m.name LIKE ? OR m.number LIKE ? OR m.client_id IN (SELECT id FROM contact WHERE name LIKE ?) OR m.case_number LIKE ?)`)
-  const values = f.q ? [`%${f.q}%`, `${f.q}%`, `%${f.q}%`, `%${f.q}%`] : []
-  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM matter m WHERE ${where.join(' AND ')}`, values)
-  const client = f.sort === 'client' ? 'JOIN contact c ON c.id = m.client_id' : ''
-  // The page is cut first, on narrow rows; names and next dates are looked up only for what is shown. The order of joining
-  // is fixed, because the optimizer would otherwise begin with all matters.
-  const list = await rows<{
-    id: number
-    number: string
-    name: string
-    client: string
-    area: string
-    stage: string
-    lead: string
-    openedOn: string
-    closedOn: string | null
-    nextDay: string | null
-    nextTitle: string | null
-  }>(
-    ctx.db.manager,
-    `SELECT STRAIGHT_JOIN m.id, m.number, m.name, c.name AS client, COALESCE(a.name, '') AS area, COALESCE(s.name, '') AS stage, u.name AS lead, m.opened_on AS openedOn, m.closed_on AS closedOn, d.day AS nextDay, d.title AS nextTitle
-       FROM (SELECT m.id FROM matter m ${client} WHERE ${where.join(' AND ')} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
-       JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id
-       LEFT JOIN docket_entry d ON d.id = (SELECT x.id FROM docket_entry x WHERE x.matter_id = m.id AND x.day >= ? AND x.mark IN ('open', 'in hand') AND NOT x.left_out ORDER BY x.day, x.id LIMIT 1)
-      ORDER BY ${orders[f.sort]}`,
-    [...values, ctx.clock.today()],
-  )
-  return { rows: list, total: total!.n }
-}
+import { teamOf } from './team'
 
 export async function setting(ctx: Ctx) {
   const m = ctx.db.manager
-  const areas = await rows<{ id: number; name: string; ruleSetKey: string | null }>(
+  const areas = await rows<{ id: number; name: string; ruleSetKey: string | null; open: number }>(
     m,
-    `SELECT id, name, rule_set_key AS ruleSetKey FROM practice_area ORDER BY name`,
+    `SELECT id, name, rule_set_key AS ruleSetKey, staff_file > 0 AS open FROM practice_area WHERE NOT retired ORDER BY name`,
   )
   const stages = await rows<{ id: number; areaId: number; name: string }>(
     m,
-    `SELECT id, area_id AS areaId, name FROM stage ORDER BY area_id, ordinal`,
+    `SELECT id, area_id AS areaId, name FROM stage WHERE NOT retired ORDER BY area_id, ordinal`,
+  )
+  const teams = await rows<{ areaId: number; userId: number; role: 'lawyer' }>(
+    m,
+    `SELECT t.area_id AS areaId, t.user_id AS userId, t.role FROM area_team t JOIN user_account u ON u.id = t.user_id WHERE u.active`,
+  )
+  const procedures = await rows<{ areaId: number; procedureId: number }>(
+    m,
+    `SELECT area_id AS areaId, procedure_id AS procedureId FROM area_procedure`,
+  )
+  const fees = await rows<{ id: number; name: string; areaId: number | null; portions: string }>(
+    m,
+    `SELECT id, name, area_id AS areaId, portions FROM listed_fee WHERE NOT retired ORDER BY name`,
   )
   const staff = await rows<{ id: number; name: string; initials: string; role: string; title: string; rate: number | null }>(
     m,
@@ -80,14 +44,32 @@ export async function setting(ctx: Ctx) {
   )
   return {
     nextNumber: await nextMatterNumber(ctx),
-    areas: areas.map((a) => ({ ...a, stages: stages.filter((s) => s.areaId === a.id).map(({ id, name }) => ({ id, name })) })),
+    areas: areas.map((a) => ({
+      ...a,
+      open: Boolean(a.open),
+      stages: stages.filter((s) => s.areaId === a.id).map(({ id, name }) => ({ id, name })),
+      team: teams.filter((t) => t.areaId === a.id).map(({ userId, role }) => ({ userId, role })),
+      procedureIds: procedures.filter((p) => p.areaId === a.id).map((p) => p.procedureId),
+    })),
     ruleSets: shippedRuleSets.map((s) => ({ key: s.key, title: s.title, court: s.court })),
+    fees: fees.map((f) => ({ ...f, portions: JSON.parse(f.portions) as { label: string; amount: number }[] })),
     staff: may(ctx.actor, 'matters.open') || may(ctx.actor, 'bills.see') ? staff : staff.map((s) => ({ ...s, rate: null })),
   }
 }
 
-async function figuresOf(m: EntityManager, ctx: Ctx, id: number, flat: boolean) {
-  if (!may(ctx.actor, 'bills.see')) return null
+/** Matters the reader acted on last, newest first. */
+export async function recent(ctx: Ctx) {
+  const m = ctx.db.manager
+  return rows<{ id: number; number: string; name: string }>(
+    m,
+    `SELECT m.id, m.number, m.short_name AS name FROM (SELECT matter_id, MAX(id) AS last FROM (SELECT matter_id, id FROM audit_log WHERE user_id = ? AND matter_id IS NOT NULL ORDER BY id DESC LIMIT 400) l GROUP BY matter_id) x
+       JOIN matter m ON m.id = x.matter_id WHERE ${matterScope(ctx.actor)} ORDER BY x.last DESC LIMIT 9`,
+    [ctx.actor.id],
+  )
+}
+
+async function figuresOf(m: EntityManager, ctx: Ctx, id: number, flat: boolean, own: Grants) {
+  if (!may(ctx.actor, 'bills.see') || !own.money) return null
   const money = await row<{ time: number; costs: number; portions: number; owed: number; oldestDue: string | null }>(
     m,
     `SELECT COALESCE((SELECT SUM(amount) FROM time_entry WHERE matter_id = ? AND bill_id IS NULL AND state IN ('posted') AND charge = 'billable'), 0) AS time,
@@ -97,7 +79,8 @@ async function figuresOf(m: EntityManager, ctx: Ctx, id: number, flat: boolean) 
             (SELECT MIN(b.due_on) FROM bill b WHERE b.matter_id = ? AND b.total > COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)) AS oldestDue`,
     [id, id, id, id, id, id],
   )
-  const held = may(ctx.actor, 'trust.see') ? (await ledgers(ctx, { q: '', matterId: id, withMoney: 'yes', page: 1, size: 200 })).rows : []
+  const held =
+    may(ctx.actor, 'trust.see') && own.trust ? (await ledgers(ctx, { q: '', matterId: id, withMoney: 'yes', page: 1, size: 200 })).rows : []
   return {
     unbilled: (flat ? 0 : money!.time) + money!.costs + money!.portions,
     owed: money!.owed,
@@ -113,6 +96,8 @@ export async function matter(ctx: Ctx, id: number) {
   type Head = {
     id: number
     number: string
+    secondNumber: string
+    kind: 'client' | 'firm' | 'practice'
     name: string
     shortName: string
     clientId: number
@@ -130,6 +115,20 @@ export async function matter(ctx: Ctx, id: number) {
     areaRules: string | null
     leadId: number
     lead: string
+    judgeId: number | null
+    judgeName: string | null
+    originatingId: number | null
+    originatingName: string | null
+    tags: string
+    version: number
+    closingNote: string
+    enquiryId: number | null
+    notesN: number
+    staffFile: number
+    staffDocket: number
+    staffPapers: number
+    staffMoney: number
+    staffTrust: number
     billing: 'hourly' | 'flat'
     billToId: number | null
     billTo: string | null
@@ -141,24 +140,23 @@ export async function matter(ctx: Ctx, id: number) {
   }
   const head = await row<Head>(
     m,
-    `SELECT m.id, m.number, m.name, m.short_name AS shortName, m.client_id AS clientId, c.name AS client, m.area_id AS areaId, COALESCE(a.name, '') AS area, m.stage_id AS stageId,
+    `SELECT m.id, m.number, m.second_number AS secondNumber, m.kind, m.name, m.short_name AS shortName, m.client_id AS clientId, c.name AS client, m.area_id AS areaId, COALESCE(a.name, '') AS area, m.stage_id AS stageId,
             m.opened_on AS openedOn, m.closed_on AS closedOn, m.description, m.court, m.case_number AS caseNumber, m.our_side AS ourSide, m.rule_set_key AS ruleSetKey, a.rule_set_key AS areaRules,
-            m.lead_id AS leadId, u.name AS lead, m.billing, m.bill_to_id AS billToId, p.name AS billTo,
+            m.lead_id AS leadId, u.name AS lead, m.judge_id AS judgeId, j.name AS judgeName, m.originating_id AS originatingId, o.name AS originatingName, m.version, m.closing_note AS closingNote, m.enquiry_id AS enquiryId,
+            m.staff_file AS staffFile, m.staff_docket AS staffDocket, m.staff_papers AS staffPapers, m.staff_money AS staffMoney, m.staff_trust AS staffTrust,
+            COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM matter_tag g WHERE g.matter_id = m.id), '') AS tags, (SELECT COUNT(*) FROM note n WHERE n.matter_id = m.id AND n.deleted_at IS NULL) AS notesN, m.billing, m.bill_to_id AS billToId, p.name AS billTo,
             (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND NOT d.left_out) AS docketN,
             (SELECT COUNT(*) FROM task t WHERE t.matter_id = m.id AND t.done_at IS NULL) AS tasksN,
             (SELECT COUNT(*) FROM task t WHERE t.matter_id = m.id AND t.done_at IS NULL AND t.due_on <= ?) AS tasksToday,
             (SELECT COUNT(*) FROM paper x WHERE x.matter_id = m.id AND x.deleted_at IS NULL) AS papersN,
             (SELECT COUNT(*) FROM bill b WHERE b.matter_id = m.id) AS billsN
-       FROM matter m JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN contact p ON p.id = m.bill_to_id
+       FROM matter m JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN contact p ON p.id = m.bill_to_id LEFT JOIN contact j ON j.id = m.judge_id LEFT JOIN user_account o ON o.id = m.originating_id
       WHERE m.id = ? AND ${matterScope(ctx.actor)}`,
     [today, id],
   )
   if (!head) throw notFound('matter')
-  const team = await rows<{ userId: number; name: string; role: string; keeps: number; rate: number | null }>(
-    m,
-    `SELECT t.user_id AS userId, u.name, t.role, t.keeps, t.rate FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? ORDER BY t.keeps DESC, t.role = 'lead' DESC, u.name`,
-    [id],
-  )
+  const own = await ownGrants(m, ctx, id)
+  const team = await teamOf(m, id)
   const parties = await rows<{
     id: number
     contactId: number
@@ -166,20 +164,45 @@ export async function matter(ctx: Ctx, id: number) {
     role: string
     side: 'ours' | 'adverse' | 'other'
     counsel: string
+    counselId: number | null
+    servedOn: string | null
   }>(
     m,
-    `SELECT p.id, p.contact_id AS contactId, c.name, p.role, p.side, p.counsel FROM matter_party p JOIN contact c ON c.id = p.contact_id WHERE p.matter_id = ? ORDER BY p.id`,
+    `SELECT p.id, p.contact_id AS contactId, c.name, p.role, p.side, COALESCE(k.name, p.counsel) AS counsel, p.counsel_id AS counselId, p.served_on AS servedOn FROM matter_party p LEFT JOIN contact k ON k.id = p.counsel_id JOIN contact c ON c.id = p.contact_id WHERE p.matter_id = ? ORDER BY p.id`,
     [id],
   )
   const stages = head.areaId
-    ? await rows<{ id: number; name: string }>(m, `SELECT id, name FROM stage WHERE area_id = ? ORDER BY ordinal`, [head.areaId])
+    ? await rows<{ id: number; name: string }>(
+        m,
+        `SELECT id, name FROM stage WHERE area_id = ? AND (NOT retired OR id = ?) ORDER BY ordinal`,
+        [head.areaId, head.stageId],
+      )
     : []
+  const moves = await rows<{ stageId: number; fromDay: string }>(
+    m,
+    `SELECT stage_id AS stageId, from_day AS fromDay FROM matter_stage WHERE matter_id = ? ORDER BY id`,
+    [id],
+  )
+  const days = daysInStages(moves, head.closedOn ?? today)
+  const clients = await rows<{ id: number; name: string }>(
+    m,
+    `SELECT c.id, c.name FROM matter_client x JOIN contact c ON c.id = x.contact_id WHERE x.matter_id = ? ORDER BY c.name`,
+    [id],
+  )
+  const screens = own.keeps
+    ? await rows<{ userId: number; name: string; reason: string; since: string | null }>(
+        m,
+        `SELECT s.user_id AS userId, u.name, s.reason, s.since FROM matter_screen s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? ORDER BY u.name`,
+        [id],
+      )
+    : []
+  const fields = await fieldValuesOf(m, 'matter', id)
   const next = await row<{ title: string; day: string }>(
     m,
     `SELECT title, day FROM docket_entry WHERE matter_id = ? AND day >= ? AND mark IN ('open', 'in hand') AND NOT left_out ORDER BY day, id LIMIT 1`,
     [id, today],
   )
-  const money = may(ctx.actor, 'bills.see')
+  const money = may(ctx.actor, 'bills.see') && own.money > 0
   const portions = money
     ? await rows<{ id: number; label: string; amount: number; earnedOn: string | null; billed: number }>(
         m,
@@ -188,49 +211,171 @@ export async function matter(ctx: Ctx, id: number) {
       )
     : []
   const conflicts = may(ctx.actor, 'matters.open') ? await checkOfMatter(m, id) : null
-  const undecided = await row<{ n: number }>(
-    m,
-    `SELECT COUNT(*) AS n FROM conflict_hit h JOIN conflict_check k ON k.id = h.check_id WHERE k.matter_id = ? AND h.decision IS NULL`,
-    [id],
-  )
+  const state = head.kind === 'client' ? ((await conflictStatesOf(m, [id])).get(id) ?? 'not checked') : 'cleared'
   const missing = [
-    undecided!.n ? `${undecided!.n} conflict ${undecided!.n === 1 ? 'hit' : 'hits'} to decide` : '',
-    head.billToId ? '' : 'whom to bill',
+    {
+      cleared: '',
+      'not checked': 'a conflict check',
+      'to decide': 'decisions on conflict hits',
+      'waiver needed': 'a waiver',
+      declined: 'a decision: a conflict was declined',
+    }[state],
+    head.billToId || head.kind !== 'client' ? '' : 'whom to bill',
     head.areaId ? '' : 'practice area',
     head.ruleSetKey || !head.areaRules ? '' : 'court rules',
-    parties.length ? '' : 'parties',
+    parties.length || head.kind !== 'client' ? '' : 'parties',
+    ...(await missingFieldsOf(m, 'matter', fields, head.areaId)),
   ].filter(Boolean)
-  const { docketN, tasksN, tasksToday, papersN, billsN, areaId: _area, areaRules: _rules, ...own } = head
+  const {
+    docketN,
+    tasksN,
+    tasksToday,
+    papersN,
+    billsN,
+    notesN,
+    areaRules: _rules,
+    judgeId,
+    judgeName,
+    originatingId,
+    originatingName,
+    tags,
+    ...rest
+  } = head
+  const { staffFile, staffDocket, staffPapers, staffMoney, staffTrust, ...described } = rest
   return {
-    ...own,
-    stages,
-    team: team.map((t) => ({ ...t, keeps: Boolean(t.keeps), rate: money ? t.rate : null })),
+    ...described,
+    tags: tags ? tags.split('|') : [],
+    judge: judgeId ? { id: judgeId, name: judgeName ?? '' } : null,
+    originating: originatingId ? { id: originatingId, name: originatingName ?? '' } : null,
+    clients,
+    fields,
+    screens,
+    own,
+    staff: { file: staffFile, docket: staffDocket, papers: staffPapers, money: staffMoney, trust: staffTrust },
+    stages: stages.map((s) => ({ ...s, days: days.get(s.id) ?? 0 })),
+    team: team.map(({ file, docket, papers, money: atMoney, trust, ...t }) => ({
+      ...t,
+      keeps: Boolean(t.keeps),
+      active: Boolean(t.active),
+      rate: money ? t.rate : null,
+      grants: { file, docket, papers, money: atMoney, trust },
+    })),
     parties,
     portions: portions.map((p) => ({ ...p, billed: Boolean(p.billed) })),
-    next,
+    next: own.docket ? next : null,
     tasks: { open: tasksN, today: tasksToday },
-    figures: await figuresOf(m, ctx, id, head.billing === 'flat'),
-    counts: { docket: docketN, tasks: tasksN, papers: papersN, bills: billsN, parties: parties.length },
+    figures: await figuresOf(m, ctx, id, head.billing === 'flat', own),
+    counts: {
+      docket: own.docket ? docketN : 0,
+      tasks: tasksN,
+      papers: own.papers ? papersN : 0,
+      bills: own.money ? billsN : 0,
+      parties: parties.length,
+      notes: notesN,
+    },
     missing,
+    conflictState: state,
     conflicts,
   }
 }
 
-const moneyKinds = ['billed', 'paid', 'received', 'pre-bill', 'approved']
+/** What the actor may do on a matter, by part, and whether the actor keeps and follows it. */
+async function ownGrants(m: EntityManager, ctx: Ctx, id: number): Promise<Grants & { keeps: boolean; follows: boolean }> {
+  const level = (part: Part) =>
+    `CASE WHEN ${matterScope(ctx.actor, 'm', part, change)} THEN 2 WHEN ${matterScope(ctx.actor, 'm', part)} THEN 1 ELSE 0 END AS ${part}`
+  const found = await row<Grants & { keeps: number; follows: number }>(
+    m,
+    `SELECT ${parts.map(level).join(', ')}, EXISTS (SELECT 1 FROM matter_team t WHERE t.matter_id = m.id AND t.user_id = ? AND t.keeps) AS keeps,
+            EXISTS (SELECT 1 FROM matter_follow f WHERE f.matter_id = m.id AND f.user_id = ?) AS follows FROM matter m WHERE m.id = ?`,
+    [ctx.actor.id, ctx.actor.id, id],
+  )
+  return { ...found!, keeps: Boolean(found!.keeps), follows: Boolean(found!.follows) }
+}
 
-export async function log(ctx: Ctx, id: number, f: { page: number; size: number }) {
+/** The part of a matter that an act of the log belongs to; whoever may not see the part does not see the act. */
+const subjectsOf: Partial<Record<Part, readonly string[]>> = {
+  docket: ['docket entry', 'trigger'],
+  papers: ['paper'],
+  money: ['bill', 'pre-bill', 'time', 'cost', 'payment'],
+  trust: ['payment out', 'deposit sheet', 'receipt', 'ledger'],
+}
+const moneyKinds = ['billed', 'paid', 'received', 'pre-bill', 'approved']
+const list = (words: readonly string[]) => words.map((w) => `'${w}'`).join(', ')
+
+/** Condition on `audit_log l` of a matter `m`: only acts on parts that the reader may see. Amounts are for those who see bills. */
+export function actsOpenTo(ctx: Ctx): string {
+  const parts = Object.entries(subjectsOf).map(
+    ([part, subjects]) => `(l.subject NOT IN (${list(subjects)}) OR ${matterScope(ctx.actor, 'm', part as Part)})`,
+  )
+  const money = `l.kind NOT IN (${list(moneyKinds)}) AND l.subject NOT IN (${list([...subjectsOf.money!, 'payment out'])})`
+  return [
+    ...parts,
+    may(ctx.actor, 'bills.see') ? `(l.kind NOT IN (${list(moneyKinds)}) OR ${matterScope(ctx.actor, 'm', 'money')})` : money,
+  ].join(' AND ')
+}
+
+const words = (key: string) => key.replace(/([A-Z])/g, ' $1').toLowerCase()
+const shown = (v: unknown): string =>
+  v === null || v === undefined || v === ''
+    ? ''
+    : Array.isArray(v)
+      ? v.map(shown).filter(Boolean).join(', ')
+      : typeof v === 'object'
+        ? Object.entries(v)
+            .map(([k, x]) => `${words(k)} ${shown(x)}`)
+            .join(', ')
+        : String(v as string)
+
+/** What changed, by what it is called, out of the detail an act was logged with. */
+export function changesIn(detail: string | null): { what: string; was: string; became: string }[] {
+  if (!detail) return []
+  const { was, became } = JSON.parse(detail) as {
+    was?: Record<string, unknown> | string | null
+    became?: Record<string, unknown> | string | null
+  }
+  if ((was && typeof was !== 'object') || (became && typeof became !== 'object'))
+    return [{ what: '', was: shown(was), became: shown(became) }]
+  const [a, b] = [(was ?? {}) as Record<string, unknown>, (became ?? {}) as Record<string, unknown>]
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .map((k) => ({ what: words(k), was: shown(a[k]), became: shown(b[k]) }))
+    .filter((c) => c.was !== c.became)
+    .slice(0, 20)
+}
+
+export async function log(
+  ctx: Ctx,
+  id: number,
+  f: { kind: string; userId?: number | undefined; from?: string | undefined; to?: string | undefined; page: number; size: number },
+) {
   const m = ctx.db.manager
   if (!(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor)}`, [id]))) throw notFound('matter')
-  // Amounts are for those who see bills.
-  const hidden = may(ctx.actor, 'bills.see')
-    ? ''
-    : `AND l.kind NOT IN (${moneyKinds.map((k) => `'${k}'`).join(', ')}) AND l.subject NOT IN ('bill', 'pre-bill', 'time', 'cost', 'payment out')`
-  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM audit_log l WHERE l.matter_id = ? ${hidden}`, [id])
-  const list = await rows<{ id: number; at: string; who: string; kind: string; text: string }>(
+  const open = `FROM audit_log l JOIN matter m ON m.id = l.matter_id LEFT JOIN user_account u ON u.id = l.user_id WHERE l.matter_id = ? AND ${actsOpenTo(ctx)}`
+  const kinds = await rows<{ kind: string }>(m, `SELECT DISTINCT l.kind ${open} ORDER BY l.kind`, [id])
+  const people = await rows<{ userId: number; name: string }>(
     m,
-    `SELECT l.id, l.at, COALESCE(u.name, 'The application') AS who, l.kind, l.text FROM audit_log l LEFT JOIN user_account u ON u.id = l.user_id WHERE l.matter_id = ? ${hidden}
-      ORDER BY l.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
+    `SELECT DISTINCT u.id AS userId, u.name ${open} AND u.id IS NOT NULL ORDER BY u.name`,
     [id],
   )
-  return { rows: list.map((l) => ({ ...l, at: isoOf(l.at) })), total: total!.n }
+  const where = `${open} AND (? = '' OR l.kind = ?) AND (? = 0 OR l.user_id = ?) AND (? = '' OR l.at >= ?) AND (? = '' OR l.at < ? + INTERVAL 1 DAY)`
+  const values = [id, f.kind, f.kind, f.userId ?? 0, f.userId ?? 0, f.from ?? '', f.from ?? '1970-01-01', f.to ?? '', f.to ?? '1970-01-01']
+  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n ${where}`, values)
+  const found = await rows<{
+    id: number
+    at: string
+    who: string
+    userId: number | null
+    kind: string
+    text: string
+    detail: string | null
+  }>(
+    m,
+    `SELECT l.id, l.at, COALESCE(u.name, 'The application') AS who, l.user_id AS userId, l.kind, l.text, l.detail ${where} ORDER BY l.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
+    values,
+  )
+  return {
+    rows: found.map(({ detail, ...l }) => ({ ...l, at: isoOf(l.at), changes: changesIn(detail) })),
+    total: total!.n,
+    kinds: kinds.map((k) => k.kind),
+    people,
+  }
 }

@@ -1,17 +1,38 @@
 import { done, routes } from '../platform/routes'
-import { addParty, earnPortion, openMatter, screenPerson, setBilling, setStage } from './open'
-import { log, matter, matters, setting } from './queries'
+import { addParty, changeMatter, changeParty, earnPortion, removeParty, setBilling, setFields, setStage } from './change'
+import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
+import { exportMatters, facets, matters, totals } from './list'
+import { openMatter } from './open'
+import { log, matter, recent, setting } from './queries'
+import { follow, leaveTeam, screenPerson, setAccess, setTeam, unscreen } from './team'
 
 const r = routes.matters
 export const matterRoutes = {
   list: r.list.handler(({ context, input }) => matters(context.ctx, input)),
+  totals: r.totals.handler(({ context, input }) => totals(context.ctx, input)),
+  exported: r.exported.handler(({ context, input }) => exportMatters(context.ctx, input)),
+  facets: r.facets.handler(({ context }) => facets(context.ctx)),
   setting: r.setting.handler(({ context }) => setting(context.ctx)),
   get: r.get.handler(({ context, input }) => matter(context.ctx, input.id)),
+  recent: r.recent.handler(({ context }) => recent(context.ctx)),
   open: r.open.handler(({ context, input }) => openMatter(context.ctx, input)),
+  change: r.change.handler(({ context, input }) => done(changeMatter(context.ctx, input))),
+  setFields: r.setFields.handler(({ context, input }) => done(setFields(context.ctx, input.id, input.fields))),
   setStage: r.setStage.handler(({ context, input }) => done(setStage(context.ctx, input.id, input.stageId))),
   setBilling: r.setBilling.handler(({ context, input }) => done(setBilling(context.ctx, input.id, input.billToId))),
+  setTeam: r.setTeam.handler(({ context, input: { id, ...own } }) => done(setTeam(context.ctx, id, own))),
+  leaveTeam: r.leaveTeam.handler(({ context, input }) => done(leaveTeam(context.ctx, input.id, input.userId))),
+  setAccess: r.setAccess.handler(({ context, input }) => done(setAccess(context.ctx, input.id, input.staff))),
+  screen: r.screen.handler(({ context, input }) => done(screenPerson(context.ctx, input.id, input.userId, input.reason))),
+  unscreen: r.unscreen.handler(({ context, input }) => done(unscreen(context.ctx, input.id, input.userId))),
+  follow: r.follow.handler(({ context, input }) => done(follow(context.ctx, input.id, input.on))),
   addParty: r.addParty.handler(({ context, input: { id, ...party } }) => addParty(context.ctx, id, party)),
-  screen: r.screen.handler(({ context, input }) => done(screenPerson(context.ctx, input.id, input.userId))),
+  changeParty: r.changeParty.handler(({ context, input: { id, ...party } }) => done(changeParty(context.ctx, id, party))),
+  removeParty: r.removeParty.handler(({ context, input }) => done(removeParty(context.ctx, input.id))),
   earnPortion: r.earnPortion.handler(({ context, input }) => done(earnPortion(context.ctx, input.id, input.day))),
+  closing: r.closing.handler(({ context, input }) => closing(context.ctx, input.id)),
+  close: r.close.handler(({ context, input: { id, ...own } }) => done(closeMatter(context.ctx, id, own))),
+  reopen: r.reopen.handler(({ context, input }) => reopenMatter(context.ctx, input.id, input.reason)),
+  remove: r.remove.handler(({ context, input }) => done(removeMatter(context.ctx, input.id))),
   log: r.log.handler(({ context, input }) => log(context.ctx, input.id, input)),
 }

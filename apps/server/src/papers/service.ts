@@ -4,7 +4,7 @@ import { isDay, showDayInWords } from '@heron/core/calendar'
 import { readMoney, showMoney, sum } from '@heron/core/money'
 import { fieldsUsed, mergeFields, missingFields, type MergeValue } from '@heron/core/papers'
 import type { EntityManager } from 'typeorm'
-import { matterScope, requireMatter, touchMatter } from '../platform/access'
+import { change, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
@@ -107,7 +107,7 @@ const shownValue = (v: MergeValue) =>
 /** What a template would use on a matter, and which of it must be asked. */
 export async function preparePaper(ctx: Ctx, matterId: number, templateId: number) {
   const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, matterId)
+  const matter = await requireMatter(m, ctx, matterId, 'papers', change)
   const template = await templateOf(m, templateId)
   const values = await valuesOf(m, ctx, matterId)
   return {
@@ -127,7 +127,7 @@ interface MakePayload {
 /** Judges the answers and hands the making to a worker, since LibreOffice takes a second or two. */
 export function requestPaper(ctx: Ctx, payload: MakePayload): Promise<{ jobId: number }> {
   return work(ctx, async (m) => {
-    await requireMatter(m, ctx, payload.matterId)
+    await requireMatter(m, ctx, payload.matterId, 'papers', change)
     const template = await templateOf(m, payload.templateId)
     const values = { ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers) }
     const missing = missingFields(template.fields, values)
@@ -152,7 +152,7 @@ function answered(answers: Record<string, string>): Record<string, string> {
 
 onJob<MakePayload>('make paper', async (ctx, payload, progress) => {
   const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, payload.matterId)
+  const matter = await requireMatter(m, ctx, payload.matterId, 'papers', change)
   const template = await templateOf(m, payload.templateId)
   const values = { ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers) }
   const { data } = await readStored(m, ctx, template.fileId)
@@ -199,7 +199,7 @@ export async function filePaper(
   p: { matterId: number; folder: string; name: string; mediaType: string; data: Uint8Array },
 ): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    await requireMatter(m, ctx, p.matterId)
+    await requireMatter(m, ctx, p.matterId, 'papers', change)
     const file = await keepFile(m, ctx, p.data, p.mediaType || 'application/octet-stream')
     const made = await m.insert(Paper, {
       matterId: p.matterId,
@@ -218,7 +218,7 @@ export async function filePaper(
 
 export async function papersOf(ctx: Ctx, f: { matterId?: number | undefined; q: string; page: number; size: number }) {
   const m = ctx.db.manager
-  const where = `WHERE p.deleted_at IS NULL AND ${matterScope(ctx.actor)} ${f.matterId ? `AND p.matter_id = ${Number(f.matterId)}` : ''} AND (? = '' OR p.name LIKE ?)`
+  const where = `WHERE p.deleted_at IS NULL AND ${matterScope(ctx.actor, 'm', 'papers')} ${f.matterId ? `AND p.matter_id = ${Number(f.matterId)}` : ''} AND (? = '' OR p.name LIKE ?)`
   const values = [f.q, `%${f.q}%`]
   const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM paper p JOIN matter m ON m.id = p.matter_id ${where}`, values)
   const list = await rows<{
@@ -245,7 +245,7 @@ export async function papersOf(ctx: Ctx, f: { matterId?: number | undefined; q: 
 export async function paperFile(ctx: Ctx, id: number) {
   const found = await row<{ name: string; fileId: number }>(
     ctx.db.manager,
-    `SELECT p.name, p.file_id AS fileId FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ? AND p.deleted_at IS NULL AND ${matterScope(ctx.actor)}`,
+    `SELECT p.name, p.file_id AS fileId FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ? AND p.deleted_at IS NULL AND ${matterScope(ctx.actor, 'm', 'papers')}`,
     [id],
   )
   if (!found) throw notFound('paper')

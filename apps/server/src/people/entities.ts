@@ -12,6 +12,12 @@ export class Contact {
   @Column('varchar') address!: string
   @Column('text') notes!: string
   @Column('int', { nullable: true }) privateTo!: number | null
+  @Column('varchar', { nullable: true }) birthDate!: string | null
+  @Column('varchar') language!: string
+  @Column('varchar') taxNumber!: string
+  @Column('char') uid!: string
+  @Column('int', { nullable: true }) mergedInto!: number | null
+  @Column('int') version!: number
   @Column('varchar') createdAt!: string
 }
 
@@ -32,6 +38,9 @@ export class ConflictCheck {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('longtext') terms!: string
+  @Column('varchar') about!: string
+  @Column('varchar') note!: string
+  @Column('int') moreHits!: number
   @Column('int') namesOnRecord!: number
   @Column('int') madeBy!: number
   @Column('varchar') madeAt!: string
@@ -45,6 +54,7 @@ export class ConflictHit {
   @Column('int', { nullable: true }) contactId!: number | null
   @Column('varchar') name!: string
   @Column('varchar') reason!: string
+  @Column('varchar') reasons!: string
   @Column('tinyint') score!: number
   @Column('longtext') matters!: string
   @Column('varchar', { nullable: true }) decision!: 'no conflict' | 'waiver needed' | 'waiver on file' | 'decline' | null

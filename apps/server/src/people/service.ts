@@ -1,74 +1,191 @@
 import type { ContactIn } from '@heron/contract'
-import { normalizeName } from '@heron/core/people'
+import { inverseOf, isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
+import { randomUUID } from 'node:crypto'
 import type { EntityManager } from 'typeorm'
+import { fieldValuesOf, writeFields } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, type Ctx } from '../platform/context'
+import { instant, isoOf, may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
-import { notFound } from '../platform/problem'
+import { fieldFault, notFound, refused } from '../platform/problem'
 import { Contact } from './entities'
+import { dropNames, namesLike, recordNames } from './names'
 
-async function writeKindsAndWords(m: EntityManager, id: number, input: Pick<ContactIn, 'kinds' | 'name'>) {
-  await run(m, `DELETE FROM contact_kind WHERE contact_id = ?`, [id])
-  await run(m, `DELETE FROM contact_word WHERE contact_id = ?`, [id])
-  if (input.kinds.length)
+type Reach = NonNullable<ContactIn['reaches']>[number]
+
+/** E-mails, phones and addresses of the input; the single ones where the list was left out. */
+function reachesOf(input: ContactIn): Reach[] {
+  if (input.reaches) return input.reaches
+  const single: Reach[] = [
+    { what: 'e-mail', label: 'work', value: input.email },
+    { what: 'phone', label: 'work', value: input.phone },
+    { what: 'address', label: 'mail', value: input.address },
+  ]
+  return single.filter((r) => r.value)
+}
+const firstOf = (list: readonly Reach[], what: Reach['what']) => list.find((r) => r.what === what)?.value ?? ''
+
+/** All names under which a contact is to be found. */
+const namesOf = (contactId: number, input: Pick<ContactIn, 'name' | 'aliases'>) => [
+  { contactId, enquiryId: null, what: 'name', name: input.name },
+  ...input.aliases.map((a) => ({ contactId, enquiryId: null, what: a.kind as string, name: a.name })),
+]
+
+async function kindsKnown(m: EntityManager, kinds: readonly string[]) {
+  const known = new Set((await contactKindsOf(m)).map((k) => k.toLowerCase()))
+  const strange = kinds.find((k) => !known.has(k.toLowerCase()))
+  if (strange) throw fieldFault('kinds', `${strange} is not a kind of contact of this firm`)
+}
+
+/** Kinds of contacts in the firm's order. */
+export const contactKindsOf = async (m: EntityManager): Promise<string[]> =>
+  (await rows<{ kind: string }>(m, `SELECT kind FROM contact_kind_listed ORDER BY ordinal, kind`)).map((k) => k.kind)
+
+async function writeParts(m: EntityManager, ctx: Ctx, id: number, input: ContactIn) {
+  const reaches = reachesOf(input)
+  for (const table of ['contact_kind', 'contact_alias', 'contact_reach']) await run(m, `DELETE FROM ${table} WHERE contact_id = ?`, [id])
+  if (input.kinds.length) {
+    await kindsKnown(m, input.kinds)
     await insertMany(
       m,
       'contact_kind',
       ['contact_id', 'kind'],
       [...new Set(input.kinds)].map((k) => [id, k]),
     )
-  const words = [...new Set(normalizeName(input.name).split(' '))].filter(Boolean)
-  await insertMany(
-    m,
-    'contact_word',
-    ['word', 'contact_id'],
-    words.map((w) => [w.slice(0, 60), id]),
-  )
+  }
+  const aliases = [...new Map(input.aliases.map((a) => [`${a.kind} ${a.name}`, a])).values()]
+  if (aliases.length)
+    await insertMany(
+      m,
+      'contact_alias',
+      ['contact_id', 'kind', 'name'],
+      aliases.map((a) => [id, a.kind, a.name]),
+    )
+  const lines = [
+    ...reaches.map((r) => [r.what, r.label, r.value, normalizeReach(r.what, r.value)]),
+    ...(input.taxNumber ? [['tax number', '', input.taxNumber, normalizeReach('tax number', input.taxNumber)]] : []),
+  ]
+  if (lines.length)
+    await insertMany(
+      m,
+      'contact_reach',
+      ['contact_id', 'ordinal', 'what', 'label', 'value', 'normalized'],
+      lines.map((l, i) => [id, i + 1, ...l] as (string | number)[]),
+    )
+  await dropNames(m, { contactId: id })
+  await recordNames(m, namesOf(id, { name: input.name, aliases }))
+  if (input.fields) return writeFields(m, ctx, 'contact', id, input.fields, null)
+  return null
 }
 
-export function makeContact(ctx: Ctx, input: ContactIn): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    const { kinds, ...own } = input
-    const made = await m.insert(Contact, {
-      ...own,
-      normalized: normalizeName(input.name).slice(0, 200),
-      privateTo: null,
-      createdAt: instant(ctx.clock.now()),
-    })
-    const id = made.identifiers[0]!['id'] as number
-    await writeKindsAndWords(m, id, { kinds, name: input.name })
-    await audit(m, ctx, { kind: 'made', text: `Contact ${input.name} made`, subject: 'contact', subjectId: id })
-    return { id }
+const ownColumns = (ctx: Ctx, input: ContactIn) => {
+  const reaches = reachesOf(input)
+  return {
+    kind: input.kind,
+    name: input.name,
+    normalized: normalizeName(input.name).slice(0, 200),
+    greeting: input.greeting,
+    email: firstOf(reaches, 'e-mail').slice(0, 190),
+    phone: firstOf(reaches, 'phone').slice(0, 40),
+    address: firstOf(reaches, 'address'),
+    notes: input.notes,
+    birthDate: input.birthDate,
+    language: input.language,
+    taxNumber: input.taxNumber,
+    privateTo: input.isPrivate ? ctx.actor.id : null,
+  }
+}
+
+export async function makeContactIn(m: EntityManager, ctx: Ctx, input: ContactIn, uid: string = randomUUID()): Promise<number> {
+  const made = await m.insert(Contact, { ...ownColumns(ctx, input), uid, version: 1, createdAt: instant(ctx.clock.now()) })
+  const id = made.identifiers[0]!['id'] as number
+  await writeParts(m, ctx, id, input)
+  await audit(m, ctx, {
+    kind: 'made',
+    text: `Contact ${input.isPrivate ? 'of one’s own' : input.name} made`,
+    subject: 'contact',
+    subjectId: id,
   })
+  return id
+}
+
+export const makeContact = (ctx: Ctx, input: ContactIn): Promise<{ id: number }> =>
+  work(ctx, async (m) => ({ id: await makeContactIn(m, ctx, input) }))
+
+/** The contact, when it is there and open to the actor. */
+export async function requireContact(m: EntityManager, ctx: Ctx, id: number, lock = false) {
+  const found = await row<{ id: number; name: string; version: number; privateTo: number | null }>(
+    m,
+    `SELECT c.id, c.name, c.version, c.private_to AS privateTo FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} ${lock ? 'FOR UPDATE' : ''}`,
+    [id],
+  )
+  if (!found) throw notFound('contact')
+  return found
 }
 
 export function changeContact(ctx: Ctx, id: number, input: ContactIn): Promise<void> {
   return work(ctx, async (m) => {
-    const before = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} FOR UPDATE`, [
-      id,
-    ])
-    if (!before) throw notFound('contact')
-    const { kinds, ...own } = input
-    await m.update(Contact, id, { ...own, normalized: normalizeName(input.name).slice(0, 200) })
-    await writeKindsAndWords(m, id, { kinds, name: input.name })
+    const before = await requireContact(m, ctx, id, true)
+    if (input.version !== undefined && input.version !== before.version)
+      throw refused(
+        'changed-meanwhile',
+        `${before.name} was changed by someone else meanwhile. What you entered is kept here; reload to see theirs.`,
+      )
+    const was = await ownParts(m, id)
+    await m.update(Contact, id, { ...ownColumns(ctx, input), version: before.version + 1 })
+    const fields = await writeParts(m, ctx, id, input)
+    const became = await ownParts(m, id)
     await audit(m, ctx, {
       kind: 'changed',
-      text: `Contact ${before.name} changed`,
+      text: `Contact ${input.isPrivate ? 'of one’s own' : before.name} changed`,
       subject: 'contact',
       subjectId: id,
-      detail: { was: before, became: own },
+      detail: { ...differences(was, became), ...(fields ? { fields } : {}) },
     })
   })
+}
+
+/** What differs between two states of a record, by what is called what. */
+export function differences<T extends object>(was: T, became: T): { was: Partial<T>; became: Partial<T> } {
+  const changed = (Object.keys(became) as (keyof T)[]).filter((k) => JSON.stringify(was[k]) !== JSON.stringify(became[k]))
+  const only = (of: T) => Object.fromEntries(changed.map((k) => [k, of[k]])) as Partial<T>
+  return { was: only(was), became: only(became) }
 }
 
 const kindsOf = `COALESCE((SELECT GROUP_CONCAT(k.kind ORDER BY k.kind SEPARATOR '|') FROM contact_kind k WHERE k.contact_id = c.id), '')`
 const split = (joined: string) => (joined ? joined.split('|') : [])
 
-export async function contacts(ctx: Ctx, f: { q: string; kind: string; page: number; size: number }) {
-  const where = `WHERE ${contactScope(ctx.actor)} AND (? = '' OR c.name LIKE ? OR c.normalized LIKE ? OR c.email LIKE ?)
-    AND (? = '' OR c.kind = ? OR EXISTS (SELECT 1 FROM contact_kind k WHERE k.contact_id = c.id AND k.kind = ?))`
-  const values = [f.q, `%${f.q}%`, `%${normalizeName(f.q || ' ')}%`, `${f.q}%`, f.kind, f.kind, f.kind]
+interface ListFilter {
+  q: string
+  kind: string
+  page: number
+  size: number
+}
+
+/** Condition of a list of contacts: every word typed begins a word of a name, an alias, or the e-mail or phone. */
+function contactWhere(ctx: Ctx, f: { q: string; kind: string }) {
+  const words = normalizeName(f.q).split(' ').filter(Boolean)
+  const digits = f.q.replace(/\D/g, '')
+  const values: string[] = []
+  const byWords = words.map((w) => {
+    values.push(`${w}%`)
+    return `c.id IN (SELECT n.contact_id FROM name_word w JOIN name_posting p ON p.word_id = w.id JOIN recorded_name n ON n.id = p.name_id WHERE w.word LIKE ?)`
+  })
+  let found = byWords.join(' AND ')
+  if (f.q.includes('@') || digits.length >= 4) {
+    values.push(f.q.includes('@') ? `${f.q.trim().toLowerCase()}%` : `%${digits}%`)
+    const reach = `c.id IN (SELECT r.contact_id FROM contact_reach r WHERE r.what = '${f.q.includes('@') ? 'e-mail' : 'phone'}' AND r.normalized LIKE ?)`
+    found = found ? `((${found}) OR ${reach})` : reach
+  }
+  if (f.kind) values.push(f.kind, f.kind)
+  return {
+    where: `WHERE ${contactScope(ctx.actor)} ${found ? `AND ${found}` : ''} ${f.kind ? `AND (c.kind = ? OR EXISTS (SELECT 1 FROM contact_kind k WHERE k.contact_id = c.id AND k.kind = ?))` : ''}`,
+    values,
+  }
+}
+
+export async function contacts(ctx: Ctx, f: ListFilter) {
+  const { where, values } = contactWhere(ctx, f)
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM contact c ${where}`, values)
   const list = await rows<{
     id: number
@@ -78,33 +195,36 @@ export async function contacts(ctx: Ctx, f: { q: string; kind: string; page: num
     phone: string
     kinds: string
     matters: number
+    isPrivate: number
   }>(
     ctx.db.manager,
-    `SELECT c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds,
-            (SELECT COUNT(*) FROM matter m WHERE ${matterScope(ctx.actor)} AND (m.client_id = c.id OR EXISTS (SELECT 1 FROM matter_party p WHERE p.matter_id = m.id AND p.contact_id = c.id))) AS matters
-       FROM contact c ${where} ORDER BY c.name LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
+    `SELECT c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate,
+            (SELECT COUNT(*) FROM matter m WHERE m.id IN (SELECT id FROM matter WHERE client_id = c.id UNION SELECT matter_id FROM matter_party WHERE contact_id = c.id UNION SELECT matter_id FROM matter_client WHERE contact_id = c.id) AND ${matterScope(ctx.actor)}) AS matters
+       FROM (SELECT c.id FROM contact c ${where} ORDER BY c.name, c.id LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN contact c ON c.id = shown.id ORDER BY c.name, c.id`,
     values,
   )
-  return { rows: list.map((c) => ({ ...c, kinds: split(c.kinds) })), total: total!.n }
+  return { rows: list.map((c) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds) })), total: total!.n }
 }
 
 /** Matters a contact touches and in which part, as far as the reader may see them. */
 export function partsOf(m: EntityManager, ctx: Ctx, contactId: number) {
-  return rows<{ matterId: number; number: string; name: string; part: string; open: number }>(
+  return rows<{ matterId: number; number: string; name: string; part: string; open: number; openedOn: string }>(
     m,
-    `SELECT m.id AS matterId, m.number, m.name, x.part, m.closed_on IS NULL AS open FROM (
+    `SELECT m.id AS matterId, m.number, m.name, x.part, m.closed_on IS NULL AS open, m.opened_on AS openedOn FROM (
         SELECT id AS matter_id, 'client' AS part FROM matter WHERE client_id = ?
+        UNION SELECT matter_id, 'client' FROM matter_client WHERE contact_id = ?
         UNION SELECT matter_id, CONCAT(role, IF(side = 'ours', '', CONCAT(', ', side))) FROM matter_party WHERE contact_id = ?
+        UNION SELECT matter_id, 'counsel' FROM matter_party WHERE counsel_id = ?
+        UNION SELECT id, 'judge' FROM matter WHERE judge_id = ?
         UNION SELECT id, 'billed' FROM matter WHERE bill_to_id = ? AND client_id <> ?) x
-      JOIN matter m ON m.id = x.matter_id WHERE ${matterScope(ctx.actor)} ORDER BY m.opened_on DESC, m.id DESC`,
-    [contactId, contactId, contactId, contactId],
+      JOIN matter m ON m.id = x.matter_id WHERE ${matterScope(ctx.actor)} ORDER BY m.closed_on IS NOT NULL, m.opened_on DESC, m.id DESC`,
+    [contactId, contactId, contactId, contactId, contactId, contactId, contactId],
   )
 }
 
-export async function contact(ctx: Ctx, id: number) {
-  const m = ctx.db.manager
-  const found = await row<{
-    id: number
+/** What stands on the record itself. */
+async function ownParts(m: EntityManager, id: number) {
+  const own = await row<{
     kind: 'person' | 'organization'
     name: string
     greeting: string
@@ -113,12 +233,168 @@ export async function contact(ctx: Ctx, id: number) {
     address: string
     notes: string
     kinds: string
+    birthDate: string | null
+    language: string
+    taxNumber: string
+    privateTo: number | null
   }>(
     m,
-    `SELECT c.id, c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`,
+    `SELECT c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds, c.birth_date AS birthDate, c.language, c.tax_number AS taxNumber, c.private_to AS privateTo FROM contact c WHERE c.id = ?`,
     [id],
   )
-  if (!found) throw notFound('contact')
+  const aliases = await rows<{ kind: 'former name' | 'nickname' | 'trading name' | 'also known as'; name: string }>(
+    m,
+    `SELECT kind, name FROM contact_alias WHERE contact_id = ? ORDER BY id`,
+    [id],
+  )
+  const reaches = await rows<Reach>(
+    m,
+    `SELECT what, label, value FROM contact_reach WHERE contact_id = ? AND what <> 'tax number' ORDER BY ordinal`,
+    [id],
+  )
+  return { ...own!, kinds: split(own!.kinds), aliases, reaches }
+}
+export { ownParts as contactParts }
+
+export const relationsOf = async (m: EntityManager, ctx: Ctx, id: number) => {
+  const list = await rows<{ id: number; fromId: number; toId: number; kind: string; title: string; fromName: string; toName: string }>(
+    m,
+    `SELECT r.id, r.from_id AS fromId, r.to_id AS toId, r.kind, r.title, a.name AS fromName, b.name AS toName FROM contact_relation r JOIN contact a ON a.id = r.from_id JOIN contact b ON b.id = r.to_id
+      WHERE (r.from_id = ? OR r.to_id = ?) AND ${contactScope(ctx.actor, 'a')} AND ${contactScope(ctx.actor, 'b')} ORDER BY r.kind, a.name, b.name`,
+    [id, id],
+  )
+  return list.map((r) => ({
+    id: r.id,
+    otherId: r.fromId === id ? r.toId : r.fromId,
+    other: r.fromId === id ? r.toName : r.fromName,
+    kind: r.kind,
+    // Read from this record: `works for Corvane`, or `employs` where the other works here.
+    reads: r.fromId === id ? r.kind : inverseOf(r.kind),
+    title: r.title,
+  }))
+}
+
+/** What is owed and held over the contact's matters that the reader may see, and over its bills. */
+async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
+  if (!may(ctx.actor, 'bills.see')) return null
+  const of = `(SELECT ${Number(id)} AS id UNION SELECT id FROM contact WHERE merged_into = ${Number(id)})`
+  const owed = await row<{ n: number }>(
+    m,
+    `SELECT COALESCE(SUM(b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)), 0) AS n FROM bill b JOIN matter m ON m.id = b.matter_id
+      WHERE b.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
+  )
+  const held = may(ctx.actor, 'trust.see')
+    ? await row<{ n: number }>(
+        m,
+        `SELECT COALESCE(SUM(e.amount), 0) AS n FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN matter m ON m.id = l.matter_id
+          WHERE l.client_id IN ${of} AND (m.id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
+      )
+    : null
+  return { owed: owed!.n, held: held?.n ?? null }
+}
+
+export async function contact(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const { version } = await requireContact(m, ctx, id)
+  const { privateTo, ...own } = await ownParts(m, id)
   const parts = await partsOf(m, ctx, id)
-  return { ...found, kinds: split(found.kinds), parts: parts.map((p) => ({ ...p, open: Boolean(p.open) })), matters: parts.length }
+  const merged = await rows<{ name: string; at: string; by: string }>(
+    m,
+    `SELECT c.name, x.merged_at AS at, u.name AS \`by\` FROM contact_merge x JOIN contact c ON c.id = x.merged_id JOIN user_account u ON u.id = x.merged_by WHERE x.kept_id = ? ORDER BY x.id DESC`,
+    [id],
+  )
+  const enquiries = await rows<{ id: number; about: string; state: string; at: string }>(
+    m,
+    `SELECT e.id, LEFT(e.about, 160) AS about, e.state, e.created_at AS at FROM enquiry e LEFT JOIN matter m ON m.id = e.matter_id WHERE e.contact_id = ? AND (m.id IS NULL OR ${matterScope(ctx.actor)}) ORDER BY e.id DESC`,
+    [id],
+  )
+  return {
+    id,
+    version,
+    ...own,
+    isPrivate: privateTo !== null,
+    relations: await relationsOf(m, ctx, id),
+    fields: await fieldValuesOf(m, 'contact', id),
+    parts: parts.map((p) => ({ ...p, open: Boolean(p.open) })),
+    matters: new Set(parts.map((p) => p.matterId)).size,
+    money: await moneyOf(m, ctx, id),
+    mergedFrom: merged.map((x) => ({ ...x, at: isoOf(x.at) })),
+    enquiries: enquiries.map((e) => ({ ...e, at: isoOf(e.at) })),
+  }
+}
+
+export interface RelationIn {
+  otherId: number
+  kind: string
+  inverse: boolean
+  title: string
+}
+
+export function relate(ctx: Ctx, id: number, input: RelationIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const [own, other] = [await requireContact(m, ctx, id), await requireContact(m, ctx, input.otherId)]
+    if (id === input.otherId) throw fieldFault('otherId', 'Choose someone else')
+    const [from, to] = input.inverse ? [other, own] : [own, other]
+    const there = await row(
+      m,
+      `SELECT 1 FROM contact_relation WHERE kind = ? AND ((from_id = ? AND to_id = ?) OR (from_id = ? AND to_id = ? AND ?))`,
+      [input.kind, from.id, to.id, to.id, from.id, inverseOf(input.kind) === input.kind],
+    )
+    if (there) throw fieldFault('otherId', `It says so already: ${from.name} ${input.kind} ${to.name}`)
+    const made = (await m.query(`INSERT INTO contact_relation (from_id, to_id, kind, title) VALUES (?, ?, ?, ?)`, [
+      from.id,
+      to.id,
+      input.kind,
+      input.title,
+    ])) as { insertId: number }
+    await audit(m, ctx, { kind: 'changed', text: `${from.name} ${input.kind} ${to.name}`, subject: 'contact', subjectId: id })
+    return { id: made.insertId }
+  })
+}
+
+export function unrelate(ctx: Ctx, relationId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const r = await row<{ fromId: number; toId: number; kind: string }>(
+      m,
+      `SELECT from_id AS fromId, to_id AS toId, kind FROM contact_relation WHERE id = ? FOR UPDATE`,
+      [relationId],
+    )
+    if (!r) throw notFound('relation')
+    const [from, to] = [await requireContact(m, ctx, r.fromId), await requireContact(m, ctx, r.toId)]
+    await run(m, `DELETE FROM contact_relation WHERE id = ?`, [relationId])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `No longer: ${from.name} ${r.kind} ${to.name}`,
+      subject: 'contact',
+      subjectId: r.fromId,
+      detail: { isFollowed: isFollowed(r.kind) },
+    })
+  })
+}
+
+/** Other records that may be the same one: like names, or a shared e-mail, phone or tax number. */
+export async function alike(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const own = await requireContact(m, ctx, id)
+  const shared = await rows<{ id: number; name: string; what: string }>(
+    m,
+    `SELECT DISTINCT c.id, c.name, r.what FROM contact_reach r JOIN contact_reach s ON s.what = r.what AND s.normalized = r.normalized AND s.contact_id <> r.contact_id JOIN contact c ON c.id = s.contact_id
+      WHERE r.contact_id = ? AND r.what <> 'address' AND r.normalized <> '' AND ${contactScope(ctx.actor)} LIMIT 20`,
+    [id],
+  )
+  const found = new Map(shared.map((s) => [s.id, { id: s.id, name: s.name, score: 85, reason: `shares the ${s.what}` }]))
+  const near = (await namesLike(m, own.name, 40)).filter((n) => n.contactId && n.contactId !== id && n.hit.score >= 80)
+  const open = near.length
+    ? new Set(
+        (
+          await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
+            near.map((n) => n.contactId!),
+          ])
+        ).map((c) => c.id),
+      )
+    : new Set<number>()
+  for (const n of near)
+    if (open.has(n.contactId!) && (found.get(n.contactId!)?.score ?? 0) < n.hit.score)
+      found.set(n.contactId!, { id: n.contactId!, name: n.name, score: n.hit.score, reason: n.hit.reasons.join(', ') })
+  return [...found.values()].sort((a, b) => b.score - a.score).slice(0, 12)
 }

@@ -11,6 +11,8 @@ const schema = z.object({
   /** A fixed day for tests; the clock goes on from it. */
   HERON_TODAY: z.string().optional(),
   HERON_LOG: z.enum(['silent', 'info', 'warn', 'error']).default('info'),
+  /** Port of the mail server on this machine; without one, letters wait. */
+  HERON_SMTP_PORT: z.coerce.number().optional(),
   HERON_POOL: z.coerce.number().default(12),
 })
 export type Config = ReturnType<typeof readConfig>
@@ -25,5 +27,6 @@ export function readConfig(env: NodeJS.ProcessEnv) {
     web: c.HERON_WEB,
     today: c.HERON_TODAY,
     log: c.HERON_LOG,
+    smtp: c.HERON_SMTP_PORT,
   }
 }

@@ -47,6 +47,8 @@ export interface Ctx {
   idempotency?: { key: string; bodyHash: string }
   /** A transaction already open, into which the act goes; used by imports that do many acts at once. */
   tx?: EntityManager
+  /** Loading what happened long ago: nobody is written to about it. */
+  quiet?: boolean
 }
 
 export const may = (actor: Actor, right: Right) => rightsOfRole[actor.role].includes(right)

@@ -35,11 +35,20 @@ class Rules1767200000003 extends SqlFile {
   file = '0003-rules.sql'
   separator = /^-- next$/m
 }
+class PeopleAndAccess1767200000004 extends SqlFile {
+  file = '0004-people-and-access.sql'
+  separator = /;\s*\n/
+}
+class Tasks1767200000005 extends SqlFile {
+  file = '0005-tasks.sql'
+  separator = /;\s*\n/
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
   'audit_log',
   'docket_history',
+  'contact_merge',
   'journal',
   'journal_line',
   'bank_entry',
@@ -72,7 +81,7 @@ export function dataSource(db: Config['db']): DataSource {
     poolSize: db.pool,
     namingStrategy: new SnakeNames(),
     entities,
-    migrations: [Tables1767200000001, Ledger1767200000002, Rules1767200000003],
+    migrations: [Tables1767200000001, Ledger1767200000002, Rules1767200000003, PeopleAndAccess1767200000004, Tasks1767200000005],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },
   })

@@ -2,6 +2,7 @@ import 'reflect-metadata'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 import { billingEntities } from '../billing/entities'
 import { docketEntities } from '../docket/entities'
+import { fieldEntities } from '../fields/entities'
 import { firmEntities } from '../firm/entities'
 import { ledgerEntities } from '../ledger/entities'
 import { matterEntities } from '../matters/entities'
@@ -75,6 +76,7 @@ export const entities = [
   Job,
   Counter,
   ...firmEntities,
+  ...fieldEntities,
   ...peopleEntities,
   ...matterEntities,
   ...docketEntities,

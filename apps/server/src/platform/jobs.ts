@@ -62,7 +62,13 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
     const actor = await actorOf(base.db.manager, job.userId)
     const handler = handlers.get(job.kind)
     if (!actor || !handler) throw new Error(`Nothing does jobs of kind ${job.kind}`)
-    const progress = async (p: number) => void (await run(base.db.manager, `UPDATE job SET progress = ? WHERE id = ?`, [p, job.id]))
+    // Whoever makes progress keeps the lease.
+    const progress = async (p: number) =>
+      void (await run(base.db.manager, `UPDATE job SET progress = ?, run_after = ? WHERE id = ?`, [
+        Math.min(99, Math.round(p)),
+        later(base.clock.now(), 300),
+        job.id,
+      ]))
     const result = await handler({ ...base, actor }, JSON.parse(job.payload) as never, progress)
     await run(base.db.manager, `UPDATE job SET state = 'done', progress = 100, result = ?, error = NULL WHERE id = ?`, [
       JSON.stringify(result ?? null),

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('procedure_def')
 export class ProcedureDef {
@@ -6,20 +6,17 @@ export class ProcedureDef {
   @Column('varchar') name!: string
   @Column('varchar') description!: string
   @Column('int', { nullable: true }) areaId!: number | null
+  @Column('boolean') retired!: boolean
+  @Column('smallint') version!: number
 }
 
-@Entity('procedure_step')
-export class ProcedureStep {
-  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('int') procedureId!: number
-  @Column('smallint') ordinal!: number
-  @Column('varchar') text!: string
-  @Column('varchar') assignTo!: 'lead' | 'paralegal' | 'starter'
-  @Column('smallint', { nullable: true }) anchorStep!: number | null
-  @Column('smallint') count!: number
-  @Column('varchar') unit!: 'calendar' | 'business'
-  @Column('varchar') direction!: 'after' | 'before'
-  @Column('varchar') priority!: 'high' | 'normal' | 'low'
+@Entity('procedure_version')
+export class ProcedureVersion {
+  @PrimaryColumn('int') procedureId!: number
+  @PrimaryColumn('smallint') version!: number
+  @Column('longtext') steps!: string
+  @Column('int', { nullable: true }) madeBy!: number | null
+  @Column('varchar') madeAt!: string
 }
 
 @Entity('procedure_run')
@@ -30,6 +27,9 @@ export class ProcedureRun {
   @Column('varchar') startedOn!: string
   @Column('int') startedBy!: number
   @Column('smallint') steps!: number
+  @Column('smallint') version!: number
+  @Column('longtext') anchors!: string
+  @Column('int', { nullable: true }) givenTo!: number | null
 }
 
 @Entity('task')
@@ -38,14 +38,22 @@ export class Task {
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('int', { nullable: true }) runId!: number | null
   @Column('smallint', { nullable: true }) step!: number | null
+  @Column('varchar', { nullable: true }) stepKey!: string | null
   @Column('varchar') text!: string
+  @Column('text') details!: string
   @Column('int') assigneeId!: number
   @Column('int') assignedBy!: number
   @Column('varchar') priority!: 'high' | 'normal' | 'low'
   @Column('varchar', { nullable: true }) dueOn!: string | null
+  @Column('varchar', { nullable: true }) dueTime!: string | null
+  @Column('boolean') dueByHand!: boolean
+  @Column('varchar', { nullable: true }) remindOn!: string | null
+  @Column('varchar', { nullable: true }) remindedAt!: string | null
+  @Column('smallint', { nullable: true }) estimateMinutes!: number | null
+  @Column('boolean') onlyNamed!: boolean
   @Column('varchar', { nullable: true }) doneAt!: string | null
   @Column('int', { nullable: true }) doneBy!: number | null
   @Column('varchar') createdAt!: string
 }
 
-export const taskEntities = [ProcedureDef, ProcedureStep, ProcedureRun, Task]
+export const taskEntities = [ProcedureDef, ProcedureVersion, ProcedureRun, Task]

@@ -1,2 +1,5 @@
 export { taskRoutes } from './routes'
-export { makeTask, previewProcedure, setDone, startProcedure } from './service'
+export { makeTask, setDone } from './service'
+export { previewProcedure, saveProcedure, startProcedure } from './procedures'
+export { remindOfTasks } from './reminders'
+export { taskScope } from './scope'

@@ -1,184 +1,282 @@
-import type { Day } from '@heron/core/calendar'
-import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
-import { planProcedure, type StepTiming } from '@heron/core/tasks'
+import { addDays, type Day } from '@heron/core/calendar'
+import type { TaskIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
-import { matterScope, requireMatter, touchMatter } from '../platform/access'
+import { differences } from '../people'
+import { matterScope, requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
-import { fieldFault, notFound } from '../platform/problem'
-import { ProcedureRun, Task } from './entities'
+import { row, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { sendMail } from '../platform/mail'
+import { Task } from './entities'
+import { pendingOf } from './following'
+import { mayChange } from './queries'
+import { mayWork, taskScope } from './scope'
 
-export async function tasksOf(ctx: Ctx, f: { matterId?: number | undefined; done: 'open' | 'done' | 'all' }) {
-  const m = ctx.db.manager
-  if (f.matterId) await requireMatter(m, ctx, f.matterId)
-  const which = f.matterId ? `t.matter_id = ${Number(f.matterId)}` : `t.assignee_id = ${Number(ctx.actor.id)}`
-  const state = { open: 'AND t.done_at IS NULL', done: 'AND t.done_at IS NOT NULL', all: '' }[f.done]
-  const list = await rows<{
-    id: number
-    text: string
-    matterId: number | null
-    matter: string | null
-    assigneeId: number
-    assignee: string
-    dueOn: string | null
-    priority: 'high' | 'normal' | 'low'
-    done: number
-    step: string | null
-  }>(
-    m,
-    `SELECT t.id, t.text, t.matter_id AS matterId, m.short_name AS matter, t.assignee_id AS assigneeId, u.name AS assignee, t.due_on AS dueOn, t.priority, t.done_at IS NOT NULL AS done,
-            CONCAT('step ', t.step, ' of ', r.steps) AS step
-       FROM task t JOIN user_account u ON u.id = t.assignee_id LEFT JOIN matter m ON m.id = t.matter_id LEFT JOIN procedure_run r ON r.id = t.run_id
-      WHERE ${which} ${state} AND (t.matter_id IS NULL OR ${matterScope(ctx.actor)}) ORDER BY t.done_at IS NOT NULL, t.due_on IS NULL, t.due_on, FIELD(t.priority, 'high', 'normal', 'low'), t.id LIMIT 500`,
-  )
-  return list.map((t) => ({ ...t, done: Boolean(t.done) }))
+async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
+  await run(m, `DELETE FROM task_person WHERE task_id = ?`, [id])
+  for (const userId of new Set(input.named)) {
+    await mayWork(m, userId, input.matterId, 'named')
+    await run(m, `INSERT INTO task_person (task_id, user_id) VALUES (?, ?)`, [id, userId])
+  }
+  const keep = input.items.flatMap((i) => i.id ?? [])
+  await run(m, `DELETE FROM task_item WHERE task_id = ? AND id NOT IN (?)`, [id, keep.length ? keep : [0]])
+  for (const [i, item] of input.items.entries())
+    if (item.id)
+      await run(m, `UPDATE task_item SET text = ?, done = ?, ordinal = ? WHERE id = ? AND task_id = ?`, [
+        item.text,
+        item.done,
+        i + 1,
+        item.id,
+        id,
+      ])
+    else await run(m, `INSERT INTO task_item (task_id, text, done, ordinal) VALUES (?, ?, ?, ?)`, [id, item.text, item.done, i + 1])
+  await run(m, `DELETE FROM task_paper WHERE task_id = ?`, [id])
+  for (const paperId of new Set(input.paperIds)) {
+    const there = await row(
+      m,
+      `SELECT 1 FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ? AND p.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'papers')}`,
+      [paperId, input.matterId],
+    )
+    if (!there) throw fieldFault('paperIds', 'Choose papers of this matter')
+    await run(m, `INSERT INTO task_paper (task_id, paper_id) VALUES (?, ?)`, [id, paperId])
+  }
 }
 
-export interface TaskIn {
-  text: string
-  matterId: number | null
-  assigneeId: number
-  dueOn: Day | null
-  priority: 'high' | 'normal' | 'low'
+/** Tells whoever was given work by someone else. */
+async function tell(
+  m: EntityManager,
+  ctx: Ctx,
+  id: number,
+  assigneeId: number,
+  textOfTask: string,
+  matterId: number | null,
+  dueOn: Day | null,
+) {
+  if (assigneeId === ctx.actor.id) return
+  const matter = matterId ? await row<{ name: string }>(m, `SELECT short_name AS name FROM matter WHERE id = ?`, [matterId]) : null
+  await sendMail(m, ctx, {
+    key: `task ${id} ${assigneeId} ${ctx.clock.now().getTime()}`,
+    to: assigneeId,
+    subject: `To do: ${textOfTask}`,
+    body: `${ctx.actor.name} gave you a task${matter ? ` on ${matter.name}` : ''}:\n\n${textOfTask}\n\n${dueOn ? `Due ${dueOn}.` : 'No date.'}`,
+    matterId,
+  })
 }
 
-async function mayWork(m: EntityManager, assigneeId: number, matterId: number | null) {
-  const who = await row<{ active: number; name: string }>(m, `SELECT active, name FROM user_account WHERE id = ?`, [assigneeId])
-  if (!who?.active) throw fieldFault('assigneeId', 'Choose someone who works here')
-  if (matterId && (await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, assigneeId])))
-    throw fieldFault('assigneeId', `${who.name} cannot be given work on this matter`)
-}
+const own = (input: TaskIn) => ({
+  text: input.text,
+  details: input.details,
+  matterId: input.matterId,
+  assigneeId: input.assigneeId,
+  dueOn: input.dueOn,
+  dueTime: input.dueOn ? input.dueTime : null,
+  remindOn: input.remindOn,
+  estimateMinutes: input.estimateMinutes,
+  priority: input.priority,
+  onlyNamed: input.onlyNamed || input.matterId === null,
+})
 
 export function makeTask(ctx: Ctx, input: TaskIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    if (input.matterId) await requireMatter(m, ctx, input.matterId)
+    if (input.matterId) {
+      const matter = await requireMatter(m, ctx, input.matterId)
+      if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
+    }
     await mayWork(m, input.assigneeId, input.matterId)
-    const made = await m.insert(Task, { ...input, assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
+    const made = await m.insert(Task, { ...own(input), assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
     const id = made.identifiers[0]!['id'] as number
-    await audit(m, ctx, { kind: 'task', text: `Task: ${input.text}`, matterId: input.matterId, subject: 'task', subjectId: id })
+    await around(m, ctx, id, input)
+    await tell(m, ctx, id, input.assigneeId, input.text, input.matterId, input.dueOn)
+    await audit(m, ctx, {
+      kind: 'task',
+      text: `Task: ${input.text}`,
+      matterId: input.onlyNamed ? null : input.matterId,
+      subject: 'task',
+      subjectId: id,
+    })
     return { id }
   })
 }
 
-export function setDone(ctx: Ctx, id: number, done: boolean): Promise<void> {
+/** The task, locked, when the actor may change it. */
+async function lockTask(m: EntityManager, ctx: Ctx, id: number) {
+  const t = await row<{
+    text: string
+    matterId: number | null
+    assigneeId: number
+    assignedById: number
+    dueOn: Day | null
+    dueTime: string | null
+    remindOn: Day | null
+    priority: string
+    details: string
+    estimateMinutes: number | null
+    onlyNamed: number
+    doneAt: string | null
+    runId: number | null
+    closedOn: Day | null
+  }>(
+    m,
+    `SELECT t.text, t.matter_id AS matterId, t.assignee_id AS assigneeId, t.assigned_by AS assignedById, t.due_on AS dueOn, TIME_FORMAT(t.due_time, '%H:%i') AS dueTime, t.remind_on AS remindOn, t.priority,
+            t.details, t.estimate_minutes AS estimateMinutes, t.only_named AS onlyNamed, t.done_at AS doneAt, t.run_id AS runId, m.closed_on AS closedOn
+       FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.id = ? AND ${taskScope(ctx.actor)} FOR UPDATE`,
+    [id],
+  )
+  if (!t || !mayChange(ctx, t)) throw notFound('task')
+  return t
+}
+
+export function changeTask(ctx: Ctx, id: number, input: TaskIn): Promise<void> {
   return work(ctx, async (m) => {
-    const task = await row<{ text: string; matterId: number | null; assigneeId: number; assignedBy: number }>(
-      m,
-      `SELECT t.text, t.matter_id AS matterId, t.assignee_id AS assigneeId, t.assigned_by AS assignedBy FROM task t LEFT JOIN matter m ON m.id = t.matter_id
-        WHERE t.id = ? AND (t.matter_id IS NULL OR ${matterScope(ctx.actor)}) FOR UPDATE`,
-      [id],
-    )
-    const own = task && (task.assigneeId === ctx.actor.id || task.assignedBy === ctx.actor.id)
-    if (!task || (!task.matterId && !own)) throw notFound('task')
-    await m.update(Task, id, { doneAt: done ? instant(ctx.clock.now()) : null, doneBy: done ? ctx.actor.id : null })
+    const before = await lockTask(m, ctx, id)
+    if (input.matterId && input.matterId !== before.matterId) await requireOpenMatter(m, ctx, input.matterId)
+    if (before.runId && input.matterId !== before.matterId) throw fieldFault('matterId', 'A step of a procedure stays on its matter')
+    if (input.assigneeId !== before.assigneeId) await mayWork(m, input.assigneeId, input.matterId)
+    const moved = input.dueOn !== before.dueOn
+    await m.update(Task, id, {
+      ...own(input),
+      ...(moved && before.runId ? { dueByHand: true } : {}),
+      ...(input.remindOn !== before.remindOn ? { remindedAt: null } : {}),
+    })
+    await around(m, ctx, id, input)
+    if (input.assigneeId !== before.assigneeId) await tell(m, ctx, id, input.assigneeId, input.text, input.matterId, input.dueOn)
+    const { assignedById: _by, doneAt: _done, runId: _run, closedOn: _closed, onlyNamed: _named, ...was } = before
+    const { named: _n, items: _i, paperIds: _p, onlyNamed: _o, ...became } = input
     await audit(m, ctx, {
       kind: 'task',
-      text: `${done ? 'Done' : 'Open again'}: ${task.text}`,
-      matterId: task.matterId,
+      text: `Task changed: ${input.text}`,
+      matterId: input.onlyNamed ? null : input.matterId,
       subject: 'task',
       subjectId: id,
+      detail: differences(was, became),
     })
-    if (task.matterId) await touchMatter(m, ctx, task.matterId)
+    if (input.matterId) await touchMatter(m, ctx, input.matterId)
   })
 }
 
-export const procedures = (ctx: Ctx) =>
-  rows<{ id: number; name: string; description: string; area: string | null; steps: number }>(
-    ctx.db.manager,
-    `SELECT p.id, p.name, p.description, a.name AS area, (SELECT COUNT(*) FROM procedure_step s WHERE s.procedure_id = p.id) AS steps
-       FROM procedure_def p LEFT JOIN practice_area a ON a.id = p.area_id ORDER BY p.name`,
-  )
-
-interface StepRow {
-  ordinal: number
-  text: string
-  assignTo: 'lead' | 'paralegal' | 'starter'
-  anchorStep: number | null
-  count: number
-  unit: 'calendar' | 'business'
-  direction: 'after' | 'before'
-  priority: 'high' | 'normal' | 'low'
-}
-
-async function plan(m: EntityManager, ctx: Ctx, matterId: number, leadId: number, procedureId: number, start: Day) {
-  const steps = await rows<StepRow>(
-    m,
-    `SELECT ordinal, text, assign_to AS assignTo, anchor_step AS anchorStep, count, unit, direction, priority FROM procedure_step WHERE procedure_id = ? ORDER BY ordinal`,
-    [procedureId],
-  )
-  if (!steps.length) throw notFound('procedure')
-  const timings = steps.map((s): StepTiming => ({
-    anchor: s.anchorStep === null ? { kind: 'start' } : { kind: 'step', step: s.anchorStep - 1 },
-    count: s.count,
-    unit: s.unit,
-    direction: s.direction,
-  }))
-  const district = (await row<{ district: string | null }>(m, `SELECT district FROM firm`))!.district
-  const dated = planProcedure(timings, start, calendarFor(shippedRuleSets[0]!, shippedHolidaySets, district))
-  const paralegal = await row<{ id: number }>(
-    m,
-    `SELECT user_id AS id FROM matter_team WHERE matter_id = ? AND role IN ('paralegal', 'assistant') ORDER BY role DESC LIMIT 1`,
-    [matterId],
-  )
-  const who = { lead: leadId, paralegal: paralegal?.id ?? leadId, starter: ctx.actor.id }
-  return steps.map((s, i) => ({
-    ordinal: s.ordinal,
-    text: s.text,
-    priority: s.priority,
-    dueOn: dated[i]!.due,
-    how: dated[i]!.how,
-    assigneeId: who[s.assignTo],
-  }))
-}
-
-/** The actual dates and people of a procedure, before anything is made. */
-export async function previewProcedure(ctx: Ctx, matterId: number, procedureId: number, start: Day) {
-  const matter = await requireMatter(ctx.db.manager, ctx, matterId)
-  return plan(ctx.db.manager, ctx, matterId, matter.leadId, procedureId, start)
-}
-
-/** Starts a procedure with the dates and people as agreed in the preview; steps left out of it are not made. */
-export function startProcedure(
-  ctx: Ctx,
-  matterId: number,
-  procedureId: number,
-  start: Day,
-  chosen: { ordinal: number; dueOn: Day; assigneeId: number }[],
-) {
+export function removeTask(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
-    const steps = await plan(m, ctx, matterId, matter.leadId, procedureId, start)
-    const name = await row<{ name: string }>(m, `SELECT name FROM procedure_def WHERE id = ?`, [procedureId])
-    const run = await m.insert(ProcedureRun, { procedureId, matterId, startedOn: start, startedBy: ctx.actor.id, steps: chosen.length })
-    const runId = run.identifiers[0]!['id'] as number
-    let n = 0
-    for (const step of steps) {
-      const own = chosen.find((c) => c.ordinal === step.ordinal)
-      if (!own) continue
-      n += 1
-      await mayWork(m, own.assigneeId, matterId)
-      await m.insert(Task, {
-        matterId,
-        runId,
-        step: n,
-        text: step.text,
-        assigneeId: own.assigneeId,
-        assignedBy: ctx.actor.id,
-        priority: step.priority,
-        dueOn: own.dueOn,
-        createdAt: instant(ctx.clock.now()),
-      })
-    }
-    if (n !== chosen.length) throw fieldFault('steps', 'The procedure has changed. Look at the preview again.')
+    const t = await lockTask(m, ctx, id)
+    if (t.doneAt) throw refused('task-done', 'What is done stays on record. Mark it open again first.')
+    for (const table of ['task_item', 'task_comment', 'task_person', 'task_paper', 'task_wait'])
+      await run(m, `DELETE FROM ${table} WHERE task_id = ?`, [id])
+    await run(m, `DELETE FROM task_wait WHERE waits_for = ?`, [id])
+    await run(m, `DELETE FROM task WHERE id = ?`, [id])
     await audit(m, ctx, {
       kind: 'task',
-      text: `Procedure ${name!.name} started, ${n} steps`,
-      matterId,
-      subject: 'procedure',
-      subjectId: runId,
+      text: `Task taken out: ${t.text}`,
+      matterId: t.onlyNamed ? null : t.matterId,
+      subject: 'task',
+      subjectId: id,
     })
-    await touchMatter(m, ctx, matterId)
-    return { tasks: n }
+  })
+}
+
+async function settle(m: EntityManager, ctx: Ctx, id: number, done: boolean) {
+  const t = await lockTask(m, ctx, id)
+  if (done && !t.doneAt) {
+    const waits = await row<{ text: string | null }>(
+      m,
+      `SELECT GROUP_CONCAT(w.text ORDER BY w.id SEPARATOR '; ') AS text FROM task_wait x JOIN task w ON w.id = x.waits_for WHERE x.task_id = ? AND w.done_at IS NULL`,
+      [id],
+    )
+    if (waits?.text) throw refused('task-waits', `“${t.text}” waits for: ${waits.text}. Do that first.`)
+  }
+  if (Boolean(t.doneAt) === done) return t
+  await m.update(Task, id, { doneAt: done ? instant(ctx.clock.now()) : null, doneBy: done ? ctx.actor.id : null })
+  await audit(m, ctx, {
+    kind: 'task',
+    text: `${done ? 'Done' : 'Open again'}: ${t.text}`,
+    matterId: t.onlyNamed ? null : t.matterId,
+    subject: 'task',
+    subjectId: id,
+  })
+  if (t.matterId) await touchMatter(m, ctx, t.matterId)
+  return t
+}
+
+/** Marks a task done or open again. Answers with the dates that would follow, where steps are counted from this one. */
+export function setDone(ctx: Ctx, id: number, done: boolean) {
+  return work(ctx, async (m) => {
+    const t = await settle(m, ctx, id, done)
+    const pending = t.runId ? await pendingOf(m, ctx, t.runId) : null
+    return { ok: true as const, follows: pending?.changes.length ? pending : null }
+  })
+}
+
+export interface Many {
+  ids: number[]
+  assigneeId?: number | undefined
+  dueOn?: Day | null | undefined
+  moveDays?: number | undefined
+  priority?: 'high' | 'normal' | 'low' | undefined
+  done?: boolean | undefined
+}
+
+/** Changes several tasks in one act: all of them, or none. */
+export function changeMany(ctx: Ctx, input: Many): Promise<{ changed: number }> {
+  return work(ctx, async (m) => {
+    for (const id of [...new Set(input.ids)].sort((a, b) => a - b)) {
+      const t = await lockTask(m, ctx, id)
+      const dueOn = input.dueOn !== undefined ? input.dueOn : input.moveDays && t.dueOn ? addDays(t.dueOn, input.moveDays) : t.dueOn
+      if (input.assigneeId && input.assigneeId !== t.assigneeId) {
+        await mayWork(m, input.assigneeId, t.matterId)
+        await tell(m, ctx, id, input.assigneeId, t.text, t.matterId, dueOn)
+      }
+      const became = { assigneeId: input.assigneeId ?? t.assigneeId, dueOn, priority: input.priority ?? (t.priority as 'normal') }
+      await m.update(Task, id, { ...became, ...(dueOn !== t.dueOn && t.runId ? { dueByHand: true } : {}) })
+      const detail = differences(
+        { assigneeId: t.assigneeId, dueOn: t.dueOn, priority: t.priority },
+        became as { assigneeId: number; dueOn: Day | null; priority: string },
+      )
+      if (Object.keys(detail.became).length)
+        await audit(m, ctx, {
+          kind: 'task',
+          text: `Task changed: ${t.text}`,
+          matterId: t.onlyNamed ? null : t.matterId,
+          subject: 'task',
+          subjectId: id,
+          detail,
+        })
+      if (input.done !== undefined) await settle(m, ctx, id, input.done)
+    }
+    return { changed: new Set(input.ids).size }
+  })
+}
+
+export function tickItem(ctx: Ctx, itemId: number, done: boolean): Promise<void> {
+  return work(ctx, async (m) => {
+    const item = await row<{ taskId: number; text: string }>(m, `SELECT task_id AS taskId, text FROM task_item WHERE id = ?`, [itemId])
+    if (!item) throw notFound('item')
+    const t = await lockTask(m, ctx, item.taskId)
+    await run(m, `UPDATE task_item SET done = ? WHERE id = ?`, [done, itemId])
+    await audit(m, ctx, {
+      kind: 'task',
+      text: `${done ? 'Ticked' : 'Unticked'}: ${item.text}`,
+      matterId: t.onlyNamed ? null : t.matterId,
+      subject: 'task',
+      subjectId: item.taskId,
+    })
+  })
+}
+
+export function commentOn(ctx: Ctx, id: number, text: string): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const t = await lockTask(m, ctx, id)
+    const made = (await m.query(`INSERT INTO task_comment (task_id, author_id, text, created_at) VALUES (?, ?, ?, ?)`, [
+      id,
+      ctx.actor.id,
+      text,
+      instant(ctx.clock.now()),
+    ])) as { insertId: number }
+    await audit(m, ctx, {
+      kind: 'said',
+      text: `On “${t.text}”: ${text.slice(0, 200)}`,
+      matterId: t.onlyNamed ? null : t.matterId,
+      subject: 'task',
+      subjectId: id,
+    })
+    return { id: made.insertId }
   })
 }

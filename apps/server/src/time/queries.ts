@@ -1,6 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import { showRateOrigin, type RateOrigin } from '@heron/core/time'
-import { matterScope, requireMatter } from '../platform/access'
+import { matterScope, mayPart, requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 
@@ -46,7 +46,8 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   await requireMatter(m, ctx, matterId)
   const only = unbilled ? `AND t.bill_id IS NULL AND t.state <> 'reversed'` : ''
   // Those who do not see bills see only time they recorded themselves.
-  const own = may(ctx.actor, 'bills.see') ? '' : `AND t.user_id = ${Number(ctx.actor.id)}`
+  const money = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matterId, 'money'))
+  const own = money ? '' : `AND t.user_id = ${Number(ctx.actor.id)}`
   const time = await rows<TimeRow>(
     m,
     `${select} WHERE t.matter_id = ? ${only} ${own} ORDER BY t.day DESC, t.id DESC LIMIT ${shownAtOnce}`,

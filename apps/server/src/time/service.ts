@@ -4,7 +4,7 @@ import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { accountFor, operatingBank, postJournal } from '../ledger'
-import { requireMatter, touchMatter } from '../platform/access'
+import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -240,7 +240,8 @@ export function reverseTime(ctx: Ctx, id: number, reason: string): Promise<{ ok:
     )
     if (!e) throw notFound('time entry')
     await requireMatter(m, ctx, e.matterId)
-    if (e.userId !== ctx.actor.id && e.enteredBy !== ctx.actor.id && !may(ctx.actor, 'bills.review')) throw notFound('time entry')
+    const reviews = may(ctx.actor, 'bills.review') && (await mayPart(m, ctx, e.matterId, 'money', change))
+    if (e.userId !== ctx.actor.id && e.enteredBy !== ctx.actor.id && !reviews) throw notFound('time entry')
     const onPreBill = await row(
       m,
       `SELECT 1 FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id WHERE l.kind = 'time' AND l.source_id = ? AND p.state <> 'issued'`,

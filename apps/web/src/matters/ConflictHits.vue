@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
@@ -6,7 +7,7 @@ import { useAct } from '../use'
 
 type Check = Answer<typeof api.people.checkConflicts>
 type Decision = NonNullable<Check['hits'][number]['decision']>
-const props = defineProps<{ check: Check }>()
+const props = defineProps<{ check: Check; record?: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const { state, act } = useAct()
 const decisions: { value: Decision; text: string }[] = [
@@ -15,29 +16,54 @@ const decisions: { value: Decision; text: string }[] = [
   { value: 'waiver on file', text: 'Waiver on file' },
   { value: 'decline', text: 'Decline' },
 ]
+const notes = ref<Record<number, string>>({})
+const again = ref(0)
 async function decide(id: number, decision: Decision) {
-  if (!(await act(() => api.people.decideHit({ id, decision })))) return
+  const note = notes.value[id] ?? ''
+  if (!(await act(() => api.people.decideHit({ id, decision, note })))) return
   const hit = props.check.hits.find((h) => h.id === id)
-  if (hit) hit.decision = decision
+  if (hit) Object.assign(hit, { decision, note })
+  again.value = 0
   emit('changed')
 }
+const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on file'
 </script>
 
 <template>
   <p class="text-ink-2">
     {{ plural(check.terms.length, 'name') }} against {{ check.namesOnRecord.toLocaleString('en-US') }} on record,
     {{ momentText(check.madeAt) }}, {{ check.madeBy }}
+    <a v-if="record" :href="`/api/conflict-checks/${check.id}/pdf`" target="_blank" rel="noopener" class="text-lagoon underline"
+      >Record as PDF</a
+    >
   </p>
   <p v-if="state.message" role="alert" class="text-rust">{{ state.message }}</p>
   <p v-if="!check.hits.length" class="py-1 text-lagoon">Nothing found.</p>
   <div v-for="h in check.hits" :key="h.id" class="border-t border-line-2 py-2">
-    <b>{{ h.term }}</b> <span class="text-ink-2">{{ h.reason }}:</span> <b>{{ h.name }}</b>
-    <span class="tag ml-1" :class="h.decision ? 'bg-lagoon-wash text-lagoon' : 'bg-rust-wash text-rust'">{{ h.decision ?? h.score }}</span>
-    <span v-if="h.note" class="text-ink-2"> {{ h.note }}</span>
+    <b>{{ h.term }}</b> <span class="text-ink-2">{{ h.reasons.join('; ') }}:</span> <b>{{ h.name }}</b>
+    <span class="tag ml-1" :class="settled(h.decision) ? 'bg-lagoon-wash text-lagoon' : 'bg-rust-wash text-rust'">{{
+      h.decision ?? h.score
+    }}</span>
+    <p v-if="h.decision" class="text-ink-2">
+      {{ [h.note, h.decidedBy].filter(Boolean).join(', ') }}
+      <button type="button" class="text-lagoon underline" :aria-label="`Decide again on ${h.name}`" @click="again = h.id">
+        Decide again
+      </button>
+    </p>
     <p v-for="(m, i) in h.matters.slice(0, 4)" :key="i" class="text-ink-2">{{ m.text }}</p>
     <p v-if="h.matters.length > 4" class="text-ink-2">and {{ h.matters.length - 4 }} more</p>
-    <div v-if="!h.decision" class="mt-1.5 flex flex-wrap gap-1.5">
+    <div v-if="!h.decision || again === h.id" class="mt-1.5 flex flex-wrap gap-1.5">
+      <input
+        v-model="notes[h.id]"
+        class="control w-full"
+        :aria-label="`Note on ${h.name}`"
+        placeholder="Why, or where the waiver is (optional)"
+        @keydown.enter.stop.prevent
+      />
       <Btn v-for="d in decisions" :key="d.value" small :busy="state.busy" @click="decide(h.id, d.value)">{{ d.text }}</Btn>
     </div>
   </div>
+  <p v-if="check.moreHits" class="border-t border-line-2 pt-1 text-ink-2">
+    {{ plural(check.moreHits, 'further name') }} scored lower and {{ check.moreHits === 1 ? 'is' : 'are' }} not shown.
+  </p>
 </template>

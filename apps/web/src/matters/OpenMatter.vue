@@ -16,15 +16,15 @@ import { searchContacts } from '../ui/search'
 import { plural, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
 import { useAct, useFirstField, useLoad } from '../use'
+import { useRoute } from 'vue-router'
+import type { FieldValues } from '@heron/contract'
+import FieldInputs from '../fields/FieldInputs.vue'
 import ConflictHits from './ConflictHits.vue'
-import { partyRoles } from './roles'
+import FlatFee from './FlatFee.vue'
+import WillBe from './WillBe.vue'
+import OpenParties from './OpenParties.vue'
+import { partyRoles, teamRoleOf, type OpenParty } from './roles'
 
-interface Party {
-  who: Choice
-  role: string
-  side: 'ours' | 'adverse' | 'other'
-  counsel: string
-}
 interface Member {
   userId: number
   name: string
@@ -38,35 +38,77 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const checking = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
-const { data: procedures } = useLoad(() => api.tasks.procedures())
+const { data: procedures } = useLoad(async () => (await api.tasks.procedures()).filter((p) => !p.retired))
+const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 
 const form = reactive({
   client: null as Choice | null,
   name: '',
+  clients: [] as Choice[],
+  kind: 'client' as 'client' | 'firm' | 'practice',
+  secondNumber: '',
+  tags: '',
+  judge: null as Choice | null,
+  originatingId: 0,
+  fields: {} as FieldValues,
+  enquiryId: null as number | null,
   openedOn: session.today as string | null,
   areaId: 0,
   description: '',
-  parties: [] as Party[],
+  parties: [] as OpenParty[],
   court: '',
   caseNumber: '',
   ourSide: '',
   ruleSetKey: '',
   leadId: session.me!.id,
   team: [] as Member[],
-  access: 'firm' as 'firm' | 'team',
+  access: 'area' as 'area' | 'firm' | 'team',
   billing: 'hourly' as 'hourly' | 'flat',
   leadRate: null as number | null,
-  flatFee: null as number | null,
+  flatFee: [] as { label: string; amount: number | null }[],
   billTo: null as Choice | null,
   procedureId: 0,
 })
-const party = reactive({ who: null as Choice | null, role: '', side: 'adverse' as Party['side'], counsel: '' })
+const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
+const another = ref<Choice | null>(null)
 const member = ref(0)
 const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
-const making = ref<{ name: string; for: 'client' | 'party' | 'payer' } | null>(null)
+const making = ref<{ name: string; for: 'client' | 'payer' | 'another' | 'judge' } | null>(null)
 
 const area = computed(() => setting.value?.areas.find((a) => a.id === form.areaId))
-watch(area, (a) => (form.ruleSetKey = a?.ruleSetKey ?? ''))
+// An area brings its rules, its team and its first procedure; what was chosen by hand stays.
+watch(area, (a) => {
+  form.ruleSetKey = a?.ruleSetKey ?? ''
+  form.procedureId = a?.procedureIds[0] ?? 0
+  for (const t of a?.team ?? [])
+    if (t.userId !== form.leadId && !form.team.some((x) => x.userId === t.userId))
+      form.team.push({ userId: t.userId, name: staff.value.find((s) => s.id === t.userId)?.name ?? '', rate: null })
+})
+watch(another, (c) => {
+  if (!c) return
+  if (c.id !== form.client?.id && !form.clients.some((x) => x.id === c.id)) form.clients.push(c)
+  another.value = null
+})
+const totalFee = computed(() => form.flatFee.reduce((n, p) => n + (p.amount ?? 0), 0))
+function takeFee(id: number) {
+  const fee = setting.value?.fees.find((f) => f.id === id)
+  if (fee) form.flatFee = fee.portions.map((p) => ({ ...p }))
+}
+watch(
+  () => form.billing,
+  (b) => b === 'flat' && !form.flatFee.length && form.flatFee.push({ label: 'Flat fee', amount: null }),
+)
+
+const route = useRoute()
+// An enquiry that becomes a matter brings what it gathered.
+const fromEnquiry = Number(route.query['enquiry'] ?? 0)
+if (fromEnquiry)
+  void api.people.getEnquiry({ id: fromEnquiry }).then((e) => {
+    form.enquiryId = e.id
+    form.client = { id: e.contactId, text: e.name }
+    form.description = e.about
+    form.areaId = e.areaId ?? 0
+  })
 watch(
   () => form.client,
   (c) => (form.billTo ??= c),
@@ -80,21 +122,21 @@ const lawyers = computed(() => staff.value.filter((s) => s.role === 'lawyer').ma
 const free = computed(() => staff.value.filter((s) => s.id !== form.leadId && !form.team.some((t) => t.userId === s.id)))
 const leadName = computed(() => staff.value.find((s) => s.id === form.leadId)?.name ?? '')
 
-const names = computed(() => [form.client?.text, ...form.parties.map((p) => p.who.text)].filter((n): n is string => Boolean(n)))
+const names = computed(() => [form.client, ...form.clients, ...form.parties.map((p) => p.who)].filter((n): n is Choice => n !== null))
 const ours = computed(() =>
-  [form.client?.text, ...form.parties.filter((p) => p.side === 'ours').map((p) => p.who.text)].filter((n): n is string => Boolean(n)),
+  [form.client?.text, ...form.clients.map((c) => c.text), ...form.parties.filter((p) => p.side === 'ours').map((p) => p.who.text)].filter(
+    (n): n is string => Boolean(n),
+  ),
 )
 // Each change of the names is checked again at once, so that the record is never older than the parties.
 watch(names, async (list) => {
   check.value = null
-  if (list.length) check.value = await checking.act(() => api.people.checkConflicts({ terms: list, ours: ours.value }))
+  if (list.length)
+    check.value = await checking.act(() =>
+      api.people.checkConflicts({ terms: list.map((c) => ({ name: c.text, contactId: c.id })), ours: ours.value, about: form.name }),
+    )
 })
 
-function addParty() {
-  if (!party.who || !party.role.trim()) return
-  form.parties.push({ who: party.who, role: party.role, side: party.side, counsel: party.counsel })
-  Object.assign(party, { who: null, role: '', counsel: '' })
-}
 function addMember() {
   const who = staff.value.find((s) => s.id === member.value)
   if (who) form.team.push({ userId: who.id, name: who.name, rate: null })
@@ -103,23 +145,15 @@ function addMember() {
 function made(c: Choice) {
   if (making.value?.for === 'client') form.client = c
   else if (making.value?.for === 'payer') form.billTo = c
-  else party.who = c
+  else if (making.value?.for === 'judge') form.judge = c
+  else if (making.value?.for === 'another') another.value = c
   making.value = null
 }
 
-const roleOf = (userId: number) => {
-  const role = staff.value.find((s) => s.id === userId)?.role
-  return role === 'lawyer'
-    ? ('lawyer' as const)
-    : role === 'outside lawyer'
-      ? ('outside' as const)
-      : role === 'paralegal'
-        ? ('paralegal' as const)
-        : ('assistant' as const)
-}
+const roleOf = (userId: number) => teamRoleOf(staff.value.find((s) => s.id === userId)?.role)
 
 async function open() {
-  if (party.who) addParty()
+  partiesRef.value?.addParty()
   const opened = await act(() =>
     api.matters.open({
       clientId: form.client?.id ?? 0,
@@ -127,8 +161,20 @@ async function open() {
       openedOn: form.openedOn ?? '',
       areaId: form.areaId || null,
       description: form.description,
-      parties: form.parties.map((p) => ({ contactId: p.who.id, role: p.role, side: p.side, counsel: p.counsel })),
-      conflictCheckId: check.value?.id ?? 0,
+      parties: form.parties.map((p) => ({ contactId: p.who.id, role: p.role, side: p.side, counselId: p.counsel?.id ?? null })),
+      conflictCheckId: check.value?.id ?? null,
+      kind: form.kind,
+      secondNumber: form.secondNumber,
+      clientIds: form.clients.map((c) => c.id),
+      tags: form.tags
+        .split(',')
+        .map((t) => t.trim())
+        .filter(Boolean),
+      judgeId: form.judge?.id ?? null,
+      originatingId: form.originatingId || null,
+      fields: form.fields,
+      enquiryId: form.enquiryId,
+      procedures: form.procedureId && form.openedOn ? [{ procedureId: form.procedureId, start: form.openedOn }] : [],
       court: form.court,
       caseNumber: form.caseNumber,
       ourSide: form.ourSide,
@@ -140,15 +186,11 @@ async function open() {
       ],
       access: form.access,
       billing: form.billing,
-      flatFee: form.billing === 'flat' && form.flatFee ? [{ label: 'Flat fee', amount: form.flatFee }] : [],
+      flatFee: form.billing === 'flat' ? form.flatFee.map((p) => ({ label: p.label, amount: p.amount ?? 0 })) : [],
       billToId: form.billTo?.id ?? null,
     }),
   )
   if (!opened) return
-  if (form.procedureId) {
-    const steps = await act(() => api.tasks.preview({ id: opened.id, procedureId: form.procedureId, start: form.openedOn! }))
-    if (steps) await act(() => api.tasks.start({ id: opened.id, procedureId: form.procedureId, start: form.openedOn!, steps }))
-  }
   notes.say(`Matter ${opened.number} opened`)
   session.changed()
   await router.push(`/matters/${opened.id}`)
@@ -217,56 +259,33 @@ const missing = computed(() =>
               :options="[{ value: 0, text: 'None yet' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
             />
             <div class="col-span-2"><TextField v-model="form.description" label="What the firm is engaged to do" optional /></div>
-          </div>
-        </section>
-        <section id="parties" aria-label="Parties">
-          <h2 class="mb-1">Parties</h2>
-          <table v-if="form.parties.length" class="list-table mb-2">
-            <thead>
-              <tr>
-                <th class="pl-0!">Who</th>
-                <th>Role</th>
-                <th>Counsel</th>
-                <th><span class="sr-only">Take out</span></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(p, i) in form.parties" :key="p.who.id">
-                <td class="pl-0!">
-                  <b>{{ p.who.text }}</b>
-                </td>
-                <td class="text-ink-2">{{ p.role }}, {{ p.side }}</td>
-                <td class="text-ink-2">{{ p.counsel }}</td>
-                <td class="num">
-                  <button type="button" class="px-1 text-ink-3" :aria-label="`Take out ${p.who.text}`" @click="form.parties.splice(i, 1)">
-                    ×
-                  </button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <div class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
-            <Picker
-              v-model="party.who"
-              label="Party"
-              :search="searchContacts"
-              make="New person or organization"
-              @make="making = { name: $event, for: 'party' }"
-            />
-            <TextField v-model="party.role" label="Role" :list="partyRoles" />
+            <div>
+              <Picker
+                v-model="another"
+                label="Further client"
+                optional
+                :search="searchContacts"
+                make="New person or organization"
+                @make="making = { name: $event, for: 'another' }"
+              />
+              <span v-for="(c, i) in form.clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
+                >{{ c.text }} <button type="button" :aria-label="`Take out ${c.text}`" @click="form.clients.splice(i, 1)">×</button></span
+              >
+            </div>
+            <TextField v-model="form.secondNumber" label="Second number" optional />
+            <TextField v-model="form.tags" label="Tags, with commas between" optional />
             <ChoiceField
-              v-model="party.side"
-              label="Side"
+              v-model="form.kind"
+              label="Kind"
               :options="[
-                { value: 'adverse', text: 'Adverse' },
-                { value: 'ours', text: 'Ours' },
-                { value: 'other', text: 'Other' },
+                { value: 'client', text: 'For a client' },
+                { value: 'firm', text: 'The firm’s own' },
+                { value: 'practice', text: 'For practice, outside all figures' },
               ]"
             />
-            <TextField v-model="party.counsel" label="Counsel" />
-            <Btn :disabled="!party.who || !party.role.trim()" @click="addParty">Add party</Btn>
           </div>
         </section>
+        <section id="parties" aria-label="Parties"><OpenParties ref="partiesRef" v-model="form.parties" /></section>
         <section id="court" aria-label="Court and rules">
           <h2 class="mb-2.5">Court and rules</h2>
           <div class="grid grid-cols-2 gap-3">
@@ -282,6 +301,14 @@ const missing = computed(() =>
             <TextField v-model="form.court" label="Court" optional />
             <TextField v-model="form.caseNumber" label="Court’s case number" optional />
             <TextField v-model="form.ourSide" label="We act for the" optional :list="partyRoles" />
+            <Picker
+              v-model="form.judge"
+              label="Judge"
+              optional
+              :search="searchContacts"
+              make="New person or organization"
+              @make="making = { name: $event, for: 'judge' }"
+            />
           </div>
         </section>
         <section id="team" aria-label="Team and access">
@@ -293,10 +320,12 @@ const missing = computed(() =>
               v-model="form.access"
               label="Open to"
               :options="[
+                { value: 'area', text: area && !area.open ? 'The team only, as usual here' : 'As usual for the area' },
                 { value: 'firm', text: 'All staff' },
                 { value: 'team', text: 'The team only' },
               ]"
             />
+            <ChoiceField v-model="form.originatingId" label="Brought in by" :options="[{ value: 0, text: 'Nobody named' }, ...lawyers]" />
           </div>
           <div
             v-for="(t, i) in form.team"
@@ -338,8 +367,18 @@ const missing = computed(() =>
                 { value: 'flat', text: 'Flat fee' },
               ]"
             />
-            <MoneyField v-if="form.billing === 'flat'" v-model="form.flatFee" label="Flat fee" :fault="fault('flatFee')" />
+            <ChoiceField
+              v-if="form.billing === 'flat'"
+              :model-value="0"
+              label="From the list of fees"
+              :options="[{ value: 0, text: 'Typed below' }, ...(setting?.fees ?? []).map((f) => ({ value: f.id, text: f.name }))]"
+              @update:model-value="takeFee(Number($event))"
+            />
           </div>
+          <FlatFee v-if="form.billing === 'flat'" v-model="form.flatFee" :fault="fault" />
+        </section>
+        <section v-if="groups?.length" id="fields" aria-label="The firm’s own fields" class="space-y-2">
+          <FieldInputs v-model="form.fields" :groups="groups" :area-id="form.areaId || null" :fault="fault" />
         </section>
         <section id="first" aria-label="First steps">
           <h2 class="mb-2.5">First steps</h2>
@@ -367,48 +406,21 @@ const missing = computed(() =>
           <p v-else class="text-ink-2">Choose the client: its name and every party’s are checked as they are added.</p>
           <p v-if="undecided" class="mt-1 text-ink-2">Deciding may wait; the file says so until it is done.</p>
         </section>
-        <section
-          class="sheet px-4 py-3.5 [&_dt]:text-ink-2 [&_dl>div]:grid [&_dl>div]:grid-cols-[80px_1fr] [&_dl>div]:border-t [&_dl>div]:border-line-2 [&_dl>div]:py-[5px]"
-          aria-label="What will be there"
-        >
-          <h2 class="mb-1.5">What will be there</h2>
-          <dl>
-            <div>
-              <dt>Number</dt>
-              <dd>{{ setting?.nextNumber }}</dd>
-            </div>
-            <div>
-              <dt>Billing</dt>
-              <dd>
-                {{ form.billing === 'hourly' ? 'Hourly' : `Flat fee ${form.flatFee ? showMoney(form.flatFee) : ''}`
-                }}<template v-if="form.billTo"
-                  >, to <b>{{ form.billTo.text }}</b></template
-                >
-              </dd>
-            </div>
-            <div>
-              <dt>Team</dt>
-              <dd>
-                {{ leadName }} <span class="text-ink-2">keeps it</span
-                ><template v-for="t in form.team" :key="t.userId">, {{ t.name }}</template>
-              </dd>
-            </div>
-            <div v-if="form.procedureId">
-              <dt>Procedure</dt>
-              <dd>{{ procedures?.find((p) => p.id === form.procedureId)?.name }}</dd>
-            </div>
-            <div v-if="missing.length">
-              <dt>Missing</dt>
-              <dd class="text-bill-ink">{{ missing.join(', ') }}</dd>
-            </div>
-          </dl>
-        </section>
+        <WillBe
+          :number="setting?.nextNumber ?? ''"
+          :billing="form.billing === 'hourly' ? 'Hourly' : `Flat fee ${totalFee ? showMoney(totalFee) : ''}`"
+          :bill-to="form.billTo?.text ?? ''"
+          :lead="leadName"
+          :team="form.team.map((t) => t.name)"
+          :procedure="procedures?.find((p) => p.id === form.procedureId)?.name ?? ''"
+          :missing="missing"
+        />
       </div>
     </div>
     <NewContact
       v-if="making"
       :name="making.name"
-      :as="making.for === 'client' ? 'client' : making.for === 'payer' ? 'payee' : 'opposing party'"
+      :as="{ client: 'client', another: 'client', payer: 'payee', judge: 'judge' }[making.for]"
       @made="made"
       @close="making = null"
     />

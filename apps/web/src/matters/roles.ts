@@ -1,3 +1,12 @@
+import type { Choice } from '../ui/Picker.vue'
+
+export interface OpenParty {
+  who: Choice
+  role: string
+  side: 'ours' | 'adverse' | 'other'
+  counsel: Choice | null
+}
+
 export const partyRoles = [
   'plaintiff',
   'defendant',
@@ -11,3 +20,9 @@ export const partyRoles = [
   'guardian ad litem',
   'related',
 ]
+
+/** The role on a team that goes with someone's role in the firm. */
+export function teamRoleOf(role: string | undefined): 'lawyer' | 'paralegal' | 'assistant' | 'outside' {
+  if (role === 'lawyer' || role === 'paralegal') return role
+  return role === 'outside lawyer' ? 'outside' : 'assistant'
+}

@@ -1,126 +1,159 @@
 <script setup lang="ts">
-import type { ContactIn } from '@heron/contract'
-import { ref, watch } from 'vue'
+import { showFieldValue } from '@heron/core/fields'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../api'
-import { useNotes } from '../shell/notes'
+import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import ChoiceField from '../ui/ChoiceField.vue'
 import PageHead from '../ui/PageHead.vue'
-import SideSheet from '../ui/SideSheet.vue'
+import { dayText, momentText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
-import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useLoad } from '../use'
+import ContactSheet from './ContactSheet.vue'
+import Merge from './Merge.vue'
+import Relations from './Relations.vue'
 
 const session = useSession()
-const notes = useNotes()
 const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }))
-const { state, act, fault } = useAct()
+const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }), [() => session.tick])
+const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
 const editing = ref(false)
-const form = ref<ContactIn>({ kind: 'person', name: '', greeting: '', email: '', phone: '', address: '', notes: '', kinds: [] })
-watch(editing, (on) => {
-  if (on && data.value) form.value = { ...data.value, kinds: data.value.kinds as ContactIn['kinds'] }
-})
-async function save() {
-  const { kind, name, greeting, email, phone, address, notes: text, kinds } = form.value
-  if (!(await act(() => api.people.change({ id, kind, name, greeting, email, phone, address, notes: text, kinds })))) return
-  notes.say('Contact changed')
-  editing.value = false
-  await reload()
-}
+const merging = ref(false)
+/** Filled-in fields of the firm's own, in their order. */
+const filled = computed(() =>
+  (groups.value ?? []).flatMap((g) =>
+    g.fields.flatMap((f) =>
+      (data.value?.fields[f.id] ?? []).map((v, i) => ({
+        key: `${f.id} ${i}`,
+        name: `${f.name}${g.repeating ? ` ${i + 1}` : ''}`,
+        text: showFieldValue(f.type, Array.isArray(v) ? JSON.stringify(v) : v, dayText, (c) => `contact ${c}`),
+      })),
+    ),
+  ),
+)
 </script>
 
 <template>
   <div class="px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
-        <PageHead :title="data.name" :hint="data.kinds.join(', ') || data.kind"
-          ><Btn v-if="session.may('people.change')" @click="editing = true">Change</Btn></PageHead
+        <PageHead
+          :title="data.name"
+          :hint="[data.kinds.join(', ') || data.kind, data.isPrivate ? 'private to you' : ''].filter(Boolean).join(' · ')"
         >
-        <div class="grid gap-[18px] lg:grid-cols-[340px_minmax(0,1fr)]">
-          <section
-            class="sheet px-4 py-3.5 [&_dt]:text-ink-2 [&_dl>div]:border-t [&_dl>div]:border-line-2 [&_dl>div]:py-[6px]"
-            aria-label="How to reach"
-          >
-            <h2 class="mb-1">How to reach</h2>
-            <dl>
-              <div>
-                <dt>E-mail</dt>
-                <dd>{{ data.email || 'none' }}</dd>
-              </div>
-              <div>
-                <dt>Phone</dt>
-                <dd>{{ data.phone || 'none' }}</dd>
-              </div>
-              <div>
-                <dt>Address</dt>
-                <dd class="whitespace-pre-line">{{ data.address || 'none' }}</dd>
-              </div>
-              <div v-if="data.greeting">
-                <dt>Greeting in letters</dt>
-                <dd>{{ data.greeting }}</dd>
-              </div>
-              <div v-if="data.notes">
-                <dt>Notes</dt>
-                <dd class="whitespace-pre-line">{{ data.notes }}</dd>
-              </div>
-            </dl>
-          </section>
-          <section class="sheet" aria-label="Matters">
-            <h2 class="px-4 pt-3.5 pb-1">Matters and parts played</h2>
-            <State :empty="!data.parts.length">
-              <template #empty>In no matter yet.</template>
-              <table class="list-table">
-                <thead>
-                  <tr>
-                    <th>Number</th>
-                    <th>Matter</th>
-                    <th>Part</th>
-                    <th>State</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  <tr v-for="p in data.parts" :key="`${p.matterId}${p.part}`" class="open-on">
-                    <td class="text-ink-2">{{ p.number }}</td>
-                    <td>
-                      <RouterLink :to="`/matters/${p.matterId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
-                    </td>
-                    <td>{{ p.part }}</td>
-                    <td class="text-ink-2">{{ p.open ? 'open' : 'closed' }}</td>
-                  </tr>
-                </tbody>
-              </table>
-            </State>
-          </section>
+          <a :href="`/api/contacts/export?format=vcard&id=${id}`" class="text-lagoon underline">vCard</a>
+          <Btn v-if="session.may('people.change')" @click="merging = true">Merge</Btn>
+          <Btn v-if="session.may('people.change')" main @click="editing = true">Change</Btn>
+        </PageHead>
+        <div class="grid gap-[18px] lg:grid-cols-[360px_minmax(0,1fr)]">
+          <div class="space-y-3.5">
+            <section
+              class="sheet px-4 py-3.5 [&_dt]:text-ink-2 [&_dl>div]:grid [&_dl>div]:grid-cols-[110px_1fr] [&_dl>div]:border-t [&_dl>div]:border-line-2 [&_dl>div]:py-[5px]"
+              aria-label="How to reach"
+            >
+              <h2 class="mb-1">How to reach</h2>
+              <p v-if="!data.reaches.length" class="text-ink-2">No e-mail, phone or address yet.</p>
+              <dl>
+                <div v-for="(r, i) in data.reaches" :key="i">
+                  <dt>
+                    {{ r.what }}<template v-if="r.label">, {{ r.label }}</template>
+                  </dt>
+                  <dd class="break-words whitespace-pre-line">{{ r.value }}</dd>
+                </div>
+                <div v-if="data.greeting">
+                  <dt>Greeting</dt>
+                  <dd>{{ data.greeting }}</dd>
+                </div>
+                <div v-if="data.language">
+                  <dt>Language</dt>
+                  <dd>{{ data.language }}</dd>
+                </div>
+                <div v-if="data.birthDate">
+                  <dt>Born</dt>
+                  <dd>{{ dayText(data.birthDate) }}</dd>
+                </div>
+                <div v-if="data.taxNumber">
+                  <dt>Tax number</dt>
+                  <dd>{{ data.taxNumber }}</dd>
+                </div>
+                <div v-for="a in data.aliases" :key="a.kind + a.name">
+                  <dt>{{ a.kind }}</dt>
+                  <dd>{{ a.name }}</dd>
+                </div>
+                <div v-for="f in filled" :key="f.key">
+                  <dt>{{ f.name }}</dt>
+                  <dd>{{ f.text }}</dd>
+                </div>
+                <div v-if="data.notes">
+                  <dt>About</dt>
+                  <dd class="whitespace-pre-line">{{ data.notes }}</dd>
+                </div>
+                <div v-for="m in data.mergedFrom" :key="m.at">
+                  <dt>Merged</dt>
+                  <dd>{{ m.name }}, {{ momentText(m.at) }}, {{ m.by }}</dd>
+                </div>
+              </dl>
+            </section>
+            <section class="sheet px-4 py-3.5" aria-label="Relations"><Relations :contact="data" /></section>
+          </div>
+          <div class="space-y-3.5">
+            <section v-if="data.money" class="sheet flex gap-8 px-4 py-3" aria-label="Money">
+              <p>
+                <span class="text-ink-2">Owed</span> <b class="font-serif text-lg">{{ showMoney(data.money.owed) }}</b>
+              </p>
+              <p v-if="data.money.held !== null">
+                <span class="text-ink-2">Held in trust</span> <b class="font-serif text-lg">{{ showMoney(data.money.held) }}</b>
+              </p>
+            </section>
+            <section class="sheet" aria-label="Matters">
+              <h2 class="px-4 pt-3.5 pb-1">Matters and parts played</h2>
+              <State :empty="!data.parts.length">
+                <template #empty>In no matter yet.</template>
+                <table class="list-table">
+                  <thead>
+                    <tr>
+                      <th>Number</th>
+                      <th>Matter</th>
+                      <th>Part</th>
+                      <th>Opened</th>
+                      <th>State</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    <tr v-for="p in data.parts" :key="`${p.matterId}${p.part}`" class="open-on">
+                      <td class="text-ink-2">{{ p.number }}</td>
+                      <td>
+                        <RouterLink :to="`/matters/${p.matterId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
+                      </td>
+                      <td>{{ p.part }}</td>
+                      <td class="whitespace-nowrap text-ink-2">{{ dayText(p.openedOn) }}</td>
+                      <td class="text-ink-2">{{ p.open ? 'open' : 'closed' }}</td>
+                    </tr>
+                  </tbody>
+                </table>
+              </State>
+            </section>
+            <section v-if="data.enquiries.length" class="sheet px-4 py-3" aria-label="Enquiries">
+              <h2 class="mb-1">Enquiries</h2>
+              <RouterLink
+                v-for="e in data.enquiries"
+                :key="e.id"
+                :to="`/people/enquiries/${e.id}`"
+                class="flex gap-3 border-t border-line-2 py-[5px] hover:bg-page"
+              >
+                <span class="text-ink-2">{{ momentText(e.at) }}</span><span class="min-w-0 flex-1 truncate">{{
+                  e.about || 'Nothing written yet'
+                }}</span
+                ><span class="text-ink-2">{{ e.state }}</span>
+              </RouterLink>
+            </section>
+            <section class="sheet px-4 py-3" aria-label="Notes"><Notes :contact-id="id" /></section>
+          </div>
         </div>
       </template>
     </State>
-    <SideSheet
-      v-if="editing"
-      title="Change contact"
-      save="Save"
-      :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
-      changed
-      @save="save"
-      @close="editing = false"
-    >
-      <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
-      <ChoiceField
-        v-model="form.kind"
-        label="Is a"
-        :options="[
-          { value: 'person', text: 'Person' },
-          { value: 'organization', text: 'Organization' },
-        ]"
-      />
-      <TextField v-model="form.greeting" label="Greeting in letters" optional />
-      <TextField v-model="form.email" label="E-mail" optional :fault="fault('email')" />
-      <TextField v-model="form.phone" label="Phone" optional />
-      <TextField v-model="form.address" label="Address" optional :lines="3" />
-      <TextField v-model="form.notes" label="Notes" optional :lines="4" />
-    </SideSheet>
+    <ContactSheet v-if="editing && data" :contact="data" @close="editing = false" />
+    <Merge v-if="merging && data" :id="id" :name="data.name" @close="merging = false" />
   </div>
 </template>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { contactKinds } from '@heron/contract'
 import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -8,16 +7,17 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useAct, useLoad } from '../use'
 
-const props = defineProps<{ name?: string; as?: (typeof contactKinds)[number] }>()
+const props = defineProps<{ name?: string; as?: string }>()
 const emit = defineEmits<{ made: [Choice]; close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const name = ref(props.name ?? '')
 const kind = ref<'person' | 'organization'>('person')
-const what = ref<(typeof contactKinds)[number]>(props.as ?? 'client')
+const what = ref(props.as ?? 'client')
+const { data: kindsKnown } = useLoad(() => api.people.kinds())
 const greeting = ref('')
 const email = ref('')
 const phone = ref('')
@@ -61,7 +61,7 @@ async function save() {
         { value: 'organization', text: 'Organization' },
       ]"
     />
-    <ChoiceField v-model="what" label="Kind" :options="contactKinds.map((k) => ({ value: k, text: k }))" />
+    <ChoiceField v-model="what" label="Kind" :options="(kindsKnown ?? [what]).map((k) => ({ value: k, text: k }))" />
     <TextField v-model="greeting" label="Greeting in letters" optional placeholder="Ms. Ostergaard" />
     <TextField v-model="email" label="E-mail" optional :fault="fault('email')" />
     <TextField v-model="phone" label="Phone" optional />

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { contactKinds } from '@heron/contract'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -13,10 +12,12 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
 import NewContact from './NewContact.vue'
+import PeopleTabs from './PeopleTabs.vue'
 
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
+const { data: kinds } = useLoad(() => api.people.kinds())
 const q = ref(String(route.query['q'] ?? ''))
 const kind = ref(String(route.query['kind'] ?? ''))
 const page = ref(1)
@@ -29,13 +30,19 @@ const look = useDebounceFn(() => {
 }, 150)
 watch([q, kind], () => (page.value = 1))
 watch(filter, look)
+const exported = (format: string) => `/api/contacts/export?${new URLSearchParams({ format, q: q.value, kind: kind.value }).toString()}`
 </script>
 
 <template>
   <div class="px-6 pt-[18px]">
-    <PageHead title="People"><Btn v-if="session.may('people.change')" main @click="making = true">New contact</Btn></PageHead>
+    <PageHead title="People">
+      <a :href="exported('csv')" class="text-lagoon underline">CSV</a>
+      <a :href="exported('vcard')" class="text-lagoon underline">vCard</a>
+      <Btn v-if="session.may('people.change')" main @click="making = true">New contact</Btn>
+    </PageHead>
+    <PeopleTabs />
     <div class="mb-3 grid grid-cols-[1fr_220px] gap-3">
-      <TextField v-model="q" label="Find by name or e-mail" />
+      <TextField v-model="q" label="Find by name, e-mail or phone" />
       <ChoiceField
         v-model="kind"
         label="Kind"
@@ -43,7 +50,7 @@ watch(filter, look)
           { value: '', text: 'All' },
           { value: 'person', text: 'Persons' },
           { value: 'organization', text: 'Organizations' },
-          ...contactKinds.map((k) => ({ value: k as string, text: k as string })),
+          ...(kinds ?? []).map((k) => ({ value: k, text: k })),
         ]"
       />
     </div>

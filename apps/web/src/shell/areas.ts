@@ -24,9 +24,15 @@ export interface Command {
 }
 export const commands: Command[] = [
   { title: 'Open a matter', words: 'new matter open', to: '/matters/new', key: 'N', right: 'matters.open' },
+  { title: 'Tasks', words: 'to do list overdue given out board by person', to: '/tasks', right: 'tasks.change' },
+  { title: 'Board by person', words: 'tasks assign reassign give out', to: '/tasks?view=board', right: 'tasks.change' },
   { title: 'Record time', words: 'time record hours', to: '/time?record=1', key: 'R', right: 'time.record' },
   { title: 'Post time drafts', words: 'post drafts time', to: '/time', right: 'time.record' },
   { title: 'Work out dates', words: 'docket trigger deadlines', to: '/matters?then=dates', right: 'docket.change' },
+  { title: 'Check for conflicts', words: 'conflict names search', to: '/people/conflicts', right: 'matters.open' },
+  { title: 'New enquiry', words: 'enquiry call intake prospective', to: '/people/enquiries?new=1', right: 'people.change' },
+  { title: 'Enquiries', words: 'prospective clients calls', to: '/people/enquiries', right: 'people.see' },
+  { title: 'Import contacts or matters', words: 'csv vcard import read file', to: '/people/import', right: 'people.change' },
   { title: 'New contact', words: 'person organization people make', to: '/people?new=1', right: 'people.change' },
   { title: 'New pre-bill', words: 'bill unbilled pre-bill', to: '/bills?show=unbilled', right: 'bills.review' },
   { title: 'Review pre-bills', words: 'approve bills pre-bill', to: '/bills', right: 'bills.review' },

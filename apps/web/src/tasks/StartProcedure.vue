@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { api } from '../api'
+import { computed, reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -8,6 +8,7 @@ import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
+import TimeLine from './TimeLine.vue'
 
 const props = defineProps<{ matterId: number }>()
 const emit = defineEmits<{ close: [] }>()
@@ -16,31 +17,57 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: procedures } = useLoad(() => api.tasks.procedures())
 const { data: setting } = useLoad(() => api.matters.setting())
+const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired))
 const procedureId = ref<number | null>(null)
 const start = ref<string | null>(session.today)
+const givenTo = ref(session.me!.id)
+const anchors = reactive<Record<string, number>>({})
+type Plan = Answer<typeof api.tasks.preview>
+const plan = ref<Plan | null>(null)
 interface Row {
-  ordinal: number
+  key: string
   text: string
   how: string
+  planned: string | null
   dueOn: string | null
+  provisional: boolean
   assigneeId: number
+  waitsFor: string[]
   keep: boolean
 }
 const steps = ref<Row[]>([])
 const staff = computed(() => setting.value?.staff.map((s) => ({ value: s.id, text: s.name })) ?? [])
 const kept = computed(() => steps.value.filter((s) => s.keep))
+const chosen = computed(() => offered.value.find((p) => p.id === procedureId.value))
+const textOf = (key: string) => steps.value.find((s) => s.key === key)?.text ?? key
 
-watch(procedures, (list) => (procedureId.value ??= list?.[0]?.id ?? null))
-watch([procedureId, start], async ([id, from]) => {
+watch(offered, (list) => (procedureId.value ??= list[0]?.id ?? null))
+watch(procedureId, () => Object.keys(anchors).forEach((k) => delete anchors[k]))
+watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], async ([id, from]) => {
   if (!id || !from) return
-  const plan = await act(() => api.tasks.preview({ id: props.matterId, procedureId: id, start: from }))
-  if (plan) steps.value = plan.map((s) => ({ ...s, keep: true }))
+  const got = await act(() =>
+    api.tasks.preview({ id: props.matterId, procedureId: id, start: from, givenTo: givenTo.value, anchors: { ...anchors } }),
+  )
+  if (!got) return
+  plan.value = got
+  const left = new Set(steps.value.filter((s) => !s.keep).map((s) => s.key))
+  steps.value = got.steps.map((s) => ({ ...s, planned: s.dueOn, keep: !left.has(s.key) }))
 })
 async function save() {
   const id = procedureId.value
-  if (!id || !start.value) return
-  const chosen = kept.value.map((s) => ({ ordinal: s.ordinal, dueOn: s.dueOn ?? '', assigneeId: s.assigneeId }))
-  const made = await act(() => api.tasks.start({ id: props.matterId, procedureId: id, start: start.value!, steps: chosen }))
+  if (!id || !start.value || !plan.value) return
+  const own = kept.value.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: s.dueOn !== s.planned }))
+  const made = await act(() =>
+    api.tasks.start({
+      id: props.matterId,
+      procedureId: id,
+      start: start.value!,
+      givenTo: givenTo.value,
+      anchors: { ...anchors },
+      version: plan.value!.version,
+      steps: own,
+    }),
+  )
   if (!made) return
   notes.say(`${plural(made.tasks, 'task')} made`)
   session.changed()
@@ -64,15 +91,26 @@ async function save() {
         v-model="procedureId"
         label="Procedure"
         autofocus
-        :options="(procedures ?? []).map((p) => ({ value: p.id, text: `${p.name} (${p.steps} steps)` }))"
+        :options="offered.map((p) => ({ value: p.id, text: `${p.name} (${p.steps} steps)` }))"
       />
       <DayField v-model="start" label="Starts on" :fault="fault('start')" />
+      <ChoiceField v-if="chosen?.given" v-model="givenTo" label="Given to" :options="staff" />
+      <ChoiceField
+        v-for="d in plan?.dates ?? []"
+        :key="d.name"
+        :model-value="anchors[d.name] ?? d.entryId ?? 0"
+        :label="`Which date is the ${d.name}`"
+        :hint="d.choices.length ? undefined : 'There is no date on the docket yet. These steps stay without one until there is.'"
+        :options="[{ value: 0, text: 'Not yet known' }, ...d.choices.map((c) => ({ value: c.id, text: `${c.title}, ${dayText(c.day)}` }))]"
+        @update:model-value="anchors[d.name] = Number($event)"
+      />
     </div>
+    <TimeLine :points="kept.map((s) => ({ text: s.text, day: s.dueOn }))" />
     <p class="text-ink-2">These tasks will be made. Change a date or a person, or leave a step out.</p>
     <ol>
       <li
         v-for="s in steps"
-        :key="s.ordinal"
+        :key="s.key"
         class="grid grid-cols-[22px_1fr_150px_170px] items-start gap-2 border-t border-line-2 py-2"
         :class="!s.keep && 'bg-page'"
       >
@@ -80,7 +118,9 @@ async function save() {
         <span class="pt-1"
           >{{ s.text
           }}<span class="block text-sm text-ink-2"
-            >{{ s.how }}<template v-if="s.dueOn">: {{ dayText(s.dueOn) }}</template></span
+            >{{ s.how }}<template v-if="s.dueOn">: {{ dayText(s.dueOn) }}</template
+            ><template v-if="s.provisional">, until that is done</template
+            ><template v-if="s.waitsFor.length">; waits for {{ s.waitsFor.map(textOf).join(', ') }}</template></span
           ></span
         >
         <DayField v-model="s.dueOn" label="Due" :fault="fault(`steps.${kept.indexOf(s)}.dueOn`)" />

@@ -1,4 +1,4 @@
-import { addDays, isWeekend, parts, weekdayName, type Day } from './dates'
+import { addDays, isWeekend, parts, weekday, weekdayName, type Day } from './dates'
 import { daysOfRule, type HolidayRule } from './holidays'
 
 export type Direction = 'after' | 'before'
@@ -92,4 +92,13 @@ export function showCourtDays(n: number): string {
   if (n === 0) return 'today'
   const count = Math.abs(n) === 1 ? '1 court day' : `${Math.abs(n)} court days`
   return n > 0 ? `in ${count}` : `${count} late`
+}
+
+/** The days on which a firm works: its own week and holidays over those of the courts around it. */
+export function firmCalendar(courts: CourtCalendar, workDays: readonly number[], holidays: ReadonlyMap<Day, string>): CourtCalendar {
+  const closed = (day: Day) => (workDays.includes(weekday(day)) ? (holidays.get(day) ?? null) : weekdayName(day))
+  return {
+    closedWhy: (day, direction) => closed(day) ?? (isWeekend(day) ? null : courts.closedWhy(day, direction)),
+    nameOf: (day) => holidays.get(day) ?? courts.nameOf(day),
+  }
 }

@@ -1,1 +1,3 @@
 export * from './ledger-journal'
+export * from './csv'
+export * from './vcard'

@@ -1,1 +1,5 @@
 export * from './names'
+export * from './short-forms'
+export * from './spelling'
+export * from './compare'
+export * from './relations'

@@ -1,8 +1,16 @@
 const legalForms = new Set(
-  'inc incorporated llc llp lp co company corp corporation ltd limited gmbh ag sa plc pllc pc cooperative coop association'.split(' '),
+  (
+    'inc incorporated llc llp lllp lp pllc pllp plc pc co company corp corporation ltd limited ltda gmbh mbh kg ohg ag srl sarl spa sa bv nv ' +
+    'oyj aps pty pte cooperative coop association'
+  ).split(' '),
 )
-const honorifics = new Set('mr mrs ms miss dr prof hon judge rev sir jr sr ii iii esq'.split(' '))
+/** Legal forms that are also initials or names: dropped only where they close the name. */
+const closingForms = new Set('ab as oy sas pa'.split(' '))
+const honorifics = new Set(
+  'mr mrs ms miss mx dr prof professor hon honorable judge justice rev sir dame captain capt jr sr ii iii iv esq phd md'.split(' '),
+)
 const articles = new Set('the a an'.split(' '))
+const folded: Record<string, string> = { ø: 'o', ł: 'l', ß: 'ss', æ: 'ae', œ: 'oe', đ: 'd', ð: 'd', þ: 'th', ı: 'i' }
 
 /**
  * A name reduced for comparison: case, accents, punctuation, legal forms, leading articles and honorifics dropped.
@@ -13,8 +21,7 @@ export function normalizeName(name: string): string {
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .toLowerCase()
-    .replace(/[øł]/g, (c) => (c === 'ø' ? 'o' : 'l'))
-    .replaceAll('ß', 'ss')
+    .replace(/[øłßæœđðþı]/g, (c) => folded[c] ?? c)
     .replaceAll('&', ' and ')
     .replace(/\b([a-z])\.(?=[a-z]\b)/g, '$1')
     .replace(/['’]/g, '')
@@ -22,32 +29,40 @@ export function normalizeName(name: string): string {
     .filter(Boolean)
   const kept = words.filter((w) => !legalForms.has(w) && !honorifics.has(w))
   while (articles.has(kept[0] ?? '')) kept.shift()
+  while (kept.length > 1 && closingForms.has(kept.at(-1)!)) kept.pop()
   return (kept.length ? kept : words).join(' ')
 }
 
-/** What a hit rests on, in the order of how much it says. */
-export type HitReason = 'same name' | 'same name normalized' | 'same words in another order' | 'shares part of the name'
-
-export interface NameHit {
-  reason: HitReason
-  /** 0 to 100. */
-  score: number
+/** The words of a name by which it is found and compared; `and` and `of` do not count. */
+export function nameWords(name: string): string[] {
+  const words = normalizeName(name).split(' ').filter(Boolean)
+  const telling = words.filter((w) => w !== 'and' && w !== 'of')
+  return telling.length ? telling : words
 }
 
-/** Compares a searched name with one on record; null where nothing that matters is shared. */
-export function compareNames(searched: string, onRecord: string): NameHit | null {
-  if (searched.trim() === onRecord.trim()) return { reason: 'same name', score: 100 }
-  const a = normalizeName(searched)
-  const b = normalizeName(onRecord)
-  if (!a || !b) return null
-  if (a === b) return { reason: 'same name normalized', score: 96 }
-  const wa = a.split(' ')
-  const wb = b.split(' ')
-  if ([...wa].sort().join(' ') === [...wb].sort().join(' ')) return { reason: 'same words in another order', score: 90 }
-  const telling = (w: string) => w.length > 2 && w !== 'and'
-  const shared = wa.filter((w) => telling(w) && wb.includes(w)).length
-  const smaller = Math.min(wa.filter(telling).length, wb.filter(telling).length)
-  if (smaller === 0 || shared < smaller) return null
-  const larger = Math.max(wa.filter(telling).length, wb.filter(telling).length)
-  return { reason: 'shares part of the name', score: Math.round(50 + (30 * shared) / larger) }
+/** An e-mail, phone or tax number reduced so that two ways of writing it are the same; '' where too little is left to tell. */
+export function normalizeReach(what: 'e-mail' | 'phone' | 'address' | 'tax number', value: string): string {
+  if (what === 'e-mail') return value.trim().toLowerCase()
+  if (what === 'address') return value.trim().toLowerCase().replace(/\s+/g, ' ').slice(0, 190)
+  const kept = value.toLowerCase().replace(what === 'phone' ? /[^0-9]/g : /[^0-9a-z]/g, '')
+  return kept.length < 5 ? '' : what === 'phone' ? kept.slice(-10) : kept.slice(0, 40)
+}
+
+/** A person's name in the parts that vCard and lists by family name want: particles stay with the family name. */
+export function splitPersonName(name: string): { prefix: string; given: string; family: string; suffix: string } {
+  const words = name.trim().split(/\s+/).filter(Boolean)
+  const bare = (w: string) => w.toLowerCase().replace(/[.,]/g, '')
+  const prefix: string[] = []
+  const suffix: string[] = []
+  while (words.length > 1 && honorifics.has(bare(words[0]!))) prefix.push(words.shift()!)
+  while (words.length > 1 && (honorifics.has(bare(words.at(-1)!)) || bare(words.at(-1)!) === 'esq')) suffix.unshift(words.pop()!)
+  const particles = new Set('van von der den de del la di da dos du le bin ibn al el ter ten'.split(' '))
+  let at = Math.max(words.length - 1, 0)
+  while (at > 1 && particles.has(words[at - 1]!.toLowerCase())) at -= 1
+  return {
+    prefix: prefix.join(' '),
+    given: words.length > 1 ? words.slice(0, at).join(' ') : '',
+    family: words.length > 1 ? words.slice(at).join(' ') : (words[0] ?? ''),
+    suffix: suffix.join(' ').replace(/^,\s*/, ''),
+  }
 }

@@ -1,0 +1,253 @@
+import type { FieldGroupOut, FieldIn, FieldValues } from '@heron/contract'
+import { mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
+import type { EntityManager } from 'typeorm'
+import { contactScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, Problem, refused } from '../platform/problem'
+import { FieldDef, FieldGroup } from './entities'
+
+type Owner = 'contact' | 'matter'
+
+/** The firm's groups of fields in their order, with their fields. */
+export async function fieldGroups(m: EntityManager, owner?: Owner): Promise<FieldGroupOut[]> {
+  const groups = await rows<{ id: number; owner: Owner; name: string; repeating: number }>(
+    m,
+    `SELECT id, owner, name, repeating FROM field_group WHERE ? = '' OR owner = ? ORDER BY owner, ordinal, id`,
+    [owner ?? '', owner ?? ''],
+  )
+  const fields = await rows<{
+    id: number
+    groupId: number
+    name: string
+    mergeKey: string
+    type: FieldIn['type']
+    choices: string
+    otherAllowed: number
+    required: number
+    areaIds: string
+    shownIfField: number | null
+    shownIfValue: string | null
+    retired: number
+  }>(
+    m,
+    `SELECT id, group_id AS groupId, name, merge_key AS mergeKey, type, choices, other_allowed AS otherAllowed, required, area_ids AS areaIds,
+            shown_if_field AS shownIfField, shown_if_value AS shownIfValue, retired FROM field_def ORDER BY ordinal, id`,
+  )
+  return groups.map((g) => ({
+    ...g,
+    repeating: Boolean(g.repeating),
+    fields: fields
+      .filter((f) => f.groupId === g.id)
+      .map(({ groupId: _group, shownIfField, shownIfValue, ...f }) => ({
+        ...f,
+        choices: JSON.parse(f.choices) as string[],
+        areaIds: JSON.parse(f.areaIds) as number[],
+        otherAllowed: Boolean(f.otherAllowed),
+        required: Boolean(f.required),
+        retired: Boolean(f.retired),
+        shownIf: shownIfField ? { fieldId: shownIfField, value: shownIfValue ?? '' } : null,
+      })),
+  }))
+}
+
+/** Values of one record, by field. */
+export async function fieldValuesOf(m: EntityManager, owner: Owner, ownerId: number): Promise<FieldValues> {
+  const list = await rows<{ fieldId: number; item: number; value: string; type: string }>(
+    m,
+    `SELECT v.field_id AS fieldId, v.item, v.value, d.type FROM field_value v JOIN field_def d ON d.id = v.field_id JOIN field_group g ON g.id = d.group_id
+      WHERE v.owner_id = ? AND g.owner = ? ORDER BY v.field_id, v.item`,
+    [ownerId, owner],
+  )
+  const out: FieldValues = {}
+  for (const v of list) {
+    const items = (out[v.fieldId] ??= [])
+    while (items.length < v.item) items.push('')
+    items.push(v.type === 'choices' ? (JSON.parse(v.value) as string[]) : v.value)
+  }
+  return out
+}
+
+/** What a record with these values still lacks, by the names of required fields. */
+export async function missingFieldsOf(m: EntityManager, owner: Owner, values: Values, areaId: number | null): Promise<string[]> {
+  return readFields(await fieldGroups(m, owner), values, areaId).missing
+}
+
+/** Writes a record's values anew. What cannot be read is refused at its field; required ones may come later. */
+export async function writeFields(
+  m: EntityManager,
+  ctx: Ctx,
+  owner: Owner,
+  ownerId: number,
+  values: Values,
+  areaId: number | null,
+): Promise<{ was: FieldValues; became: FieldValues }> {
+  const groups: GroupRule[] = await fieldGroups(m, owner)
+  const own = new Set(groups.flatMap((g) => g.fields.map((f) => f.id)))
+  for (const id of Object.keys(values)) if (!own.has(Number(id))) throw fieldFault(`fields.${id}`, 'There is no such field')
+  const read = readFields(groups, values, areaId)
+  if (read.faults.length)
+    throw new Problem(
+      400,
+      'invalid',
+      read.faults[0]!.text,
+      read.faults.map((f) => ({ path: `fields.${f.fieldId}.${f.item}`, message: f.text })),
+    )
+  const contacts = groups.flatMap((g) => g.fields.filter((f) => f.type === 'contact').map((f) => f.id))
+  for (const k of read.kept.filter((k) => contacts.includes(k.fieldId)))
+    if (!(await row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [Number(k.value)])))
+      throw fieldFault(`fields.${k.fieldId}.${k.item}`, 'Choose someone on record')
+  const was = await fieldValuesOf(m, owner, ownerId)
+  // Values of retired fields, and of fields not asked in this area, stay on record.
+  const asked = groups.flatMap((g) =>
+    g.fields.filter((f) => !f.retired && (!f.areaIds.length || (areaId !== null && f.areaIds.includes(areaId)))).map((f) => f.id),
+  )
+  if (asked.length) await run(m, `DELETE FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [ownerId, asked])
+  if (read.kept.length)
+    await insertMany(
+      m,
+      'field_value',
+      ['field_id', 'owner_id', 'item', 'value', 'sorted'],
+      read.kept.map((k) => [k.fieldId, ownerId, k.item, k.value.slice(0, 1000), k.sorted.slice(0, 60)]),
+    )
+  return { was, became: await fieldValuesOf(m, owner, ownerId) }
+}
+
+/** Condition on records by the value of a field, as SQL on an alias's id; for filters of lists. */
+export function whereField(alias: string, fieldId: number, op: 'is' | 'has' | 'from' | 'to'): string {
+  const how = { is: 'v.sorted = ?', has: 'v.sorted LIKE ?', from: 'v.sorted >= ?', to: 'v.sorted <= ?' }[op]
+  return `EXISTS (SELECT 1 FROM field_value v WHERE v.field_id = ${Number(fieldId)} AND v.owner_id = ${alias}.id AND ${how})`
+}
+
+export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeating: boolean }): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    if (await row(m, `SELECT 1 FROM field_group WHERE owner = ? AND name = ?`, [input.owner, input.name]))
+      throw fieldFault('name', 'There is a group of that name already')
+    const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_group WHERE owner = ?`, [input.owner])
+    const made = await m.insert(FieldGroup, { ...input, ordinal: last!.n + 1 })
+    const id = made.identifiers[0]!['id'] as number
+    await audit(m, ctx, { kind: 'set up', text: `Group of fields ${input.name} made`, subject: 'fields', subjectId: id })
+    return { id }
+  })
+}
+
+export function changeGroup(ctx: Ctx, id: number, input: { owner: Owner; name: string; repeating: boolean }): Promise<void> {
+  return work(ctx, async (m) => {
+    const before = await row<{ name: string; repeating: number }>(m, `SELECT name, repeating FROM field_group WHERE id = ? FOR UPDATE`, [
+      id,
+    ])
+    if (!before) throw notFound('group')
+    if (
+      before.repeating &&
+      !input.repeating &&
+      (await row(m, `SELECT 1 FROM field_value v JOIN field_def d ON d.id = v.field_id WHERE d.group_id = ? AND v.item > 0 LIMIT 1`, [id]))
+    )
+      throw fieldFault('repeating', 'Some records have several of this group. Take those out first.')
+    await m.update(FieldGroup, id, { name: input.name, repeating: input.repeating })
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Group of fields ${before.name} changed`,
+      subject: 'fields',
+      subjectId: id,
+      detail: { was: before, became: input },
+    })
+  })
+}
+
+async function judge(m: EntityManager, input: FieldIn, id: number | null) {
+  const group = await row<{ owner: Owner }>(m, `SELECT owner FROM field_group WHERE id = ?`, [input.groupId])
+  if (!group) throw fieldFault('groupId', 'Choose a group')
+  if ((input.type === 'choice' || input.type === 'choices') && !input.choices.length)
+    throw fieldFault('choices', 'Give the list to choose from')
+  // A condition may hang on another, but never, over however many, on itself.
+  const seen = new Set(id ? [id] : [])
+  for (let at = input.shownIf?.fieldId ?? null; at !== null;) {
+    if (seen.has(at)) throw fieldFault('shownIf', 'This condition comes round to the field itself. Choose another field.')
+    seen.add(at)
+    const other = await row<{ next: number | null; owner: Owner }>(
+      m,
+      `SELECT d.shown_if_field AS next, g.owner FROM field_def d JOIN field_group g ON g.id = d.group_id WHERE d.id = ?`,
+      [at],
+    )
+    if (!other || other.owner !== group.owner) throw fieldFault('shownIf', 'Choose a field of the same kind of record')
+    at = other.next
+  }
+}
+
+const stored = (input: FieldIn) => ({
+  groupId: input.groupId,
+  name: input.name,
+  type: input.type,
+  choices: JSON.stringify([...new Set(input.choices)]),
+  otherAllowed: input.otherAllowed,
+  required: input.required,
+  areaIds: JSON.stringify(input.areaIds),
+  shownIfField: input.shownIf?.fieldId ?? null,
+  shownIfValue: input.shownIf?.value ?? null,
+  retired: input.retired,
+})
+
+export function makeField(ctx: Ctx, input: FieldIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    await judge(m, input, null)
+    const key = mergeKeyOf(input.name)
+    const taken = new Set(
+      (await rows<{ k: string }>(m, `SELECT merge_key AS k FROM field_def WHERE merge_key LIKE ?`, [`${key}%`])).map((x) => x.k),
+    )
+    let mergeKey = key
+    for (let n = 2; taken.has(mergeKey); n += 1) mergeKey = `${key}_${n}`
+    const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_def WHERE group_id = ?`, [input.groupId])
+    const made = await m.insert(FieldDef, { ...stored(input), mergeKey, ordinal: last!.n + 1 })
+    const id = made.identifiers[0]!['id'] as number
+    await audit(m, ctx, { kind: 'set up', text: `Field ${input.name} made`, subject: 'fields', subjectId: id })
+    return { id }
+  })
+}
+
+export function changeField(ctx: Ctx, id: number, input: FieldIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const before = await row<{ name: string; type: string; groupId: number }>(
+      m,
+      `SELECT name, type, group_id AS groupId FROM field_def WHERE id = ? FOR UPDATE`,
+      [id],
+    )
+    if (!before) throw notFound('field')
+    await judge(m, input, id)
+    const used = await row(m, `SELECT 1 FROM field_value WHERE field_id = ? LIMIT 1`, [id])
+    if (used && before.type !== input.type)
+      throw fieldFault('type', 'It has values on record, so its type stays. Make a new field instead.')
+    await m.update(FieldDef, id, stored(input))
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Field ${before.name} changed`,
+      subject: 'fields',
+      subjectId: id,
+      detail: { was: before, became: input },
+    })
+  })
+}
+
+export function orderFields(ctx: Ctx, groupIds: readonly number[], fieldIds: readonly number[]): Promise<void> {
+  return work(ctx, async (m) => {
+    for (const [i, id] of groupIds.entries()) await m.update(FieldGroup, id, { ordinal: i + 1 })
+    for (const [i, id] of fieldIds.entries()) await m.update(FieldDef, id, { ordinal: i + 1 })
+    await audit(m, ctx, { kind: 'set up', text: 'Fields put in another order', subject: 'fields' })
+  })
+}
+
+export function removeField(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const field = await row<{ name: string }>(m, `SELECT name FROM field_def WHERE id = ? FOR UPDATE`, [id])
+    if (!field) throw notFound('field')
+    if (await row(m, `SELECT 1 FROM field_value WHERE field_id = ? LIMIT 1`, [id]))
+      throw refused(
+        'field-in-use',
+        `${field.name} has values on record. Retire it instead: it is then no longer asked, and nothing is lost.`,
+      )
+    if (await row(m, `SELECT 1 FROM field_def WHERE shown_if_field = ?`, [id]))
+      throw refused('field-in-use', `Another field is shown only by ${field.name}. Change that one first.`)
+    await run(m, `DELETE FROM field_def WHERE id = ?`, [id])
+    await audit(m, ctx, { kind: 'set up', text: `Field ${field.name} removed`, subject: 'fields', subjectId: id })
+  })
+}

@@ -1,0 +1,180 @@
+import type { AreaIn, FeeIn, Grants } from '@heron/contract'
+import { shippedRuleSets } from '@heron/core/docket'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+
+export async function areas(ctx: Ctx) {
+  const m = ctx.db.manager
+  const list = await rows<{ id: number; name: string; ruleSetKey: string | null; retired: number; matters: number } & Grants>(
+    m,
+    `SELECT a.id, a.name, a.rule_set_key AS ruleSetKey, a.retired, a.staff_file AS file, a.staff_docket AS docket, a.staff_papers AS papers, a.staff_money AS money, a.staff_trust AS trust,
+            (SELECT COUNT(*) FROM matter m WHERE m.area_id = a.id) AS matters FROM practice_area a ORDER BY a.retired, a.name`,
+  )
+  const stages = await rows<{ id: number; areaId: number; name: string; retired: number; matters: number }>(
+    m,
+    `SELECT s.id, s.area_id AS areaId, s.name, s.retired, (SELECT COUNT(*) FROM matter m WHERE m.stage_id = s.id) AS matters FROM stage s ORDER BY s.area_id, s.ordinal`,
+  )
+  const teams = await rows<{ areaId: number; userId: number; role: 'lead' | 'lawyer' | 'paralegal' | 'assistant' | 'outside' }>(
+    m,
+    `SELECT area_id AS areaId, user_id AS userId, role FROM area_team`,
+  )
+  const procedures = await rows<{ areaId: number; id: number }>(m, `SELECT area_id AS areaId, procedure_id AS id FROM area_procedure`)
+  return list.map(({ file, docket, papers, money, trust, ...a }) => ({
+    ...a,
+    retired: Boolean(a.retired),
+    staff: { file, docket, papers, money, trust },
+    stages: stages.filter((s) => s.areaId === a.id).map(({ areaId: _area, ...s }) => ({ ...s, retired: Boolean(s.retired) })),
+    team: teams.filter((t) => t.areaId === a.id).map(({ userId, role }) => ({ userId, role })),
+    procedureIds: procedures.filter((p) => p.areaId === a.id).map((p) => p.id),
+  }))
+}
+
+async function writeArea(m: EntityManager, id: number, input: AreaIn) {
+  if (input.ruleSetKey && !shippedRuleSets.some((s) => s.key === input.ruleSetKey)) throw fieldFault('ruleSetKey', 'Choose a rule set')
+  await run(m, `DELETE FROM area_team WHERE area_id = ?`, [id])
+  await run(m, `DELETE FROM area_procedure WHERE area_id = ?`, [id])
+  for (const t of new Map(input.team.map((t) => [t.userId, t])).values())
+    await run(m, `INSERT INTO area_team (area_id, user_id, role) VALUES (?, ?, ?)`, [id, t.userId, t.role])
+  for (const p of new Set(input.procedureIds)) await run(m, `INSERT INTO area_procedure (area_id, procedure_id) VALUES (?, ?)`, [id, p])
+  const before = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM stage WHERE area_id = ?`, [id])
+  for (const gone of before.filter((s) => !input.stages.some((x) => x.id === s.id))) {
+    if (
+      await row(m, `SELECT 1 FROM matter_stage WHERE stage_id = ? UNION SELECT 1 FROM matter WHERE stage_id = ? LIMIT 1`, [
+        gone.id,
+        gone.id,
+      ])
+    )
+      throw refused('stage-in-use', `Matters are or were in the stage ${gone.name}. Retire it instead of taking it out.`)
+    await run(m, `DELETE FROM stage WHERE id = ?`, [gone.id])
+  }
+  // First out of the way, so that two stages can change places under the unique key on their order.
+  await run(m, `UPDATE stage SET ordinal = ordinal + 1000 WHERE area_id = ?`, [id])
+  for (const [i, s] of input.stages.entries())
+    if (s.id)
+      await run(m, `UPDATE stage SET name = ?, retired = ?, ordinal = ? WHERE id = ? AND area_id = ?`, [s.name, s.retired, i + 1, s.id, id])
+    else await run(m, `INSERT INTO stage (area_id, name, ordinal) VALUES (?, ?, ?)`, [id, s.name, i + 1])
+}
+
+const own = (input: AreaIn) => [
+  input.name,
+  input.ruleSetKey,
+  input.staff.file,
+  input.staff.docket,
+  input.staff.papers,
+  input.staff.money,
+  input.staff.trust,
+  input.retired,
+]
+
+export function makeArea(ctx: Ctx, input: AreaIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    if (await row(m, `SELECT 1 FROM practice_area WHERE name = ?`, [input.name]))
+      throw fieldFault('name', 'There is a practice area of that name already')
+    const made = (await m.query(
+      `INSERT INTO practice_area (name, rule_set_key, staff_file, staff_docket, staff_papers, staff_money, staff_trust, retired) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+      own(input),
+    )) as {
+      insertId: number
+    }
+    await writeArea(m, made.insertId, input)
+    await audit(m, ctx, { kind: 'set up', text: `Practice area ${input.name} made`, subject: 'practice area', subjectId: made.insertId })
+    return { id: made.insertId }
+  })
+}
+
+export function changeArea(ctx: Ctx, id: number, input: AreaIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const before = await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ? FOR UPDATE`, [id])
+    if (!before) throw notFound('practice area')
+    if (await row(m, `SELECT 1 FROM practice_area WHERE name = ? AND id <> ?`, [input.name, id]))
+      throw fieldFault('name', 'There is a practice area of that name already')
+    await run(
+      m,
+      `UPDATE practice_area SET name = ?, rule_set_key = ?, staff_file = ?, staff_docket = ?, staff_papers = ?, staff_money = ?, staff_trust = ?, retired = ? WHERE id = ?`,
+      [...own(input), id],
+    )
+    await writeArea(m, id, input)
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Practice area ${before.name} changed`,
+      subject: 'practice area',
+      subjectId: id,
+      detail: { became: input },
+    })
+  })
+}
+
+/** The firm's kinds of contacts in order. A kind that contacts have stays, at the end, when it is left out. */
+export function setKinds(ctx: Ctx, kinds: readonly string[]): Promise<void> {
+  return work(ctx, async (m) => {
+    const used = await rows<{ kind: string }>(m, `SELECT DISTINCT kind FROM contact_kind`)
+    const missing = used.find((u) => !kinds.some((k) => k.toLowerCase() === u.kind.toLowerCase()))
+    if (missing) throw fieldFault('kinds', `Contacts have the kind ${missing.kind}, so it stays in the list`)
+    await run(m, `DELETE FROM contact_kind_listed`)
+    for (const [i, kind] of [...new Set(kinds)].entries())
+      await run(m, `INSERT INTO contact_kind_listed (kind, ordinal) VALUES (?, ?)`, [kind, i + 1])
+    await audit(m, ctx, { kind: 'set up', text: 'Kinds of contacts changed', subject: 'firm', subjectId: 1 })
+  })
+}
+
+export async function fees(ctx: Ctx) {
+  const list = await rows<{ id: number; name: string; areaId: number | null; portions: string; retired: number }>(
+    ctx.db.manager,
+    `SELECT id, name, area_id AS areaId, portions, retired FROM listed_fee ORDER BY retired, name`,
+  )
+  return list.map((f) => ({ ...f, retired: Boolean(f.retired), portions: JSON.parse(f.portions) as FeeIn['portions'] }))
+}
+
+export function makeFee(ctx: Ctx, input: FeeIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    if (await row(m, `SELECT 1 FROM listed_fee WHERE name = ?`, [input.name]))
+      throw fieldFault('name', 'There is a fee of that name already')
+    const made = (await m.query(`INSERT INTO listed_fee (name, area_id, portions) VALUES (?, ?, ?)`, [
+      input.name,
+      input.areaId,
+      JSON.stringify(input.portions),
+    ])) as { insertId: number }
+    await audit(m, ctx, { kind: 'set up', text: `Flat fee ${input.name} listed`, subject: 'fee', subjectId: made.insertId })
+    return { id: made.insertId }
+  })
+}
+
+export function changeFee(ctx: Ctx, id: number, input: FeeIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const before = await row<{ name: string; portions: string }>(m, `SELECT name, portions FROM listed_fee WHERE id = ? FOR UPDATE`, [id])
+    if (!before) throw notFound('fee')
+    if (await row(m, `SELECT 1 FROM listed_fee WHERE name = ? AND id <> ?`, [input.name, id]))
+      throw fieldFault('name', 'There is a fee of that name already')
+    await run(m, `UPDATE listed_fee SET name = ?, area_id = ?, portions = ?, retired = ? WHERE id = ?`, [
+      input.name,
+      input.areaId,
+      JSON.stringify(input.portions),
+      input.retired,
+      id,
+    ])
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Flat fee ${before.name} changed`,
+      subject: 'fee',
+      subjectId: id,
+      detail: { was: { portions: before.portions }, became: { portions: input.portions } },
+    })
+  })
+}
+
+export function setActivities(ctx: Ctx, activities: readonly { code: string; name: string }[]): Promise<void> {
+  return work(ctx, async (m) => {
+    const codes = activities.map((a) => a.code)
+    if (new Set(codes).size !== codes.length) throw fieldFault('activities', 'Each code may stand only once')
+    const used = await rows<{ code: string }>(m, `SELECT DISTINCT activity AS code FROM time_entry WHERE activity IS NOT NULL`)
+    const missing = used.find((u) => !codes.includes(u.code))
+    if (missing) throw fieldFault('activities', `Time is recorded under ${missing.code}, so it stays in the list`)
+    await run(m, `DELETE FROM activity WHERE code NOT IN (?)`, [codes.length ? codes : ['']])
+    for (const a of activities)
+      await run(m, `INSERT INTO activity (code, name) VALUES (?, ?) ON DUPLICATE KEY UPDATE name = VALUES(name)`, [a.code, a.name])
+    await audit(m, ctx, { kind: 'set up', text: 'Activity codes changed', subject: 'firm', subjectId: 1 })
+  })
+}

@@ -1,0 +1,113 @@
+import type { PersonIn } from '@heron/contract'
+import { addDays, type Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { hashPassword } from '../platform/auth'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+import { differences } from '../people'
+import { UserAccount, UserRate } from './entities'
+
+export async function people(ctx: Ctx) {
+  const m = ctx.db.manager
+  const list = await rows<Omit<PersonIn, 'mayOverride'> & { id: number; mayOverride: number; active: number; leftOn: Day | null }>(
+    m,
+    `SELECT id, name, initials, email, role, title, day_goal_minutes AS dayGoalMinutes, may_override_clearing AS mayOverride, active, left_on AS leftOn FROM user_account ORDER BY active DESC, id`,
+  )
+  const rates = await rows<{ id: number; userId: number; from: Day; to: Day | null; rate: number; usual: number }>(
+    m,
+    `SELECT id, user_id AS userId, from_day AS \`from\`, to_day AS \`to\`, rate, usual FROM user_rate ORDER BY user_id, from_day DESC`,
+  )
+  const away = await rows<{ id: number; userId: number; kind: 'leave' | 'departure'; from: Day; to: Day | null }>(
+    m,
+    `SELECT id, user_id AS userId, kind, from_day AS \`from\`, to_day AS \`to\` FROM absence WHERE ended_at IS NULL ORDER BY id DESC`,
+  )
+  return list.map((p) => ({
+    ...p,
+    mayOverride: Boolean(p.mayOverride),
+    active: Boolean(p.active),
+    rates: rates.filter((r) => r.userId === p.id).map(({ userId: _user, ...r }) => ({ ...r, usual: Boolean(r.usual) })),
+    absence: away.filter((a) => a.userId === p.id).map(({ userId: _user, ...a }) => a)[0] ?? null,
+  }))
+}
+
+const columns = ({ mayOverride, ...p }: PersonIn) => ({ ...p, email: p.email.toLowerCase(), mayOverrideClearing: mayOverride })
+
+async function addressFree(m: EntityManager, email: string, id: number) {
+  if (await row(m, `SELECT 1 FROM user_account WHERE email = ? AND id <> ?`, [email.toLowerCase(), id]))
+    throw fieldFault('email', 'Someone here has this address already')
+}
+
+export function makePerson(ctx: Ctx, { password, ...input }: PersonIn & { password: string }): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    await addressFree(m, input.email, 0)
+    const made = await m.insert(UserAccount, { ...columns(input), passwordHash: await hashPassword(password) })
+    const id = made.identifiers[0]!['id'] as number
+    await audit(m, ctx, { kind: 'set up', text: `${input.name} works here as ${input.role}`, subject: 'user', subjectId: id })
+    return { id }
+  })
+}
+
+export function changePerson(ctx: Ctx, id: number, input: PersonIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const was = await row<Record<string, string | number>>(
+      m,
+      `SELECT name, initials, email, role, title, day_goal_minutes AS dayGoalMinutes FROM user_account WHERE id = ? FOR UPDATE`,
+      [id],
+    )
+    if (!was) throw notFound('person')
+    await addressFree(m, input.email, id)
+    if (
+      was['role'] === 'administrator' &&
+      input.role !== 'administrator' &&
+      !(await row(m, `SELECT 1 FROM user_account WHERE role = 'administrator' AND active AND id <> ?`, [id]))
+    )
+      throw fieldFault('role', 'The firm needs an administrator. Make someone else one first.')
+    await m.update(UserAccount, id, columns(input))
+    const { mayOverride: _over, ...became } = input
+    await audit(m, ctx, { kind: 'set up', text: `${input.name} changed`, subject: 'user', subjectId: id, detail: differences(was, became) })
+  })
+}
+
+export function setPassword(ctx: Ctx, id: number, password: string): Promise<void> {
+  return work(ctx, async (m) => {
+    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ? FOR UPDATE`, [id])
+    if (!who) throw notFound('person')
+    await m.update(UserAccount, id, { passwordHash: await hashPassword(password) })
+    await run(m, `DELETE FROM session WHERE user_id = ?`, [id])
+    await audit(m, ctx, { kind: 'set up', text: `${who.name} has a new password`, subject: 'user', subjectId: id })
+  })
+}
+
+/** A rate from a day on. The usual one in force that day ends the day before, so that one is in force on every day. */
+export function addRate(
+  ctx: Ctx,
+  userId: number,
+  input: { from: Day; to: Day | null; rate: number; usual: boolean },
+): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ? FOR UPDATE`, [userId])
+    if (!who) throw notFound('person')
+    if (input.to && input.to < input.from) throw fieldFault('to', 'It would end before it begins')
+    if (input.usual) {
+      if (await row(m, `SELECT 1 FROM user_rate WHERE user_id = ? AND usual AND from_day >= ?`, [userId, input.from]))
+        throw fieldFault('from', 'There is a rate from this day or a later one already')
+      await run(m, `UPDATE user_rate SET to_day = ? WHERE user_id = ? AND usual AND from_day < ? AND (to_day IS NULL OR to_day >= ?)`, [
+        addDays(input.from, -1),
+        userId,
+        input.from,
+        input.from,
+      ])
+    }
+    const made = await m.insert(UserRate, { userId, fromDay: input.from, toDay: input.to, rate: input.rate, usual: input.usual })
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Rate of ${who.name} from ${input.from}`,
+      subject: 'user',
+      subjectId: userId,
+      detail: { became: input },
+    })
+    return { id: made.identifiers[0]!['id'] as number }
+  })
+}

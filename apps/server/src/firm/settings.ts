@@ -1,0 +1,72 @@
+import type { FirmSettings } from '@heron/contract'
+import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
+import { shippedRuleSets } from '@heron/core/docket'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+import { differences } from '../people'
+
+export async function firmSettings(ctx: Ctx) {
+  const m = ctx.db.manager
+  const f = await row<Omit<FirmSettings, 'workDays'> & { workDays: string }>(
+    m,
+    `SELECT name, address, phone, district, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays,
+            tax_basis_points AS taxBasisPoints, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
+  )
+  if (!f) throw notFound('firm')
+  const year = Number(ctx.clock.today().slice(0, 4))
+  const last = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [numberSeries(f.matterPattern, year)])
+  return {
+    ...f,
+    workDays: JSON.parse(f.workDays) as number[],
+    holidays: await rows<{ day: string; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
+    nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
+    districts: [...new Set(shippedRuleSets.flatMap((s) => Object.keys(s.districtHolidays)))],
+  }
+}
+
+export function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
+  return work(ctx, async (m) => {
+    const fault = faultOfNumberPattern(input.matterPattern)
+    if (fault) throw fieldFault('matterPattern', fault)
+    const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
+    await run(
+      m,
+      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
+      [
+        input.name,
+        input.address,
+        input.phone,
+        input.district,
+        input.timeUnitMinutes,
+        input.timeRounding,
+        input.billTermsDays,
+        input.trustNoticeDays,
+        input.taxBasisPoints,
+        input.matterPattern,
+        JSON.stringify([...new Set(input.workDays)].sort()),
+      ],
+    )
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: 'Settings of the firm changed',
+      subject: 'firm',
+      subjectId: 1,
+      detail: differences(was, input),
+    })
+  })
+}
+
+export function setHolidays(ctx: Ctx, holidays: readonly { day: string; name: string }[]): Promise<void> {
+  return work(ctx, async (m) => {
+    const seen = new Set<string>()
+    holidays.forEach((h, i) => {
+      if (seen.has(h.day)) throw fieldFault(`holidays.${i}.day`, 'This day stands in the list already')
+      seen.add(h.day)
+    })
+    await run(m, `DELETE FROM firm_holiday`)
+    for (const h of holidays) await run(m, `INSERT INTO firm_holiday (day, name) VALUES (?, ?)`, [h.day, h.name])
+    await audit(m, ctx, { kind: 'set up', text: `${holidays.length} days on which the firm is closed`, subject: 'firm', subjectId: 1 })
+  })
+}

@@ -1,0 +1,1 @@
+export { importRoutes } from './routes'

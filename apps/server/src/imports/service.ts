@@ -1,0 +1,203 @@
+import { readTable, writeTable, type TextTable } from '@heron/core/formats'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { instant, may, type Ctx } from '../platform/context'
+import { row, run, work } from '../platform/database'
+import { download, keepFile, readStored } from '../platform/files'
+import { enqueue, onJob } from '../platform/jobs'
+import { fieldFault, notFound, Problem, refused } from '../platform/problem'
+import { contactImporter } from './contacts'
+import type { Fault, Importer, ImportField, Row } from './importer'
+import { matterImporter } from './matters'
+
+type What = 'contacts' | 'matters'
+const importers: Record<What, Importer<unknown>> = {
+  contacts: contactImporter as Importer<unknown>,
+  matters: matterImporter as Importer<unknown>,
+}
+/** Faults shown on the page; all of them are in the file to mend. */
+const shownFaults = 200
+
+interface RunRow {
+  id: number
+  what: What
+  fileId: number
+  fileName: string
+  columns: string
+  mapping: string
+  state: 'read' | 'tried' | 'loaded' | 'failed'
+  total: number
+  good: number
+  faults: string
+  jobId: number | null
+}
+
+async function requireRun(m: EntityManager, ctx: Ctx, id: number): Promise<RunRow> {
+  const found = await row<RunRow>(
+    m,
+    `SELECT id, what, file_id AS fileId, file_name AS fileName, columns, mapping, state, total, good, faults, job_id AS jobId FROM import_run WHERE id = ? AND made_by = ?`,
+    [id, ctx.actor.id],
+  )
+  if (!found) throw notFound('import of yours')
+  return found
+}
+
+const plain = (s: string) =>
+  s
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+
+/** Which column each field is probably in: by the same heading, or one that means the same. */
+function guess(fields: readonly ImportField[], columns: readonly string[]): Record<string, string> {
+  const taken = new Set<string>()
+  const out: Record<string, string> = {}
+  for (const exact of [true, false])
+    for (const f of fields) {
+      if (out[f.key]) continue
+      const names = (exact ? [f.label, f.key] : f.known).map(plain)
+      const column = columns.find((c) => !taken.has(c) && names.includes(plain(c)))
+      if (column) {
+        out[f.key] = column
+        taken.add(column)
+      }
+    }
+  return out
+}
+
+async function tableOf(m: EntityManager, ctx: Ctx, fileId: number): Promise<TextTable> {
+  const { data } = await readStored(m, ctx, fileId)
+  return readTable(data)
+}
+
+export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8Array) {
+  if (what === 'matters' && !may(ctx.actor, 'matters.open'))
+    throw new Problem(403, 'not-allowed', 'Your role does not include opening matters.')
+  const table = readTable(data)
+  if (!table.columns.length || !table.rows.length)
+    throw fieldFault('file', 'There are no rows in this file. It needs a first row of headings and a row for each record.')
+  if (table.rows.length > 100_000) throw fieldFault('file', 'Files may have up to 100,000 rows. Split it.')
+  const id = await work(ctx, async (m) => {
+    const fields = await importers[what].fields(m)
+    const file = await keepFile(m, ctx, data, 'text/csv')
+    const made = (await m.query(
+      `INSERT INTO import_run (what, file_id, file_name, columns, mapping, total, made_by, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+      [
+        what,
+        file.id,
+        name.slice(0, 200),
+        JSON.stringify(table.columns),
+        JSON.stringify(guess(fields, table.columns)),
+        table.rows.length,
+        ctx.actor.id,
+        instant(ctx.clock.now()),
+      ],
+    )) as { insertId: number }
+    return made.insertId
+  })
+  return importRun(ctx, id)
+}
+
+export async function importRun(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const r = await requireRun(m, ctx, id)
+  const table = await tableOf(m, ctx, r.fileId)
+  const fields = await importers[r.what].fields(m)
+  const faults = JSON.parse(r.faults) as Fault[]
+  const label = new Map(fields.map((f) => [f.key, f.label]))
+  return {
+    id: r.id,
+    what: r.what,
+    fileName: r.fileName,
+    encoding: table.encoding,
+    columns: JSON.parse(r.columns) as string[],
+    sample: table.rows.slice(0, 3),
+    mapping: JSON.parse(r.mapping) as Record<string, string>,
+    fields: fields.map(({ key, label: text, needed }) => ({ key, label: text, needed })),
+    state: r.state,
+    total: r.total,
+    good: r.good,
+    faults: faults.slice(0, shownFaults).map((f) => ({ ...f, column: label.get(f.column) ?? f.column })),
+    moreFaults: Math.max(0, faults.length - shownFaults),
+    jobId: r.jobId,
+  }
+}
+
+/** Keeps the match of columns and tries every row in the background; nothing is loaded. */
+export function tryImport(ctx: Ctx, id: number, mapping: Record<string, string>) {
+  return work(ctx, async (m) => {
+    const r = await requireRun(m, ctx, id)
+    if (r.state === 'loaded') throw refused('loaded', 'This file is loaded already.')
+    const columns = JSON.parse(r.columns) as string[]
+    const fields = await importers[r.what].fields(m)
+    const kept = Object.fromEntries(Object.entries(mapping).filter(([k, c]) => c && columns.includes(c) && fields.some((f) => f.key === k)))
+    const missing = fields.find((f) => f.needed && !kept[f.key])
+    if (missing) throw fieldFault(`mapping.${missing.key}`, `Choose the column of ${missing.label}`)
+    const jobId = await enqueue(m, ctx, 'try import', { id })
+    await run(m, `UPDATE import_run SET mapping = ?, job_id = ?, state = 'read' WHERE id = ?`, [JSON.stringify(kept), jobId, id])
+    return { jobId }
+  })
+}
+
+const rowsOf = (table: TextTable, mapping: Record<string, string>): Row[] => {
+  const at = new Map(Object.entries(mapping).map(([key, column]) => [key, table.columns.indexOf(column)]))
+  return table.rows.map((cells, i) => ({ number: i + 2, get: (field) => cells[at.get(field) ?? -1] ?? '' }))
+}
+
+onJob<{ id: number }>('try import', async (ctx, { id }, progress) => {
+  const m = ctx.db.manager
+  const r = await requireRun(m, ctx, id)
+  const table = await tableOf(m, ctx, r.fileId)
+  const { good, faults } = await importers[r.what].judge(m, ctx, rowsOf(table, JSON.parse(r.mapping) as Record<string, string>), progress)
+  await run(m, `UPDATE import_run SET state = 'tried', good = ?, faults = ? WHERE id = ?`, [good.length, JSON.stringify(faults), id])
+  return { good: good.length }
+})
+
+/** Loads a file of which every row is right, in the background and in one transaction. */
+export function loadImport(ctx: Ctx, id: number) {
+  return work(ctx, async (m) => {
+    const r = await requireRun(m, ctx, id)
+    if (r.state !== 'tried') throw refused('not-tried', r.state === 'loaded' ? 'This file is loaded already.' : 'Try the rows first.')
+    if (r.good !== r.total)
+      throw refused('rows-fail', `${r.total - r.good} rows fail. Mend them and read the file again; nothing was loaded.`)
+    const jobId = await enqueue(m, ctx, 'load import', { id })
+    await run(m, `UPDATE import_run SET job_id = ? WHERE id = ?`, [jobId, id])
+    return { jobId }
+  })
+}
+
+onJob<{ id: number }>('load import', async (base, { id }, progress) => {
+  const ctx: Ctx = { ...base, quiet: true }
+  return work(ctx, async (m) => {
+    const r = await requireRun(m, ctx, id)
+    await m.query(`SELECT id FROM import_run WHERE id = ? FOR UPDATE`, [id])
+    // A job that is done twice after a crash loads once.
+    if ((await requireRun(m, ctx, id)).state === 'loaded') return { loaded: r.total }
+    const importer = importers[r.what]
+    const table = await tableOf(m, ctx, r.fileId)
+    const { good, faults } = await importer.judge(m, ctx, rowsOf(table, JSON.parse(r.mapping) as Record<string, string>), (p) =>
+      progress(Math.round(p * 0.3)),
+    )
+    if (faults.length) throw refused('rows-fail', 'Something changed since the rows were tried. Try them again; nothing was loaded.')
+    await importer.load(m, ctx, good, (p) => progress(Math.round(30 + p * 0.7)))
+    await run(m, `UPDATE import_run SET state = 'loaded' WHERE id = ?`, [id])
+    await audit(m, ctx, {
+      kind: 'imported',
+      text: `${good.length} ${r.what} imported from ${r.fileName}`,
+      subject: 'import',
+      subjectId: id,
+    })
+    return { loaded: good.length }
+  })
+})
+
+/** The rows that fail as CSV, with why in a last column, to be mended and read again together with the rest. */
+export async function faultsFile(ctx: Ctx, id: number): Promise<File> {
+  const m = ctx.db.manager
+  const r = await requireRun(m, ctx, id)
+  const table = await tableOf(m, ctx, r.fileId)
+  const why = new Map<number, string[]>()
+  for (const f of JSON.parse(r.faults) as Fault[]) why.set(f.row, [...(why.get(f.row) ?? []), f.text])
+  const list = table.rows.flatMap((cells, i) => (why.has(i + 2) ? [[String(i + 2), ...cells, why.get(i + 2)!.join(' ')]] : []))
+  return download(Buffer.from(writeTable(['Row', ...table.columns, 'Why it fails'], list)), 'rows-that-fail.csv', 'text/csv; charset=utf-8')
+}

@@ -1,0 +1,242 @@
+import type { FieldValues, MatterChange } from '@heron/contract'
+import type { EntityManager } from 'typeorm'
+import { writeFields } from '../fields'
+import { checkNames, differences } from '../people'
+import { change, contactScope, requireMatter, requireOpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { FeePortion, Matter, MatterParty } from './entities'
+import { contactsThere, knownRuleSet, writeAround } from './open'
+import { indexMatters } from './words'
+
+async function describedBy(m: EntityManager, id: number) {
+  return (await row<Record<string, string | number | null>>(
+    m,
+    `SELECT m.name, m.short_name AS shortName, m.second_number AS secondNumber, m.opened_on AS openedOn, a.name AS area, m.description, m.court, m.case_number AS caseNumber,
+            j.name AS judge, m.our_side AS ourSide, m.rule_set_key AS ruleSet, o.name AS originating, c.name AS client,
+            (SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR ', ') FROM matter_tag t WHERE t.matter_id = m.id) AS tags,
+            (SELECT GROUP_CONCAT(x.name ORDER BY x.name SEPARATOR ', ') FROM matter_client y JOIN contact x ON x.id = y.contact_id WHERE y.matter_id = m.id) AS clients
+       FROM matter m JOIN contact c ON c.id = m.client_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN contact j ON j.id = m.judge_id LEFT JOIN user_account o ON o.id = m.originating_id WHERE m.id = ?`,
+    [id],
+  ))!
+}
+
+/** Changes what the file says of its matter. A client added or exchanged is checked for conflicts. */
+export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireOpenMatter(m, ctx, id)
+    if (input.version !== undefined && input.version !== matter.version)
+      throw refused(
+        'changed-meanwhile',
+        'This file was changed by someone else meanwhile. What you entered is kept here; reload to see theirs.',
+      )
+    await contactsThere(m, ctx, [
+      ['clientId', input.clientId],
+      ...input.clientIds.map((x, i) => [`clientIds.${i}`, x] as const),
+      ['judgeId', input.judgeId],
+    ])
+    knownRuleSet(input.ruleSetKey)
+    if (
+      input.clientId !== matter.clientId &&
+      (await row(m, `SELECT 1 FROM bill WHERE matter_id = ? UNION SELECT 1 FROM client_ledger WHERE matter_id = ? LIMIT 1`, [id, id]))
+    )
+      throw fieldFault('clientId', 'There are bills or trust money under this client. Open a matter for the other client instead.')
+    const was = await describedBy(m, id)
+    const before = new Set([
+      matter.clientId,
+      ...(await rows<{ id: number }>(m, `SELECT contact_id AS id FROM matter_client WHERE matter_id = ?`, [id])).map((c) => c.id),
+    ])
+    const { tags, clientIds, fields, version: _version, ...own } = input
+    const movesArea = own.areaId !== matter.areaId
+    const stage =
+      movesArea && own.areaId
+        ? await row<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal LIMIT 1`, [own.areaId])
+        : null
+    await m.update(Matter, id, {
+      ...own,
+      shortName: own.shortName || own.name.slice(0, 60),
+      version: matter.version + 1,
+      ...(movesArea ? { stageId: stage?.id ?? null } : {}),
+    })
+    if (stage)
+      await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
+        id,
+        stage.id,
+        ctx.clock.today(),
+        ctx.actor.id,
+      ])
+    await writeAround(m, id, { tags, clientIds, clientId: own.clientId })
+    const written = fields ? await writeFields(m, ctx, 'matter', id, fields, own.areaId) : null
+    await indexMatters(m, [id])
+    const fresh = [own.clientId, ...clientIds].filter((c) => !before.has(c))
+    if (fresh.length) {
+      const who = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [fresh])
+      await checkNames(
+        m,
+        ctx,
+        who.map((w) => ({ name: w.name, contactId: w.id })),
+        id,
+        who.map((w) => w.name),
+      )
+    }
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: 'File changed',
+      matterId: id,
+      subject: 'matter',
+      subjectId: id,
+      detail: { ...differences(was, await describedBy(m, id)), ...(written ? { fields: written } : {}) },
+    })
+  })
+}
+
+export function setFields(ctx: Ctx, id: number, fields: FieldValues): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireOpenMatter(m, ctx, id)
+    const written = await writeFields(m, ctx, 'matter', id, fields, matter.areaId)
+    await audit(m, ctx, { kind: 'changed', text: 'Fields filled in', matterId: id, subject: 'matter', subjectId: id, detail: written })
+  })
+}
+
+interface PartyIn {
+  contactId: number
+  role: string
+  side: 'ours' | 'adverse' | 'other'
+  counsel: string
+  counselId: number | null
+  servedOn: string | null
+}
+
+/** Adds a party and checks that name; the check is kept with the matter. */
+export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
+  return work(ctx, async (m) => {
+    await requireOpenMatter(m, ctx, matterId)
+    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [
+      party.contactId,
+    ])
+    if (!who) throw fieldFault('contactId', 'Choose someone on record')
+    await contactsThere(m, ctx, [['counselId', party.counselId]])
+    const there = await row(m, `SELECT 1 FROM matter_party WHERE matter_id = ? AND contact_id = ? AND role = ?`, [
+      matterId,
+      party.contactId,
+      party.role,
+    ])
+    if (there) throw fieldFault('contactId', `${who.name} is ${party.role} here already`)
+    const check = await checkNames(m, ctx, [{ name: who.name, contactId: party.contactId }], matterId)
+    await m.insert(MatterParty, { ...party, matterId, addedAt: instant(ctx.clock.now()) })
+    await indexMatters(m, [matterId])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Party added: ${who.name}, ${party.role}; ${check.hits.length} conflict ${check.hits.length === 1 ? 'hit' : 'hits'}`,
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+    })
+    return check
+  })
+}
+
+async function lockParty(m: EntityManager, ctx: Ctx, partyId: number) {
+  const p = await row<PartyIn & { matterId: number; name: string }>(
+    m,
+    `SELECT p.matter_id AS matterId, p.contact_id AS contactId, p.role, p.side, p.counsel, p.counsel_id AS counselId, p.served_on AS servedOn, c.name FROM matter_party p JOIN contact c ON c.id = p.contact_id WHERE p.id = ? FOR UPDATE`,
+    [partyId],
+  )
+  if (!p) throw notFound('party')
+  await requireOpenMatter(m, ctx, p.matterId)
+  return p
+}
+
+export function changeParty(ctx: Ctx, partyId: number, input: Omit<PartyIn, 'contactId'>): Promise<void> {
+  return work(ctx, async (m) => {
+    const { name, matterId, contactId: _contact, ...was } = await lockParty(m, ctx, partyId)
+    await contactsThere(m, ctx, [['counselId', input.counselId]])
+    await m.update(MatterParty, partyId, input)
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Party changed: ${name}`,
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+      detail: differences(was, input),
+    })
+  })
+}
+
+export function removeParty(ctx: Ctx, partyId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const p = await lockParty(m, ctx, partyId)
+    await run(m, `DELETE FROM matter_party WHERE id = ?`, [partyId])
+    await indexMatters(m, [p.matterId])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Party taken out: ${p.name}, ${p.role}`,
+      matterId: p.matterId,
+      subject: 'matter',
+      subjectId: p.matterId,
+    })
+  })
+}
+
+export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireOpenMatter(m, ctx, matterId)
+    const stage = await row<{ name: string; was: string | null; wasId: number | null }>(
+      m,
+      `SELECT s.name, o.name AS was, m.stage_id AS wasId FROM stage s JOIN matter m ON m.area_id = s.area_id LEFT JOIN stage o ON o.id = m.stage_id WHERE s.id = ? AND m.id = ?`,
+      [stageId, matterId],
+    )
+    if (!stage) throw fieldFault('stageId', 'Choose a stage of this matter’s area')
+    if (stage.wasId === stageId) return
+    await m.update(Matter, matterId, { stageId })
+    await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
+      matterId,
+      stageId,
+      ctx.clock.today(),
+      ctx.actor.id,
+    ])
+    await audit(m, ctx, {
+      kind: 'stage',
+      text: `Stage: ${stage.name}`,
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+      detail: { was: { stage: stage.was }, became: { stage: stage.name } },
+    })
+  })
+}
+
+export function setBilling(ctx: Ctx, matterId: number, billToId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireMatter(m, ctx, matterId, 'money', change)
+    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [billToId])
+    if (!who) throw fieldFault('billToId', 'Choose someone on record')
+    await m.update(Matter, matterId, { billToId })
+    await audit(m, ctx, { kind: 'changed', text: `Bills go to ${who.name}`, matterId, subject: 'matter', subjectId: matterId })
+  })
+}
+
+/** Says that a stage of a flat fee is earned, so that its share may be taken from trust. */
+export function earnPortion(ctx: Ctx, portionId: number, day: string): Promise<void> {
+  return work(ctx, async (m) => {
+    const portion = await row<{ matterId: number; label: string; earnedOn: string | null }>(
+      m,
+      `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
+      [portionId],
+    )
+    if (!portion) throw notFound('portion')
+    await requireMatter(m, ctx, portion.matterId, 'money', change)
+    if (portion.earnedOn) throw fieldFault('day', 'This portion is marked as earned already')
+    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be earned on a day ahead')
+    await m.update(FeePortion, portionId, { earnedOn: day })
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Earned: ${portion.label}`,
+      matterId: portion.matterId,
+      subject: 'matter',
+      subjectId: portion.matterId,
+    })
+  })
+}

@@ -1,0 +1,326 @@
+import type { MatterFilter } from '@heron/contract'
+import { writeTable } from '@heron/core/formats'
+import { showFieldValue } from '@heron/core/fields'
+import { showDay } from '@heron/core/calendar'
+import { conflictState } from '@heron/core/matters'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { fieldGroups, whereField } from '../fields'
+import { matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import { may, type Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+import { download } from '../platform/files'
+import { matterHasWords } from './words'
+
+const orders = {
+  active: 'm.active_on DESC, m.id DESC',
+  number: 'm.number DESC',
+  name: 'm.name, m.id',
+  client: 'c.name, m.id',
+  opened: 'm.opened_on DESC, m.id DESC',
+  closed: 'm.closed_on DESC, m.id DESC',
+}
+export type Sort = keyof typeof orders
+
+const unbilledOf = `(SELECT t.matter_id, SUM(t.amount) AS amount FROM time_entry t WHERE t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable' GROUP BY t.matter_id
+  UNION ALL SELECT c.matter_id, SUM(c.amount) FROM cost_entry c WHERE c.bill_id IS NULL GROUP BY c.matter_id
+  UNION ALL SELECT p.matter_id, SUM(p.amount) FROM fee_portion p WHERE p.bill_id IS NULL GROUP BY p.matter_id)`
+const owedOf = `(SELECT b.matter_id, b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) AS amount FROM bill b)`
+const heldOf = `(SELECT l.matter_id, SUM(e.amount) AS amount FROM client_ledger l JOIN ledger_entry e ON e.ledger_id = l.id WHERE l.matter_id IS NOT NULL GROUP BY l.matter_id)`
+// Time on a flat fee is covered by its portions.
+const unbilledCounts = `NOT (x.kind = 'time' AND m.billing = 'flat')`
+
+/** The condition of a list of matters: what the reader may see, narrowed by the filter. */
+export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (string | number)[] } {
+  const where = [matterScope(ctx.actor)]
+  const values: (string | number)[] = []
+  const add = (sql: string, ...own: (string | number)[]) => {
+    where.push(sql)
+    values.push(...own)
+  }
+  if (f.state !== 'all') add(`m.closed_on IS ${f.state === 'open' ? '' : 'NOT '}NULL`)
+  if (f.q.trim()) {
+    const words = matterHasWords(f.q)
+    add(words.sql, ...words.values)
+  }
+  if (f.areaId) add(`m.area_id = ?`, f.areaId)
+  if (f.stageId) add(`m.stage_id = ?`, f.stageId)
+  if (f.court) add(`m.court = ?`, f.court)
+  if (f.leadId) add(`m.lead_id = ?`, f.leadId)
+  if (f.userId) add(`m.id IN (SELECT matter_id FROM matter_team WHERE user_id = ?)`, f.userId)
+  if (f.partyId)
+    add(
+      `m.id IN (SELECT matter_id FROM matter_party WHERE contact_id = ? UNION SELECT matter_id FROM matter_client WHERE contact_id = ? UNION SELECT id FROM matter WHERE client_id = ?)`,
+      f.partyId,
+      f.partyId,
+      f.partyId,
+    )
+  if (f.tag) add(`m.id IN (SELECT matter_id FROM matter_tag WHERE tag = ?)`, f.tag.toLowerCase())
+  if (f.openedFrom) add(`m.opened_on >= ?`, f.openedFrom)
+  if (f.openedTo) add(`m.opened_on <= ?`, f.openedTo)
+  if (f.idleSince) add(`m.active_on < ?`, f.idleSince)
+  if (f.followed) add(`m.id IN (SELECT matter_id FROM matter_follow WHERE user_id = ${Number(ctx.actor.id)})`)
+  if (f.unbilledOver !== undefined && may(ctx.actor, 'bills.see'))
+    add(
+      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT y.matter_id FROM ${kindsOfUnbilled} y JOIN matter z ON z.id = y.matter_id WHERE NOT (y.kind = 'time' AND z.billing = 'flat') GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
+      f.unbilledOver,
+    )
+  if (f.heldOver !== undefined && may(ctx.actor, 'trust.see'))
+    add(
+      `${matterScope(ctx.actor, 'm', 'trust')} AND m.id IN (SELECT y.matter_id FROM ${heldOf} y GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
+      f.heldOver,
+    )
+  if (f.conflicts === 'open')
+    add(
+      `m.kind = 'client' AND (NOT EXISTS (SELECT 1 FROM conflict_check k WHERE k.matter_id = m.id) OR EXISTS (SELECT 1 FROM conflict_check k JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id = m.id AND (h.decision IS NULL OR h.decision IN ('waiver needed', 'decline'))))`,
+    )
+  if (f.fieldId && f.fieldIs) add(whereField('m', f.fieldId, 'has'), `%${f.fieldIs.toLowerCase()}%`)
+  return { sql: where.join(' AND '), values }
+}
+const kindsOfUnbilled = unbilledOf
+  .replace('SELECT t.matter_id', `SELECT 'time' AS kind, t.matter_id`)
+  .replace('SELECT c.matter_id', `SELECT 'cost', c.matter_id`)
+  .replace('SELECT p.matter_id', `SELECT 'portion', p.matter_id`)
+
+interface ShownRow {
+  id: number
+  number: string
+  secondNumber: string
+  name: string
+  clientId: number
+  client: string
+  area: string
+  stage: string
+  court: string
+  caseNumber: string
+  lead: string
+  originating: string
+  tags: string
+  openedOn: string
+  closedOn: string | null
+  activeOn: string
+  nextDay: string | null
+  nextTitle: string | null
+  kind: string
+  billing: string
+  seesMoney: number
+  seesTrust: number
+  seesDocket: number
+}
+
+export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number }) {
+  const m = ctx.db.manager
+  const { sql, values } = matterWhere(ctx, f)
+  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
+  const client = f.sort === 'client' ? 'JOIN contact c ON c.id = m.client_id' : ''
+  // The page is cut first, on narrow rows; names and next dates are looked up only for what is shown. The order of joining
+  // is fixed, because the optimizer would otherwise begin with all matters.
+  const list = await rows<ShownRow>(
+    m,
+    `SELECT STRAIGHT_JOIN m.id, m.number, m.second_number AS secondNumber, m.name, c.id AS clientId, c.name AS client, COALESCE(a.name, '') AS area, COALESCE(s.name, '') AS stage, m.court, m.case_number AS caseNumber,
+            u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind, m.billing,
+            COALESCE((SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR '|') FROM matter_tag t WHERE t.matter_id = m.id), '') AS tags, d.day AS nextDay, d.title AS nextTitle,
+            ${matterScope(ctx.actor, 'm', 'money')} AS seesMoney, ${matterScope(ctx.actor, 'm', 'trust')} AS seesTrust, ${matterScope(ctx.actor, 'm', 'docket')} AS seesDocket
+       FROM (SELECT m.id FROM matter m ${client} WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
+       JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN user_account o ON o.id = m.originating_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id
+       LEFT JOIN docket_entry d ON d.id = (SELECT x.id FROM docket_entry x WHERE x.matter_id = m.id AND x.day >= ? AND x.mark IN ('open', 'in hand') AND NOT x.left_out ORDER BY x.day, x.id LIMIT 1)
+      ORDER BY ${orders[f.sort]}`,
+    [...values, ctx.clock.today()],
+  )
+  const ids = list.map((r) => r.id)
+  const states = await conflictStatesOf(m, ids)
+  const money = f.money ? await moneyOf(m, ctx, list) : null
+  const fields = await fieldsOf(m, ctx, ids, f.fields)
+  return {
+    total: total!.n,
+    rows: list.map(({ tags, kind, billing: _billing, seesMoney: _money, seesTrust: _trust, seesDocket, ...r }) => ({
+      ...r,
+      tags: tags ? tags.split('|') : [],
+      nextDay: seesDocket ? r.nextDay : null,
+      nextTitle: seesDocket ? r.nextTitle : null,
+      conflicts: kind === 'client' ? (states.get(r.id) ?? 'not checked') : ('cleared' as const),
+      unbilled: money?.get(r.id)?.unbilled ?? null,
+      owed: money?.get(r.id)?.owed ?? null,
+      held: money?.get(r.id)?.held ?? null,
+      fields: fields.get(r.id) ?? {},
+    })),
+  }
+}
+
+/** How far conflicts are, for many matters at once. */
+export async function conflictStatesOf(m: EntityManager, ids: readonly number[]) {
+  const out = new Map<number, ReturnType<typeof conflictState>>()
+  if (!ids.length) return out
+  const list = await rows<{ id: number; decision: string | null; hit: number }>(
+    m,
+    `SELECT DISTINCT k.matter_id AS id, h.decision, h.id IS NOT NULL AS hit FROM conflict_check k LEFT JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id IN (?)`,
+    [ids],
+  )
+  for (const id of new Set(list.map((l) => l.id)))
+    out.set(
+      id,
+      conflictState(
+        true,
+        list.filter((l) => l.id === id && l.hit).map((l) => l.decision),
+      ),
+    )
+  return out
+}
+
+async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
+  const out = new Map<number, { unbilled: number | null; owed: number | null; held: number | null }>()
+  const ids = list.map((r) => r.id)
+  if (!ids.length || !may(ctx.actor, 'bills.see')) return out
+  const time = await rows<{ id: number; amount: number }>(
+    m,
+    `SELECT matter_id AS id, SUM(amount) AS amount FROM time_entry WHERE matter_id IN (?) AND bill_id IS NULL AND state = 'posted' AND charge = 'billable' GROUP BY matter_id`,
+    [ids],
+  )
+  const rest = await rows<{ id: number; amount: number }>(
+    m,
+    `SELECT matter_id AS id, SUM(amount) AS amount FROM cost_entry WHERE matter_id IN (?) AND bill_id IS NULL GROUP BY matter_id UNION ALL SELECT matter_id, SUM(amount) FROM fee_portion WHERE matter_id IN (?) AND bill_id IS NULL GROUP BY matter_id`,
+    [ids, ids],
+  )
+  const owed = await rows<{ id: number; amount: number }>(
+    m,
+    `SELECT x.matter_id AS id, SUM(x.amount) AS amount FROM ${owedOf.replace('FROM bill b)', 'FROM bill b WHERE b.matter_id IN (?))')} x GROUP BY x.matter_id`,
+    [ids],
+  )
+  const held = may(ctx.actor, 'trust.see')
+    ? await rows<{ id: number; amount: number }>(
+        m,
+        `SELECT x.matter_id AS id, SUM(x.amount) AS amount FROM ${heldOf.replace('l.matter_id IS NOT NULL', 'l.matter_id IN (?)')} x GROUP BY x.matter_id`,
+        [ids],
+      )
+    : null
+  const of = (from: { id: number; amount: number }[], id: number) => sum(from.filter((x) => x.id === id).map((x) => x.amount))
+  for (const r of list)
+    out.set(r.id, {
+      unbilled: r.seesMoney ? (r.billing === 'flat' ? 0 : of(time, r.id)) + of(rest, r.id) : null,
+      owed: r.seesMoney ? of(owed, r.id) : null,
+      held: held && r.seesTrust ? of(held, r.id) : null,
+    })
+  return out
+}
+
+async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], wanted: string) {
+  const out = new Map<number, Record<string, string>>()
+  const fieldIds = wanted
+    .split(',')
+    .map(Number)
+    .filter((n) => n > 0)
+    .slice(0, 12)
+  if (!ids.length || !fieldIds.length) return out
+  const types = new Map((await fieldGroups(m, 'matter')).flatMap((g) => g.fields.map((f) => [f.id, f.type] as const)))
+  const values = await rows<{ ownerId: number; fieldId: number; value: string; contact: string | null }>(
+    m,
+    `SELECT v.owner_id AS ownerId, v.field_id AS fieldId, v.value, c.name AS contact FROM field_value v JOIN field_def d ON d.id = v.field_id LEFT JOIN contact c ON d.type = 'contact' AND c.id = v.value WHERE v.field_id IN (?) AND v.owner_id IN (?) ORDER BY v.item`,
+    [fieldIds, ids],
+  )
+  for (const v of values) {
+    const type = types.get(v.fieldId)
+    if (!type) continue
+    const own = out.get(v.ownerId) ?? {}
+    const shown = showFieldValue(
+      type,
+      v.value,
+      (d) => showDay(d, ctx.clock.today()),
+      () => v.contact ?? '',
+    )
+    own[v.fieldId] = own[v.fieldId] ? `${own[v.fieldId]}, ${shown}` : shown
+    out.set(v.ownerId, own)
+  }
+  return out
+}
+
+/** Sums over all matters of a filter. */
+export async function totals(ctx: Ctx, f: MatterFilter) {
+  const m = ctx.db.manager
+  const { sql, values } = matterWhere(ctx, f)
+  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
+  const add = async (from: string, part: 'money' | 'trust', more = '') =>
+    (await row<{ n: number }>(
+      m,
+      `SELECT COALESCE(SUM(x.amount), 0) AS n FROM ${from} x JOIN matter m ON m.id = x.matter_id WHERE ${sql} AND ${matterScope(ctx.actor, 'm', part)} ${more}`,
+      values,
+    ))!.n
+  const sees = may(ctx.actor, 'bills.see')
+  return {
+    matters: count!.n,
+    unbilled: sees ? await add(kindsOfUnbilled, 'money', `AND ${unbilledCounts}`) : null,
+    owed: sees ? await add(owedOf, 'money') : null,
+    held: may(ctx.actor, 'trust.see') ? await add(heldOf, 'trust') : null,
+  }
+}
+
+const columnTexts: Record<string, string> = {
+  number: 'Number',
+  secondNumber: 'Second number',
+  name: 'Matter',
+  client: 'Client',
+  area: 'Practice area',
+  stage: 'Stage',
+  court: 'Court',
+  caseNumber: 'Case number',
+  lead: 'Lead lawyer',
+  originating: 'Originating lawyer',
+  tags: 'Tags',
+  openedOn: 'Opened',
+  closedOn: 'Closed',
+  activeOn: 'Last activity',
+  next: 'Next date',
+  conflicts: 'Conflict check',
+  unbilled: 'Unbilled',
+  owed: 'Owed',
+  held: 'Held in trust',
+}
+
+/** All matters of a filter as CSV, with the columns that are shown, firm-defined ones as `f12` included. */
+export async function exportMatters(ctx: Ctx, f: MatterFilter & { sort: Sort; columns: string }): Promise<File> {
+  const m = ctx.db.manager
+  const defs = new Map((await fieldGroups(m, 'matter')).flatMap((g) => g.fields.map((x) => [`f${x.id}` as string, x.name] as const)))
+  const asked = f.columns.split(',').filter((c) => columnTexts[c] || defs.has(c))
+  const columns = asked.length ? asked : ['number', 'name', 'client', 'area', 'stage', 'lead', 'openedOn', 'next']
+  const money = columns.some((c) => ['unbilled', 'owed', 'held'].includes(c))
+  const fields = columns
+    .filter((c) => defs.has(c))
+    .map((c) => c.slice(1))
+    .join(',')
+  const lines: string[][] = []
+  for (let page = 1; ; page += 1) {
+    const got = await matters(ctx, { ...f, money, fields, page, size: 1000 })
+    for (const r of got.rows)
+      lines.push(
+        columns.map((c) => {
+          if (c === 'next') return [r.nextDay, r.nextTitle].filter(Boolean).join(' ')
+          if (c === 'tags') return r.tags.join('; ')
+          if (defs.has(c)) return r.fields[c.slice(1)] ?? ''
+          const v = r[c as 'number' | 'unbilled']
+          return v === null || v === undefined ? '' : typeof v === 'number' ? (v / 100).toFixed(2) : v
+        }),
+      )
+    if (page * 1000 >= got.total || page >= 300) break
+  }
+  await audit(m, ctx, { kind: 'read', text: `List of ${lines.length} matters written to a file`, subject: 'matter' })
+  const table = writeTable(
+    columns.map((c) => columnTexts[c] ?? defs.get(c)!),
+    lines,
+  )
+  return download(Buffer.from(table), 'matters.csv', 'text/csv; charset=utf-8')
+}
+
+/** Courts and tags in use on matters that the reader may see. */
+export async function facets(ctx: Ctx) {
+  const m = ctx.db.manager
+  const scope = matterScope(ctx.actor)
+  const courts = await rows<{ x: string }>(
+    m,
+    `SELECT m.court AS x FROM matter m WHERE m.court <> '' AND ${scope} GROUP BY m.court ORDER BY COUNT(*) DESC LIMIT 60`,
+  )
+  const tags = await rows<{ x: string }>(
+    m,
+    `SELECT t.tag AS x FROM matter_tag t JOIN matter m ON m.id = t.matter_id WHERE ${scope} GROUP BY t.tag ORDER BY COUNT(*) DESC LIMIT 60`,
+  )
+  return { courts: courts.map((c) => c.x).sort(), tags: tags.map((t) => t.x).sort() }
+}

@@ -1,0 +1,203 @@
+import { presetOfRole, type Grants, type Role } from '@heron/contract'
+import type { EntityManager } from 'typeorm'
+import { requireKept, requireMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { sendMail } from '../platform/mail'
+import { MatterTeam } from './entities'
+
+export interface TeamIn {
+  userId: number
+  role: 'lead' | 'lawyer' | 'paralegal' | 'assistant' | 'outside'
+  rate: number | null
+  keeps?: boolean | undefined
+  grants?: Grants | undefined
+}
+
+async function person(m: EntityManager, userId: number, path = 'userId') {
+  const who = await row<{ name: string; role: Role; active: number }>(m, `SELECT name, role, active FROM user_account WHERE id = ?`, [
+    userId,
+  ])
+  if (!who?.active) throw fieldFault(path, 'Choose someone who works here')
+  return who
+}
+
+const columnsOf = (g: Grants) => ({ atFile: g.file, atDocket: g.docket, atPapers: g.papers, atMoney: g.money, atTrust: g.trust })
+
+/** Puts someone on the team, in a transaction that already checked who may. Whoever is added is told. */
+export async function putOnTeam(m: EntityManager, ctx: Ctx, matterId: number, input: TeamIn, since: string): Promise<string> {
+  const who = await person(m, input.userId)
+  const screened = await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, input.userId])
+  if (screened) throw fieldFault('userId', `${who.name} is screened from this matter. Take the screen down first.`)
+  const before = await row<{ role: string; keeps: number; rate: number | null }>(
+    m,
+    `SELECT role, keeps, rate FROM matter_team WHERE matter_id = ? AND user_id = ? FOR UPDATE`,
+    [matterId, input.userId],
+  )
+  const lead = input.role === 'lead'
+  const own = {
+    role: input.role,
+    keeps: lead || (input.keeps ?? Boolean(before?.keeps)),
+    rate: input.rate,
+    ...columnsOf(lead ? presetOfRole.lawyer : (input.grants ?? presetOfRole[who.role])),
+  }
+  if (before) await m.update(MatterTeam, { matterId, userId: input.userId }, own)
+  else {
+    await m.insert(MatterTeam, { matterId, userId: input.userId, since, ...own })
+    if (input.userId !== ctx.actor.id) {
+      const matter = await row<{ number: string; name: string; dates: number }>(
+        m,
+        `SELECT number, name, (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND d.day >= ? AND NOT d.left_out AND d.mark IN ('open', 'in hand')) AS dates FROM matter m WHERE id = ?`,
+        [ctx.clock.today(), matterId],
+      )
+      await sendMail(m, ctx, {
+        key: `team ${matterId} ${input.userId} ${ctx.clock.now().getTime()}`,
+        to: input.userId,
+        subject: `You are on ${matter!.number}, ${matter!.name}`,
+        body: `${ctx.actor.name} put you on the team of ${matter!.number}, ${matter!.name}, as ${input.role}.\n\n${matter!.dates ? `${matter!.dates} coming dates are on your calendar.` : 'It has no coming dates yet.'}`,
+        matterId,
+      })
+    }
+  }
+  return who.name
+}
+
+/** Adds someone to the team, or changes role, rate and access. A new lead takes the place of the old, who stays on the team. */
+export function setTeam(ctx: Ctx, matterId: number, input: TeamIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireKept(m, ctx, matterId)
+    if (matter.leadId === input.userId && input.role !== 'lead') throw fieldFault('role', 'Make someone else the lead first')
+    const name = await putOnTeam(m, ctx, matterId, input, ctx.clock.today())
+    if (input.role === 'lead' && matter.leadId !== input.userId) {
+      await run(m, `UPDATE matter SET lead_id = ? WHERE id = ?`, [input.userId, matterId])
+      await run(m, `UPDATE matter_team SET role = 'lawyer' WHERE matter_id = ? AND user_id = ?`, [matterId, matter.leadId])
+    }
+    await audit(m, ctx, {
+      kind: 'team',
+      text: `${name} is on the team as ${input.role}${input.keeps ? ' and keeps the matter' : ''}`,
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+      detail: { became: { grants: input.grants ?? 'as usual for the role' } },
+    })
+  })
+}
+
+export function leaveTeam(ctx: Ctx, matterId: number, userId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireKept(m, ctx, matterId)
+    if (matter.leadId === userId) throw refused('lead-stays', 'The lead lawyer stays on the team. Make someone else the lead first.')
+    const who = await row<{ name: string }>(
+      m,
+      `SELECT u.name FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.user_id = ?`,
+      [matterId, userId],
+    )
+    if (!who) throw notFound('person on this team')
+    await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    await audit(m, ctx, { kind: 'team', text: `${who.name} is off the team`, matterId, subject: 'matter', subjectId: matterId })
+  })
+}
+
+export function setAccess(ctx: Ctx, matterId: number, staff: Grants): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireKept(m, ctx, matterId)
+    const was = await row<Grants>(
+      m,
+      `SELECT staff_file AS file, staff_docket AS docket, staff_papers AS papers, staff_money AS money, staff_trust AS trust FROM matter WHERE id = ? FOR UPDATE`,
+      [matterId],
+    )
+    await run(
+      m,
+      `UPDATE matter SET staff_file = ?, staff_docket = ?, staff_papers = ?, staff_money = ?, staff_trust = ?, access = ? WHERE id = ?`,
+      [staff.file, staff.docket, staff.papers, staff.money, staff.trust, staff.file ? 'firm' : 'team', matterId],
+    )
+    await audit(m, ctx, {
+      kind: 'access',
+      text: staff.file ? 'Access of all staff changed' : 'Kept to the team',
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+      detail: { was, became: staff },
+    })
+  })
+}
+
+/** Shuts a person out of a matter, everywhere, also off its team and what was given to them there. */
+export function screenPerson(ctx: Ctx, matterId: number, userId: number, reason = ''): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireKept(m, ctx, matterId)
+    if (matter.leadId === userId) throw fieldFault('userId', 'The lead lawyer cannot be screened. Change the lead first.')
+    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
+    if (!who) throw notFound('person')
+    await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    await run(m, `DELETE x FROM mention x JOIN note n ON n.id = x.note_id WHERE n.matter_id = ? AND x.user_id = ?`, [matterId, userId])
+    await run(m, `UPDATE timer SET matter_id = NULL WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    // Work that lay with them goes back to the lead, who gives it out anew.
+    const tasks = await run(m, `UPDATE task SET assignee_id = ? WHERE matter_id = ? AND assignee_id = ? AND done_at IS NULL`, [
+      matter.leadId,
+      matterId,
+      userId,
+    ])
+    const dates = await run(
+      m,
+      `UPDATE docket_entry SET responsible_id = ? WHERE matter_id = ? AND responsible_id = ? AND mark IN ('open', 'in hand')`,
+      [matter.leadId, matterId, userId],
+    )
+    await run(
+      m,
+      `INSERT INTO matter_screen (matter_id, user_id, reason, since) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE reason = VALUES(reason)`,
+      [matterId, userId, reason, ctx.clock.today()],
+    )
+    await audit(m, ctx, {
+      kind: 'screened',
+      text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${tasks + dates ? `; ${tasks} tasks and ${dates} dates are with the lead now` : ''}`,
+      matterId,
+      subject: 'matter',
+      subjectId: matterId,
+    })
+  })
+}
+
+export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireKept(m, ctx, matterId)
+    const who = await row<{ name: string }>(
+      m,
+      `SELECT u.name FROM matter_screen s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? AND s.user_id = ?`,
+      [matterId, userId],
+    )
+    if (!who) throw notFound('screen')
+    await run(m, `DELETE FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    await audit(m, ctx, { kind: 'screened', text: `Screen of ${who.name} taken down`, matterId, subject: 'matter', subjectId: matterId })
+  })
+}
+
+export function follow(ctx: Ctx, matterId: number, on: boolean): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireMatter(m, ctx, matterId)
+    if (on) await run(m, `INSERT IGNORE INTO matter_follow (matter_id, user_id) VALUES (?, ?)`, [matterId, ctx.actor.id])
+    else await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, ctx.actor.id])
+  })
+}
+
+export const teamOf = (m: EntityManager, matterId: number) =>
+  rows<
+    {
+      userId: number
+      name: string
+      initials: string
+      role: string
+      keeps: number
+      rate: number | null
+      since: string
+      active: number
+    } & Grants
+  >(
+    m,
+    `SELECT t.user_id AS userId, u.name, u.initials, t.role, t.keeps, t.rate, t.since, u.active, t.at_file AS file, t.at_docket AS docket, t.at_papers AS papers, t.at_money AS money, t.at_trust AS trust
+       FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? ORDER BY t.role = 'lead' DESC, t.keeps DESC, u.name`,
+    [matterId],
+  )

@@ -1,0 +1,33 @@
+import { searchWords } from '@heron/core/matters'
+import type { EntityManager } from 'typeorm'
+import { insertMany, rows, run } from '../platform/database'
+
+/** Writes the words under which matters are found anew: numbers, names, clients, parties, tags. */
+export async function indexMatters(m: EntityManager, ids: readonly number[]): Promise<void> {
+  if (!ids.length) return
+  const found = await rows<{ id: number; texts: string }>(
+    m,
+    `SELECT m.id, CONCAT_WS(' ', m.number, m.second_number, m.name, m.short_name, m.case_number, m.court, c.name,
+            (SELECT GROUP_CONCAT(x.name SEPARATOR ' ') FROM matter_party p JOIN contact x ON x.id = p.contact_id WHERE p.matter_id = m.id),
+            (SELECT GROUP_CONCAT(x.name SEPARATOR ' ') FROM matter_client p JOIN contact x ON x.id = p.contact_id WHERE p.matter_id = m.id),
+            (SELECT GROUP_CONCAT(t.tag SEPARATOR ' ') FROM matter_tag t WHERE t.matter_id = m.id)) AS texts
+       FROM matter m JOIN contact c ON c.id = m.client_id WHERE m.id IN (?)`,
+    [ids],
+  )
+  await run(m, `DELETE FROM matter_word WHERE matter_id IN (?)`, [ids])
+  const words = found.flatMap((f) => searchWords(f.texts).map((w) => [w, f.id]))
+  if (words.length) await insertMany(m, 'matter_word', ['word', 'matter_id'], words)
+}
+
+/** Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. */
+export function matterHasWords(q: string, alias = 'm'): { sql: string; values: string[] } {
+  const words = q
+    .trim()
+    .split(/\s+/)
+    .map((w) => searchWords(w)[0])
+    .filter((w): w is string => Boolean(w))
+  return {
+    sql: words.map(() => `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE w.word LIKE ?)`).join(' AND ') || '1 = 1',
+    values: words.map((w) => `${w}%`),
+  }
+}

@@ -1,0 +1,2 @@
+export { noteRoutes, viewRoutes } from './routes'
+export { makeNote, makeTopic } from './service'

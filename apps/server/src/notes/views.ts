@@ -1,0 +1,27 @@
+import type { Ctx } from '../platform/context'
+import { rows, run, work } from '../platform/database'
+import { notFound } from '../platform/problem'
+
+export async function viewsOf(ctx: Ctx, list: string) {
+  const found = await rows<{ id: number; name: string; state: string; shared: number; own: number; by: string }>(
+    ctx.db.manager,
+    `SELECT v.id, v.name, v.state, v.shared, v.user_id = ? AS own, u.name AS \`by\` FROM saved_view v JOIN user_account u ON u.id = v.user_id WHERE v.list = ? AND (v.user_id = ? OR v.shared) ORDER BY v.user_id <> ?, v.name`,
+    [ctx.actor.id, list, ctx.actor.id, ctx.actor.id],
+  )
+  return found.map((v) => ({ ...v, shared: Boolean(v.shared), own: Boolean(v.own) }))
+}
+
+/** Keeps a view under a name; the same name again replaces it. */
+export const saveView = (ctx: Ctx, input: { list: string; name: string; state: string; shared: boolean }) =>
+  work(ctx, async (m) => {
+    const made = (await m.query(
+      `INSERT INTO saved_view (user_id, list, name, state, shared) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE state = VALUES(state), shared = VALUES(shared), id = LAST_INSERT_ID(id)`,
+      [ctx.actor.id, input.list, input.name, input.state, input.shared],
+    )) as { insertId: number }
+    return { id: made.insertId }
+  })
+
+export const removeView = (ctx: Ctx, id: number) =>
+  work(ctx, async (m) => {
+    if (!(await run(m, `DELETE FROM saved_view WHERE id = ? AND user_id = ?`, [id, ctx.actor.id]))) throw notFound('view of yours')
+  })

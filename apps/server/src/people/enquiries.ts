@@ -1,0 +1,238 @@
+import type { EnquiryIn } from '@heron/contract'
+import type { EntityManager } from 'typeorm'
+import { contactScope, matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, isoOf, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { checkNames } from './conflicts'
+import { dropNames, recordNames } from './names'
+import { makeContactIn, requireContact } from './service'
+
+const select = `SELECT e.id, e.contact_id AS contactId, c.name, c.email, c.phone, e.about, e.adverse, e.source, e.area_id AS areaId, a.name AS area, e.next_step AS nextStep, e.next_on AS nextOn,
+    e.consult_on AS consultOn, TIME_FORMAT(e.consult_at, '%H:%i') AS consultAt, e.consult_minutes AS consultMinutes, e.consult_fee AS consultFee, e.state, e.reason,
+    e.matter_id AS matterId, m.short_name AS matter, e.conflict_check_id AS conflictCheckId, e.owner_id AS ownerId, u.name AS owner, e.created_at AS at,
+    (SELECT COUNT(*) FROM conflict_hit h WHERE h.check_id = e.conflict_check_id AND h.decision IS NULL) AS hitsOpen
+  FROM enquiry e JOIN contact c ON c.id = e.contact_id JOIN user_account u ON u.id = e.owner_id LEFT JOIN practice_area a ON a.id = e.area_id LEFT JOIN matter m ON m.id = e.matter_id`
+
+/** An enquiry is open to the firm while its caller's record is; once it is a matter, to whoever may see that. */
+const scope = (ctx: Ctx) => `(${contactScope(ctx.actor)} AND (m.id IS NULL OR ${matterScope(ctx.actor)}))`
+
+interface Row {
+  id: number
+  contactId: number
+  name: string
+  email: string
+  phone: string
+  about: string
+  adverse: string
+  source: string
+  areaId: number | null
+  area: string | null
+  nextStep: string
+  nextOn: string | null
+  consultOn: string | null
+  consultAt: string | null
+  consultMinutes: number | null
+  consultFee: number | null
+  state: 'open' | 'matter' | 'declined'
+  reason: string
+  matterId: number | null
+  matter: string | null
+  conflictCheckId: number | null
+  ownerId: number
+  owner: string
+  at: string
+  hitsOpen: number
+}
+const shown = (e: Row) => ({
+  ...e,
+  adverse: JSON.parse(e.adverse) as string[],
+  at: isoOf(e.at),
+  hitsOpen: e.conflictCheckId ? e.hitsOpen : null,
+})
+
+export async function enquiries(ctx: Ctx, f: { state: 'open' | 'matter' | 'declined' | 'all'; q: string; page: number; size: number }) {
+  const m = ctx.db.manager
+  const where = `WHERE ${scope(ctx)} ${f.state === 'all' ? '' : `AND e.state = '${f.state}'`} AND (? = '' OR c.name LIKE ? OR e.about LIKE ?)`
+  const values = [f.q, `%${f.q}%`, `%${f.q}%`]
+  const total = await row<{ n: number }>(
+    m,
+    `SELECT COUNT(*) AS n FROM enquiry e JOIN contact c ON c.id = e.contact_id LEFT JOIN matter m ON m.id = e.matter_id ${where}`,
+    values,
+  )
+  const list = await rows<Row>(
+    m,
+    `${select} ${where} ORDER BY e.state, e.next_on IS NULL, e.next_on, e.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
+    values,
+  )
+  return { rows: list.map(shown), total: total!.n }
+}
+
+export async function enquiry(ctx: Ctx, id: number) {
+  const found = await row<Row>(ctx.db.manager, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])
+  if (!found) throw notFound('enquiry')
+  return shown(found)
+}
+
+/** The enquiry, when it is there, open to the actor, and not yet settled. */
+export async function requireOpenEnquiry(m: EntityManager, ctx: Ctx, id: number) {
+  const found = await row<Row>(m, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])
+  if (!found) throw notFound('enquiry')
+  if (found.state !== 'open')
+    throw refused(
+      'enquiry-settled',
+      found.state === 'matter' ? 'This enquiry has become a matter.' : 'This enquiry was declined. Take it up again first.',
+    )
+  await rows(m, `SELECT id FROM enquiry WHERE id = ? FOR UPDATE`, [id])
+  return shown(found)
+}
+
+async function contactFor(m: EntityManager, ctx: Ctx, input: EnquiryIn): Promise<number> {
+  if (input.contactId) return (await requireContact(m, ctx, input.contactId)).id
+  if (!input.name) throw fieldFault('name', 'Say who is asking')
+  return makeContactIn(m, ctx, {
+    kind: input.kind,
+    name: input.name,
+    greeting: '',
+    email: input.email,
+    phone: input.phone,
+    address: '',
+    notes: '',
+    kinds: ['prospective client'],
+    birthDate: null,
+    language: '',
+    taxNumber: '',
+    isPrivate: false,
+    aliases: [],
+  })
+}
+
+const columns = (ctx: Ctx, input: EnquiryIn) => ({
+  about: input.about,
+  adverse: JSON.stringify([...new Set(input.adverse)]),
+  source: input.source,
+  area_id: input.areaId,
+  next_step: input.nextStep,
+  next_on: input.nextOn,
+  consult_on: input.consultOn,
+  consult_at: input.consultAt,
+  consult_minutes: input.consultMinutes,
+  consult_fee: input.consultFee,
+  owner_id: input.ownerId ?? ctx.actor.id,
+})
+
+/** Those it is against are on record for later conflict checks, whether or not it becomes a matter. */
+async function recordAdverse(m: EntityManager, enquiryId: number, names: readonly string[]) {
+  await dropNames(m, { enquiryId })
+  await recordNames(
+    m,
+    [...new Set(names)].map((name) => ({ contactId: null, enquiryId, what: 'name', name })),
+  )
+}
+
+async function ownerWorksHere(m: EntityManager, input: EnquiryIn) {
+  if (input.ownerId && !(await row(m, `SELECT 1 FROM user_account WHERE id = ? AND active`, [input.ownerId])))
+    throw fieldFault('ownerId', 'Choose someone who works here')
+  if (input.areaId && !(await row(m, `SELECT 1 FROM practice_area WHERE id = ?`, [input.areaId])))
+    throw fieldFault('areaId', 'Choose a practice area')
+}
+
+export function makeEnquiry(ctx: Ctx, input: EnquiryIn): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    await ownerWorksHere(m, input)
+    const contactId = await contactFor(m, ctx, input)
+    const own = { ...columns(ctx, input), contact_id: contactId, taken_by: ctx.actor.id, created_at: instant(ctx.clock.now()) }
+    const made = (await m.query(
+      `INSERT INTO enquiry (${Object.keys(own).join(', ')}) VALUES (${Object.keys(own)
+        .map(() => '?')
+        .join(', ')})`,
+      Object.values(own),
+    )) as { insertId: number }
+    await recordAdverse(m, made.insertId, input.adverse)
+    await audit(m, ctx, { kind: 'made', text: `Enquiry taken: ${input.about.slice(0, 120)}`, subject: 'enquiry', subjectId: made.insertId })
+    return { id: made.insertId }
+  })
+}
+
+export function changeEnquiry(ctx: Ctx, id: number, input: EnquiryIn): Promise<void> {
+  return work(ctx, async (m) => {
+    const before = await requireOpenEnquiry(m, ctx, id)
+    await ownerWorksHere(m, input)
+    const own = columns(ctx, input)
+    await run(
+      m,
+      `UPDATE enquiry SET ${Object.keys(own)
+        .map((k) => `${k} = ?`)
+        .join(', ')} WHERE id = ?`,
+      [...Object.values(own), id],
+    )
+    if (JSON.stringify(before.adverse) !== own.adverse) {
+      await recordAdverse(m, id, input.adverse)
+      // Other names than were checked: the check no longer covers it.
+      await run(m, `UPDATE enquiry SET conflict_check_id = NULL WHERE id = ?`, [id])
+    }
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Enquiry of ${before.name} changed`,
+      subject: 'enquiry',
+      subjectId: id,
+      detail: { was: before, became: input },
+    })
+  })
+}
+
+/** Checks the caller and all it is against. */
+export function checkEnquiry(ctx: Ctx, id: number) {
+  return work(ctx, async (m) => {
+    const e = await requireOpenEnquiry(m, ctx, id)
+    // The enquiry's own names would hit themselves.
+    const check = await checkNames(
+      m,
+      ctx,
+      [{ name: e.name, contactId: e.contactId }, ...e.adverse.map((name) => ({ name }))],
+      null,
+      [e.name],
+      `Enquiry of ${e.name}`,
+    )
+    const own = check.hits.filter(
+      (h) => h.matters.every((x) => x.text.startsWith(`Named as against in an enquiry of ${e.name} `)) && h.matters.length > 0,
+    )
+    for (const h of own)
+      await run(m, `UPDATE conflict_hit SET decision = 'no conflict', note = 'this enquiry', decided_by = ?, decided_at = ? WHERE id = ?`, [
+        ctx.actor.id,
+        instant(ctx.clock.now()),
+        h.id,
+      ])
+    await run(m, `UPDATE enquiry SET conflict_check_id = ? WHERE id = ?`, [check.id, id])
+    await audit(m, ctx, { kind: 'checked', text: `Conflicts checked for the enquiry of ${e.name}`, subject: 'enquiry', subjectId: id })
+    return {
+      ...check,
+      hits: check.hits.map((h) => (own.some((o) => o.id === h.id) ? { ...h, decision: 'no conflict' as const, note: 'this enquiry' } : h)),
+    }
+  })
+}
+
+export function declineEnquiry(ctx: Ctx, id: number, reason: string): Promise<void> {
+  return work(ctx, async (m) => {
+    const e = await requireOpenEnquiry(m, ctx, id)
+    await run(m, `UPDATE enquiry SET state = 'declined', reason = ?, settled_at = ? WHERE id = ?`, [reason, instant(ctx.clock.now()), id])
+    await audit(m, ctx, { kind: 'declined', text: `Enquiry of ${e.name} declined: ${reason}`, subject: 'enquiry', subjectId: id })
+  })
+}
+
+export function takeUpEnquiry(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const e = await enquiry({ ...ctx }, id)
+    if (e.state !== 'declined') throw refused('enquiry-settled', 'Only a declined enquiry is taken up again.')
+    await run(m, `UPDATE enquiry SET state = 'open', reason = '', settled_at = NULL WHERE id = ?`, [id])
+    await audit(m, ctx, { kind: 'changed', text: `Enquiry of ${e.name} taken up again`, subject: 'enquiry', subjectId: id })
+  })
+}
+
+/** An enquiry has become a matter. */
+export async function settleEnquiry(m: EntityManager, ctx: Ctx, id: number, matterId: number): Promise<void> {
+  const e = await requireOpenEnquiry(m, ctx, id)
+  await run(m, `UPDATE enquiry SET state = 'matter', matter_id = ?, settled_at = ? WHERE id = ?`, [matterId, instant(ctx.clock.now()), id])
+  await audit(m, ctx, { kind: 'opened', text: `Enquiry of ${e.name} became this matter`, matterId, subject: 'enquiry', subjectId: id })
+}

@@ -1,0 +1,240 @@
+import { aliasKinds, type ContactIn } from '@heron/contract'
+import { readCards, writeCards, writeTable, type Card } from '@heron/core/formats'
+import { relationKindNames } from '@heron/core/people'
+import { decodeText } from '@heron/core/formats'
+import type { EntityManager } from 'typeorm'
+import { fieldGroups, writeFields } from '../fields'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, work } from '../platform/database'
+import { download } from '../platform/files'
+import { fieldFault } from '../platform/problem'
+import { contactKindsOf, contacts, makeContactIn, requireContact } from './service'
+
+/** At most so many contacts go out in one file. */
+const most = 100_000
+
+async function cardsOf(m: EntityManager, ids: readonly number[]): Promise<Card[]> {
+  if (!ids.length) return []
+  const list = ids.map(Number).join(',')
+  const people = await rows<{
+    id: number
+    uid: string
+    kind: 'person' | 'organization'
+    name: string
+    greeting: string
+    birthDate: string | null
+    language: string
+    taxNumber: string
+    notes: string
+  }>(
+    m,
+    `SELECT id, uid, kind, name, greeting, birth_date AS birthDate, language, tax_number AS taxNumber, notes FROM contact WHERE id IN (${list}) ORDER BY name, id`,
+  )
+  const by = async <T extends { contactId: number }>(sql: string) => {
+    const out = new Map<number, T[]>()
+    for (const x of await rows<T>(m, sql)) out.set(x.contactId, [...(out.get(x.contactId) ?? []), x])
+    return (id: number) => out.get(id) ?? []
+  }
+  const aliases = await by<{ contactId: number; kind: string; name: string }>(
+    `SELECT contact_id AS contactId, kind, name FROM contact_alias WHERE contact_id IN (${list}) ORDER BY id`,
+  )
+  const reaches = await by<{ contactId: number; what: 'e-mail' | 'phone' | 'address'; label: string; value: string }>(
+    `SELECT contact_id AS contactId, what, label, value FROM contact_reach WHERE contact_id IN (${list}) AND what <> 'tax number' ORDER BY contact_id, ordinal`,
+  )
+  const kinds = await by<{ contactId: number; kind: string }>(
+    `SELECT contact_id AS contactId, kind FROM contact_kind WHERE contact_id IN (${list}) ORDER BY kind`,
+  )
+  const relations = await by<{ contactId: number; kind: string; name: string; title: string }>(
+    `SELECT r.from_id AS contactId, r.kind, c.name, r.title FROM contact_relation r JOIN contact c ON c.id = r.to_id WHERE r.from_id IN (${list}) AND c.private_to IS NULL ORDER BY r.id`,
+  )
+  const fields = await by<{ contactId: number; key: string; item: number; value: string }>(
+    `SELECT v.owner_id AS contactId, d.merge_key AS \`key\`, v.item, v.value FROM field_value v JOIN field_def d ON d.id = v.field_id JOIN field_group g ON g.id = d.group_id AND g.owner = 'contact' WHERE v.owner_id IN (${list}) ORDER BY d.id, v.item`,
+  )
+  return people.map(({ id, ...p }) => ({
+    ...p,
+    aliases: aliases(id).map(({ kind, name }) => ({ kind, name })),
+    reaches: reaches(id).map(({ what, label, value }) => ({ what, label, value })),
+    kinds: kinds(id).map((k) => k.kind),
+    relations: relations(id).map(({ kind, name, title }) => ({ kind, name, title })),
+    fields: fields(id).map(({ key, item, value }) => ({ key, item, value })),
+  }))
+}
+
+/** Columns under which CSV carries contacts out, and under which the import knows them again. */
+export const contactColumns = [
+  'Name',
+  'Person or organization',
+  'Kinds',
+  'Greeting',
+  'E-mail',
+  'Phone',
+  'Address',
+  'More e-mails',
+  'More phones',
+  'More addresses',
+  'Former names',
+  'Nicknames',
+  'Trading names',
+  'Also known as',
+  'Date of birth',
+  'Language',
+  'Tax number',
+  'Works for',
+  'Title',
+  'Notes',
+] as const
+
+function csvRow(c: Card, keys: readonly string[]): string[] {
+  const all = (what: Card['reaches'][number]['what']) => c.reaches.filter((r) => r.what === what).map((r) => r.value)
+  const named = (kind: string) =>
+    c.aliases
+      .filter((a) => a.kind === kind)
+      .map((a) => a.name)
+      .join('; ')
+  const employer = c.relations.find((r) => r.kind === 'works for')
+  return [
+    c.name,
+    c.kind,
+    c.kinds.join('; '),
+    c.greeting,
+    all('e-mail')[0] ?? '',
+    all('phone')[0] ?? '',
+    all('address')[0] ?? '',
+    all('e-mail').slice(1).join('; '),
+    all('phone').slice(1).join('; '),
+    all('address').slice(1).join('\n\n'),
+    named('former name'),
+    named('nickname'),
+    named('trading name'),
+    named('also known as'),
+    c.birthDate ?? '',
+    c.language,
+    c.taxNumber,
+    employer?.name ?? '',
+    employer?.title ?? '',
+    c.notes,
+    ...keys.map((k) =>
+      c.fields
+        .filter((f) => f.key === k)
+        .map((f) => f.value)
+        .join('; '),
+    ),
+  ]
+}
+
+/** Contacts that the reader may see, as a file. */
+export async function exportContacts(
+  ctx: Ctx,
+  f: { format: 'vcard' | 'csv'; q: string; kind: string; id?: number | undefined },
+): Promise<File> {
+  const m = ctx.db.manager
+  const ids = f.id
+    ? [(await requireContact(m, ctx, f.id)).id]
+    : (await contacts(ctx, { q: f.q, kind: f.kind, page: 1, size: most })).rows.map((c) => c.id)
+  const cards: Card[] = []
+  for (let at = 0; at < ids.length; at += 2000) cards.push(...(await cardsOf(m, ids.slice(at, at + 2000))))
+  await audit(m, ctx, { kind: 'read', text: `${ids.length} contacts written to a file`, subject: 'contact', subjectId: f.id ?? null })
+  if (f.format === 'vcard')
+    return download(Buffer.from(writeCards(cards)), f.id ? `${cards[0]!.name}.vcf` : 'contacts.vcf', 'text/vcard; charset=utf-8')
+  const keys = (await fieldGroups(m, 'contact')).flatMap((g) => g.fields.map((x) => x.mergeKey))
+  const table = writeTable(
+    [...contactColumns, ...keys],
+    cards.map((c) => csvRow(c, keys)),
+  )
+  return download(Buffer.from(table), 'contacts.csv', 'text/csv; charset=utf-8')
+}
+
+const kindOfAlias = (kind: string): (typeof aliasKinds)[number] => aliasKinds.find((k) => k === kind) ?? 'also known as'
+
+/** A card as the input of a contact; kinds the firm does not list go into the notes rather than being lost. */
+function inputOf(card: Card, kinds: ReadonlySet<string>): ContactIn {
+  const strange = card.kinds.filter((k) => !kinds.has(k))
+  return {
+    kind: card.kind,
+    name: card.name.slice(0, 200),
+    greeting: card.greeting.slice(0, 120),
+    email: '',
+    phone: '',
+    address: '',
+    notes: [card.notes, strange.length ? `Kinds: ${strange.join(', ')}` : ''].filter(Boolean).join('\n').slice(0, 4000),
+    kinds: card.kinds.filter((k) => kinds.has(k)),
+    birthDate: card.birthDate,
+    language: card.language.slice(0, 20),
+    taxNumber: card.taxNumber.slice(0, 40),
+    isPrivate: false,
+    aliases: card.aliases.filter((a) => a.name).map((a) => ({ kind: kindOfAlias(a.kind), name: a.name.slice(0, 200) })),
+    reaches: card.reaches.filter((r) => r.value).map((r) => ({ ...r, label: r.label.slice(0, 40), value: r.value.slice(0, 400) })),
+  }
+}
+
+/** Reads contacts from vCard, all or none. A card with the UID of one on record is that one, and is left as it is. */
+export function readCardFile(ctx: Ctx, bytes: Uint8Array, tryOnly: boolean) {
+  const { cards, faults } = readCards(decodeText(bytes).text)
+  if (!cards.length && !faults.length) throw fieldFault('file', 'There is no card in this file. Choose a vCard file (.vcf).')
+  return work(ctx, async (m) => {
+    const kinds = new Set(await contactKindsOf(m))
+    const groups = await fieldGroups(m, 'contact')
+    const byKey = new Map(groups.flatMap((g) => g.fields.map((f) => [f.mergeKey, f] as const)))
+    let made = 0
+    let alike = 0
+    const relating: { id: number; card: Card }[] = []
+    for (const card of cards) {
+      if (card.uid && (await row(m, `SELECT 1 FROM contact WHERE uid = ?`, [card.uid]))) {
+        alike += 1
+        continue
+      }
+      made += 1
+      if (tryOnly || faults.length) continue
+      const id = await makeContactIn(m, ctx, inputOf(card, kinds), card.uid || undefined)
+      const values: Record<string, (string | string[])[]> = {}
+      for (const f of card.fields) {
+        const def = byKey.get(f.key)
+        if (!def) continue
+        const items = (values[def.id] ??= [])
+        while (items.length < f.item) items.push('')
+        items.push(def.type === 'choices' ? (JSON.parse(f.value) as string[]) : f.value)
+      }
+      if (Object.keys(values).length) await writeFields(m, ctx, 'contact', id, values, null)
+      relating.push({ id, card })
+    }
+    for (const { id, card } of relating)
+      for (const r of card.relations.filter((x) => relationKindNames.includes(x.kind as never))) {
+        const other = await rows<{ id: number }>(
+          m,
+          `SELECT id FROM contact WHERE name = ? AND merged_into IS NULL AND private_to IS NULL AND id <> ? LIMIT 2`,
+          [r.name, id],
+        )
+        const otherId =
+          other.length === 1
+            ? other[0]!.id
+            : other.length
+              ? null
+              : await makeContactIn(m, ctx, { ...inputOf({ ...card, ...bare(r) }, kinds) })
+        if (otherId)
+          await m.query(`INSERT IGNORE INTO contact_relation (from_id, to_id, kind, title) VALUES (?, ?, ?, ?)`, [
+            id,
+            otherId,
+            r.kind,
+            r.title.slice(0, 120),
+          ])
+      }
+    return { made: faults.length ? 0 : made, alike, faults }
+  })
+}
+
+/** A record of which only the name is known, from a relation: who one works for is an organization. */
+const bare = (r: { kind: string; name: string }): Omit<Card, 'uid'> => ({
+  kind: ['works for', 'officer of', 'owner of', 'subsidiary of'].includes(r.kind) ? 'organization' : 'person',
+  name: r.name,
+  greeting: '',
+  aliases: [],
+  reaches: [],
+  birthDate: null,
+  language: '',
+  taxNumber: '',
+  notes: '',
+  kinds: [],
+  relations: [],
+  fields: [],
+})

@@ -1,0 +1,325 @@
+import type { ProcedureFile, ProcedureIn } from '@heron/contract'
+import { procedureFile as fileSchema } from '@heron/contract'
+import { addDays, type Day } from '@heron/core/calendar'
+import { docketAnchors, faultsOfSteps, planProcedure, type AssignTo, type Step } from '@heron/core/tasks'
+import type { EntityManager } from 'typeorm'
+import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, isoOf, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { download } from '../platform/files'
+import { fieldFault, notFound, Problem, refused } from '../platform/problem'
+import { ProcedureDef, ProcedureRun, ProcedureVersion, Task } from './entities'
+import { docketDays } from './following'
+import { mayWork, workingDays } from './scope'
+
+export async function procedures(ctx: Ctx) {
+  const list = await rows<{
+    id: number
+    name: string
+    description: string
+    areaId: number | null
+    area: string | null
+    version: number
+    retired: number
+    steps: string
+  }>(
+    ctx.db.manager,
+    `SELECT p.id, p.name, p.description, p.area_id AS areaId, a.name AS area, p.version, p.retired, v.steps FROM procedure_def p JOIN procedure_version v ON v.procedure_id = p.id AND v.version = p.version
+       LEFT JOIN practice_area a ON a.id = p.area_id ORDER BY p.retired, p.name`,
+  )
+  return list.map((p) => {
+    const steps = JSON.parse(p.steps) as Step[]
+    return {
+      ...p,
+      retired: Boolean(p.retired),
+      steps: steps.length,
+      dates: docketAnchors(steps),
+      given: steps.some((s) => s.assignTo.kind === 'given'),
+    }
+  })
+}
+
+async function current(m: EntityManager, id: number) {
+  const p = await row<{
+    id: number
+    name: string
+    description: string
+    areaId: number | null
+    version: number
+    retired: number
+    steps: string
+  }>(
+    m,
+    `SELECT p.id, p.name, p.description, p.area_id AS areaId, p.version, p.retired, v.steps FROM procedure_def p JOIN procedure_version v ON v.procedure_id = p.id AND v.version = p.version WHERE p.id = ?`,
+    [id],
+  )
+  if (!p) throw notFound('procedure')
+  return { ...p, retired: Boolean(p.retired), steps: JSON.parse(p.steps) as ProcedureIn['steps'] }
+}
+
+export async function procedure(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const own = await current(m, id)
+  const versions = await rows<{ version: number; at: string; by: string }>(
+    m,
+    `SELECT v.version, v.made_at AS at, COALESCE(u.name, 'Set up with the firm') AS \`by\` FROM procedure_version v LEFT JOIN user_account u ON u.id = v.made_by WHERE v.procedure_id = ? ORDER BY v.version DESC`,
+    [id],
+  )
+  const runs = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM procedure_run WHERE procedure_id = ?`, [id])
+  return { ...own, runs: runs!.n, versions: versions.map((v) => ({ ...v, at: isoOf(v.at) })) }
+}
+
+/** Makes a procedure, or a new version of one. What was started keeps the version it was started from. */
+export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | undefined }): Promise<{ id: number; version: number }> {
+  return work(ctx, async (m) => {
+    const faults = faultsOfSteps(input.steps)
+    if (faults.length)
+      throw new Problem(
+        400,
+        'invalid',
+        faults[0]!,
+        faults.map((message) => ({ path: 'steps', message })),
+      )
+    if (input.areaId && !(await row(m, `SELECT 1 FROM practice_area WHERE id = ?`, [input.areaId])))
+      throw fieldFault('areaId', 'Choose a practice area')
+    for (const [i, s] of input.steps.entries())
+      if (s.assignTo.kind === 'person') await mayWork(m, s.assignTo.userId, null, `steps.${i}.assignTo`)
+    const own = { name: input.name, description: input.description, areaId: input.areaId }
+    let id = input.id ?? 0
+    let version = 1
+    if (input.id) {
+      const before = await row<{ version: number }>(m, `SELECT version FROM procedure_def WHERE id = ? FOR UPDATE`, [input.id])
+      if (!before) throw notFound('procedure')
+      version = before.version + 1
+      await m.update(ProcedureDef, input.id, { ...own, version })
+    } else {
+      const made = await m.insert(ProcedureDef, { ...own, version, retired: false })
+      id = made.identifiers[0]!['id'] as number
+    }
+    await m.insert(ProcedureVersion, {
+      procedureId: id,
+      version,
+      steps: JSON.stringify(input.steps),
+      madeBy: ctx.actor.id || null,
+      madeAt: instant(ctx.clock.now()),
+    })
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Procedure ${input.name}, version ${version}`,
+      subject: 'procedure definition',
+      subjectId: id,
+    })
+    return { id, version }
+  })
+}
+
+export function retireProcedure(ctx: Ctx, id: number, retired: boolean): Promise<void> {
+  return work(ctx, async (m) => {
+    const p = await current(m, id)
+    await run(m, `UPDATE procedure_def SET retired = ? WHERE id = ?`, [retired, id])
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Procedure ${p.name} ${retired ? 'is no longer offered' : 'is offered again'}`,
+      subject: 'procedure definition',
+      subjectId: id,
+    })
+  })
+}
+
+/** A procedure in the open format of docs/procedure-file.md. */
+export async function writeProcedureFile(ctx: Ctx, id: number): Promise<File> {
+  const m = ctx.db.manager
+  const p = await current(m, id)
+  const area = p.areaId ? await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ?`, [p.areaId]) : null
+  const emails = new Map((await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account`)).map((u) => [u.id, u.email]))
+  const who = (a: AssignTo) =>
+    a.kind === 'role' ? (a.role as 'lead') : a.kind === 'person' ? { email: emails.get(a.userId) ?? '' } : a.kind
+  const file: ProcedureFile = {
+    format: 'heron-procedure',
+    edition: 1,
+    name: p.name,
+    description: p.description,
+    area: area?.name ?? null,
+    steps: p.steps.map((s) => ({ ...s, assignTo: who(s.assignTo) })),
+  }
+  return download(Buffer.from(`${JSON.stringify(file, null, 2)}\n`), `${p.name}.procedure.json`, 'application/json')
+}
+
+export async function readProcedureFile(ctx: Ctx, text: string): Promise<{ id: number; name: string }> {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch (error) {
+    throw fieldFault('file', `This file is not JSON: ${error instanceof Error ? error.message : ''}`)
+  }
+  const read = fileSchema.safeParse(json)
+  if (!read.success)
+    throw new Problem(
+      400,
+      'invalid',
+      `${read.error.issues[0]!.path.join('.')}: ${read.error.issues[0]!.message}`,
+      read.error.issues.map((i) => ({ path: `file.${i.path.join('.')}`, message: i.message })),
+    )
+  return work(ctx, async (m) => {
+    const { area, steps, name, description } = read.data
+    const areaId = area ? ((await row<{ id: number }>(m, `SELECT id FROM practice_area WHERE name = ?`, [area]))?.id ?? null) : null
+    if (area && !areaId)
+      throw fieldFault('file', `There is no practice area called ${area}. Make it first, or take "area" out of the file.`)
+    const people = new Map(
+      (await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active`)).map((u) => [
+        u.email.toLowerCase(),
+        u.id,
+      ]),
+    )
+    const assigned = steps.map((s, i): ProcedureIn['steps'][number] => {
+      const to = s.assignTo
+      if (typeof to === 'object') {
+        const userId = people.get(to.email.toLowerCase())
+        if (!userId) throw fieldFault('file', `Step ${i + 1}: nobody here has the address ${to.email}`)
+        return { ...s, assignTo: { kind: 'person', userId } }
+      }
+      return { ...s, assignTo: to === 'starter' || to === 'given' ? { kind: to } : { kind: 'role', role: to } }
+    })
+    const { id } = await saveProcedure({ ...ctx, tx: m }, { name, description, areaId, steps: assigned })
+    return { id, name }
+  })
+}
+
+export interface StartIn {
+  procedureId: number
+  start: Day
+  givenTo: number | null
+  anchors: Record<string, number>
+}
+
+/** The matter's dates that a named docket date may be: those with the name in their title or trigger first. */
+async function datesFor(m: EntityManager, matterId: number, name: string, chosen: number | undefined) {
+  const list = await rows<{ id: number; title: string; day: Day; fits: number }>(
+    m,
+    `SELECT d.id, d.title, d.day, (d.title LIKE ? OR COALESCE(t.label, '') LIKE ?) AS fits FROM docket_entry d LEFT JOIN trigger_event t ON t.id = d.trigger_id
+      WHERE d.matter_id = ? AND d.mark <> 'vacated' AND NOT d.left_out ORDER BY d.title = ? DESC, d.title LIKE ? DESC, fits DESC, FIELD(d.weight, 'court order', 'appointment', 'strict', 'rule', 'firm practice'), d.day LIMIT 60`,
+    [`%${name}%`, `%${name}%`, matterId, name, `${name}%`],
+  )
+  const entryId = list.find((d) => d.id === chosen)?.id ?? (list[0]?.fits ? list[0].id : null)
+  return { name, entryId, choices: list.map(({ fits: _fits, ...d }) => d) }
+}
+
+async function plan(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: StartIn) {
+  const p = await current(m, input.procedureId)
+  const dates = []
+  for (const name of docketAnchors(p.steps)) dates.push(await datesFor(m, matter.id, name, input.anchors[name]))
+  const anchors = Object.fromEntries(dates.flatMap((d) => (d.entryId ? [[d.name, d.entryId]] : [])))
+  const dated = planProcedure(
+    p.steps,
+    { start: input.start, opened: matter.openedOn, docket: await docketDays(m, anchors), done: {} },
+    await workingDays(m),
+  )
+  const team = await rows<{ id: number; role: string }>(
+    m,
+    `SELECT t.user_id AS id, t.role FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND u.active ORDER BY t.since, t.user_id`,
+    [matter.id],
+  )
+  // A role that nobody has on this matter falls to the lead, who can give it on.
+  const ofRole = (role: string) =>
+    team.find((t) => t.role === role)?.id ??
+    (role === 'paralegal' ? team.find((t) => t.role === 'assistant')?.id : undefined) ??
+    matter.leadId
+  const who = (a: AssignTo) =>
+    a.kind === 'starter'
+      ? ctx.actor.id
+      : a.kind === 'given'
+        ? (input.givenTo ?? ctx.actor.id)
+        : a.kind === 'person'
+          ? a.userId
+          : ofRole(a.role)
+  return {
+    version: p.version,
+    name: p.name,
+    anchors,
+    dates,
+    all: p.steps,
+    steps: p.steps.map((s, i) => ({
+      key: s.key,
+      text: s.text,
+      dueOn: dated[i]!.due,
+      how: dated[i]!.how,
+      provisional: dated[i]!.provisional,
+      assigneeId: who(s.assignTo),
+      waitsFor: [...s.waitsFor],
+    })),
+  }
+}
+
+/** The actual dates and people of a procedure, before anything is made. */
+export async function previewProcedure(ctx: Ctx, matterId: number, input: StartIn) {
+  const m = ctx.tx ?? ctx.db.manager
+  const matter = await requireMatter(m, ctx, matterId)
+  const { version, steps, dates } = await plan(m, ctx, matter, input)
+  return { version, steps, dates }
+}
+
+/** Starts a procedure with the dates and people as agreed in the preview; steps left out of it are not made. */
+export function startProcedure(
+  ctx: Ctx,
+  matterId: number,
+  input: StartIn & { version: number; steps: { key: string; dueOn: Day | null; assigneeId: number; byHand: boolean }[] },
+): Promise<{ tasks: number }> {
+  return work(ctx, async (m) => {
+    const matter = await requireOpenMatter(m, ctx, matterId)
+    const planned = await plan(m, ctx, matter, input)
+    if (planned.version !== input.version)
+      throw refused('procedure-changed', 'The procedure was changed meanwhile. Look at the preview again.')
+    const chosen = new Map(input.steps.map((s) => [s.key, s]))
+    if ([...chosen.keys()].some((k) => !planned.all.some((s) => s.key === k)))
+      throw fieldFault('steps', 'There is no such step. Look at the preview again.')
+    const made = await m.insert(ProcedureRun, {
+      procedureId: input.procedureId,
+      matterId,
+      startedOn: input.start,
+      startedBy: ctx.actor.id,
+      steps: chosen.size,
+      version: planned.version,
+      anchors: JSON.stringify(planned.anchors),
+      givenTo: input.givenTo,
+    })
+    const runId = made.identifiers[0]!['id'] as number
+    const taskIds = new Map<string, number>()
+    let n = 0
+    for (const [i, step] of planned.all.entries()) {
+      const own = chosen.get(step.key)
+      if (!own) continue
+      n += 1
+      await mayWork(m, own.assigneeId, matterId)
+      const task = await m.insert(Task, {
+        matterId,
+        runId,
+        step: n,
+        stepKey: step.key,
+        text: step.text,
+        assigneeId: own.assigneeId,
+        assignedBy: ctx.actor.id,
+        priority: step.priority,
+        estimateMinutes: step.estimateMinutes,
+        dueOn: own.dueOn,
+        dueByHand: own.byHand || (own.dueOn !== null && own.dueOn !== planned.steps[i]!.dueOn),
+        remindOn: own.dueOn && step.remindDays !== null ? addDays(own.dueOn, -step.remindDays) : null,
+        createdAt: instant(ctx.clock.now()),
+      })
+      taskIds.set(step.key, task.identifiers[0]!['id'] as number)
+    }
+    for (const step of planned.all)
+      for (const w of step.waitsFor)
+        if (taskIds.has(step.key) && taskIds.has(w))
+          await run(m, `INSERT INTO task_wait (task_id, waits_for) VALUES (?, ?)`, [taskIds.get(step.key)!, taskIds.get(w)!])
+    await audit(m, ctx, {
+      kind: 'task',
+      text: `Procedure ${planned.name} started, ${n} steps`,
+      matterId,
+      subject: 'procedure',
+      subjectId: runId,
+    })
+    await touchMatter(m, ctx, matterId)
+    return { tasks: n }
+  })
+}

@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { defineAsyncComponent, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import { momentText, plural } from '../ui/show'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import NoteItem from './NoteItem.vue'
+import Notes from './Notes.vue'
+
+const Editor = defineAsyncComponent(() => import('./Editor.vue'))
+const props = defineProps<{ matterId: number }>()
+const session = useSession()
+const said = useNotes()
+const route = useRoute()
+const router = useRouter()
+const { state, act, fault } = useAct()
+const { data, problem, loading, reload } = useLoad(() => api.notes.topics({ id: props.matterId }), [() => session.tick])
+const topic = ref<Answer<typeof api.notes.topic> | null>(null)
+const title = ref('')
+const html = ref('')
+const beginning = ref(false)
+watch(
+  [() => route.query['topic'], () => session.tick],
+  async ([id]) => (topic.value = id ? await api.notes.topic({ id: Number(id) }).catch(() => null) : null),
+  { immediate: true },
+)
+async function begin() {
+  const made = await act(() => api.notes.makeTopic({ id: props.matterId, title: title.value, html: html.value }))
+  if (!made) return
+  title.value = html.value = ''
+  beginning.value = false
+  said.say('Topic begun')
+  session.changed()
+  void router.replace({ query: { topic: made.id } })
+}
+async function answer() {
+  if (!html.value || !topic.value) return
+  if (!(await act(() => api.notes.make({ topicId: topic.value!.id, html: html.value })))) return
+  html.value = ''
+  session.changed()
+}
+</script>
+
+<template>
+  <div class="grid gap-x-8 gap-y-4 px-4 py-3 xl:grid-cols-2">
+    <section aria-label="Talk">
+      <div class="flex items-center pb-1">
+        <h2>
+          <template v-if="topic">{{ topic.title }}</template><template v-else>Talk of the team</template>
+        </h2>
+        <Btn v-if="topic" small class="ml-auto" @click="router.replace({ query: {} })">All topics</Btn>
+        <Btn v-else-if="!beginning" small class="ml-auto" @click="beginning = true">Begin a topic</Btn>
+      </div>
+      <template v-if="topic">
+        <NoteItem v-for="n in topic.messages" :key="n.id" :note="n" :matter-id="matterId" @changed="session.changed()" />
+        <div class="border-t border-line-2 pt-2">
+          <Editor v-model="html" label="Answer" :matter-id="matterId" @send="answer" />
+          <p v-if="fault('html') || state.message" role="alert" class="text-sm text-rust">{{ fault('html') || state.message }}</p>
+          <Btn small main class="mt-1" :busy="state.busy" key-name="Ctrl Enter" @click="answer">Say it</Btn>
+        </div>
+      </template>
+      <template v-else>
+        <div v-if="beginning" class="mb-2 space-y-2">
+          <TextField v-model="title" label="Topic" :fault="fault('title')" autofocus />
+          <Editor v-model="html" label="First words" :matter-id="matterId" @send="begin" />
+          <p v-if="fault('html')" role="alert" class="text-sm text-rust">{{ fault('html') }}</p>
+          <div class="flex gap-2">
+            <Btn small main :busy="state.busy" @click="begin">Begin it</Btn><Btn small @click="beginning = false">Leave</Btn>
+          </div>
+        </div>
+        <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+          <template #empty>Nothing said yet. What is said here stays for those who join later.</template>
+          <RouterLink
+            v-for="t in data"
+            :key="t.id"
+            :to="{ query: { topic: t.id } }"
+            class="flex gap-3 border-t border-line-2 py-2 hover:bg-page"
+          >
+            <b class="font-semibold">{{ t.title }}</b><span class="text-ink-2">{{ plural(t.messages, 'message') }}</span
+            ><span class="ml-auto text-sm text-ink-2">{{ t.lastBy }}, {{ momentText(t.lastAt) }}</span>
+          </RouterLink>
+        </State>
+      </template>
+    </section>
+    <section aria-label="Notes"><Notes :matter-id="matterId" /></section>
+  </div>
+</template>

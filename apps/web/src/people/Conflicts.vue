@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import ConflictHits from '../matters/ConflictHits.vue'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import PageHead from '../ui/PageHead.vue'
+import Pager from '../ui/Pager.vue'
+import { momentText } from '../ui/show'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useFirstField, useLoad } from '../use'
+import PeopleTabs from './PeopleTabs.vue'
+
+const session = useSession()
+const route = useRoute()
+const router = useRouter()
+useFirstField()
+const { state, act, fault } = useAct()
+const names = ref('')
+const about = ref('')
+const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
+const page = ref(1)
+const undecided = ref(false)
+const { data, problem, loading, reload } = useLoad(
+  () => api.people.checks({ page: page.value, size: 20, undecided: String(undecided.value) }),
+  [page, undecided, () => session.tick],
+)
+const terms = computed(() =>
+  names.value
+    .split(/\n|;/)
+    .map((n) => n.trim())
+    .filter(Boolean),
+)
+async function run() {
+  const done = await act(() => api.people.checkConflicts({ terms: terms.value, about: about.value }))
+  if (!done) return
+  check.value = done
+  void router.replace({ query: { check: done.id } })
+  await reload()
+}
+watch(
+  () => route.query['check'],
+  async (id) => {
+    if (id && Number(id) !== check.value?.id) check.value = await api.people.getCheck({ id: Number(id) }).catch(() => null)
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Conflict checks" hint="Every name of every contact, party and enquiry is searched, also by sound and near spelling." />
+    <PeopleTabs />
+    <div class="grid gap-[18px] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <div class="space-y-3.5">
+        <form class="sheet space-y-3 px-4 py-3.5" aria-label="New check" @submit.prevent="run">
+          <TextField
+            v-model="names"
+            label="Names, one a line"
+            :lines="4"
+            autofocus
+            placeholder="Corvane Towing&#10;J. Sequeira"
+            :fault="fault('terms')"
+            hint="An e-mail address, a phone or a tax number is found too."
+          />
+          <TextField v-model="about" label="What it is for" optional />
+          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <Btn main type="submit" :busy="state.busy" :disabled="!terms.length">Check for conflicts</Btn>
+        </form>
+        <section class="sheet" aria-label="Checks made">
+          <div class="flex items-center px-4 pt-3 pb-1">
+            <h2>Checks made</h2>
+            <label class="ml-auto flex gap-2 text-ink-2"
+              ><input v-model="undecided" type="checkbox" class="accent-ink" /> with hits to decide</label
+            >
+          </div>
+          <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+            <template #empty>No check yet. Each one is kept with its terms, hits and decisions.</template>
+            <table class="list-table">
+              <thead>
+                <tr>
+                  <th>Names</th>
+                  <th>For</th>
+                  <th>Made</th>
+                  <th class="num">Hits</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="k in data?.rows" :key="k.id" class="open-on" :class="k.id === check?.id && 'bg-bill-wash'">
+                  <td>
+                    <RouterLink :to="{ query: { check: k.id } }" class="font-semibold hover:underline">{{
+                      k.terms.slice(0, 3).join('; ')
+                    }}</RouterLink><template v-if="k.terms.length > 3"> and {{ k.terms.length - 3 }} more</template>
+                  </td>
+                  <td class="text-ink-2">{{ k.matter ?? k.about }}</td>
+                  <td class="text-ink-2">{{ momentText(k.madeAt) }}, {{ k.madeBy }}</td>
+                  <td class="num">
+                    {{ k.hits }}<span v-if="k.open" class="text-rust">, {{ k.open }} open</span>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+            <Pager v-model="page" :total="data?.total ?? 0" :size="20" what="checks" />
+          </State>
+        </section>
+      </div>
+      <section v-if="check" class="sheet self-start px-4 py-3.5" aria-label="Hits" aria-live="polite">
+        <h2>{{ check.matter ?? (check.about || 'Check') }}</h2>
+        <ConflictHits :check="check" record @changed="session.changed()" />
+      </section>
+    </div>
+  </div>
+</template>

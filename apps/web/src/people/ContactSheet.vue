@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { aliasKinds, reachKinds, type ContactIn, type FieldValues } from '@heron/contract'
+import { computed, reactive, ref } from 'vue'
+import { api, type Answer } from '../api'
+import FieldInputs from '../fields/FieldInputs.vue'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: kinds } = useLoad(() => api.people.kinds())
+const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
+const c = props.contact
+const form = reactive({
+  kind: c.kind,
+  name: c.name,
+  greeting: c.greeting,
+  notes: c.notes,
+  kinds: [...c.kinds],
+  birthDate: c.birthDate,
+  language: c.language,
+  taxNumber: c.taxNumber,
+  isPrivate: c.isPrivate,
+  aliases: c.aliases.map((a) => ({ ...a })),
+  reaches: c.reaches.map((r) => ({ ...r })),
+  fields: JSON.parse(JSON.stringify(c.fields)) as FieldValues,
+})
+const before = JSON.stringify(form)
+const changed = computed(() => JSON.stringify(form) !== before)
+const adding = ref<(typeof reachKinds)[number]>('e-mail')
+const labels = {
+  'e-mail': ['work', 'home', 'bills'],
+  phone: ['work', 'mobile', 'home', 'fax'],
+  address: ['mail', 'office', 'home', 'billing'],
+}
+
+async function save() {
+  const input: ContactIn = { ...form, email: '', phone: '', address: '', version: c.version }
+  if (!(await act(() => api.people.change({ id: c.id, ...input })))) return
+  notes.say('Contact changed')
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    title="Change contact"
+    wide
+    save="Save"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="changed"
+    @save="save"
+    @close="emit('close')"
+  >
+    <div class="grid grid-cols-2 gap-3">
+      <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
+      <ChoiceField
+        v-model="form.kind"
+        label="Is a"
+        :options="[
+          { value: 'person', text: 'Person' },
+          { value: 'organization', text: 'Organization' },
+        ]"
+      />
+      <TextField v-model="form.greeting" label="Greeting in letters" optional />
+      <TextField v-model="form.language" label="Language for letters" optional :list="['English', 'Spanish', 'Portuguese', 'French']" />
+      <DayField v-if="form.kind === 'person'" v-model="form.birthDate" label="Date of birth" optional :fault="fault('birthDate')" />
+      <TextField v-model="form.taxNumber" label="Tax number" optional />
+    </div>
+    <fieldset>
+      <legend class="mb-1 text-sm font-medium text-ink-2">Kinds</legend>
+      <div class="flex flex-wrap gap-x-3 gap-y-1">
+        <label v-for="k in kinds ?? []" :key="k" class="flex items-center gap-1.5"
+          ><input v-model="form.kinds" type="checkbox" :value="k" class="accent-ink" /> {{ k }}</label
+        >
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend class="mb-1 text-sm font-medium text-ink-2">How to reach; the first of each is the one used</legend>
+      <div v-for="(r, i) in form.reaches" :key="i" class="mb-1.5 grid grid-cols-[70px_120px_1fr_auto] items-start gap-2">
+        <span class="pt-1.5 text-ink-2">{{ r.what }}</span>
+        <input v-model="r.label" class="control" :aria-label="`Kind of ${r.what} ${i + 1}`" :list="`labels-${r.what}`" placeholder="kind" />
+        <div>
+          <textarea v-if="r.what === 'address'" v-model="r.value" class="control" rows="2" :aria-label="`Address ${i + 1}`"></textarea>
+          <input
+            v-else
+            v-model="r.value"
+            class="control"
+            :aria-label="`${r.what} ${i + 1}`"
+            :aria-invalid="fault(`reaches.${i}.value`) ? true : undefined"
+          />
+          <p v-if="fault(`reaches.${i}.value`)" class="text-sm text-rust">{{ fault(`reaches.${i}.value`) }}</p>
+        </div>
+        <Btn small @click="form.reaches.splice(i, 1)">Take out</Btn>
+      </div>
+      <datalist v-for="(list, what) in labels" :id="`labels-${what}`" :key="what">
+        <option v-for="l in list" :key="l" :value="l"></option>
+      </datalist>
+      <div class="flex items-center gap-2">
+        <select v-model="adding" class="control w-32" aria-label="What to add">
+          <option v-for="k in reachKinds" :key="k" :value="k">{{ k }}</option>
+        </select>
+        <Btn small @click="form.reaches.push({ what: adding, label: '', value: '' })">Add</Btn>
+      </div>
+    </fieldset>
+    <fieldset>
+      <legend class="mb-1 text-sm font-medium text-ink-2">Other names, all found by conflict checks</legend>
+      <div v-for="(a, i) in form.aliases" :key="i" class="mb-1.5 grid grid-cols-[150px_1fr_auto] gap-2">
+        <select v-model="a.kind" class="control" :aria-label="`Kind of name ${i + 1}`">
+          <option v-for="k in aliasKinds" :key="k" :value="k">{{ k }}</option>
+        </select>
+        <input v-model="a.name" class="control" :aria-label="`Other name ${i + 1}`" />
+        <Btn small @click="form.aliases.splice(i, 1)">Take out</Btn>
+      </div>
+      <Btn small @click="form.aliases.push({ kind: 'former name', name: '' })">Add a name</Btn>
+    </fieldset>
+    <FieldInputs v-if="groups?.length" v-model="form.fields" :groups="groups" :area-id="null" :fault="fault" />
+    <TextField v-model="form.notes" label="About" optional :lines="4" :fault="fault('notes')" />
+    <label class="flex gap-2"
+      ><input v-model="form.isPrivate" type="checkbox" class="accent-ink" /> Private: only you see it; conflict checks tell others that
+      there is a hit</label
+    >
+  </SideSheet>
+</template>

@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { computed, reactive, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchContacts } from '../ui/search'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+const props = defineProps<{ enquiry?: Answer<typeof api.people.getEnquiry> }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const router = useRouter()
+const { state, act, fault } = useAct()
+const { data: setting } = useLoad(() => api.matters.setting())
+const e = props.enquiry
+const who = ref<Choice | null>(e ? { id: e.contactId, text: e.name } : null)
+const name = ref('')
+const form = reactive({
+  kind: 'person' as 'person' | 'organization',
+  email: '',
+  phone: '',
+  about: e?.about ?? '',
+  adverse: [...(e?.adverse ?? [])],
+  source: e?.source ?? '',
+  areaId: e?.areaId ?? 0,
+  nextStep: e?.nextStep ?? '',
+  nextOn: e?.nextOn ?? null,
+  consultOn: e?.consultOn ?? null,
+  consultAt: e?.consultAt ?? '',
+  consultMinutes: e?.consultMinutes ? String(e.consultMinutes) : '',
+  consultFee: e?.consultFee ?? null,
+  ownerId: e?.ownerId ?? session.me!.id,
+})
+const before = JSON.stringify([form, name.value])
+const changed = computed(() => JSON.stringify([form, name.value]) !== before)
+const against = ref('')
+function addAgainst() {
+  if (against.value.trim()) form.adverse.push(against.value.trim())
+  against.value = ''
+}
+async function save() {
+  addAgainst()
+  const input = {
+    ...form,
+    contactId: who.value?.id ?? null,
+    name: who.value ? '' : name.value,
+    areaId: form.areaId || null,
+    consultAt: form.consultAt || null,
+    consultMinutes: form.consultMinutes ? Number(form.consultMinutes) : null,
+  }
+  if (e) {
+    if (!(await act(() => api.people.changeEnquiry({ id: e.id, ...input })))) return
+    notes.say('Enquiry changed')
+  } else {
+    const made = await act(() => api.people.makeEnquiry(input))
+    if (!made) return
+    notes.say('Enquiry taken')
+    void router.push(`/people/enquiries/${made.id}`)
+  }
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    :title="e ? 'Change enquiry' : 'New enquiry'"
+    wide
+    :save="e ? 'Save' : 'Take enquiry'"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="changed"
+    @save="save"
+    @close="emit('close')"
+  >
+    <Picker
+      v-if="!name"
+      v-model="who"
+      label="Who is asking"
+      :search="searchContacts"
+      :fault="fault('contactId') || fault('name')"
+      make="New person or organization"
+      autofocus
+      @make="name = $event"
+    />
+    <div v-else class="grid grid-cols-2 gap-3">
+      <TextField v-model="name" label="Who is asking" :fault="fault('name')" />
+      <ChoiceField
+        v-model="form.kind"
+        label="Is a"
+        :options="[
+          { value: 'person', text: 'Person' },
+          { value: 'organization', text: 'Organization' },
+        ]"
+      />
+      <TextField v-model="form.email" label="E-mail" optional :fault="fault('email')" />
+      <TextField v-model="form.phone" label="Phone" optional />
+    </div>
+    <TextField v-model="form.about" label="What about" :lines="4" optional :fault="fault('about')" />
+    <fieldset>
+      <legend class="mb-1 text-sm font-medium text-ink-2">Against whom; checked for conflicts and kept on record</legend>
+      <span v-for="(a, i) in form.adverse" :key="a" class="tag mr-1 mb-1 bg-mist"
+        >{{ a }} <button type="button" :aria-label="`Take out ${a}`" @click="form.adverse.splice(i, 1)">×</button></span
+      >
+      <div class="flex gap-2">
+        <input v-model="against" class="control" aria-label="Against" placeholder="Name" @keydown.enter.stop.prevent="addAgainst" />
+        <Btn small @click="addAgainst">Add</Btn>
+      </div>
+    </fieldset>
+    <div class="grid grid-cols-2 gap-3">
+      <ChoiceField
+        v-model="form.areaId"
+        label="Area"
+        :options="[{ value: 0, text: 'Not clear yet' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
+      />
+      <TextField
+        v-model="form.source"
+        label="How they found the firm"
+        optional
+        :list="['A client', 'Another lawyer', 'The bar’s referral line', 'Walk-in', 'Web page']"
+      />
+      <TextField
+        v-model="form.nextStep"
+        label="Next step"
+        optional
+        :list="['Call back', 'Check conflicts', 'Consultation', 'Send engagement letter', 'Decline']"
+      />
+      <DayField v-model="form.nextOn" label="On" optional :fault="fault('nextOn')" />
+      <DayField v-model="form.consultOn" label="Consultation on" optional :fault="fault('consultOn')" />
+      <TextField v-model="form.consultAt" label="At" optional type="time" :fault="fault('consultAt')" />
+      <TextField v-model="form.consultMinutes" label="Minutes" optional :fault="fault('consultMinutes')" />
+      <MoneyField v-model="form.consultFee" label="Agreed fee" optional :fault="fault('consultFee')" />
+      <ChoiceField
+        v-model="form.ownerId"
+        label="With"
+        :options="(setting?.staff ?? [{ id: session.me!.id, name: session.me!.name }]).map((s) => ({ value: s.id, text: s.name }))"
+      />
+    </div>
+  </SideSheet>
+</template>

@@ -1,0 +1,194 @@
+<script setup lang="ts">
+import { computed, onUnmounted, reactive, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { plural } from '../ui/show'
+import Switch from '../ui/Switch.vue'
+import { useAct } from '../use'
+import PeopleTabs from './PeopleTabs.vue'
+
+const session = useSession()
+const notes = useNotes()
+const route = useRoute()
+const router = useRouter()
+const { state, act, fault } = useAct()
+const what = ref<'contacts' | 'matters' | 'cards'>('contacts')
+const run = ref<Answer<typeof api.imports.get> | null>(null)
+const mapping = reactive<Record<string, string>>({})
+const progress = ref<number | null>(null)
+const doing = ref('')
+const cards = ref<Answer<typeof api.people.readCards> | null>(null)
+let gone = false
+onUnmounted(() => (gone = true))
+
+function show(r: NonNullable<typeof run.value>) {
+  run.value = r
+  Object.keys(mapping).forEach((k) => delete mapping[k])
+  Object.assign(mapping, r.mapping)
+  void router.replace({ query: { run: r.id } })
+}
+const asked = Number(route.query['run'] ?? 0)
+if (asked)
+  void api.imports
+    .get({ id: asked })
+    .then(show)
+    .catch(() => undefined)
+
+const chosen = ref<File | null>(null)
+async function read() {
+  const file = chosen.value
+  if (!file) return
+  if (what.value === 'cards') {
+    cards.value = await act(() => api.people.readCards({ file, tryOnly: 'false' }))
+    if (cards.value?.made) {
+      notes.say(`${plural(cards.value.made, 'contact')} read`)
+      session.changed()
+    }
+    return
+  }
+  const got = await act(() => api.imports.read({ what: what.value as 'contacts', file }))
+  if (got) show(got)
+}
+/** Looks at the work in the background until it is done; it goes on without the page. */
+async function follow(jobId: number, said: string) {
+  doing.value = said
+  progress.value = 0
+  for (;;) {
+    const job = await api.papers.job({ id: jobId }).catch(() => null)
+    if (gone || !job) return
+    progress.value = job.progress
+    if (job.state === 'failed') state.message = job.error ?? 'This could not be done. Nothing was loaded.'
+    if (job.state === 'done' || job.state === 'failed') break
+    await new Promise((r) => window.setTimeout(r, 400))
+  }
+  progress.value = null
+  if (run.value) show(await api.imports.get({ id: run.value.id }))
+}
+async function tryOut() {
+  const id = run.value!.id
+  const job = await act(() => api.imports.tryOut({ id, mapping: { ...mapping } }))
+  if (job) await follow(job.jobId, 'Trying every row')
+}
+async function load() {
+  const id = run.value!.id
+  const job = await act(() => api.imports.load({ id }))
+  if (!job) return
+  await follow(job.jobId, 'Loading')
+  if (run.value?.state === 'loaded') {
+    notes.say(`${plural(run.value.total, run.value.what === 'contacts' ? 'contact' : 'matter')} loaded`)
+    session.changed()
+  }
+}
+const clean = computed(() => run.value?.state === 'tried' && run.value.good === run.value.total)
+const sampleOf = (column: string | undefined) => {
+  const at = column ? (run.value?.columns.indexOf(column) ?? -1) : -1
+  return at < 0
+    ? ''
+    : (run.value?.sample
+        .map((r) => r[at])
+        .filter(Boolean)
+        .join(' · ') ?? '')
+}
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Import" hint="Every row is tried first. Either all of them are loaded, or none." />
+    <PeopleTabs />
+    <div class="max-w-[980px] space-y-3.5">
+      <form class="sheet flex flex-wrap items-end gap-3 px-4 py-3.5" aria-label="The file" @submit.prevent="read">
+        <Switch
+          v-model="what"
+          label="What to import"
+          :options="[
+            { value: 'contacts', text: 'Contacts from CSV' },
+            ...(session.may('matters.open') ? [{ value: 'matters' as const, text: 'Matters from CSV' }] : []),
+            { value: 'cards', text: 'Contacts from vCard' },
+          ]"
+        />
+        <label class="text-sm font-medium text-ink-2"
+          >File<input
+            type="file"
+            class="control mt-[3px] block"
+            :accept="what === 'cards' ? '.vcf,text/vcard' : '.csv,.txt,text/csv'"
+            @change="chosen = ($event.target as HTMLInputElement).files?.[0] ?? null"
+          />
+        </label>
+        <Btn main type="submit" :busy="state.busy" :disabled="!chosen">{{ what === 'cards' ? 'Read the cards' : 'Read the file' }}</Btn>
+      </form>
+      <p v-if="state.message" role="alert" class="rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+      <section v-if="cards" class="sheet px-4 py-3" aria-label="Cards read">
+        <p>
+          {{ plural(cards.made, 'contact') }} made<template v-if="cards.alike"
+            >, {{ cards.alike }} on record already and left as they are</template
+          >.
+        </p>
+        <p v-for="f in cards.faults" :key="f.row" class="text-rust">
+          Card {{ f.row }}: {{ f.text }}. Nothing was read; mend it and read the file again.
+        </p>
+      </section>
+      <section v-if="run" class="sheet px-4 py-3.5" aria-label="Match of columns">
+        <h2>{{ run.fileName }}</h2>
+        <p class="text-ink-2">
+          {{ plural(run.total, 'row') }}, {{ run.columns.length }} columns, {{ run.encoding }}. Say in which column each thing stands; leave
+          out what the file does not have.
+        </p>
+        <div class="mt-2 grid gap-x-6 gap-y-2 md:grid-cols-2">
+          <div v-for="f in run.fields" :key="f.key" class="grid grid-cols-[1fr_1fr] items-end gap-2 border-t border-line-2 pt-1.5">
+            <ChoiceField
+              :model-value="mapping[f.key] ?? ''"
+              :label="f.needed ? `${f.label} (needed)` : f.label"
+              :fault="fault(`mapping.${f.key}`)"
+              :options="[{ value: '', text: 'Not in the file' }, ...run.columns.map((c) => ({ value: c, text: c }))]"
+              @update:model-value="mapping[f.key] = String($event)"
+            />
+            <span class="truncate pb-1.5 text-sm text-ink-2">{{ sampleOf(mapping[f.key]) }}</span>
+          </div>
+        </div>
+        <div class="mt-3 flex items-center gap-3">
+          <Btn :main="!clean" :busy="state.busy || progress !== null" :disabled="run.state === 'loaded'" @click="tryOut">Try every row</Btn>
+          <Btn :main="clean" :disabled="!clean || progress !== null" @click="load">Load {{ plural(run.total, 'row') }}</Btn>
+          <span v-if="progress !== null" role="status"
+            >{{ doing }} … {{ progress }} %<progress class="ml-2 align-middle" max="100" :value="progress" :aria-label="doing"></progress
+          ></span>
+        </div>
+      </section>
+      <section v-if="run && run.state !== 'read'" class="sheet px-4 py-3.5" aria-label="What would happen" aria-live="polite">
+        <h2>{{ run.state === 'loaded' ? 'Loaded' : 'What would happen' }}</h2>
+        <p v-if="run.state === 'loaded'" class="text-lagoon">All {{ plural(run.total, 'row') }} are on record.</p>
+        <template v-else>
+          <p>
+            {{ plural(run.good, 'row') }} right,
+            <b :class="run.total > run.good && 'text-rust'">{{ plural(run.total - run.good, 'row fails', 'rows fail') }}</b>.
+            <a v-if="run.faults.length" :href="`/api/imports/${run.id}/faults`" class="text-lagoon underline">Rows that fail, as CSV</a>
+          </p>
+          <p v-if="run.faults.length" class="text-ink-2">
+            Mend them in the file and read it again, or match other columns. Nothing is loaded while a row fails.
+          </p>
+          <table v-if="run.faults.length" class="list-table mt-2">
+            <thead>
+              <tr>
+                <th class="num">Row</th>
+                <th>Column</th>
+                <th>Why</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="(f, i) in run.faults" :key="i">
+                <td class="num">{{ f.row }}</td>
+                <td>{{ f.column }}</td>
+                <td>{{ f.text }}</td>
+              </tr>
+            </tbody>
+          </table>
+          <p v-if="run.moreFaults" class="text-ink-2">and {{ run.moreFaults }} more</p>
+        </template>
+      </section>
+    </div>
+  </div>
+</template>

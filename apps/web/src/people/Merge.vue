@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchContacts } from '../ui/search'
+import SideSheet from '../ui/SideSheet.vue'
+import { useAct, useLoad } from '../use'
+
+const props = defineProps<{ id: number; name: string }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act } = useAct()
+const { data: alike } = useLoad(() => api.people.alike({ id: props.id }))
+const other = ref<Choice | null>(null)
+const preview = ref<Answer<typeof api.people.mergePreview> | null>(null)
+watch(other, async (o) => {
+  preview.value = null
+  if (o) preview.value = await act(() => api.people.mergePreview({ id: props.id, otherId: o.id }))
+})
+async function save() {
+  if (!other.value || !(await act(() => api.people.merge({ id: props.id, otherId: other.value!.id })))) return
+  notes.say(`${other.value.text} is merged into ${props.name}`)
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    :title="`Merge into ${name}`"
+    save="Merge the two records"
+    :busy="state.busy"
+    :message="state.message"
+    :disabled="!preview"
+    @save="save"
+    @close="emit('close')"
+  >
+    <Picker
+      v-model="other"
+      label="The other record"
+      :search="searchContacts"
+      hint="It is no longer listed afterwards; everything it has comes here."
+      autofocus
+    />
+    <section v-if="alike?.length && !other" aria-label="Records that may be the same">
+      <h3 class="mb-1 text-sm font-medium text-ink-2">May be the same</h3>
+      <button
+        v-for="a in alike"
+        :key="a.id"
+        type="button"
+        class="block w-full border-t border-line-2 py-1.5 text-left hover:bg-page"
+        @click="other = { id: a.id, text: a.name }"
+      >
+        <b>{{ a.name }}</b> <span class="text-ink-2">{{ a.reason }}</span>
+      </button>
+    </section>
+    <template v-if="preview">
+      <h3 class="mt-2 font-serif text-base font-semibold">What moves here</h3>
+      <p v-if="!preview.moves.length" class="text-ink-2">Nothing: the other record is in no matter and has nothing of its own.</p>
+      <div v-for="m in preview.moves" :key="m.what" class="flex border-t border-line-2 py-1">
+        <span>{{ m.what }}</span><b class="ml-auto">{{ m.count }}</b>
+      </div>
+      <template v-if="preview.differs.length">
+        <h3 class="mt-3 font-serif text-base font-semibold">What differs</h3>
+        <table class="list-table">
+          <thead>
+            <tr>
+              <th>What</th>
+              <th>Stays</th>
+              <th>Goes</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="d in preview.differs" :key="d.what">
+              <td class="text-ink-2">{{ d.what }}</td>
+              <td>{{ d.kept }}</td>
+              <td>
+                {{ d.other }}<span class="block text-sm text-ink-2">{{ d.goes }}</span>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
+      <p class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+        Merging cannot be undone. Bills already issued keep the name they bear.
+      </p>
+    </template>
+  </SideSheet>
+</template>

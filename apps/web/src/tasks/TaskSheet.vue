@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchMatters } from '../ui/search'
+import { momentText } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+const props = defineProps<{ id?: number; matter?: Choice | null }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+type Task = Answer<typeof api.tasks.get>
+const { data: task, reload } = useLoad<Task | null>(async () => (props.id ? api.tasks.get({ id: props.id }) : null))
+const { data: setting } = useLoad(() => api.matters.setting())
+const form = reactive({
+  text: '',
+  details: '',
+  matter: props.matter ?? (null as Choice | null),
+  assigneeId: session.me!.id,
+  dueOn: null as string | null,
+  dueTime: '',
+  remindOn: null as string | null,
+  hours: '',
+  priority: 'normal' as Task['priority'],
+  onlyNamed: false,
+  named: [] as number[],
+  items: [] as { id?: number; text: string; done: boolean }[],
+  paperIds: [] as number[],
+})
+const before = ref(JSON.stringify(form))
+const changed = computed(() => JSON.stringify(form) !== before.value)
+watch(task, (t) => {
+  if (!t) return
+  Object.assign(form, {
+    text: t.text,
+    details: t.details,
+    matter: t.matterId ? { id: t.matterId, text: t.matter ?? '' } : null,
+    assigneeId: t.assigneeId,
+    dueOn: t.dueOn,
+    dueTime: t.dueTime ?? '',
+    remindOn: t.remindOn,
+    hours: t.estimateMinutes ? String(t.estimateMinutes / 60) : '',
+    priority: t.priority,
+    onlyNamed: t.onlyNamed,
+    named: t.named.map((n) => n.id),
+    items: t.checklist.map((i) => ({ ...i })),
+    paperIds: t.papers.map((p) => p.id),
+  })
+  before.value = JSON.stringify(form)
+})
+const staff = computed(
+  () => setting.value?.staff.map((s) => ({ value: s.id, text: s.name })) ?? [{ value: session.me!.id, text: session.me!.name }],
+)
+const { data: papers } = useLoad(
+  async () => (form.matter && session.may('papers.see') ? (await api.papers.list({ matterId: form.matter.id, size: 60 })).rows : []),
+  [() => form.matter?.id],
+)
+const item = ref('')
+function addItem() {
+  if (item.value.trim()) form.items.push({ text: item.value.trim(), done: false })
+  item.value = ''
+}
+
+async function save() {
+  addItem()
+  const { matter, hours, items, dueTime, ...rest } = form
+  const input = {
+    ...rest,
+    matterId: matter?.id ?? null,
+    dueTime: dueTime || null,
+    estimateMinutes: hours.trim() ? Math.round(Number(hours) * 60) || null : null,
+    items: items.map((i) => (i.id ? { id: i.id, text: i.text, done: i.done } : { text: i.text, done: i.done })),
+  }
+  const done = await act<unknown>(() => (props.id ? api.tasks.change({ id: props.id, ...input }) : api.tasks.make(input)))
+  if (!done) return
+  notes.say(props.id ? 'Task changed' : 'Task made')
+  session.changed()
+  emit('close')
+}
+const said = ref('')
+async function comment() {
+  if (!said.value.trim() || !props.id) return
+  if (!(await act(() => api.tasks.comment({ id: props.id!, text: said.value })))) return
+  said.value = ''
+  session.changed()
+  const entered = JSON.stringify(form)
+  await reload()
+  // What was being entered stays when only the comments were read again.
+  if (entered !== before.value) Object.assign(form, JSON.parse(entered))
+}
+async function takeOut() {
+  if (!props.id || !(await act(() => api.tasks.remove({ id: props.id! })))) return
+  notes.say('Task taken out')
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    :key="task ? 'there' : 'new'"
+    :title="id ? 'Task' : 'New task'"
+    :save="id ? 'Save' : 'Make task'"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="changed"
+    :disabled="Boolean(id) && !task?.mayChange"
+    @save="save"
+    @close="emit('close')"
+  >
+    <p v-if="task?.waits" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">Waits for: {{ task.waits }}</p>
+    <p v-if="task?.step" class="text-ink-2">{{ task.procedure }}, {{ task.step }}</p>
+    <TextField v-model="form.text" label="What is to be done" :fault="fault('text')" autofocus />
+    <Picker v-if="!task?.step" v-model="form.matter" label="Matter" optional :search="searchMatters" :fault="fault('matterId')" />
+    <div class="grid grid-cols-2 gap-3">
+      <ChoiceField v-model="form.assigneeId" label="Who" :options="staff" :fault="fault('assigneeId')" />
+      <ChoiceField
+        v-model="form.priority"
+        label="Priority"
+        :options="[
+          { value: 'high', text: 'First' },
+          { value: 'normal', text: 'Normal' },
+          { value: 'low', text: 'When there is time' },
+        ]"
+      />
+      <DayField v-model="form.dueOn" label="Due" optional :fault="fault('dueOn')" />
+      <TextField v-model="form.dueTime" label="At" optional type="time" :fault="fault('dueTime')" />
+      <DayField v-model="form.remindOn" label="Remind on" optional :fault="fault('remindOn')" />
+      <TextField v-model="form.hours" label="Estimate, hours" optional :fault="fault('estimateMinutes')" />
+    </div>
+    <TextField v-model="form.details" label="Details" optional :lines="3" :fault="fault('details')" />
+    <fieldset>
+      <legend class="mb-1 text-sm font-medium text-ink-2">Checklist</legend>
+      <div v-for="(i, n) in form.items" :key="n" class="flex items-center gap-2 border-t border-line-2 py-1">
+        <input v-model="i.done" type="checkbox" class="h-[15px] w-[15px] accent-ink" :aria-label="`Done: ${i.text}`" />
+        <input v-model="i.text" class="control" :aria-label="`Item ${n + 1}`" />
+        <Btn small @click="form.items.splice(n, 1)">Take out</Btn>
+      </div>
+      <div class="mt-1 flex gap-2">
+        <input v-model="item" class="control" aria-label="New item" placeholder="New item" @keydown.enter.stop.prevent="addItem" />
+        <Btn small @click="addItem">Add</Btn>
+      </div>
+    </fieldset>
+    <fieldset v-if="papers?.length">
+      <legend class="mb-1 text-sm font-medium text-ink-2">Papers</legend>
+      <label v-for="p in papers.filter((x, n) => n < 8 || form.paperIds.includes(x.id))" :key="p.id" class="flex gap-2 py-[2px]">
+        <input v-model="form.paperIds" type="checkbox" :value="p.id" class="mt-1 accent-ink" /> {{ p.name }}
+      </label>
+    </fieldset>
+    <fieldset v-if="form.matter">
+      <label class="flex gap-2"><input v-model="form.onlyNamed" type="checkbox" class="accent-ink" /> Only those named here see it</label>
+      <div v-if="form.onlyNamed" class="mt-1 grid grid-cols-2">
+        <label v-for="s in staff" :key="s.value" class="flex gap-2"
+          ><input v-model="form.named" type="checkbox" :value="s.value" class="accent-ink" /> {{ s.text }}</label
+        >
+      </div>
+    </fieldset>
+    <section v-if="id && task" aria-label="Comments">
+      <h3 class="mb-1 text-sm font-medium text-ink-2">Comments</h3>
+      <p v-for="c in task.talk" :key="c.id" class="border-t border-line-2 py-1.5">
+        <b class="font-semibold">{{ c.who }}</b> <span class="text-sm text-ink-2">{{ momentText(c.at) }}</span><br />{{ c.text }}
+      </p>
+      <div class="mt-1 flex gap-2">
+        <input v-model="said" class="control" aria-label="Comment" placeholder="Comment" @keydown.enter.stop.prevent="comment" />
+        <Btn small :busy="state.busy" @click="comment">Say</Btn>
+      </div>
+    </section>
+    <p v-if="task" class="text-sm text-ink-2">
+      Given out by {{ task.assignedBy }}<template v-if="task.doneAt">; done by {{ task.doneBy }}, {{ momentText(task.doneAt) }}</template>
+    </p>
+    <template #more><Btn v-if="id && task && !task.done && task.mayChange" @click="takeOut">Take out</Btn></template>
+  </SideSheet>
+</template>

@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import { buckets } from '@heron/core/tasks'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { api, ApiProblem } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import PageHead from '../ui/PageHead.vue'
+import Pager from '../ui/Pager.vue'
+import { plural } from '../ui/show'
+import State from '../ui/State.vue'
+import Switch from '../ui/Switch.vue'
+import TextField from '../ui/TextField.vue'
+import { useLoad } from '../use'
+import Board from './Board.vue'
+import Follows from './Follows.vue'
+import TaskLines from './TaskLines.vue'
+import TaskSheet from './TaskSheet.vue'
+import { useDone } from './useTasks'
+
+const session = useSession()
+const notes = useNotes()
+const route = useRoute()
+const router = useRouter()
+const { set, follows } = useDone()
+type View = 'mine' | 'assigned' | 'person' | 'all' | 'board'
+const view = ref(String(route.query['view'] ?? 'mine') as View)
+const userId = ref(Number(route.query['person'] ?? session.me!.id))
+const when = ref(String(route.query['when'] ?? ''))
+const q = ref(String(route.query['q'] ?? ''))
+const page = ref(1)
+const { data: setting } = useLoad(() => api.matters.setting())
+const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ value: s.id, text: s.name })))
+const filter = computed(() => ({
+  view: view.value === 'board' ? ('mine' as const) : view.value,
+  userId: view.value === 'person' ? userId.value : undefined,
+  when: when.value,
+  q: q.value,
+  page: page.value,
+}))
+const { data, problem, loading, reload } = useLoad(() => api.tasks.list(filter.value), [() => session.tick])
+const look = useDebounceFn(() => {
+  void router.replace({
+    query: {
+      view: view.value === 'mine' ? undefined : view.value,
+      person: view.value === 'person' ? userId.value : undefined,
+      when: when.value || undefined,
+      q: q.value || undefined,
+    },
+  })
+  if (view.value !== 'board') void reload()
+}, 120)
+watch([view, userId, when, q], () => (page.value = 1))
+watch([filter, view], look)
+
+const grouped = computed(() =>
+  buckets.map((b) => ({ bucket: b, rows: (data.value?.rows ?? []).filter((t) => t.bucket === b) })).filter((g) => g.rows.length),
+)
+const making = ref(false)
+const opened = ref(0)
+
+const choosing = ref(false)
+const chosen = ref<number[]>([])
+const toId = ref(0)
+const toDay = ref<string | null>(null)
+watch(choosing, () => (chosen.value = []))
+async function change(what: { assigneeId?: number; dueOn?: string | null; moveDays?: number; done?: boolean }) {
+  try {
+    const done = await api.tasks.many({ ids: chosen.value, ...what })
+    notes.say(`${plural(done.changed, 'task')} changed`)
+    choosing.value = false
+  } catch (error) {
+    notes.say(error instanceof ApiProblem ? error.message : 'This could not be done. Nothing was changed.')
+  }
+  session.changed()
+}
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Tasks">
+      <Btn v-if="session.may('tasks.change') && view !== 'board'" @click="choosing = !choosing">{{
+        choosing ? 'Leave choosing' : 'Choose several'
+      }}</Btn>
+      <Btn v-if="session.may('tasks.change')" main @click="making = true">New task</Btn>
+    </PageHead>
+    <div class="mb-3 flex flex-wrap items-end gap-3">
+      <Switch
+        v-model="view"
+        label="Whose tasks"
+        :options="[
+          { value: 'mine', text: 'Mine' },
+          { value: 'assigned', text: 'Given out by me' },
+          { value: 'person', text: 'By person' },
+          { value: 'all', text: 'Everyone' },
+          { value: 'board', text: 'Board' },
+        ]"
+      />
+      <div v-if="view === 'person'" class="w-56"><ChoiceField v-model="userId" label="Person" :options="staff" /></div>
+      <template v-if="view !== 'board'">
+        <div class="w-48">
+          <ChoiceField
+            v-model="when"
+            label="When"
+            :options="[
+              { value: '', text: 'All open' },
+              ...buckets.map((b) => ({ value: b as string, text: `${b} (${data?.counts[b] ?? 0})` })),
+            ]"
+          />
+        </div>
+        <div class="w-64"><TextField v-model="q" label="Find by words or matter" /></div>
+      </template>
+    </div>
+    <div v-if="choosing" class="sheet mb-3 flex flex-wrap items-end gap-3 px-4 py-3" role="group" aria-label="Change the chosen tasks">
+      <span class="pb-2">{{ plural(chosen.length, 'task') }} chosen</span>
+      <Btn @click="chosen = (data?.rows ?? []).map((t) => t.id)">Choose all</Btn>
+      <div class="w-52"><ChoiceField v-model="toId" label="Give to" :options="[{ value: 0, text: 'Choose' }, ...staff]" /></div>
+      <Btn :disabled="!chosen.length || !toId" @click="change({ assigneeId: toId })">Give</Btn>
+      <div class="w-44"><DayField v-model="toDay" label="Due on" /></div>
+      <Btn :disabled="!chosen.length || !toDay" @click="change({ dueOn: toDay })">Set date</Btn>
+      <Btn :disabled="!chosen.length" @click="change({ moveDays: 7 })">A week later</Btn>
+      <Btn :disabled="!chosen.length" @click="change({ done: true })">Mark done</Btn>
+    </div>
+    <Board v-if="view === 'board'" @open="opened = $event" />
+    <section v-else class="sheet pb-1" aria-label="Tasks" :aria-busy="loading">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+        <template #empty>Nothing here. Tasks come from procedures, or make one.</template>
+        <template v-for="g in grouped" :key="g.bucket">
+          <h2 class="px-3.5 pt-3 pb-1 text-base first-letter:uppercase" :class="g.bucket === 'overdue' && 'text-rust'">
+            {{ g.bucket }} <span class="font-sans text-sm text-ink-2">{{ g.rows.length }}</span>
+          </h2>
+          <TaskLines
+            v-model:chosen="chosen"
+            :rows="g.rows"
+            :who="view !== 'mine'"
+            :choosing="choosing"
+            @set="set"
+            @open="opened = $event"
+          />
+        </template>
+        <Pager v-model="page" :total="data?.total ?? 0" :size="200" what="tasks" />
+      </State>
+    </section>
+    <TaskSheet v-if="making" @close="making = false" />
+    <TaskSheet v-if="opened" :id="opened" :key="opened" @close="opened = 0" />
+    <Follows v-if="follows" :run="follows" @close="follows = null" />
+  </div>
+</template>
