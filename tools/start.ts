@@ -1,3 +1,4 @@
+import { startMailbox } from '@heron/standins/mail'
 import { join } from 'node:path'
 import { freePort } from './mariadb'
 import { buildPages, dist } from './pages'
@@ -6,19 +7,35 @@ import { provision, serve } from './provision'
 const root = new URL('..', import.meta.url).pathname
 const say = (text: string) => process.stdout.write(`${text}\n`)
 
-const place = { dir: join(root, '.data'), ...(process.env['HERON_TODAY'] ? { today: process.env['HERON_TODAY'] } : {}) }
+/** `--empty` begins with no firm at all: the first page sets one up. It keeps its data apart from the demo firm's. */
+const empty = process.argv.includes('--empty')
+const place = {
+  dir: join(root, empty ? '.data-empty' : '.data'),
+  ...(process.env['HERON_TODAY'] ? { today: process.env['HERON_TODAY'] } : {}),
+}
 
 const leave = () => process.exit(130)
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, leave)
 
 try {
   buildPages()
-  const db = await provision(place, say)
+  const db = await provision(place, say, !empty)
   const wanted = Number(process.env['HERON_PORT'] ?? 4600)
   const port = await freePort(wanted)
   if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`)
-  const running = await serve(db, place, { HERON_PORT: String(port), HERON_WEB: dist, HERON_LOG: process.env['HERON_LOG'] ?? 'warn' })
-  say(`Astute Heron is ready at http://127.0.0.1:${running.port}  (Ctrl C stops it)`)
+  const mailbox = await startMailbox({
+    smtpPort: await freePort(4625),
+    webPort: await freePort(4680),
+    keep: join(place.dir, 'letters.json'),
+  })
+  const running = await serve(db, place, {
+    HERON_SMTP_PORT: String(mailbox.smtpPort),
+    HERON_PORT: String(port),
+    HERON_WEB: dist,
+    HERON_LOG: process.env['HERON_LOG'] ?? 'warn',
+  })
+  say(`Letters the application sends are shown at http://127.0.0.1:${mailbox.webPort}`)
+  say(`Astute Heron is ready at http://127.0.0.1:${running.port}${empty ? ', with no firm yet' : ''}  (Ctrl C stops it)`)
   let stopping = false
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.off(signal, leave)
@@ -28,6 +45,7 @@ try {
       say('Stopping …')
       void running
         .stop()
+        .then(mailbox.stop)
         .then(db.stop)
         .then(() => process.exit(0))
     })

@@ -4,6 +4,7 @@ import { setUpFirm } from '@heron/server/firm'
 import { addTemplate } from '@heron/server/papers'
 import { dataSource, FileStore, readConfig, row, rows, work, clock, type Actor } from '@heron/server/platform'
 import { depositFirmMoney, enterJournal, runStandingCheck } from '@heron/server/ledger'
+import { layAround, makeFields, relatePeople } from './around'
 import { firmPlan } from './firm'
 import { engagementLetter } from './letter'
 import { layLiveDocket } from './live'
@@ -75,8 +76,10 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     const pooled = (await row<{ id: number }>(db.manager, `SELECT id FROM bank_account WHERE kind = 'pooled'`))!.id
     await depositFirmMoney(stage.as('Orla Petrakis'), pooled, begin, 100_00)
 
+    await makeFields(stage)
     const office = new Office(stage, pooled)
     await office.meetPeople()
+    await relatePeople(stage, office)
     for (let day = begin; day <= today; day = addDays(day, 1)) {
       stage.day = day
       const open = !courts.closedWhy(day, 'after')
@@ -91,6 +94,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     }
     stage.day = today
     await layLiveDocket(stage, office)
+    await layAround(stage, office)
     await runStandingCheck({ db, clock: clock(config.today) })
   } finally {
     await db.destroy()

@@ -27,7 +27,7 @@ export class Stage {
     const actor = this.people.get(name)
     if (!actor) throw new Error(`${name} does not work here`)
     const hour = new Date(`${this.day}T15:00:00Z`)
-    const ctx: Ctx = { ...this.base, actor, clock: { now: () => hour, today: () => this.day } }
+    const ctx: Ctx = { ...this.base, quiet: true, actor, clock: { now: () => hour, today: () => this.day } }
     if (tx) ctx.tx = tx
     return ctx
   }

@@ -30,6 +30,15 @@ export const router = createRouter({
     { path: '/books', component: () => import('./books/Books.vue'), meta: { title: 'Books' } },
     { path: '/books/accounts/:id(\\d+)', component: () => import('./books/Account.vue'), meta: { title: 'Account' } },
     { path: '/books/journals/:id(\\d+)', component: () => import('./books/Journal.vue'), meta: { title: 'Journal' } },
+    { path: '/set-up', component: () => import('./setup/Firm.vue'), meta: { title: 'Set-up' } },
+    { path: '/set-up/people', component: () => import('./setup/People.vue'), meta: { title: 'People and rates' } },
+    { path: '/set-up/leave', component: () => import('./setup/Leave.vue'), meta: { title: 'Leave and departure' } },
+    { path: '/set-up/areas', component: () => import('./setup/Areas.vue'), meta: { title: 'Areas and stages' } },
+    { path: '/set-up/fields', component: () => import('./setup/Fields.vue'), meta: { title: 'Fields' } },
+    { path: '/set-up/procedures', component: () => import('./setup/Procedures.vue'), meta: { title: 'Procedures' } },
+    { path: '/set-up/procedures/:id', component: () => import('./setup/ProcedureEditor.vue'), meta: { title: 'Procedure' } },
+    { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees' } },
+    { path: '/new-firm', component: () => import('./setup/First.vue'), meta: { title: 'Set up your firm', open: true } },
     { path: '/reports', component: () => import('./reports/Reports.vue'), meta: { title: 'Reports' } },
     { path: '/:rest(.*)*', component: () => import('./shell/NotThere.vue'), meta: { title: 'Not there' } },
   ],
@@ -38,6 +47,7 @@ export const router = createRouter({
 router.beforeEach(async (to) => {
   const session = useSession()
   if (!session.known) await session.look().catch(() => undefined)
+  if (session.empty) return to.path === '/new-firm' ? true : '/new-firm'
   if (to.meta['open'] || session.me) return true
   return { path: '/sign-in', query: { next: to.fullPath } }
 })

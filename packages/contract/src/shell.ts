@@ -60,6 +60,10 @@ export const shell = {
       approved: z.object({ count: z.number(), total: cents }).nullable(),
       sheets: z.number().nullable(),
       conflicts: z.number(),
+      /** Enquiries of one's own whose next step is due. */
+      enquiries: z.number(),
+      /** Tasks one gave out that are overdue. */
+      given: z.number(),
     }),
   ),
 }

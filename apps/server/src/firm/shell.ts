@@ -1,4 +1,5 @@
 import { preBills } from '../billing'
+import { matterHasWords } from '../matters'
 import { nextOwnDate } from '../docket'
 import { lastCheck } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
@@ -43,13 +44,14 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
   const term = q.trim()
   if (term.length < 2) return []
   const like = `%${term}%`
+  const words = matterHasWords(term)
   const scope = matterScope(ctx.actor)
   const matters = may(ctx.actor, 'matters.see')
     ? await rows<Found>(
         m,
         `SELECT 'matter' AS kind, m.id, m.name AS title, CONCAT(m.number, ' · ', c.name, IF(m.closed_on IS NULL, '', ' · closed')) AS hint FROM matter m JOIN contact c ON c.id = m.client_id
-          WHERE ${scope} AND (m.name LIKE ? OR m.number LIKE ? OR c.name LIKE ?) ORDER BY m.closed_on IS NOT NULL, m.name NOT LIKE ?, m.active_on DESC LIMIT 7`,
-        [like, like, like, `${term}%`],
+          WHERE ${scope} AND ${words.sql} ORDER BY m.closed_on IS NOT NULL, m.name NOT LIKE ?, m.active_on DESC LIMIT 7`,
+        [...words.values, `${term}%`],
       )
     : []
   const people = may(ctx.actor, 'people.see')
@@ -63,14 +65,14 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
   const papers = may(ctx.actor, 'papers.see')
     ? await rows<Found>(
         m,
-        `SELECT 'paper' AS kind, p.id, p.name AS title, m.short_name AS hint FROM paper p JOIN matter m ON m.id = p.matter_id WHERE ${scope} AND p.deleted_at IS NULL AND p.name LIKE ? ORDER BY p.created_at DESC LIMIT 4`,
+        `SELECT 'paper' AS kind, p.id, p.name AS title, m.short_name AS hint FROM paper p JOIN matter m ON m.id = p.matter_id WHERE ${matterScope(ctx.actor, 'm', 'papers')} AND p.deleted_at IS NULL AND p.name LIKE ? ORDER BY p.created_at DESC LIMIT 4`,
         [like],
       )
     : []
   const bills = may(ctx.actor, 'bills.see')
     ? await rows<Found>(
         m,
-        `SELECT 'bill' AS kind, b.id, CONCAT('Bill ', b.number) AS title, m.short_name AS hint FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${scope} AND b.number LIKE ? ORDER BY b.id DESC LIMIT 4`,
+        `SELECT 'bill' AS kind, b.id, CONCAT('Bill ', b.number) AS title, m.short_name AS hint FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${matterScope(ctx.actor, 'm', 'money')} AND b.number LIKE ? ORDER BY b.id DESC LIMIT 4`,
         [like],
       )
     : []
@@ -88,6 +90,18 @@ export async function waiting(ctx: Ctx) {
   const sheets = may(ctx.actor, 'trust.post')
     ? await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM deposit_sheet WHERE state = 'draft'`)
     : null
+  const enquiries = may(ctx.actor, 'people.see')
+    ? await row<{ n: number }>(
+        m,
+        `SELECT COUNT(*) AS n FROM enquiry e JOIN contact c ON c.id = e.contact_id WHERE e.state = 'open' AND e.owner_id = ? AND e.next_on <= ? AND ${contactScope(ctx.actor)}`,
+        [ctx.actor.id, ctx.clock.today()],
+      )
+    : null
+  const given = await row<{ n: number }>(
+    m,
+    `SELECT COUNT(*) AS n FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.assigned_by = ? AND t.assignee_id <> ? AND t.done_at IS NULL AND t.due_on < ? AND (m.id IS NULL OR (m.closed_on IS NULL AND ${matterScope(ctx.actor)}))`,
+    [ctx.actor.id, ctx.actor.id, ctx.clock.today()],
+  )
   const conflicts = may(ctx.actor, 'matters.open')
     ? await row<{ n: number }>(
         m,
@@ -100,5 +114,7 @@ export async function waiting(ctx: Ctx) {
     approved: list && may(ctx.actor, 'bills.issue') ? of('approved') : null,
     sheets: sheets?.n ?? null,
     conflicts: conflicts?.n ?? 0,
+    enquiries: enquiries?.n ?? 0,
+    given: given!.n,
   }
 }

@@ -1,6 +1,6 @@
 export { peopleRoutes } from './routes'
 export { contactKindsOf, differences, makeContact, makeContactIn, relate, requireContact } from './service'
 export { checkConflicts, checkNames, checkOfMatter, decideHit, tieCheck } from './conflicts'
-export { makeEnquiry, declineEnquiry, settleEnquiry } from './enquiries'
+export { checkEnquiry, makeEnquiry, declineEnquiry, settleEnquiry } from './enquiries'
 export { contactColumns } from './exchange'
 export { namesLike, recordNames, type RecordedName } from './names'

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
+import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
 import { dayText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct } from '../use'
 
@@ -14,7 +18,7 @@ const props = defineProps<{ row: DocketRow }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act } = useAct()
+const { state, act, fault } = useAct()
 
 async function mark(value: (typeof marks)[number]) {
   const was = props.row.mark
@@ -23,6 +27,17 @@ async function mark(value: (typeof marks)[number]) {
     label: 'Undo',
     act: () => api.docket.mark({ id: props.row.id, mark: was }).then(session.changed),
   })
+  session.changed()
+  emit('close')
+}
+const moving = ref(false)
+const day = ref<string | null>(props.row.day)
+const by = ref<'hand' | 'court'>('court')
+const why = ref('')
+async function move() {
+  const done = await act(() => api.docket.move({ id: props.row.id, day: day.value ?? '', by: by.value, why: why.value }))
+  if (!done) return
+  notes.say(`${props.row.title} moved${done.follows ? '; steps of a procedure would follow: look at To do' : ''}`)
   session.changed()
   emit('close')
 }
@@ -35,7 +50,7 @@ async function include(leftOut: boolean) {
 </script>
 
 <template>
-  <SideSheet :title="row.title" :message="state.message" @close="emit('close')">
+  <SideSheet :title="row.title" :message="state.fields.length ? '' : state.message" @close="emit('close')">
     <div class="flex items-stretch gap-2">
       <WeightMark :weight="row.weight" />
       <p class="py-1">
@@ -60,7 +75,21 @@ async function include(leftOut: boolean) {
         <li v-for="(t, i) in row.trace" :key="i">{{ t.text }}</li>
       </ol>
     </section>
+    <form v-if="moving" class="space-y-2 border-t border-line-2 pt-2" @submit.prevent="move">
+      <DayField v-model="day" label="New day" :fault="fault('day')" autofocus />
+      <ChoiceField
+        v-model="by"
+        label="Set by"
+        :options="[
+          { value: 'court', text: 'The court' },
+          { value: 'hand', text: 'Us, by hand' },
+        ]"
+      />
+      <TextField v-model="why" label="Why" :fault="fault('why')" />
+      <Btn main type="submit" :busy="state.busy">Move the date</Btn>
+    </form>
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
+      <Btn v-if="!row.leftOut && !moving" small @click="moving = true">Move</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
         <Btn v-for="m in marks.filter((x) => x !== row.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>

@@ -13,6 +13,7 @@ import Btn from '../ui/Btn.vue'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import Band from './Band.vue'
+import MatterTalk from '../notes/MatterTalk.vue'
 import MatterLog from './MatterLog.vue'
 import MatterTasks from './MatterTasks.vue'
 import Overview from './Overview.vue'
@@ -25,6 +26,12 @@ const notes = useNotes()
 const id = Number(route.params['id'])
 const { data: matter, problem, loading, reload } = useLoad(() => api.matters.get({ id }), [() => session.tick])
 const tab = computed(() => String(route.params['tab'] || 'overview'))
+const partOf: Record<string, 'docket' | 'papers' | 'money' | 'trust' | undefined> = {
+  docket: 'docket',
+  papers: 'papers',
+  bills: 'money',
+  trust: 'trust',
+}
 const tabs = computed(() => {
   const m = matter.value
   return [
@@ -35,9 +42,10 @@ const tabs = computed(() => {
     { key: 'time', name: 'Time & costs', count: null, right: 'matters.see' as const },
     { key: 'bills', name: 'Bills', count: m?.counts.bills, right: 'bills.see' as const },
     { key: 'trust', name: 'Trust', count: null, right: 'trust.see' as const },
+    { key: 'talk', name: 'Talk & notes', count: m?.counts.notes, right: 'matters.see' as const },
     { key: 'parties', name: 'Parties', count: m?.counts.parties, right: 'matters.see' as const },
     { key: 'log', name: 'Log', count: null, right: 'matters.see' as const },
-  ].filter((t) => session.may(t.right))
+  ].filter((t) => session.may(t.right) && (!m || !partOf[t.key] || m.own[partOf[t.key]!] > 0))
 })
 const stage = computed(() => matter.value?.stages.find((s) => s.id === matter.value?.stageId)?.name)
 const others = computed(() =>
@@ -67,7 +75,13 @@ async function startTimer() {
               >
               · {{ matter.lead }} leads<template v-if="others">, with {{ others }}</template>
             </p>
-            <h1 class="mt-0.5">{{ matter.name }}</h1>
+            <h1 class="mt-0.5">
+              {{ matter.name }}
+              <span v-if="matter.closedOn" class="tag bg-mist align-middle text-ink-2">closed</span>
+              <span v-if="matter.conflictState !== 'cleared'" class="tag bg-rust-wash align-middle text-rust"
+                >conflicts: {{ matter.conflictState }}</span
+              >
+            </h1>
             <p class="text-ink-2">
               {{
                 [matter.court, matter.caseNumber && `No. ${matter.caseNumber}`, matter.ourSide && `for the ${matter.ourSide}`]
@@ -95,6 +109,7 @@ async function startTimer() {
           <MatterTime v-else-if="tab === 'time'" :matter="matter" />
           <MatterBills v-else-if="tab === 'bills'" :matter="matter" />
           <MatterTrust v-else-if="tab === 'trust'" :matter="matter" />
+          <MatterTalk v-else-if="tab === 'talk'" :matter-id="id" />
           <Parties v-else-if="tab === 'parties'" :matter="matter" />
           <MatterLog v-else :matter-id="id" />
         </div>

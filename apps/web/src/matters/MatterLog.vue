@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
 import Pager from '../ui/Pager.vue'
 import { momentText } from '../ui/show'
 import State from '../ui/State.vue'
@@ -10,15 +12,48 @@ import { useLoad } from '../use'
 const props = defineProps<{ matterId: number }>()
 const session = useSession()
 const page = ref(1)
+const kind = ref('')
+const userId = ref(0)
+const from = ref<string | null>(null)
+const to = ref<string | null>(null)
 const { data, problem, loading, reload } = useLoad(
-  () => api.matters.log({ id: props.matterId, page: page.value, size: 50 }),
-  [page, () => session.tick],
+  () =>
+    api.matters.log({
+      id: props.matterId,
+      kind: kind.value,
+      userId: userId.value || undefined,
+      from: from.value ?? undefined,
+      to: to.value ?? undefined,
+      page: page.value,
+      size: 50,
+    }),
+  [page, kind, userId, from, to, () => session.tick],
 )
+watch([kind, userId, from, to], () => (page.value = 1))
 </script>
 
 <template>
-  <h2 class="px-4 py-3">Log</h2>
-  <State :loading="loading && !data" :problem="problem" @again="reload()">
+  <div class="flex flex-wrap items-end gap-3 px-4 py-3">
+    <h2 class="mr-auto self-center">Log</h2>
+    <div class="w-40">
+      <ChoiceField
+        v-model="kind"
+        label="Kind"
+        :options="[{ value: '', text: 'All' }, ...(data?.kinds ?? []).map((k) => ({ value: k, text: k }))]"
+      />
+    </div>
+    <div class="w-48">
+      <ChoiceField
+        v-model="userId"
+        label="Who"
+        :options="[{ value: 0, text: 'Anyone' }, ...(data?.people ?? []).map((p) => ({ value: p.userId, text: p.name }))]"
+      />
+    </div>
+    <div class="w-36"><DayField v-model="from" label="From" optional /></div>
+    <div class="w-36"><DayField v-model="to" label="To" optional /></div>
+  </div>
+  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <template #empty>Nothing of that kind.</template>
     <table class="list-table">
       <thead>
         <tr>
@@ -29,9 +64,17 @@ const { data, problem, loading, reload } = useLoad(
       </thead>
       <tbody>
         <tr v-for="l in data?.rows" :key="l.id">
-          <td class="whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
-          <td class="whitespace-nowrap">{{ l.who }}</td>
-          <td>{{ l.text }}</td>
+          <td class="align-top whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
+          <td class="align-top whitespace-nowrap">{{ l.who }}</td>
+          <td>
+            {{ l.text }}
+            <span v-for="c in l.changes" :key="c.what" class="block text-sm text-ink-2"
+              >{{ c.what
+              }}<template v-if="c.was"
+                >: <s>{{ c.was }}</s></template
+              ><template v-if="c.was && c.became"> → </template><template v-else-if="c.became">: </template>{{ c.became }}</span
+            >
+          </td>
         </tr>
       </tbody>
     </table>

@@ -1,26 +1,81 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { showFieldValue } from '@heron/core/fields'
+import { computed, onUnmounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
+import { dropPageKeys, usePageKeys } from '../shell/keys'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import { dayText, showMoney } from '../ui/show'
-import { useAct } from '../use'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import ChangeMatter from './ChangeMatter.vue'
+import CloseMatter from './CloseMatter.vue'
 import ConflictHits from './ConflictHits.vue'
+import Team from './Team.vue'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act } = useAct()
+const { state, act, fault } = useAct()
 const billTo = ref<Choice | null>(null)
 
 async function setStage(stageId: number) {
+  const was = props.matter.stageId
   if (!(await act(() => api.matters.setStage({ id: props.matter.id, stageId })))) return
-  notes.say('Stage changed')
+  notes.say(
+    `Stage: ${props.matter.stages.find((s) => s.id === stageId)?.name}`,
+    was ? { label: 'Undo', act: () => api.matters.setStage({ id: props.matter.id, stageId: was }).then(session.changed) } : undefined,
+  )
   emit('changed')
+}
+const router = useRouter()
+const changing = ref(false)
+const closing = ref(false)
+const reopening = ref(false)
+const reason = ref('')
+const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
+const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+/** Filled-in fields of the firm's own, in their order. */
+const filled = computed(() =>
+  (groups.value ?? []).flatMap((g) =>
+    g.fields.flatMap((f) =>
+      (props.matter.fields[f.id] ?? []).flatMap((v, i) => {
+        const text = showFieldValue(f.type, Array.isArray(v) ? JSON.stringify(v) : v, dayText, (c) => `contact ${c}`)
+        return text ? [{ key: `${f.id} ${i}`, name: `${f.name}${g.repeating ? ` ${i + 1}` : ''}`, text }] : []
+      }),
+    ),
+  ),
+)
+/** Keys [ and ] move the matter to the stage before or after. */
+function moveStage(step: number) {
+  if (!mayChange.value) return
+  const at = props.matter.stages.findIndex((s) => s.id === props.matter.stageId)
+  const next = props.matter.stages[at + step]
+  if (next) void setStage(next.id)
+}
+usePageKeys({ '[': () => moveStage(-1), ']': () => moveStage(1) })
+onUnmounted(dropPageKeys)
+async function reopen() {
+  const back = await act(() => api.matters.reopen({ id: props.matter.id, reason: reason.value }))
+  if (!back) return
+  reopening.value = false
+  notes.say(`Reopened; ${back.dates} dates are back`)
+  emit('changed')
+}
+const untouched = computed(() => {
+  const c = props.matter.counts
+  return !c.docket && !c.tasks && !c.papers && !c.bills && !c.notes
+})
+async function remove() {
+  if (!(await act(() => api.matters.remove({ id: props.matter.id })))) return
+  notes.say(`${props.matter.number} is deleted`)
+  await router.push('/matters')
 }
 async function setBillTo() {
   if (!billTo.value || !(await act(() => api.matters.setBilling({ id: props.matter.id, billToId: billTo.value!.id })))) return
@@ -38,14 +93,43 @@ async function earn(id: number, label: string) {
   <div class="grid gap-x-8 gap-y-5 px-4 py-3.5 xl:grid-cols-2">
     <p v-if="state.message" role="alert" class="rounded-control bg-rust-wash px-3 py-2 text-rust xl:col-span-2">{{ state.message }}</p>
     <section aria-label="The matter">
-      <h2 class="mb-1">The matter</h2>
+      <div class="mb-1 flex items-center">
+        <h2>The matter</h2>
+        <Btn v-if="mayChange" small class="ml-auto" @click="changing = true">Change</Btn>
+      </div>
       <dl
         class="[&_dd]:min-w-0 [&_dt]:text-ink-2 [&>div]:grid [&>div]:grid-cols-[110px_1fr] [&>div]:border-t [&>div]:border-line-2 [&>div]:py-[5px]"
       >
         <div>
           <dt>Client</dt>
           <dd>
-            <RouterLink :to="`/people/${matter.clientId}`" class="font-semibold hover:underline">{{ matter.client }}</RouterLink>
+            <RouterLink :to="`/people/${matter.clientId}`" class="font-semibold hover:underline">{{ matter.client }}</RouterLink><template
+              v-for="c in matter.clients"
+              :key="c.id"
+              >, <RouterLink :to="`/people/${c.id}`" class="hover:underline">{{ c.name }}</RouterLink></template
+            >
+          </dd>
+        </div>
+        <div v-if="matter.secondNumber">
+          <dt>Second number</dt>
+          <dd>{{ matter.secondNumber }}</dd>
+        </div>
+        <div v-if="matter.judge">
+          <dt>Judge</dt>
+          <dd>
+            <RouterLink :to="`/people/${matter.judge.id}`" class="hover:underline">{{ matter.judge.name }}</RouterLink>
+          </dd>
+        </div>
+        <div v-if="matter.originating">
+          <dt>Brought in by</dt>
+          <dd>{{ matter.originating.name }}</dd>
+        </div>
+        <div v-if="matter.tags.length">
+          <dt>Tags</dt>
+          <dd>
+            <RouterLink v-for="t in matter.tags" :key="t" :to="{ path: '/matters', query: { tag: t } }" class="tag mr-1 bg-mist">{{
+              t
+            }}</RouterLink>
           </dd>
         </div>
         <div v-if="matter.description">
@@ -55,6 +139,12 @@ async function earn(id: number, label: string) {
         <div>
           <dt>Opened</dt>
           <dd>{{ dayText(matter.openedOn) }}</dd>
+        </div>
+        <div v-if="matter.closedOn">
+          <dt>Closed</dt>
+          <dd>
+            {{ dayText(matter.closedOn) }}<template v-if="matter.closingNote">: {{ matter.closingNote }}</template>
+          </dd>
         </div>
         <div v-if="matter.stages.length">
           <dt>Stage</dt>
@@ -66,11 +156,12 @@ async function earn(id: number, label: string) {
               :aria-pressed="s.id === matter.stageId"
               class="tag border"
               :class="s.id === matter.stageId ? 'border-ink bg-ink text-white' : 'border-line bg-paper text-ink-2 hover:bg-page'"
-              :disabled="!session.may('matters.open') || state.busy"
+              :disabled="!mayChange || state.busy"
               @click="setStage(s.id)"
             >
-              {{ s.name }}
+              {{ s.name }}<span v-if="s.days" class="ml-1 font-normal">{{ s.days }} d</span>
             </button>
+            <span class="self-center text-sm text-ink-2"><kbd class="kbd">[</kbd> <kbd class="kbd">]</kbd> move it</span>
           </dd>
         </div>
         <div>
@@ -78,6 +169,10 @@ async function earn(id: number, label: string) {
           <dd>
             {{ matter.billing === 'hourly' ? 'Hourly' : 'Flat fee' }}<template v-if="matter.billTo">, to {{ matter.billTo }}</template>
           </dd>
+        </div>
+        <div v-for="f in filled" :key="f.key">
+          <dt>{{ f.name }}</dt>
+          <dd>{{ f.text }}</dd>
         </div>
         <div v-if="matter.missing.length">
           <dt>Missing</dt>
@@ -90,13 +185,7 @@ async function earn(id: number, label: string) {
       </form>
     </section>
     <section aria-label="Team">
-      <h2 class="mb-1">Team</h2>
-      <div v-for="t in matter.team" :key="t.userId" class="flex border-t border-line-2 py-[5px]">
-        <span
-          >{{ t.name }} <span class="text-ink-2">{{ t.role }}<template v-if="t.keeps">, keeps it</template></span></span
-        >
-        <span v-if="t.rate !== null" class="ml-auto">{{ showMoney(t.rate) }} <span class="text-ink-2">here</span></span>
-      </div>
+      <Team :matter="matter" />
       <template v-if="matter.portions.length">
         <h2 class="mt-4 mb-1">Flat fee</h2>
         <div v-for="p in matter.portions" :key="p.id" class="flex items-center gap-2 border-t border-line-2 py-[5px]">
@@ -113,7 +202,31 @@ async function earn(id: number, label: string) {
     </section>
     <section v-if="matter.conflicts" class="xl:col-span-2" aria-label="Conflict check">
       <h2 class="mb-1">Conflict check</h2>
-      <ConflictHits :check="matter.conflicts" @changed="emit('changed')" />
+      <ConflictHits :check="matter.conflicts" record @changed="emit('changed')" />
     </section>
+    <div v-if="matter.own.keeps && session.may('matters.open')" class="flex gap-2 border-t border-line-2 pt-3 xl:col-span-2">
+      <template v-if="matter.closedOn">
+        <Btn @click="reopening = true">Reopen</Btn>
+      </template>
+      <template v-else>
+        <Btn @click="closing = true">Close the matter</Btn>
+        <Btn v-if="untouched" @click="remove">Delete it</Btn>
+      </template>
+    </div>
+    <ChangeMatter v-if="changing" :matter="matter" @close="changing = false" />
+    <CloseMatter v-if="closing" :matter="matter" @close="closing = false" />
+    <SideSheet
+      v-if="reopening"
+      title="Reopen the matter"
+      save="Reopen"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="reason !== ''"
+      @save="reopen"
+      @close="reopening = false"
+    >
+      <TextField v-model="reason" label="Why" :fault="fault('reason')" autofocus />
+      <p class="text-ink-2">Dates that are still ahead come back to all calendars; those that passed meanwhile stay off them.</p>
+    </SideSheet>
   </div>
 </template>

@@ -1,54 +1,90 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import NewContact from '../people/NewContact.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
-import { plural } from '../ui/show'
+import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct } from '../use'
 import { partyRoles } from './roles'
 
-const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
+type Matter = Answer<typeof api.matters.get>
+const props = defineProps<{ matter: Matter }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const adding = ref(false)
-const making = ref('')
-const who = ref<Choice | null>(null)
-const role = ref('')
-const side = ref<'ours' | 'adverse' | 'other'>('adverse')
-const counsel = ref('')
-
+const open = ref(false)
+const making = ref<{ name: string; for: 'who' | 'counsel' } | null>(null)
+const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
+const form = reactive({
+  id: 0,
+  who: null as Choice | null,
+  role: '',
+  side: 'adverse' as 'ours' | 'adverse' | 'other',
+  counsel: null as Choice | null,
+  counselText: '',
+  servedOn: null as string | null,
+})
+function edit(p?: Matter['parties'][number]) {
+  Object.assign(
+    form,
+    p
+      ? {
+          id: p.id,
+          who: { id: p.contactId, text: p.name },
+          role: p.role,
+          side: p.side,
+          counsel: p.counselId ? { id: p.counselId, text: p.counsel } : null,
+          counselText: p.counselId ? '' : p.counsel,
+          servedOn: p.servedOn,
+        }
+      : { id: 0, who: null, role: '', side: 'adverse', counsel: null, counselText: '', servedOn: null },
+  )
+  open.value = true
+}
 async function save() {
-  const check = await act(() =>
-    api.matters.addParty({
-      id: props.matter.id,
-      contactId: who.value?.id ?? 0,
-      role: role.value,
-      side: side.value,
-      counsel: counsel.value,
-    }),
-  )
-  if (!check) return
-  notes.say(
-    `${who.value?.text} added; ${check.hits.length ? `${plural(check.hits.length, 'conflict hit')} to decide` : 'no conflict found'}`,
-  )
-  adding.value = false
-  who.value = null
+  const own = {
+    role: form.role,
+    side: form.side,
+    counsel: form.counsel ? '' : form.counselText,
+    counselId: form.counsel?.id ?? null,
+    servedOn: form.servedOn,
+  }
+  if (form.id) {
+    if (!(await act(() => api.matters.changeParty({ id: form.id, ...own })))) return
+    notes.say('Party changed')
+  } else {
+    const check = await act(() => api.matters.addParty({ id: props.matter.id, contactId: form.who?.id ?? 0, ...own }))
+    if (!check) return
+    notes.say(
+      `${form.who?.text} added; ${check.hits.length ? `${plural(check.hits.length, 'conflict hit')} to decide` : 'no conflict found'}`,
+    )
+  }
+  open.value = false
   session.changed()
+}
+async function takeOut(p: Matter['parties'][number]) {
+  if (!(await act(() => api.matters.removeParty({ id: p.id })))) return
+  notes.say(`${p.name} taken out`)
+  session.changed()
+}
+function made(c: Choice) {
+  if (making.value) form[making.value.for] = c
+  making.value = null
 }
 </script>
 
 <template>
   <div class="flex items-center px-4 py-3">
     <h2>Parties</h2>
-    <Btn v-if="session.may('matters.open')" class="ml-auto" @click="adding = true">Add a party</Btn>
+    <Btn v-if="mayChange" class="ml-auto" @click="edit()">Add a party</Btn>
   </div>
   <table class="list-table">
     <thead>
@@ -57,6 +93,8 @@ async function save() {
         <th>Role</th>
         <th>Side</th>
         <th>Counsel</th>
+        <th>Served</th>
+        <th v-if="mayChange"><span class="sr-only">Change</span></th>
       </tr>
     </thead>
     <tbody>
@@ -66,35 +104,47 @@ async function save() {
         </td>
         <td>{{ p.role }}</td>
         <td class="text-ink-2">{{ p.side }}</td>
-        <td class="text-ink-2">{{ p.counsel }}</td>
+        <td class="text-ink-2">
+          <RouterLink v-if="p.counselId" :to="`/people/${p.counselId}`" class="hover:underline">{{ p.counsel }}</RouterLink><template
+            v-else
+            >{{ p.counsel }}</template
+          >
+        </td>
+        <td class="whitespace-nowrap text-ink-2">{{ p.servedOn ? dayText(p.servedOn) : p.side === 'adverse' ? 'not yet' : '' }}</td>
+        <td v-if="mayChange" class="num whitespace-nowrap">
+          <Btn small :aria-label="`Change ${p.name}`" @click="edit(p)">Change</Btn>
+          <Btn small class="ml-1" :aria-label="`Take out ${p.name}`" @click="takeOut(p)">Take out</Btn>
+        </td>
       </tr>
       <tr v-if="!matter.parties.length">
-        <td colspan="4" class="text-ink-2">No parties yet. Each one added is checked for conflicts.</td>
+        <td colspan="6" class="text-ink-2">No parties yet. Each one added is checked for conflicts.</td>
       </tr>
     </tbody>
   </table>
   <SideSheet
-    v-if="adding"
-    title="Add a party"
-    save="Add and check conflicts"
+    v-if="open"
+    :title="form.id ? 'Change a party' : 'Add a party'"
+    :save="form.id ? 'Save' : 'Add and check conflicts'"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="who !== null"
+    :changed="form.who !== null"
     @save="save"
-    @close="adding = false"
+    @close="open = false"
   >
+    <p v-if="form.id" class="font-semibold">{{ form.who?.text }}</p>
     <Picker
-      v-model="who"
+      v-else
+      v-model="form.who"
       label="Who"
       :search="searchContacts"
       :fault="fault('contactId')"
       make="New person or organization"
       autofocus
-      @make="making = $event"
+      @make="making = { name: $event, for: 'who' }"
     />
-    <TextField v-model="role" label="Role" :list="partyRoles" :fault="fault('role')" />
+    <TextField v-model="form.role" label="Role" :list="partyRoles" :fault="fault('role')" />
     <ChoiceField
-      v-model="side"
+      v-model="form.side"
       label="Side"
       :options="[
         { value: 'ours', text: 'Ours' },
@@ -102,7 +152,22 @@ async function save() {
         { value: 'other', text: 'Other' },
       ]"
     />
-    <TextField v-model="counsel" label="Counsel" optional />
-    <NewContact v-if="making" :name="making" as="opposing party" @made="((who = $event), (making = ''))" @close="making = ''" />
+    <Picker
+      v-model="form.counsel"
+      label="Counsel"
+      optional
+      :search="searchContacts"
+      make="New person or organization"
+      @make="making = { name: $event, for: 'counsel' }"
+    />
+    <TextField v-if="form.counselText" v-model="form.counselText" label="Counsel, as it was written" optional />
+    <DayField v-model="form.servedOn" label="Served on" optional :fault="fault('servedOn')" />
+    <NewContact
+      v-if="making"
+      :name="making.name"
+      :as="making.for === 'counsel' ? 'opposing counsel' : 'opposing party'"
+      @made="made"
+      @close="making = null"
+    />
   </SideSheet>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { commands, type Command } from './areas'
@@ -15,6 +15,11 @@ type Found = Answer<typeof api.shell.find>[number]
 const q = ref('')
 const found = ref<Found[]>([])
 let turn = 0
+// Before anything is typed, the matters worked on last stand first.
+onMounted(async () => {
+  const last = await api.matters.recent().catch(() => [])
+  if (!q.value) found.value = last.map((m) => ({ kind: 'matter' as const, id: m.id, title: m.name, hint: m.number }))
+})
 watch(q, async (text) => {
   const mine = ++turn
   const list = text.trim().length > 1 ? await api.shell.find({ q: text }).catch(() => []) : []

@@ -52,6 +52,9 @@ async function leave(everywhere: boolean) {
         <div class="border-b border-line-2 px-3 py-2">
           <b>{{ session.me?.name }}</b><br /><span class="text-ink-2">{{ session.me?.role }}</span>
         </div>
+        <MenuItem v-if="session.may('firm.set-up')" v-slot="{ active }"
+          ><RouterLink to="/set-up" class="block px-3 py-2" :class="active && 'bg-lagoon-wash'">Set-up</RouterLink></MenuItem
+        >
         <MenuItem v-slot="{ active }"
           ><button type="button" class="block w-full px-3 py-2 text-left" :class="active && 'bg-lagoon-wash'" @click="leave(false)">
             Sign out

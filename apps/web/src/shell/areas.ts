@@ -41,5 +41,11 @@ export const commands: Command[] = [
   { title: 'Client ledgers', words: 'trust listing balances', to: '/trust', right: 'trust.see' },
   { title: 'Trial balance', words: 'books accounts', to: '/books', right: 'books.see' },
   { title: 'Income by timekeeper', words: 'collected fees income statement', to: '/books?show=income', right: 'books.see' },
+  { title: 'Set up the firm', words: 'settings numbering holidays week', to: '/set-up', right: 'firm.set-up' },
+  { title: 'People and rates', words: 'set-up staff roles password', to: '/set-up/people', right: 'firm.set-up' },
+  { title: 'Leave and departure', words: 'hand over absence vacation leaver', to: '/set-up/leave', right: 'firm.set-up' },
+  { title: 'Areas and stages', words: 'set-up practice', to: '/set-up/areas', right: 'firm.set-up' },
+  { title: 'Fields', words: 'set-up own fields', to: '/set-up/fields', right: 'firm.set-up' },
+  { title: 'Procedures', words: 'set-up steps editor', to: '/set-up/procedures', right: 'firm.set-up' },
   { title: 'Receivables by age', words: 'aging owed', to: '/reports', right: 'bills.see' },
 ]

@@ -7,6 +7,7 @@ export const useSession = defineStore('session', () => {
   const me = ref<Me | null>(null)
   const firm = ref('Astute Heron')
   const today = ref('')
+  const empty = ref(false)
   const demo = ref<Answer<typeof api.shell.session>['demo']>(null)
   const known = ref(false)
   /** Grows with every write, so that the waterline and lists look again. */
@@ -16,6 +17,7 @@ export const useSession = defineStore('session', () => {
     const found = await api.shell.session()
     firm.value = found.firm
     today.value = found.today
+    empty.value = found.empty
     demo.value = found.demo
     set(found.me)
     known.value = true
@@ -31,5 +33,5 @@ export const useSession = defineStore('session', () => {
   }
   const may = computed(() => (right: Right) => me.value?.rights.includes(right) ?? false)
   const changed = () => (tick.value += 1)
-  return { me, firm, today, demo, known, tick, look, signIn, signOut, set, may, changed }
+  return { me, firm, today, empty, demo, known, tick, look, signIn, signOut, set, may, changed }
 })

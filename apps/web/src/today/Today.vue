@@ -12,6 +12,8 @@ import { plural, showHours, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
+import Mentions from './Mentions.vue'
+import Notices from './Notices.vue'
 
 const session = useSession()
 const router = useRouter()
@@ -57,7 +59,20 @@ const waits = computed(() => {
         }
       : null,
     w.sheets ? { what: 'Trust', text: `${plural(w.sheets, 'deposit sheet')} to post`, figure: '', to: '/trust' } : null,
-    w.conflicts ? { what: 'Conflicts', text: `${plural(w.conflicts, 'matter')} with hits to decide`, figure: '', to: '/matters' } : null,
+    w.conflicts
+      ? { what: 'Conflicts', text: `${plural(w.conflicts, 'matter')} with hits to decide`, figure: '', to: '/matters?conflicts=open' }
+      : null,
+    w.enquiries
+      ? { what: 'Enquiries', text: `${plural(w.enquiries, 'enquiry', 'enquiries')} with a step due`, figure: '', to: '/people/enquiries' }
+      : null,
+    w.given
+      ? {
+          what: 'Tasks',
+          text: `${plural(w.given, 'task')} you gave out ${w.given === 1 ? 'is' : 'are'} overdue`,
+          figure: '',
+          to: '/tasks?view=assigned&when=overdue',
+        }
+      : null,
   ].filter((x) => x !== null)
 })
 </script>
@@ -89,6 +104,7 @@ const waits = computed(() => {
         </State>
       </section>
       <div class="space-y-3.5" :class="!sees && 'lg:order-none'">
+        <Mentions />
         <section class="sheet" aria-label="To do"><TaskList title="To do" /></section>
         <section v-if="session.may('time.record')" class="sheet" aria-label="Time today">
           <div class="flex px-3.5 pt-3 pb-2">
@@ -133,6 +149,7 @@ const waits = computed(() => {
             </RouterLink>
           </State>
         </section>
+        <Notices v-if="session.may('matters.see')" />
       </div>
     </div>
   </div>

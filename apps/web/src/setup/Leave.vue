@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { dayText, plural } from '../ui/show'
+import State from '../ui/State.vue'
+import { useAct, useLoad } from '../use'
+import SetUpTabs from './SetUpTabs.vue'
+
+type What = 'lead' | 'team' | 'date' | 'task'
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: people, reload: reloadPeople } = useLoad(() => api.firm.people())
+const { data: absences, reload } = useLoad(() => api.firm.absences())
+const userId = ref(0)
+const kind = ref<'leave' | 'departure'>('leave')
+const from = ref<string | null>(session.today)
+const to = ref<string | null>(null)
+const has = ref<Answer<typeof api.firm.holdings> | null>(null)
+const gives = reactive<Record<string, number>>({})
+const all = ref(0)
+const titles: Record<What, string> = { lead: 'Matters to lead', team: 'Teams', date: 'Dates', task: 'Tasks' }
+const kinds: What[] = ['lead', 'team', 'date', 'task']
+watch(userId, async (id) => {
+  Object.keys(gives).forEach((k) => delete gives[k])
+  has.value = id ? await act(() => api.firm.holdings({ id })) : null
+})
+const active = computed(() => (people.value ?? []).filter((p) => p.active))
+const others = computed(() => active.value.filter((p) => p.id !== userId.value))
+const lawyers = computed(() => others.value.filter((p) => p.role === 'lawyer'))
+watch(all, (id) => {
+  if (!id || !has.value) return
+  const lawyer = people.value?.find((p) => p.id === id)?.role === 'lawyer'
+  for (const what of kinds) for (const h of has.value[what]) if (what !== 'lead' || lawyer) gives[`${what} ${h.id}`] = id
+})
+const chosen = computed(() =>
+  Object.entries(gives)
+    .filter(([, id]) => id)
+    .map(([k, toId]) => ({ what: k.split(' ')[0] as What, subjectId: Number(k.split(' ')[1]), toId })),
+)
+const left = computed(() => (kind.value === 'departure' ? (has.value?.lead ?? []).filter((h) => !gives[`lead ${h.id}`]).length : 0))
+async function save() {
+  const done = await act(() =>
+    api.firm.handOver({
+      id: userId.value,
+      kind: kind.value,
+      from: from.value ?? '',
+      to: kind.value === 'leave' ? to.value : null,
+      gives: chosen.value,
+    }),
+  )
+  if (!done) return
+  notes.say(`${plural(done.handedOver, 'thing')} handed over`)
+  userId.value = 0
+  await Promise.all([reload(), reloadPeople()])
+}
+async function back(id: number, name: string) {
+  const done = await act(() => api.firm.endLeave({ id }))
+  if (!done) return
+  notes.say(
+    `${name} is back: ${plural(done.returned, 'thing')} returned${done.stayed.length ? `; stayed as changed meanwhile: ${done.stayed.slice(0, 3).join(', ')}` : ''}`,
+  )
+  await Promise.all([reload(), reloadPeople()])
+}
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Set-up" hint="What someone has is listed, handed over in one act, and after a leave given back." />
+    <SetUpTabs />
+    <section v-if="absences?.length" class="sheet mb-3.5 px-4 py-3" aria-label="Leaves and departures">
+      <h2 class="mb-1">Leaves and departures</h2>
+      <div v-for="a in absences" :key="a.id" class="flex items-center gap-3 border-t border-line-2 py-1.5">
+        <b>{{ a.name }}</b>
+        <span class="text-ink-2"
+          >{{ a.kind }}, {{ a.kind === 'leave' ? 'from' : 'on' }} {{ dayText(a.from)
+          }}<template v-if="a.to"> to {{ dayText(a.to) }}</template
+          >; {{ plural(a.handedOver, 'thing') }} handed over<template v-if="a.ended">; back</template></span
+        >
+        <Btn v-if="a.kind === 'leave' && !a.ended" small class="ml-auto" :busy="state.busy" @click="back(a.id, a.name)"
+          >{{ a.name.split(' ')[0] }} is back</Btn
+        >
+      </div>
+    </section>
+    <section class="sheet px-4 py-3.5" aria-label="Hand over">
+      <div class="grid grid-cols-2 items-end gap-3 md:grid-cols-5">
+        <ChoiceField
+          v-model="userId"
+          label="Who goes"
+          :options="[
+            { value: 0, text: 'Choose a person' },
+            ...active.filter((p) => !p.absence).map((p) => ({ value: p.id, text: p.name })),
+          ]"
+        />
+        <ChoiceField
+          v-model="kind"
+          label="For"
+          :options="[
+            { value: 'leave', text: 'a leave' },
+            { value: 'departure', text: 'good' },
+          ]"
+        />
+        <DayField v-model="from" label="From" :fault="fault('from')" />
+        <DayField v-if="kind === 'leave'" v-model="to" label="To" optional :fault="fault('to')" />
+        <ChoiceField
+          v-if="has"
+          v-model="all"
+          label="Hand everything to"
+          :options="[{ value: 0, text: 'Choose' }, ...others.map((p) => ({ value: p.id, text: p.name }))]"
+        />
+      </div>
+      <p v-if="state.message" role="alert" class="mt-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+      <template v-if="has">
+        <p v-if="has.hidden" class="mt-2 text-bill-ink">
+          {{ plural(has.hidden, 'more matter') }} that are not open to you: whoever keeps them must hand them over.
+        </p>
+        <template v-for="what in kinds" :key="what">
+          <h2 v-if="has[what].length" class="mt-3 mb-1">
+            {{ titles[what] }} <span class="font-sans text-sm text-ink-2">{{ has[what].length }}</span>
+          </h2>
+          <div
+            v-for="h in has[what]"
+            :key="`${what}${h.id}`"
+            class="grid grid-cols-[1fr_1fr_220px] items-center gap-3 border-t border-line-2 py-1"
+          >
+            <span>{{ h.text }}</span><span class="text-ink-2">{{ h.hint }}</span>
+            <select v-model="gives[`${what} ${h.id}`]" class="control" :aria-label="`Hand ${h.text} to`">
+              <option :value="undefined">{{ what === 'lead' && kind === 'departure' ? 'Needs someone' : 'Stays' }}</option>
+              <option v-for="p in what === 'lead' ? lawyers : others" :key="p.id" :value="p.id">{{ p.name }}</option>
+            </select>
+          </div>
+        </template>
+        <State :empty="!kinds.some((k) => has![k].length)"><template #empty>Has nothing to hand over.</template></State>
+        <div class="mt-3 flex items-center gap-3">
+          <Btn main :busy="state.busy" :disabled="left > 0" @click="save"
+            >{{ kind === 'leave' ? 'Begin the leave' : 'Close the account' }} and hand over {{ chosen.length }}</Btn
+          >
+          <span v-if="left" class="text-rust">{{ plural(left, 'matter still needs a lead', 'matters still need a lead') }}</span>
+          <span v-else-if="kind === 'departure'" class="text-ink-2">Signs in no longer; time, log and history keep the name.</span>
+        </div>
+      </template>
+      <p v-else class="mt-2 text-ink-2">Choose who goes, to see the matters, dates and tasks.</p>
+    </section>
+  </div>
+</template>

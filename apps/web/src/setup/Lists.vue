@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import FlatFee from '../matters/FlatFee.vue'
+import { useNotes } from '../shell/notes'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { showMoney } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import SetUpTabs from './SetUpTabs.vue'
+
+type Fee = Answer<typeof api.firm.fees>[number]
+const notes = useNotes()
+const { data: fees, problem, loading, reload } = useLoad(() => api.firm.fees())
+const { data: kindList, reload: reloadKinds } = useLoad(() => api.people.kinds())
+const { data: activityList, reload: reloadActivities } = useLoad(() => api.time.activities())
+const { data: setting } = useLoad(() => api.matters.setting())
+const { state, act, fault } = useAct()
+const kinds = ref('')
+const activities = ref('')
+watch(kindList, (k) => (kinds.value = (k ?? []).join('\n')))
+watch(activityList, (a) => (activities.value = (a ?? []).map((x) => `${x.code} ${x.name}`).join('\n')))
+const lines = (text: string) =>
+  text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+async function saveKinds() {
+  if (!(await act(() => api.firm.setKinds({ kinds: lines(kinds.value) })))) return
+  notes.say('Kinds kept')
+  await reloadKinds()
+}
+async function saveActivities() {
+  const list = lines(activities.value).map((l) => ({ code: l.split(/\s+/)[0] ?? '', name: l.split(/\s+/).slice(1).join(' ') }))
+  if (!(await act(() => api.firm.setActivities({ activities: list })))) return
+  notes.say('Activity codes kept')
+  await reloadActivities()
+}
+const open = ref(false)
+const fee = reactive({ id: 0, name: '', areaId: 0, portions: [] as { label: string; amount: number | null }[], retired: false })
+function edit(f: Fee | null) {
+  Object.assign(
+    fee,
+    f
+      ? { ...f, areaId: f.areaId ?? 0, portions: f.portions.map((p) => ({ ...p })) }
+      : { id: 0, name: '', areaId: 0, portions: [{ label: '', amount: null }], retired: false },
+  )
+  open.value = true
+}
+async function saveFee() {
+  const own = {
+    name: fee.name,
+    areaId: fee.areaId || null,
+    portions: fee.portions.map((p) => ({ label: p.label, amount: p.amount ?? 0 })),
+    retired: fee.retired,
+  }
+  if (!(await act<unknown>(() => (fee.id ? api.firm.changeFee({ id: fee.id, ...own }) : api.firm.makeFee(own))))) return
+  open.value = false
+  notes.say(`${fee.name} kept`)
+  await reload()
+}
+const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Set-up"><Btn main @click="edit(null)">New flat fee</Btn></PageHead>
+    <SetUpTabs />
+    <p v-if="state.message && !open && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+    <div class="grid gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px_320px]">
+      <section class="sheet self-start overflow-x-auto" aria-label="Flat fees">
+        <h2 class="px-4 pt-3 pb-1">Flat fees</h2>
+        <State :loading="loading && !fees" :problem="problem" :empty="!fees?.length" @again="reload()">
+          <template #empty>No fee listed yet. A listed fee is chosen when a matter is opened, with its portions.</template>
+          <table class="list-table">
+            <thead>
+              <tr>
+                <th>Fee</th>
+                <th>Area</th>
+                <th>Portions</th>
+                <th><span class="sr-only">Change</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="f in fees" :key="f.id">
+                <td>
+                  <b>{{ f.name }}</b> <span v-if="f.retired" class="tag bg-mist text-ink-2">retired</span>
+                </td>
+                <td class="text-ink-2">{{ setting?.areas.find((a) => a.id === f.areaId)?.name ?? 'any' }}</td>
+                <td class="text-ink-2">{{ f.portions.map((p) => `${p.label} ${showMoney(p.amount)}`).join('; ') }}</td>
+                <td class="num"><Btn small :aria-label="`Change ${f.name}`" @click="edit(f)">Change</Btn></td>
+              </tr>
+            </tbody>
+          </table>
+        </State>
+      </section>
+      <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Kinds of contacts">
+        <TextField v-model="kinds" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
+        <Btn :busy="state.busy" @click="saveKinds">Save kinds</Btn>
+      </section>
+      <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Activity codes">
+        <TextField v-model="activities" label="Activity codes, one a line: code, then name" :lines="16" :fault="fault('activities')" />
+        <Btn :busy="state.busy" @click="saveActivities">Save codes</Btn>
+      </section>
+    </div>
+    <SideSheet
+      v-if="open"
+      :title="fee.id ? fee.name : 'New flat fee'"
+      save="Save"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="fee.name !== ''"
+      @save="saveFee"
+      @close="open = false"
+    >
+      <TextField v-model="fee.name" label="Name" :fault="fault('name')" autofocus />
+      <ChoiceField
+        v-model="fee.areaId"
+        label="Area"
+        :options="[{ value: 0, text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
+      />
+      <FlatFee v-model="fee.portions" :fault="feeFault" />
+      <label v-if="fee.id" class="flex gap-2"
+        ><input v-model="fee.retired" type="checkbox" class="accent-ink" /> Retired: no longer offered</label
+      >
+    </SideSheet>
+  </div>
+</template>

@@ -1,0 +1,203 @@
+<script setup lang="ts">
+import { roles } from '@heron/contract'
+import { reactive, ref } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { dayText, showMoney } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import SetUpTabs from './SetUpTabs.vue'
+
+type Person = Answer<typeof api.firm.people>[number]
+const notes = useNotes()
+const { data, problem, loading, reload } = useLoad(() => api.firm.people())
+const { state, act, fault } = useAct()
+const open = ref<'person' | 'rate' | 'password' | null>(null)
+const who = ref<Person | null>(null)
+const form = reactive({
+  name: '',
+  initials: '',
+  email: '',
+  role: 'lawyer' as Person['role'],
+  title: '',
+  goal: '',
+  mayOverride: false,
+  password: '',
+})
+const rate = reactive({ from: null as string | null, to: null as string | null, rate: null as number | null, usual: true })
+const password = ref('')
+function edit(p: Person | null) {
+  who.value = p
+  Object.assign(
+    form,
+    p
+      ? { ...p, goal: p.dayGoalMinutes ? String(p.dayGoalMinutes / 60) : '', password: '' }
+      : { name: '', initials: '', email: '', role: 'lawyer', title: '', goal: '', mayOverride: false, password: '' },
+  )
+  open.value = 'person'
+}
+function act2(kind: 'rate' | 'password', p: Person) {
+  who.value = p
+  password.value = ''
+  Object.assign(rate, { from: null, to: null, rate: null, usual: true })
+  open.value = kind
+}
+async function savePerson() {
+  const own = {
+    name: form.name,
+    initials: form.initials,
+    email: form.email,
+    role: form.role,
+    title: form.title,
+    dayGoalMinutes: Math.round(Number(form.goal || 0) * 60),
+    mayOverride: form.mayOverride,
+  }
+  const done = await act<unknown>(() =>
+    who.value ? api.firm.changePerson({ id: who.value.id, ...own }) : api.firm.makePerson({ ...own, password: form.password }),
+  )
+  if (!done) return
+  notes.say(who.value ? `${form.name} changed` : `${form.name} works here`)
+  open.value = null
+  await reload()
+}
+async function saveRate() {
+  if (
+    !(await act(() =>
+      api.firm.addRate({ id: who.value!.id, from: rate.from ?? '', to: rate.to, rate: rate.rate ?? -1, usual: rate.usual }),
+    ))
+  )
+    return
+  notes.say('Rate kept')
+  open.value = null
+  await reload()
+}
+async function savePassword() {
+  if (!(await act(() => api.firm.setPassword({ id: who.value!.id, password: password.value })))) return
+  notes.say(`${who.value?.name} has a new password and is signed out`)
+  open.value = null
+}
+</script>
+
+<template>
+  <div class="px-6 pt-[18px]">
+    <PageHead title="Set-up"><Btn main @click="edit(null)">Add someone</Btn></PageHead>
+    <SetUpTabs />
+    <section class="sheet overflow-x-auto" aria-label="People">
+      <State :loading="loading && !data" :problem="problem" @again="reload()">
+        <table class="list-table">
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>Role</th>
+              <th>E-mail</th>
+              <th class="num">Goal a day</th>
+              <th>Rates</th>
+              <th>State</th>
+              <th><span class="sr-only">Change</span></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="p in data" :key="p.id">
+              <td>
+                <b>{{ p.name }}</b> <span class="text-ink-2">{{ p.initials }}</span><span class="block text-sm text-ink-2">{{
+                  p.title
+                }}</span>
+              </td>
+              <td>{{ p.role }}</td>
+              <td class="text-ink-2">{{ p.email }}</td>
+              <td class="num">{{ p.dayGoalMinutes ? `${p.dayGoalMinutes / 60} h` : '' }}</td>
+              <td>
+                <span v-for="r in p.rates" :key="r.id" class="block whitespace-nowrap"
+                  >{{ showMoney(r.rate) }}
+                  <span class="text-ink-2"
+                    >from {{ dayText(r.from) }}<template v-if="r.to"> to {{ dayText(r.to) }}</template
+                    ><template v-if="!r.usual">, beside the usual one</template></span
+                  ></span
+                >
+              </td>
+              <td class="text-ink-2">
+                <template v-if="!p.active">left {{ p.leftOn ? dayText(p.leftOn) : '' }}</template
+                ><template v-else-if="p.absence"
+                  >on leave<template v-if="p.absence.to"> to {{ dayText(p.absence.to) }}</template></template
+                ><template v-else>here</template>
+              </td>
+              <td class="num whitespace-nowrap">
+                <template v-if="p.active">
+                  <Btn small :aria-label="`Change ${p.name}`" @click="edit(p)">Change</Btn>
+                  <Btn small class="ml-1" :aria-label="`New rate for ${p.name}`" @click="act2('rate', p)">New rate</Btn>
+                  <Btn small class="ml-1" :aria-label="`New password for ${p.name}`" @click="act2('password', p)">Password</Btn>
+                </template>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </State>
+    </section>
+    <SideSheet
+      v-if="open === 'person'"
+      :title="who ? who.name : 'Add someone'"
+      save="Save"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="form.name !== (who?.name ?? '')"
+      @save="savePerson"
+      @close="open = null"
+    >
+      <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
+      <TextField v-model="form.initials" label="Initials" :fault="fault('initials')" />
+      <TextField v-model="form.email" label="E-mail, to sign in with" :fault="fault('email')" />
+      <ChoiceField v-model="form.role" label="Role" :fault="fault('role')" :options="roles.map((r) => ({ value: r, text: r }))" />
+      <TextField v-model="form.title" label="Title" optional />
+      <TextField v-model="form.goal" label="Goal of hours a day" optional :fault="fault('dayGoalMinutes')" />
+      <TextField
+        v-if="!who"
+        v-model="form.password"
+        label="First password"
+        type="password"
+        :fault="fault('password')"
+        hint="At least ten characters; tell it to them in person."
+      />
+      <label class="flex gap-2"
+        ><input v-model="form.mayOverride" type="checkbox" class="accent-ink" /> May spend trust money before it has cleared, with a
+        reason</label
+      >
+    </SideSheet>
+    <SideSheet
+      v-if="open === 'rate'"
+      :title="`New rate for ${who?.name}`"
+      save="Keep the rate"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="rate.rate !== null"
+      @save="saveRate"
+      @close="open = null"
+    >
+      <DayField v-model="rate.from" label="From" :fault="fault('from')" autofocus />
+      <MoneyField v-model="rate.rate" label="Rate an hour" :fault="fault('rate')" />
+      <DayField v-model="rate.to" label="To" optional :fault="fault('to')" />
+      <label class="flex gap-2"
+        ><input v-model="rate.usual" type="checkbox" class="accent-ink" /> The usual rate: the one before it ends the day before</label
+      >
+      <p class="text-ink-2">Time already recorded keeps the rate it was recorded at.</p>
+    </SideSheet>
+    <SideSheet
+      v-if="open === 'password'"
+      :title="`New password for ${who?.name}`"
+      save="Set it"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="password !== ''"
+      @save="savePassword"
+      @close="open = null"
+    >
+      <TextField v-model="password" label="New password" type="password" :fault="fault('password')" autofocus />
+    </SideSheet>
+  </div>
+</template>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import { momentText } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import { useAct, useLoad } from '../use'
+
+const session = useSession()
+const notes = useNotes()
+const { data, problem, loading, reload } = useLoad(() => api.notes.notices(), [() => session.tick])
+const { state, act } = useAct()
+const choosing = ref(false)
+const choices = ref<{ kind: 'made' | 'changed' | 'filed' | 'paid' | 'said'; told: boolean }[]>([])
+watch(choosing, async (on) => on && (choices.value = await api.notes.choices()))
+const texts = {
+  made: 'Made: tasks, dates, drafts',
+  changed: 'Changed: files, stages, teams, dates',
+  filed: 'Filed: papers',
+  paid: 'Billed and paid',
+  said: 'Said: talk, notes, comments',
+}
+async function save() {
+  if (!(await act(() => api.notes.choose({ choices: choices.value })))) return
+  choosing.value = false
+  await reload()
+}
+async function seen() {
+  if (!data.value) return
+  await api.notes.noticesSeen({ upTo: data.value.upTo })
+  notes.say('Put away; what happens from now on shows here')
+  await reload()
+}
+</script>
+
+<template>
+  <section class="sheet" aria-label="Notices">
+    <div class="flex items-center gap-2 px-3.5 pt-3 pb-2">
+      <h2>Notices</h2>
+      <Btn small class="ml-auto" @click="choosing = true">Choose</Btn>
+      <Btn v-if="data?.rows.length" small @click="seen">Put away</Btn>
+    </div>
+    <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+      <template #empty>Nothing new on the matters you are on or follow.</template>
+      <RouterLink
+        v-for="n in data?.rows.slice(0, 12)"
+        :key="n.id"
+        :to="`/matters/${n.matterId}/log`"
+        class="block border-t border-line-2 px-3.5 py-1.5 hover:bg-page"
+      >
+        <span class="line-clamp-2">{{ n.text }}</span>
+        <span class="block text-sm text-ink-2">{{ n.matter }} · {{ n.who }}, {{ momentText(n.at) }}</span>
+      </RouterLink>
+      <p v-if="(data?.rows.length ?? 0) > 12" class="border-t border-line-2 px-3.5 py-1.5 text-ink-2">
+        and {{ (data?.rows.length ?? 0) - 12 }} more
+      </p>
+    </State>
+    <SideSheet
+      v-if="choosing"
+      title="What to be told about"
+      save="Save"
+      :busy="state.busy"
+      :message="state.message"
+      changed
+      @save="save"
+      @close="choosing = false"
+    >
+      <p class="text-ink-2">On matters you are on the team of, or follow; what others did, never your own acts.</p>
+      <label v-for="c in choices" :key="c.kind" class="flex gap-2 border-t border-line-2 py-1.5"
+        ><input v-model="c.told" type="checkbox" class="accent-ink" /> {{ texts[c.kind] }}</label
+      >
+    </SideSheet>
+  </section>
+</template>
