@@ -129,7 +129,7 @@ const startIn = {
   start: day,
   givenTo: id.nullable().default(null),
   /** Which of the matter's dates is meant by each docket date that the procedure names. */
-  anchors: z.record(z.string().max(40), id).default({}),
+  anchors: z.record(z.string().max(40), z.string().regex(/^(entry|trigger) \d+$|^none$/, 'Choose a date of the matter')).default({}),
 }
 const plannedStep = z.object({
   key: z.string(),
@@ -252,8 +252,8 @@ export const tasks = {
         dates: z.array(
           z.object({
             name: z.string(),
-            entryId: z.number().nullable(),
-            choices: z.array(z.object({ id: z.number(), title: z.string(), day: z.string() })),
+            chosen: z.string().nullable(),
+            choices: z.array(z.object({ key: z.string(), title: z.string(), day: z.string() })),
           }),
         ),
       }),

@@ -111,22 +111,20 @@ const anchorOf = (i: number): fc.Arbitrary<Anchor> =>
         ]
       : []),
   )
-const anySteps = fc
-  .integer({ min: 1, max: 12 })
-  .chain((n) =>
-    fc.tuple(
-      ...Array.from({ length: n }, (_, i) =>
-        fc
-          .record({
-            count: fc.nat(40),
-            unit: fc.constantFrom('calendar' as const, 'business' as const),
-            direction: fc.constantFrom('after' as const, 'before' as const),
-            anchor: anchorOf(i),
-          })
-          .map((d) => step(`s${i}`, d)),
-      ),
+const anySteps = fc.integer({ min: 1, max: 12 }).chain((n) =>
+  fc.tuple(
+    ...Array.from({ length: n }, (_, i) =>
+      fc
+        .record({
+          count: fc.nat(40),
+          unit: fc.constantFrom('calendar' as const, 'business' as const),
+          direction: fc.constantFrom('after' as const, 'before' as const),
+          anchor: anchorOf(i),
+        })
+        .map((d) => step(`s${i}`, d)),
     ),
-  )
+  ),
+)
 
 describe('procedures, always', () => {
   it('every date stands on the right side of its anchor, whatever the anchors', () =>

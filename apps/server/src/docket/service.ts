@@ -214,7 +214,7 @@ export function moveEntry(ctx: Ctx, id: number, input: { day: Day; by: 'hand' | 
     )
     return {
       ok: true as const,
-      follows: runs.filter((r) => Object.values(JSON.parse(r.anchors) as Record<string, number>).includes(id)).length,
+      follows: runs.filter((r) => Object.values(JSON.parse(r.anchors) as Record<string, string>).includes(`entry ${id}`)).length,
     }
   })
 }

@@ -1,2 +1,2 @@
 export { fieldRoutes } from './routes'
-export { fieldGroups, fieldValuesOf, makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'
+export { fieldGroups, fieldsForPapers, fieldValuesOf, makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'

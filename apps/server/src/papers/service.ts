@@ -2,8 +2,9 @@ import Docxtemplater from 'docxtemplater'
 import PizZip from 'pizzip'
 import { isDay, showDayInWords } from '@heron/core/calendar'
 import { readMoney, showMoney, sum } from '@heron/core/money'
-import { fieldsUsed, mergeFields, missingFields, type MergeValue } from '@heron/core/papers'
+import { fieldsUsed, mergeFields, missingFields, type MergeField, type MergeValue } from '@heron/core/papers'
 import type { EntityManager } from 'typeorm'
+import { fieldsForPapers } from '../fields'
 import { change, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
@@ -102,18 +103,21 @@ async function valuesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<R
 }
 
 const shownValue = (v: MergeValue) =>
-  typeof v === 'string' ? v : typeof v === 'boolean' ? (v ? 'yes' : 'no') : v.map((x) => x['name']).join(', ')
+  typeof v === 'string' ? v : typeof v === 'boolean' ? (v ? 'yes' : 'no') : v.map((x) => Object.values(x)[0]).join(', ')
 
 /** What a template would use on a matter, and which of it must be asked. */
 export async function preparePaper(ctx: Ctx, matterId: number, templateId: number) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId, 'papers', change)
   const template = await templateOf(m, templateId)
-  const values = await valuesOf(m, ctx, matterId)
+  const firm = await fieldsForPapers(m, matterId, matter.clientId)
+  const values = { ...firm.values, ...(await valuesOf(m, ctx, matterId)) }
   return {
     name: `${template.name}, ${matter.shortName}`.slice(0, 120),
-    fields: mergeFields.filter((f) => template.fields.includes(f.name)).map((f) => ({ ...f, value: shownValue(values[f.name] ?? '') })),
-    missing: missingFields(template.fields, values).map((f) => f.name),
+    fields: [...mergeFields, ...firm.fields]
+      .filter((f) => template.fields.includes(f.name))
+      .map((f) => ({ ...f, value: shownValue(values[f.name] ?? '') })),
+    missing: missingFields(template.fields, values, firm.fields).map((f) => f.name),
   }
 }
 
@@ -127,19 +131,20 @@ interface MakePayload {
 /** Judges the answers and hands the making to a worker, since LibreOffice takes a second or two. */
 export function requestPaper(ctx: Ctx, payload: MakePayload): Promise<{ jobId: number }> {
   return work(ctx, async (m) => {
-    await requireMatter(m, ctx, payload.matterId, 'papers', change)
+    const matter = await requireMatter(m, ctx, payload.matterId, 'papers', change)
     const template = await templateOf(m, payload.templateId)
-    const values = { ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers) }
-    const missing = missingFields(template.fields, values)
+    const firm = await fieldsForPapers(m, payload.matterId, matter.clientId)
+    const values = { ...firm.values, ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers, firm.fields) }
+    const missing = missingFields(template.fields, values, firm.fields)
     if (missing[0]) throw fieldFault(`answers.${missing[0].name}`, `${missing[0].label} is needed for this paper`)
     return { jobId: await enqueue(m, ctx, 'make paper', payload) }
   })
 }
 
 /** Answers by the type of their field: dates must exist, money must be an amount and is written in full. */
-function answered(answers: Record<string, string>): Record<string, string> {
+function answered(answers: Record<string, string>, own: readonly MergeField[]): Record<string, string> {
   const out: Record<string, string> = {}
-  for (const f of mergeFields) {
+  for (const f of [...mergeFields, ...own]) {
     const answer = answers[f.name]?.trim()
     if (!answer || f.type === 'list' || f.type === 'yes/no') continue
     if (f.type === 'day' && !isDay(answer)) throw fieldFault(`answers.${f.name}`, 'Give a date that exists')
@@ -154,7 +159,8 @@ onJob<MakePayload>('make paper', async (ctx, payload, progress) => {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, payload.matterId, 'papers', change)
   const template = await templateOf(m, payload.templateId)
-  const values = { ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers) }
+  const firm = await fieldsForPapers(m, payload.matterId, matter.clientId)
+  const values = { ...firm.values, ...(await valuesOf(m, ctx, payload.matterId)), ...answered(payload.answers, firm.fields) }
   const { data } = await readStored(m, ctx, template.fileId)
   const document = new Docxtemplater(new PizZip(data), { paragraphLoop: true, linebreaks: true, nullGetter: () => '' })
   document.render({ ...values, today: showDayInWords(values['today'] as string) })

@@ -302,6 +302,17 @@ export async function conflictChecks(ctx: Ctx, f: { undecided: boolean; page: nu
   return { rows: list.map((k) => ({ ...k, madeAt: isoOf(k.madeAt), terms: JSON.parse(k.terms) as string[] })), total: total!.n }
 }
 
+/** How many names there are: counted while they are few; with many, what the database keeps of the table's size. */
+async function namesOnRecord(m: EntityManager): Promise<number> {
+  const counted = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM recorded_name LIMIT 50000) x`)
+  if (counted!.n < 50_000) return counted!.n
+  const kept = await row<{ n: number }>(
+    m,
+    `SELECT table_rows AS n FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'recorded_name'`,
+  )
+  return Math.max(50_000, kept?.n ?? 0)
+}
+
 /** Compares the names with everyone on record and keeps terms and hits. */
 export async function checkNames(
   m: EntityManager,
@@ -311,14 +322,14 @@ export async function checkNames(
   ours: readonly string[] = [],
   about = '',
 ): Promise<CheckOut> {
-  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM recorded_name`)
+  const onRecord = await namesOnRecord(m)
   const found = []
   for (const term of terms) found.push({ term, ...(await hitsOf(m, ctx, term)) })
   const now = instant(ctx.clock.now())
   const made = await m.insert(ConflictCheck, {
     matterId,
     terms: JSON.stringify(terms.map((t) => t.name)),
-    namesOnRecord: count!.n,
+    namesOnRecord: onRecord,
     about,
     moreHits: found.reduce((n, f) => n + f.more, 0),
     madeBy: ctx.actor.id,

@@ -1,4 +1,3 @@
-import { normalizeName } from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
 import { writeFields, fieldValuesOf } from '../fields'
 import { audit } from '../platform/audit'
@@ -54,8 +53,7 @@ async function planOf(m: EntityManager, ctx: Ctx, keepId: number, otherId: numbe
   const reaches = b.reaches.filter((r) => !a.reaches.some((s) => s.what === r.what && same(s.value, r.value)))
   if (reaches.length) moves.set('e-mails, phones and addresses', reaches.length)
   const aliases = b.aliases.filter((x) => !a.aliases.some((y) => same(x.name, y.name)))
-  if (normalizeName(a.name) !== normalizeName(b.name) && !a.aliases.some((x) => same(x.name, b.name)))
-    aliases.push({ kind: 'also known as', name: b.name })
+  if (!same(a.name, b.name) && !a.aliases.some((x) => same(x.name, b.name))) aliases.push({ kind: 'also known as', name: b.name })
   if (aliases.length) moves.set('other names', aliases.length)
   const kinds = b.kinds.filter((k) => !a.kinds.includes(k))
   if (kinds.length) moves.set('kinds', kinds.length)

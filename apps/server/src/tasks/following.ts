@@ -22,21 +22,25 @@ interface RunRow {
 const runSql = `SELECT r.id, r.matter_id AS matterId, p.name AS \`procedure\`, r.started_on AS start, m.opened_on AS opened, v.steps, r.anchors
   FROM procedure_run r JOIN procedure_def p ON p.id = r.procedure_id JOIN matter m ON m.id = r.matter_id JOIN procedure_version v ON v.procedure_id = r.procedure_id AND v.version = r.version`
 
-/** Days of docket entries by the names a procedure gives them. Vacated ones, and those left out, are no anchors. */
-export async function docketDays(m: EntityManager, anchors: Readonly<Record<string, number>>): Promise<Record<string, Day | null>> {
-  const ids = Object.values(anchors)
-  const days = ids.length
-    ? new Map(
-        (
-          await rows<{ id: number; day: Day }>(
-            m,
-            `SELECT id, day FROM docket_entry WHERE id IN (?) AND mark <> 'vacated' AND NOT left_out`,
-            [ids],
-          )
-        ).map((d) => [d.id, d.day]),
-      )
-    : new Map<number, Day>()
-  return Object.fromEntries(Object.entries(anchors).map(([name, id]) => [name, days.get(id) ?? null]))
+/**
+ * Days of docket dates by the names a procedure gives them. Each is an entry of the docket (`entry 12`) or a trigger
+ * event (`trigger 5`). Vacated entries, and those left out, are no anchors.
+ */
+export async function docketDays(m: EntityManager, anchors: Readonly<Record<string, string>>): Promise<Record<string, Day | null>> {
+  const days = new Map<string, Day>()
+  const ids = (kind: string) => Object.values(anchors).flatMap((a) => (a.startsWith(`${kind} `) ? [Number(a.slice(kind.length + 1))] : []))
+  const [entries, triggers] = [ids('entry'), ids('trigger')]
+  if (entries.length)
+    for (const d of await rows<{ id: number; day: Day }>(
+      m,
+      `SELECT id, day FROM docket_entry WHERE id IN (?) AND mark <> 'vacated' AND NOT left_out`,
+      [entries],
+    ))
+      days.set(`entry ${d.id}`, d.day)
+  if (triggers.length)
+    for (const d of await rows<{ id: number; day: Day }>(m, `SELECT id, day FROM trigger_event WHERE id IN (?)`, [triggers]))
+      days.set(`trigger ${d.id}`, d.day)
+  return Object.fromEntries(Object.entries(anchors).map(([name, key]) => [name, days.get(key) ?? null]))
 }
 
 /** What dates of a running procedure would follow its anchors as they are now. */
@@ -58,7 +62,7 @@ async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
   const known: Known = {
     start: r.start,
     opened: r.opened,
-    docket: await docketDays(m, JSON.parse(r.anchors) as Record<string, number>),
+    docket: await docketDays(m, JSON.parse(r.anchors) as Record<string, string>),
     done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, t.done!.slice(0, 10)])),
   }
   const running = tasks.map((t) => ({ key: t.key, due: t.due, done: t.done !== null, byHand: Boolean(t.byHand) }))

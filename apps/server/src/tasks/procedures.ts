@@ -190,26 +190,27 @@ export interface StartIn {
   procedureId: number
   start: Day
   givenTo: number | null
-  anchors: Record<string, number>
+  anchors: Record<string, string>
 }
 
-/** The matter's dates that a named docket date may be: those with the name in their title or trigger first. */
-async function datesFor(m: EntityManager, matterId: number, name: string, chosen: number | undefined) {
-  const list = await rows<{ id: number; title: string; day: Day; fits: number }>(
+/** The matter's dates that a named docket date may be, its trigger events included: those with the name in their title first. */
+async function datesFor(m: EntityManager, matterId: number, name: string, wanted: string | undefined) {
+  const list = await rows<{ key: string; title: string; day: Day; fits: number }>(
     m,
-    `SELECT d.id, d.title, d.day, (d.title LIKE ? OR COALESCE(t.label, '') LIKE ?) AS fits FROM docket_entry d LEFT JOIN trigger_event t ON t.id = d.trigger_id
-      WHERE d.matter_id = ? AND d.mark <> 'vacated' AND NOT d.left_out ORDER BY d.title = ? DESC, d.title LIKE ? DESC, fits DESC, FIELD(d.weight, 'court order', 'appointment', 'strict', 'rule', 'firm practice'), d.day LIMIT 60`,
-    [`%${name}%`, `%${name}%`, matterId, name, `${name}%`],
+    `SELECT x.*, CASE WHEN x.title = ? THEN 3 WHEN x.title LIKE ? THEN 2 WHEN x.title LIKE ? AND x.set_day THEN 1 ELSE 0 END AS fits FROM (
+        SELECT CONCAT('entry ', id) AS \`key\`, title, day, weight IN ('court order', 'appointment') AS set_day FROM docket_entry WHERE matter_id = ? AND mark <> 'vacated' AND NOT left_out
+        UNION ALL SELECT CONCAT('trigger ', id), label, day, TRUE FROM trigger_event WHERE matter_id = ?) x ORDER BY fits DESC, x.set_day DESC, x.day LIMIT 80`,
+    [name, `${name} %`, `%${name}%`, matterId, matterId],
   )
-  const entryId = list.find((d) => d.id === chosen)?.id ?? (list[0]?.fits ? list[0].id : null)
-  return { name, entryId, choices: list.map(({ fits: _fits, ...d }) => d) }
+  const chosen = wanted === 'none' ? null : (list.find((d) => d.key === wanted)?.key ?? (list[0]?.fits ? list[0].key : null))
+  return { name, chosen, choices: list.map(({ key, title, day }) => ({ key, title, day })) }
 }
 
 async function plan(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: StartIn) {
   const p = await current(m, input.procedureId)
   const dates = []
   for (const name of docketAnchors(p.steps)) dates.push(await datesFor(m, matter.id, name, input.anchors[name]))
-  const anchors = Object.fromEntries(dates.flatMap((d) => (d.entryId ? [[d.name, d.entryId]] : [])))
+  const anchors = Object.fromEntries(dates.flatMap((d) => (d.chosen ? [[d.name, d.chosen]] : [])))
   const dated = planProcedure(
     p.steps,
     { start: input.start, opened: matter.openedOn, docket: await docketDays(m, anchors), done: {} },

@@ -196,7 +196,7 @@ const totalOf = (key: string) => {
                 <template v-if="c.key === 'name'"
                   ><RouterLink :to="target(m.id)" class="font-semibold text-ink hover:underline">{{ m.name }}</RouterLink>
                   <span v-if="m.closedOn" class="tag ml-1 bg-mist text-ink-2">closed</span>
-                  <span v-if="m.conflicts !== 'cleared'" class="tag ml-1 bg-rust-wash text-rust"
+                  <span v-if="m.conflicts !== 'cleared' && !shown.includes('conflicts')" class="tag ml-1 bg-rust-wash text-rust"
                     >conflicts: {{ m.conflicts }}</span
                   ></template
                 >

@@ -48,7 +48,7 @@ function keys(event: KeyboardEvent, column: Column, task: Column['rows'][number]
     <p class="mb-2 text-ink-2">Drag a task to another person, or focus it and press an arrow key.</p>
     <div class="sr-only" role="status">{{ said }}</div>
     <div class="flex gap-3 overflow-x-auto pb-4" tabindex="0" role="region" aria-label="Tasks by person">
-      <section v-for="c in columns" :key="c.userId" class="sheet w-[240px] flex-none" :aria-label="c.name">
+      <section v-for="c in columns" :key="c.userId" class="sheet w-[206px] flex-none" :aria-label="c.name">
         <h2 class="border-b border-line-2 px-3 py-2 text-base">
           {{ c.name }}
           <span class="block font-sans text-sm text-ink-2"

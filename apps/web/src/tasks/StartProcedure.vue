@@ -21,7 +21,7 @@ const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired
 const procedureId = ref<number | null>(null)
 const start = ref<string | null>(session.today)
 const givenTo = ref(session.me!.id)
-const anchors = reactive<Record<string, number>>({})
+const anchors = reactive<Record<string, string>>({})
 type Plan = Answer<typeof api.tasks.preview>
 const plan = ref<Plan | null>(null)
 interface Row {
@@ -98,11 +98,14 @@ async function save() {
       <ChoiceField
         v-for="d in plan?.dates ?? []"
         :key="d.name"
-        :model-value="anchors[d.name] ?? d.entryId ?? 0"
+        :model-value="anchors[d.name] ?? d.chosen ?? 'none'"
         :label="`Which date is the ${d.name}`"
         :hint="d.choices.length ? undefined : 'There is no date on the docket yet. These steps stay without one until there is.'"
-        :options="[{ value: 0, text: 'Not yet known' }, ...d.choices.map((c) => ({ value: c.id, text: `${c.title}, ${dayText(c.day)}` }))]"
-        @update:model-value="anchors[d.name] = Number($event)"
+        :options="[
+          { value: 'none', text: 'Not yet known' },
+          ...d.choices.map((c) => ({ value: c.key, text: `${c.title}, ${dayText(c.day)}` })),
+        ]"
+        @update:model-value="anchors[d.name] = String($event)"
       />
     </div>
     <TimeLine :points="kept.map((s) => ({ text: s.text, day: s.dueOn }))" />

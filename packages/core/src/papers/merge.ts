@@ -29,13 +29,13 @@ export const mergeFields: readonly MergeField[] = [
 
 /** Names used in a DOCX text: `{client_name}`, `{#hourly}`, `{^hourly}`, `{#team}{name}{/team}`. */
 export function fieldsUsed(text: string): string[] {
-  const names = [...text.matchAll(/\{[#^/]?\s*([a-z_]+)\s*\}/g)].map((m) => m[1]!)
+  const names = [...text.matchAll(/\{[#^/]?\s*([a-z][a-z0-9_]*)\s*\}/g)].map((m) => m[1]!)
   const inLists = new Set(['name', 'role', 'rate'])
   return [...new Set(names)].filter((n) => !inLists.has(n))
 }
 
-/** The fields of a template that the record leaves empty and that must be asked before the paper is made. */
-export function missingFields(used: readonly string[], values: Record<string, MergeValue>): MergeField[] {
+/** The fields of a template, the firm's own included, that the record leaves empty and that must be asked before the paper is made. */
+export function missingFields(used: readonly string[], values: Record<string, MergeValue>, own: readonly MergeField[] = []): MergeField[] {
   const hourly = values['hourly'] === true
-  return mergeFields.filter((f) => used.includes(f.name) && values[f.name] === '' && !(f.name === 'flat_fee' && hourly))
+  return [...mergeFields, ...own].filter((f) => used.includes(f.name) && values[f.name] === '' && !(f.name === 'flat_fee' && hourly))
 }
