@@ -12,6 +12,16 @@ const screens: Record<string, string[]> = {
     '/matters/1/trust',
     '/people',
     '/people/1',
+    '/people/enquiries',
+    '/people/enquiries/1',
+    '/people/conflicts',
+    '/people/import',
+    '/tasks',
+    '/tasks?view=all',
+    '/tasks?view=board',
+    '/matters?columns=number,name,tags,unbilled,owed,held,conflicts&areaId=1&stageId=1',
+    '/matters/1/talk',
+    '/matters/1/tasks',
     '/docket',
     '/papers',
     '/time',
@@ -35,6 +45,16 @@ const screens: Record<string, string[]> = {
   ],
   'Jun Aldana': ['/today', '/docket'],
   'Sable Whitcombe': ['/today', '/matters'],
+  'Ferdi Kranz': [
+    '/set-up',
+    '/set-up/people',
+    '/set-up/leave',
+    '/set-up/areas',
+    '/set-up/fields',
+    '/set-up/procedures',
+    '/set-up/procedures/2',
+    '/set-up/lists',
+  ],
 }
 
 for (const [name, paths] of Object.entries(screens))

@@ -40,7 +40,7 @@ function keys(event: KeyboardEvent, t: TaskRow) {
         @keydown="keys($event, t)"
       />
       <span class="min-w-0" :class="t.done && 'text-ink-3 line-through'">
-        <button type="button" class="text-left hover:underline" @click="emit('open', t.id)">{{ t.text }}</button>
+        <button type="button" class="min-h-6 text-left hover:underline" @click="emit('open', t.id)">{{ t.text }}</button>
         <span v-if="t.priority === 'high' && !t.done" class="tag ml-1 bg-bill-wash text-bill-ink">first</span>
         <span v-if="t.waits" class="tag ml-1 bg-mist text-ink-2">waits for {{ t.waits }}</span>
         <span class="block text-sm text-ink-2"
