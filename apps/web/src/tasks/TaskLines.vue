@@ -44,9 +44,11 @@ function keys(event: KeyboardEvent, t: TaskRow) {
         <span v-if="t.priority === 'high' && !t.done" class="tag ml-1 bg-bill-wash text-bill-ink">first</span>
         <span v-if="t.waits" class="tag ml-1 bg-mist text-ink-2">waits for {{ t.waits }}</span>
         <span class="block text-sm text-ink-2"
-          ><RouterLink v-if="t.matterId && !matterId" :to="`/matters/${t.matterId}/tasks`" class="hover:underline">{{
-            t.matter
-          }}</RouterLink
+          ><RouterLink
+            v-if="t.matterId && !matterId"
+            :to="`/matters/${t.matterId}/tasks`"
+            class="inline-block min-h-6 leading-6 hover:underline"
+            >{{ t.matter }}</RouterLink
           ><template v-if="who || matterId"><template v-if="t.matterId && !matterId"> · </template>{{ t.assignee }}</template
           ><template v-if="t.step"> · {{ t.step }}</template
           ><template v-if="t.items"> · {{ t.itemsDone }} of {{ t.items }} ticked</template
