@@ -440,3 +440,21 @@ describe('closing', () => {
     expect((await office.matter(who.noor, 'After The Mistake')).number).not.toBe(bare.number)
   })
 })
+
+describe('a practice matter', () => {
+  it('stays out of the books: no bill, no cost, no money in trust, and its time counts nowhere', async () => {
+    const m = await office.matter(who.noor, 'Practice Run', { kind: 'practice' })
+    const time = await who.noor.must<{ id: number }>('POST', '/time', { matterId: m.id, day: '2026-11-20', text: 'trying', duration: '2' })
+    await who.noor.must('POST', '/time/post', { ids: [time.id] })
+    expect(await who.noor.must('GET', '/matters/totals?q=practice+run')).toMatchObject({ matters: 1, unbilled: 0 })
+    expect((await who.noor.post('/pre-bills', { matterId: m.id, workTo: '2026-11-30' })).body.code).toBe('practice-matter')
+    const receipt = { clientId: m.clientId, matterId: m.id, depositor: 'x', kind: 'wire', amount: 1_00 }
+    const sheet = await who.orla.post('/trust/sheets', {
+      bankAccountId: await office.bank('pooled'),
+      day: '2026-11-20',
+      controlTotal: 1_00,
+      receipts: [receipt],
+    })
+    expect(sheet.body.fields[0]).toMatchObject({ path: 'receipts.0.matterId' })
+  })
+})

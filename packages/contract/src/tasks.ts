@@ -29,6 +29,8 @@ export const taskRow = z.object({
   itemsDone: z.number(),
   comments: z.number(),
   onlyNamed: z.boolean(),
+  /** The day to be reminded has come. */
+  reminds: z.boolean(),
 })
 export type TaskRow = z.infer<typeof taskRow>
 

@@ -81,6 +81,7 @@ export function totalsOf(head: PreBillHead, lines: readonly PreLine[]) {
 export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, matterId, 'money', change)
+    if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
     if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])

@@ -17,6 +17,8 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   for (const [i, r] of input.receipts.entries()) {
     if (r.matterId === null) continue
     const matter = await requireMatter(m, ctx, r.matterId, 'trust', change)
+    if (matter.kind === 'practice')
+      throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is for practice and stays out of the books`)
     if (r.clientId !== matter.clientId && r.clientId !== matter.billToId)
       throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is not a matter of this client`)
   }

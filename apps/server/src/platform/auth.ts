@@ -1,5 +1,5 @@
 import { hash, verify } from '@node-rs/argon2'
-import { rightsOfRole, type Me, type Role } from '@heron/contract'
+import { rightsOfRole, type Me } from '@heron/contract'
 import { randomBytes } from 'node:crypto'
 import type { DataSource, EntityManager } from 'typeorm'
 import { audit } from './audit'
@@ -15,15 +15,25 @@ const window = { minutes: 15, perEmail: 6, perAddress: 30 }
 /** argon2id with the library's recommended cost. */
 export const hashPassword = (password: string) => hash(password)
 
-interface Account extends Actor {
+interface Account extends Omit<Actor, 'screened'> {
   initials: string
   passwordHash: string
+  screens: string | null
 }
-const accountSql = `SELECT id, name, initials, role, may_override_clearing = 1 AS mayOverride, password_hash AS passwordHash FROM user_account WHERE active AND`
+/** Matters a person is screened from, as a list; with more than a few hundred each is looked up instead. */
+const screensSql = `(SELECT IF(COUNT(*) > 400, NULL, COALESCE(GROUP_CONCAT(ms.matter_id), '')) FROM matter_screen ms WHERE ms.user_id = u.id) AS screens`
+const actorFrom = (a: Account): Actor => ({
+  id: a.id,
+  name: a.name,
+  role: a.role,
+  mayOverride: Boolean(a.mayOverride),
+  ...(a.screens === null ? {} : { screened: a.screens ? a.screens.split(',').map(Number) : [] }),
+})
+const accountSql = `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, u.password_hash AS passwordHash, ${screensSql} FROM user_account u WHERE u.active AND u.`
 
 export async function actorOf(m: EntityManager, id: number): Promise<Actor | null> {
-  const found = await row<Account>(m, `${accountSql} id = ?`, [id])
-  return found && { id: found.id, name: found.name, role: found.role, mayOverride: Boolean(found.mayOverride) }
+  const found = await row<Account>(m, `${accountSql}id = ?`, [id])
+  return found && actorFrom(found)
 }
 
 export interface SignedIn {
@@ -36,14 +46,14 @@ export async function sessionOf(db: DataSource, clock: Clock, token: string | un
   if (!token) return null
   const found = await row<Account & { csrf: string }>(
     db.manager,
-    `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, s.csrf
+    `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, s.csrf, ${screensSql}
        FROM session s JOIN user_account u ON u.id = s.user_id
       WHERE s.token_hash = ? AND s.expires_at > ? AND u.active`,
     [sha256(token), instant(clock.now())],
   )
   if (!found) return null
   return {
-    actor: { id: found.id, name: found.name, role: found.role as Role, mayOverride: Boolean(found.mayOverride) },
+    actor: actorFrom(found),
     initials: found.initials,
     csrf: found.csrf,
   }
@@ -79,7 +89,7 @@ export async function signIn(
   )
   if (tries!.byEmail >= window.perEmail || tries!.byAddress >= window.perAddress)
     throw new Problem(429, 'too-many-attempts', `Too many tries. Wait ${window.minutes} minutes, or ask your administrator.`)
-  const account = await row<Account>(db.manager, `${accountSql} email = ?`, [email])
+  const account = await row<Account>(db.manager, `${accountSql}email = ?`, [email])
   const right = await verify(account?.passwordHash ?? (await nobody), password)
   if (!account || !right) {
     await db.manager.insert(SignInAttempt, { email, address, at: instant(clock.now()) })
@@ -100,7 +110,7 @@ export async function signIn(
     await audit(m, { clock, actor: account }, { kind: 'signed in', text: 'Signed in', subject: 'user', subjectId: account.id })
   })
   return {
-    actor: { id: account.id, name: account.name, role: account.role, mayOverride: Boolean(account.mayOverride) },
+    actor: actorFrom(account),
     initials: account.initials,
     csrf,
     token,

@@ -36,6 +36,8 @@ export interface Actor {
   name: string
   role: Role
   mayOverride: boolean
+  /** Matters from which the actor is screened, as read when the call came in. */
+  screened?: readonly number[]
 }
 
 /** What every use case needs to know: who acts, when, on what database, and whether it may repeat. */

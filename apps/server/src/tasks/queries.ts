@@ -8,7 +8,7 @@ import { taskScope } from './scope'
 
 const undone = `FROM task_wait tw JOIN task w ON w.id = tw.waits_for WHERE tw.task_id = t.id AND w.done_at IS NULL`
 const select = `SELECT t.id, t.text, t.matter_id AS matterId, m.short_name AS matter, t.assignee_id AS assigneeId, u.name AS assignee, u.initials, t.assigned_by AS assignedById, g.name AS assignedBy,
-    t.due_on AS dueOn, TIME_FORMAT(t.due_time, '%H:%i') AS dueTime, t.priority, t.done_at AS doneAt, CONCAT('step ', t.step, ' of ', r.steps) AS step, p.name AS \`procedure\`, t.only_named AS onlyNamed,
+    t.due_on AS dueOn, TIME_FORMAT(t.due_time, '%H:%i') AS dueTime, t.priority, t.done_at AS doneAt, CONCAT('step ', t.step, ' of ', r.steps) AS step, p.name AS \`procedure\`, t.only_named AS onlyNamed, t.remind_on AS remindOn,
     (SELECT GROUP_CONCAT(w.text ORDER BY w.id SEPARATOR '; ') ${undone}) AS waits,
     (SELECT COUNT(*) FROM task_item i WHERE i.task_id = t.id) AS items, (SELECT COUNT(*) FROM task_item i WHERE i.task_id = t.id AND i.done) AS itemsDone,
     (SELECT COUNT(*) FROM task_comment c WHERE c.task_id = t.id) AS comments`
@@ -33,6 +33,7 @@ interface TaskRead {
   step: string | null
   procedure: string | null
   onlyNamed: number
+  remindOn: Day | null
   waits: string | null
   items: number
   itemsDone: number
@@ -44,6 +45,7 @@ const shown = (today: Day, t: TaskRead) => ({
   done: t.doneAt !== null,
   doneAt: t.doneAt && isoOf(t.doneAt),
   onlyNamed: Boolean(t.onlyNamed),
+  reminds: t.doneAt === null && t.remindOn !== null && t.remindOn <= today,
   waits: t.doneAt ? null : t.waits,
   bucket: bucketOf(t.dueOn, t.doneAt !== null, today, weekday(today)) as string,
 })
@@ -138,9 +140,9 @@ export const mayChange = (ctx: Ctx, t: { matterId: number | null; assigneeId: nu
 
 export async function task(ctx: Ctx, id: number) {
   const m = ctx.db.manager
-  const found = await row<TaskRead & { details: string; remindOn: Day | null; estimateMinutes: number | null; doneBy: string | null }>(
+  const found = await row<TaskRead & { details: string; estimateMinutes: number | null; doneBy: string | null }>(
     m,
-    `${select}, t.details, t.remind_on AS remindOn, t.estimate_minutes AS estimateMinutes, d.name AS doneBy ${from} LEFT JOIN user_account d ON d.id = t.done_by WHERE t.id = ? AND ${taskScope(ctx.actor)}`,
+    `${select}, t.details, t.estimate_minutes AS estimateMinutes, d.name AS doneBy ${from} LEFT JOIN user_account d ON d.id = t.done_by WHERE t.id = ? AND ${taskScope(ctx.actor)}`,
     [id],
   )
   if (!found) throw notFound('task')

@@ -289,6 +289,7 @@ export function recordCost(ctx: Ctx, matterId: number, input: CostIn): Promise<{
   return work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, matterId)
     if (matter.closedOn) throw refused('closed', `${matter.number} is closed. Reopen it first.`)
+    if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
     if (input.kind === 'hard cost' && !input.payee) throw fieldFault('payee', 'Say to whom it was paid')
     let journalId: number | null = null
     if (input.kind === 'hard cost') {

@@ -2,11 +2,11 @@
 import type { FieldGroupOut } from '@heron/contract'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
+import ContactPicker from '../people/ContactPicker.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import Field from '../ui/Field.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import TextField from '../ui/TextField.vue'
 
 const props = defineProps<{ field: FieldGroupOut['fields'][number]; item: number; modelValue: string | string[]; fault?: string }>()
@@ -40,14 +40,7 @@ watch(contact, (c) => props.field.type === 'contact' && emit('update:modelValue'
 
 <template>
   <DayField v-if="field.type === 'date'" v-model="day" :label="label" :optional="!field.required" :fault="fault" />
-  <Picker
-    v-else-if="field.type === 'contact'"
-    v-model="contact"
-    :label="label"
-    :search="searchContacts"
-    :optional="!field.required"
-    :fault="fault"
-  />
+  <ContactPicker v-else-if="field.type === 'contact'" v-model="contact" :label="label" :optional="!field.required" :fault="fault" />
   <ChoiceField
     v-else-if="field.type === 'yes/no'"
     v-model="one"

@@ -3,12 +3,12 @@ import type { FieldValues } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import FieldInputs from '../fields/FieldInputs.vue'
+import ContactPicker from '../people/ContactPicker.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
@@ -91,9 +91,9 @@ async function save() {
     <div class="grid grid-cols-2 gap-3">
       <TextField v-model="form.shortName" label="Short name, for calendars" :fault="fault('shortName')" />
       <TextField v-model="form.secondNumber" label="Second number" optional />
-      <Picker v-model="client" label="Client" :search="searchContacts" :fault="fault('clientId')" />
+      <ContactPicker v-model="client" label="Client" as="client" :fault="fault('clientId')" />
       <div>
-        <Picker v-model="another" label="Further client" optional :search="searchContacts" />
+        <ContactPicker v-model="another" label="Further client" optional as="client" />
         <span v-for="(c, i) in clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
           >{{ c.text }} <button type="button" :aria-label="`Take out ${c.text}`" @click="clients.splice(i, 1)">×</button></span
         >
@@ -107,7 +107,7 @@ async function save() {
       />
       <TextField v-model="form.court" label="Court" optional />
       <TextField v-model="form.caseNumber" label="Court’s case number" optional />
-      <Picker v-model="judge" label="Judge" optional :search="searchContacts" />
+      <ContactPicker v-model="judge" label="Judge" optional as="judge" />
       <TextField v-model="form.ourSide" label="We act for the" optional :list="partyRoles" />
       <ChoiceField
         v-model="form.ruleSetKey"

@@ -16,5 +16,5 @@ const starting = ref(false)
   <div v-if="session.may('tasks.change')" class="border-t border-line-2 px-3.5 pt-3">
     <Btn @click="starting = true">Start a procedure</Btn>
   </div>
-  <StartProcedure v-if="starting" :matter-id="matter.id" @close="starting = false" />
+  <StartProcedure v-if="starting" :matter-id="matter.id" :area-id="matter.areaId" @close="starting = false" />
 </template>

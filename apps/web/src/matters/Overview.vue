@@ -3,12 +3,12 @@ import { showFieldValue } from '@heron/core/fields'
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
+import ContactPicker from '../people/ContactPicker.vue'
 import { dropPageKeys, usePageKeys } from '../shell/keys'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -180,7 +180,7 @@ async function earn(id: number, label: string) {
         </div>
       </dl>
       <form v-if="!matter.billToId && session.may('bills.review')" class="mt-2 flex items-end gap-2" @submit.prevent="setBillTo">
-        <div class="flex-1"><Picker v-model="billTo" label="Whom to bill" :search="searchContacts" /></div>
+        <div class="flex-1"><ContactPicker v-model="billTo" label="Whom to bill" as="payee" /></div>
         <Btn type="submit" :busy="state.busy">Set</Btn>
       </form>
     </section>

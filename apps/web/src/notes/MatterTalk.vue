@@ -11,6 +11,7 @@ import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import NoteItem from './NoteItem.vue'
 import Notes from './Notes.vue'
+import PaperChoice from './PaperChoice.vue'
 
 const Editor = defineAsyncComponent(() => import('./Editor.vue'))
 const props = defineProps<{ matterId: number }>()
@@ -24,6 +25,7 @@ const topic = ref<Answer<typeof api.notes.topic> | null>(null)
 const title = ref('')
 const html = ref('')
 const beginning = ref(false)
+const paperId = ref<number | null>(null)
 watch(
   [() => route.query['topic'], () => session.tick],
   async ([id]) => (topic.value = id ? await api.notes.topic({ id: Number(id) }).catch(() => null) : null),
@@ -40,8 +42,9 @@ async function begin() {
 }
 async function answer() {
   if (!html.value || !topic.value) return
-  if (!(await act(() => api.notes.make({ topicId: topic.value!.id, html: html.value })))) return
+  if (!(await act(() => api.notes.make({ topicId: topic.value!.id, html: html.value, paperId: paperId.value })))) return
   html.value = ''
+  paperId.value = null
   session.changed()
 }
 </script>
@@ -60,6 +63,7 @@ async function answer() {
         <NoteItem v-for="n in topic.messages" :key="n.id" :note="n" :matter-id="matterId" @changed="session.changed()" />
         <div class="border-t border-line-2 pt-2">
           <Editor v-model="html" label="Answer" :matter-id="matterId" @send="answer" />
+          <PaperChoice v-model="paperId" :matter-id="matterId" />
           <p v-if="fault('html') || state.message" role="alert" class="text-sm text-rust">{{ fault('html') || state.message }}</p>
           <Btn small main class="mt-1" :busy="state.busy" key-name="Ctrl Enter" @click="answer">Say it</Btn>
         </div>

@@ -8,6 +8,7 @@ import Pager from '../ui/Pager.vue'
 import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import NoteItem from './NoteItem.vue'
+import PaperChoice from './PaperChoice.vue'
 
 const Editor = defineAsyncComponent(() => import('./Editor.vue'))
 const props = defineProps<{ matterId?: number; contactId?: number }>()
@@ -21,13 +22,17 @@ const { data, problem, loading, reload } = useLoad(
 const { state, act, fault } = useAct()
 const html = ref('')
 const writing = ref(false)
+const paperId = ref<number | null>(null)
 async function save() {
   if (
     !html.value ||
-    !(await act(() => api.notes.make({ matterId: props.matterId ?? null, contactId: props.contactId ?? null, html: html.value })))
+    !(await act(() =>
+      api.notes.make({ matterId: props.matterId ?? null, contactId: props.contactId ?? null, html: html.value, paperId: paperId.value }),
+    ))
   )
     return
   html.value = ''
+  paperId.value = null
   writing.value = false
   said.say('Note kept')
   session.changed()
@@ -41,6 +46,7 @@ async function save() {
   </div>
   <div v-if="writing" class="mb-2">
     <Editor v-model="html" label="Note" :matter-id="matterId" @send="save" />
+    <PaperChoice v-if="matterId" v-model="paperId" :matter-id="matterId" />
     <p v-if="fault('html') || state.message" role="alert" class="text-sm text-rust">{{ fault('html') || state.message }}</p>
     <div class="mt-1 flex gap-2">
       <Btn small main :busy="state.busy" key-name="Ctrl Enter" @click="save">Keep note</Btn><Btn small @click="writing = false">Leave</Btn>

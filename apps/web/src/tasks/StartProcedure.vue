@@ -10,14 +10,16 @@ import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
 import TimeLine from './TimeLine.vue'
 
-const props = defineProps<{ matterId: number }>()
+const props = defineProps<{ matterId: number; areaId: number | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: procedures } = useLoad(() => api.tasks.procedures())
 const { data: setting } = useLoad(() => api.matters.setting())
-const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired))
+// Those of the matter's area first, then those for any, then the rest.
+const near = (areaId: number | null) => (areaId !== null && areaId === props.areaId ? 0 : areaId === null ? 1 : 2)
+const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired).sort((a, b) => near(a.areaId) - near(b.areaId)))
 const procedureId = ref<number | null>(null)
 const start = ref<string | null>(session.today)
 const givenTo = ref(session.me!.id)

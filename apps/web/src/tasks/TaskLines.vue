@@ -42,6 +42,7 @@ function keys(event: KeyboardEvent, t: TaskRow) {
       <span class="min-w-0" :class="t.done && 'text-ink-3 line-through'">
         <button type="button" class="min-h-6 text-left hover:underline" @click="emit('open', t.id)">{{ t.text }}</button>
         <span v-if="t.priority === 'high' && !t.done" class="tag ml-1 bg-bill-wash text-bill-ink">first</span>
+        <span v-if="t.reminds" class="tag ml-1 bg-bill-wash text-bill-ink">reminder</span>
         <span v-if="t.waits" class="tag ml-1 bg-mist text-ink-2">waits for {{ t.waits }}</span>
         <span class="block text-sm text-ink-2"
           ><RouterLink

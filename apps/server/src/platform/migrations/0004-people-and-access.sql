@@ -170,6 +170,7 @@ UPDATE matter SET staff_file = 0, staff_docket = 0, staff_papers = 0, staff_mone
 CREATE INDEX IF NOT EXISTS matter_area ON matter (area_id, active_on, id);
 CREATE INDEX IF NOT EXISTS matter_stage_of ON matter (stage_id);
 CREATE INDEX IF NOT EXISTS matter_open ON matter (closed_on, active_on, id);
+CREATE INDEX IF NOT EXISTS matter_count ON matter (closed_on, staff_file, id);
 CREATE INDEX IF NOT EXISTS matter_court ON matter (court);
 CREATE TABLE IF NOT EXISTS matter_word (
   word VARCHAR(40) NOT NULL,
