@@ -80,6 +80,13 @@ describe('a contact', () => {
     expect((await read(noor, id)).name).toBe('Twice Changed, once')
   })
 
+  it('takes its new name along into lists sorted by client', async () => {
+    const m = await office.matter(noor, 'Aardvark Before')
+    await noor.must('PUT', `/contacts/${m.clientId}`, { kind: 'organization', name: 'Zzyzx After' })
+    const list = await noor.must<{ rows: { client: string }[] }>('GET', '/matters?sort=client&state=all&size=200')
+    expect(list.rows.at(-1)!.client).toBe('Zzyzx After')
+  })
+
   it('refuses a bad e-mail at its line and a kind that the firm does not have', async () => {
     const bad = await noor.post('/contacts', { kind: 'person', name: 'Bad Lines', reaches: [{ what: 'e-mail', value: 'nowhere' }] })
     expect(bad.body.fields[0]).toMatchObject({ path: 'reaches.0.value' })

@@ -17,7 +17,7 @@ const orders = {
   active: 'm.active_on DESC, m.id DESC',
   number: 'm.number DESC',
   name: 'm.name, m.id',
-  client: 'c.name, m.id',
+  client: 'm.client_name, m.id',
   opened: 'm.opened_on DESC, m.id DESC',
   closed: 'm.closed_on DESC, m.id DESC',
 }
@@ -113,7 +113,6 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
   const m = ctx.db.manager
   const { sql, values } = matterWhere(ctx, f)
   const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
-  const client = f.sort === 'client' ? 'JOIN contact c ON c.id = m.client_id' : ''
   // The page is cut first, on narrow rows; names and next dates are looked up only for what is shown. The order of joining
   // is fixed, because the optimizer would otherwise begin with all matters.
   const list = await rows<ShownRow>(
@@ -122,7 +121,7 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
             u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind, m.billing,
             COALESCE((SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR '|') FROM matter_tag t WHERE t.matter_id = m.id), '') AS tags, d.day AS nextDay, d.title AS nextTitle,
             ${matterScope(ctx.actor, 'm', 'money')} AS seesMoney, ${matterScope(ctx.actor, 'm', 'trust')} AS seesTrust, ${matterScope(ctx.actor, 'm', 'docket')} AS seesDocket
-       FROM (SELECT m.id FROM matter m ${client} WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
+       FROM (SELECT m.id FROM matter m WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
        JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN user_account o ON o.id = m.originating_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id
        LEFT JOIN docket_entry d ON d.id = (SELECT x.id FROM docket_entry x WHERE x.matter_id = m.id AND x.day >= ? AND x.mark IN ('open', 'in hand') AND NOT x.left_out ORDER BY x.day, x.id LIMIT 1)
       ORDER BY ${orders[f.sort]}`,

@@ -43,6 +43,10 @@ class Tasks1767200000005 extends SqlFile {
   file = '0005-tasks.sql'
   separator = /;\s*\n/
 }
+class Sorting1767200000006 extends SqlFile {
+  file = '0006-sorting.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -81,7 +85,14 @@ export function dataSource(db: Config['db']): DataSource {
     poolSize: db.pool,
     namingStrategy: new SnakeNames(),
     entities,
-    migrations: [Tables1767200000001, Ledger1767200000002, Rules1767200000003, PeopleAndAccess1767200000004, Tasks1767200000005],
+    migrations: [
+      Tables1767200000001,
+      Ledger1767200000002,
+      Rules1767200000003,
+      PeopleAndAccess1767200000004,
+      Tasks1767200000005,
+      Sorting1767200000006,
+    ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },
   })
