@@ -158,6 +158,8 @@ export const matterOut = z.object({
   originating: z.object({ id: z.number(), name: z.string() }).nullable(),
   tags: z.array(z.string()),
   fields: fieldValues,
+  /** Names of contacts that fields point at, by id. */
+  fieldNames: z.record(z.string(), z.string()),
   version: z.number(),
   billing: z.enum(['hourly', 'flat']),
   billToId: z.number().nullable(),

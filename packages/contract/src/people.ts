@@ -90,6 +90,8 @@ export const contactOut = contactRow.extend({
   reaches: z.array(z.object({ what: z.enum(reachKinds), label: z.string(), value: z.string() })),
   relations: z.array(relation),
   fields: fieldValues,
+  /** Names of contacts that fields point at, by id. */
+  fieldNames: z.record(z.string(), z.string()),
   version: z.number(),
   parts: z.array(part),
   money: z.object({ owed: cents, held: cents.nullable() }).nullable(),

@@ -1,2 +1,12 @@
 export { fieldRoutes } from './routes'
-export { fieldGroups, fieldsForPapers, fieldValuesOf, makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'
+export {
+  fieldGroups,
+  fieldNamesOf,
+  fieldsForPapers,
+  fieldValuesOf,
+  makeField,
+  makeGroup,
+  missingFieldsOf,
+  whereField,
+  writeFields,
+} from './service'

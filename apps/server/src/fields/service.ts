@@ -71,6 +71,17 @@ export async function fieldValuesOf(m: EntityManager, owner: Owner, ownerId: num
   return out
 }
 
+/** Names of the contacts that fields of a record point at, by id, as far as the reader may see them. */
+export async function fieldNamesOf(m: EntityManager, ctx: Ctx, owner: Owner, ownerId: number): Promise<Record<string, string>> {
+  const list = await rows<{ id: number; name: string }>(
+    m,
+    `SELECT c.id, c.name FROM field_value v JOIN field_def d ON d.id = v.field_id AND d.type = 'contact' JOIN field_group g ON g.id = d.group_id AND g.owner = ? JOIN contact c ON c.id = v.value
+      WHERE v.owner_id = ? AND ${contactScope(ctx.actor)}`,
+    [owner, ownerId],
+  )
+  return Object.fromEntries(list.map((c) => [String(c.id), c.name]))
+}
+
 /** What a record with these values still lacks, by the names of required fields. */
 export async function missingFieldsOf(m: EntityManager, owner: Owner, values: Values, areaId: number | null): Promise<string[]> {
   return readFields(await fieldGroups(m, owner), values, areaId).missing

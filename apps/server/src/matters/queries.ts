@@ -3,7 +3,7 @@ import { shippedRuleSets } from '@heron/core/docket'
 import { daysInStages } from '@heron/core/matters'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { fieldValuesOf, missingFieldsOf } from '../fields'
+import { fieldNamesOf, fieldValuesOf, missingFieldsOf } from '../fields'
 import { ledgers } from '../ledger'
 import { checkOfMatter } from '../people'
 import { change, matterScope } from '../platform/access'
@@ -249,6 +249,7 @@ export async function matter(ctx: Ctx, id: number) {
     originating: originatingId ? { id: originatingId, name: originatingName ?? '' } : null,
     clients,
     fields,
+    fieldNames: await fieldNamesOf(m, ctx, 'matter', id),
     screens,
     own,
     staff: { file: staffFile, docket: staffDocket, papers: staffPapers, money: staffMoney, trust: staffTrust },

@@ -2,7 +2,7 @@ import type { ContactIn } from '@heron/contract'
 import { inverseOf, isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
 import type { EntityManager } from 'typeorm'
-import { fieldValuesOf, writeFields } from '../fields'
+import { fieldNamesOf, fieldValuesOf, writeFields } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
@@ -315,6 +315,7 @@ export async function contact(ctx: Ctx, id: number) {
     isPrivate: privateTo !== null,
     relations: await relationsOf(m, ctx, id),
     fields: await fieldValuesOf(m, 'contact', id),
+    fieldNames: await fieldNamesOf(m, ctx, 'contact', id),
     parts: parts.map((p) => ({ ...p, open: Boolean(p.open) })),
     matters: new Set(parts.map((p) => p.matterId)).size,
     money: await moneyOf(m, ctx, id),

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { showFieldValue } from '@heron/core/fields'
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -7,6 +6,7 @@ import ContactPicker from '../people/ContactPicker.vue'
 import { dropPageKeys, usePageKeys } from '../shell/keys'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import { filledFields } from '../fields/filled'
 import Btn from '../ui/Btn.vue'
 import type { Choice } from '../ui/Picker.vue'
 import { dayText, showMoney } from '../ui/show'
@@ -42,16 +42,7 @@ const reason = ref('')
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 /** Filled-in fields of the firm's own, in their order. */
-const filled = computed(() =>
-  (groups.value ?? []).flatMap((g) =>
-    g.fields.flatMap((f) =>
-      (props.matter.fields[f.id] ?? []).flatMap((v, i) => {
-        const text = showFieldValue(f.type, Array.isArray(v) ? JSON.stringify(v) : v, dayText, (c) => `contact ${c}`)
-        return text ? [{ key: `${f.id} ${i}`, name: `${f.name}${g.repeating ? ` ${i + 1}` : ''}`, text }] : []
-      }),
-    ),
-  ),
-)
+const filled = computed(() => filledFields(groups.value ?? [], props.matter.fields, props.matter.fieldNames))
 /** Keys [ and ] move the matter to the stage before or after. */
 function moveStage(step: number) {
   if (!mayChange.value) return

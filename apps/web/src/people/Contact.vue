@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { showFieldValue } from '@heron/core/fields'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../api'
 import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
+import { filledFields } from '../fields/filled'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, momentText, showMoney } from '../ui/show'
@@ -21,17 +21,7 @@ const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
 const editing = ref(false)
 const merging = ref(false)
 /** Filled-in fields of the firm's own, in their order. */
-const filled = computed(() =>
-  (groups.value ?? []).flatMap((g) =>
-    g.fields.flatMap((f) =>
-      (data.value?.fields[f.id] ?? []).map((v, i) => ({
-        key: `${f.id} ${i}`,
-        name: `${f.name}${g.repeating ? ` ${i + 1}` : ''}`,
-        text: showFieldValue(f.type, Array.isArray(v) ? JSON.stringify(v) : v, dayText, (c) => `contact ${c}`),
-      })),
-    ),
-  ),
-)
+const filled = computed(() => (data.value ? filledFields(groups.value ?? [], data.value.fields, data.value.fieldNames) : []))
 </script>
 
 <template>
