@@ -112,10 +112,10 @@ interface ShownRow {
 export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number }) {
   const m = ctx.db.manager
   const { sql, values } = matterWhere(ctx, f)
-  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
+  const counting = row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
   // The page is cut first, on narrow rows; names and next dates are looked up only for what is shown. The order of joining
   // is fixed, because the optimizer would otherwise begin with all matters.
-  const list = await rows<ShownRow>(
+  const reading = rows<ShownRow>(
     m,
     `SELECT STRAIGHT_JOIN m.id, m.number, m.second_number AS secondNumber, m.name, c.id AS clientId, c.name AS client, COALESCE(a.name, '') AS area, COALESCE(s.name, '') AS stage, m.court, m.case_number AS caseNumber,
             u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind, m.billing,
@@ -127,6 +127,8 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
       ORDER BY ${orders[f.sort]}`,
     [...values, ctx.clock.today()],
   )
+  // Both at once, on a connection each.
+  const [total, list] = await Promise.all([counting, reading])
   const ids = list.map((r) => r.id)
   const states = await conflictStatesOf(m, ids)
   const money = f.money ? await moneyOf(m, ctx, list) : null

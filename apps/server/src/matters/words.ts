@@ -19,15 +19,23 @@ export async function indexMatters(m: EntityManager, ids: readonly number[]): Pr
   if (words.length) await insertMany(m, 'matter_word', ['word', 'matter_id'], words)
 }
 
-/** Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. */
+/**
+ * Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. All words are looked
+ * up in one pass over the index, since each alone may begin words of many thousands.
+ */
 export function matterHasWords(q: string, alias = 'm'): { sql: string; values: string[] } {
   const words = q
     .trim()
     .split(/\s+/)
     .map((w) => searchWords(w)[0])
     .filter((w): w is string => Boolean(w))
+  const values = [...new Set(words)].map((w) => `${w}%`)
+  if (!values.length) return { sql: '1 = 1', values: [] }
+  const any = values.map(() => 'w.word LIKE ?').join(' OR ')
+  if (values.length === 1) return { sql: `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE ${any})`, values }
+  const all = values.map(() => 'MAX(w.word LIKE ?)').join(' AND ')
   return {
-    sql: words.map(() => `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE w.word LIKE ?)`).join(' AND ') || '1 = 1',
-    values: words.map((w) => `${w}%`),
+    sql: `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE ${any} GROUP BY w.matter_id HAVING ${all})`,
+    values: [...values, ...values],
   }
 }
