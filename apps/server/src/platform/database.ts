@@ -43,8 +43,8 @@ class Tasks1767200000005 extends SqlFile {
   file = '0005-tasks.sql'
   separator = /;\s*\n/
 }
-class Sorting1767200000006 extends SqlFile {
-  file = '0006-sorting.sql'
+class Triggers1767200000006 extends SqlFile {
+  file = '0006-triggers.sql'
   separator = /^-- next$/m
 }
 
@@ -91,7 +91,7 @@ export function dataSource(db: Config['db']): DataSource {
       Rules1767200000003,
       PeopleAndAccess1767200000004,
       Tasks1767200000005,
-      Sorting1767200000006,
+      Triggers1767200000006,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

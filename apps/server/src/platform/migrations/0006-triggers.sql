@@ -19,3 +19,10 @@ CREATE OR REPLACE TRIGGER contact_renamed AFTER UPDATE ON contact FOR EACH ROW
   IF NEW.name <> OLD.name THEN
     UPDATE matter SET client_name = NEW.name WHERE client_id = NEW.id;
   END IF
+-- next
+-- The trace of a merge is never changed.
+CREATE OR REPLACE TRIGGER contact_merge_no_update BEFORE UPDATE ON contact_merge FOR EACH ROW
+  SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3100, MESSAGE_TEXT = 'contact_merge: what is posted is never changed; reverse or correct it'
+-- next
+CREATE OR REPLACE TRIGGER contact_merge_no_delete BEFORE DELETE ON contact_merge FOR EACH ROW
+  SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3100, MESSAGE_TEXT = 'contact_merge: what is posted is never changed; reverse or correct it'
