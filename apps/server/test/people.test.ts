@@ -85,6 +85,7 @@ describe('a contact', () => {
     await noor.must('PUT', `/contacts/${m.clientId}`, { kind: 'organization', name: 'Zzyzx After' })
     const list = await noor.must<{ rows: { client: string }[] }>('GET', '/matters?sort=client&state=all&size=200')
     expect(list.rows.at(-1)!.client).toBe('Zzyzx After')
+    expect((await noor.must<{ rows: { id: number }[] }>('GET', '/matters?q=zzyzx')).rows.map((r) => r.id)).toEqual([m.id])
   })
 
   it('refuses a bad e-mail at its line and a kind that the firm does not have', async () => {
@@ -165,6 +166,9 @@ describe('merging two records', () => {
     // The bill that was issued to the other is still paid from the same client's trust money.
     const bill = (await noor.must<{ rows: { id: number }[] }>('GET', `/bills?matterId=${m.id}`)).rows[0]!
     expect((await orla.post(`/bills/${bill.id}/payments`, { kind: 'check', day: '2026-11-20', amount: 100_00 })).status).toBe(200)
+    expect(
+      (await noor.must<{ rows: { id: number }[] }>('GET', '/matters?q=thistlewood+cooperage+company')).rows.map((r) => r.id),
+    ).toContain(m.id)
     expect(await office.agrees()).toBe(true)
   })
 

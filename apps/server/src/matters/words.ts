@@ -1,6 +1,7 @@
 import { searchWords } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
 import { insertMany, rows, run } from '../platform/database'
+import { onContactRenamed } from '../platform/renamed'
 
 /** Writes the words under which matters are found anew: numbers, names, clients, parties, tags. */
 export async function indexMatters(m: EntityManager, ids: readonly number[]): Promise<void> {
@@ -18,6 +19,18 @@ export async function indexMatters(m: EntityManager, ids: readonly number[]): Pr
   const words = found.flatMap((f) => searchWords(f.texts).map((w) => [w, f.id]))
   if (words.length) await insertMany(m, 'matter_word', ['word', 'matter_id'], words)
 }
+
+onContactRenamed(async (m, contactId) => {
+  const found = await rows<{ id: number }>(
+    m,
+    `SELECT id FROM matter WHERE client_id = ? UNION SELECT matter_id FROM matter_party WHERE contact_id = ? UNION SELECT matter_id FROM matter_client WHERE contact_id = ?`,
+    [contactId, contactId, contactId],
+  )
+  await indexMatters(
+    m,
+    found.map((f) => f.id),
+  )
+})
 
 /**
  * Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. All words are looked

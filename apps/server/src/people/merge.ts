@@ -4,6 +4,7 @@ import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
+import { contactRenamed } from '../platform/renamed'
 import { changeContact, contactParts, requireContact } from './service'
 
 /** Where a contact is pointed at, and what that is called in a preview. Rows that the kept record has too are dropped. */
@@ -166,6 +167,7 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
       // One's own private record, merged into an open one, becomes as open as that one.
       isPrivate: a.privateTo !== null,
     })
+    await contactRenamed(m, keepId)
     await m.query(`INSERT INTO contact_merge (kept_id, merged_id, merged_by, merged_at, moved) VALUES (?, ?, ?, ?, ?)`, [
       keepId,
       otherId,

@@ -8,6 +8,7 @@ import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { contactRenamed } from '../platform/renamed'
 import { Contact } from './entities'
 import { dropNames, namesLike, recordNames } from './names'
 
@@ -135,6 +136,7 @@ export function changeContact(ctx: Ctx, id: number, input: ContactIn): Promise<v
     await m.update(Contact, id, { ...ownColumns(ctx, input), version: before.version + 1 })
     const fields = await writeParts(m, ctx, id, input)
     const became = await ownParts(m, id)
+    if (was.name !== became.name) await contactRenamed(m, id)
     await audit(m, ctx, {
       kind: 'changed',
       text: `Contact ${input.isPrivate ? 'of one’s own' : before.name} changed`,
