@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { useRoute } from 'vue-router'
 import { useSession } from '../shell/session'
+import PartTabs from '../ui/PartTabs.vue'
 
 const session = useSession()
-const route = useRoute()
 const tabs = computed(() =>
   [
     { to: '/people', name: 'Contacts', shown: true },
@@ -16,15 +15,5 @@ const tabs = computed(() =>
 </script>
 
 <template>
-  <nav aria-label="Parts of people" class="mb-3 flex gap-4 border-b border-line">
-    <RouterLink
-      v-for="t in tabs"
-      :key="t.to"
-      :to="t.to"
-      :aria-current="route.path === t.to ? 'page' : undefined"
-      class="-mb-px border-b-2 pb-1.5"
-      :class="route.path === t.to ? 'border-b-bill font-semibold text-ink' : 'border-transparent text-ink-2 hover:text-ink'"
-      >{{ t.name }}</RouterLink
-    >
-  </nav>
+  <PartTabs label="Parts of people" :tabs="tabs" />
 </template>
