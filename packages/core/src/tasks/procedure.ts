@@ -1,4 +1,4 @@
-import { addCourtDays, addDays, showDay, type CourtCalendar, type Day } from '../calendar'
+import { addCourtDays, addDays, type CourtCalendar, type Day } from '../calendar'
 
 /** From what a step's day is counted. Steps are named by their keys, docket dates by what they are called (`trial`). */
 export type Anchor =
@@ -201,7 +201,3 @@ export function bucketOf(due: Day | null, done: boolean, today: Day, weekday: nu
   if (due === addDays(today, 1)) return 'tomorrow'
   return due <= addDays(today, 7 - weekday) ? 'this week' : 'later'
 }
-
-/** How a moved day reads: `Fri 4 Dec → Mon 14 Dec`. */
-export const showMove = (was: Day | null, becomes: Day | null, today: Day): string =>
-  `${was ? showDay(was, today) : 'no date'} → ${becomes ? showDay(becomes, today) : 'no date'}`
