@@ -1,5 +1,16 @@
+import type { Right } from '@heron/contract'
 import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './shell/session'
+
+declare module 'vue-router' {
+  interface RouteMeta {
+    title?: string
+    /** Shown without signing in. */
+    open?: boolean
+    /** Without this right the address leads to no page; the server refuses its data in any case. */
+    right?: Right
+  }
+}
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -9,13 +20,17 @@ export const router = createRouter({
     { path: '/sign-in', component: () => import('./shell/SignIn.vue'), meta: { title: 'Sign in', open: true } },
     { path: '/today', component: () => import('./today/Today.vue'), meta: { title: 'Today' } },
     { path: '/matters', component: () => import('./matters/Matters.vue'), meta: { title: 'Matters' } },
-    { path: '/matters/new', component: () => import('./matters/OpenMatter.vue'), meta: { title: 'Open a matter' } },
+    { path: '/matters/new', component: () => import('./matters/OpenMatter.vue'), meta: { title: 'Open a matter', right: 'matters.open' } },
     { path: '/matters/:id(\\d+)/:tab?', component: () => import('./matters/Matter.vue'), meta: { title: 'Matter' } },
     { path: '/people', component: () => import('./people/People.vue'), meta: { title: 'People' } },
     { path: '/people/enquiries', component: () => import('./people/Enquiries.vue'), meta: { title: 'Enquiries' } },
     { path: '/people/enquiries/:id(\\d+)', component: () => import('./people/Enquiry.vue'), meta: { title: 'Enquiry' } },
-    { path: '/people/conflicts', component: () => import('./people/Conflicts.vue'), meta: { title: 'Conflict checks' } },
-    { path: '/people/import', component: () => import('./people/Import.vue'), meta: { title: 'Import' } },
+    {
+      path: '/people/conflicts',
+      component: () => import('./people/Conflicts.vue'),
+      meta: { title: 'Conflict checks', right: 'matters.open' },
+    },
+    { path: '/people/import', component: () => import('./people/Import.vue'), meta: { title: 'Import', right: 'people.change' } },
     { path: '/people/:id(\\d+)', component: () => import('./people/Contact.vue'), meta: { title: 'Contact' } },
     { path: '/tasks', component: () => import('./tasks/Tasks.vue'), meta: { title: 'Tasks' } },
     { path: '/docket', component: () => import('./docket/Docket.vue'), meta: { title: 'Docket' } },
@@ -30,14 +45,18 @@ export const router = createRouter({
     { path: '/books', component: () => import('./books/Books.vue'), meta: { title: 'Books' } },
     { path: '/books/accounts/:id(\\d+)', component: () => import('./books/Account.vue'), meta: { title: 'Account' } },
     { path: '/books/journals/:id(\\d+)', component: () => import('./books/Journal.vue'), meta: { title: 'Journal' } },
-    { path: '/set-up', component: () => import('./setup/Firm.vue'), meta: { title: 'Set-up' } },
-    { path: '/set-up/people', component: () => import('./setup/People.vue'), meta: { title: 'People and rates' } },
-    { path: '/set-up/leave', component: () => import('./setup/Leave.vue'), meta: { title: 'Leave and departure' } },
-    { path: '/set-up/areas', component: () => import('./setup/Areas.vue'), meta: { title: 'Areas and stages' } },
-    { path: '/set-up/fields', component: () => import('./setup/Fields.vue'), meta: { title: 'Fields' } },
-    { path: '/set-up/procedures', component: () => import('./setup/Procedures.vue'), meta: { title: 'Procedures' } },
-    { path: '/set-up/procedures/:id', component: () => import('./setup/ProcedureEditor.vue'), meta: { title: 'Procedure' } },
-    { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees' } },
+    { path: '/set-up', component: () => import('./setup/Firm.vue'), meta: { title: 'Set-up', right: 'firm.set-up' } },
+    { path: '/set-up/people', component: () => import('./setup/People.vue'), meta: { title: 'People and rates', right: 'firm.set-up' } },
+    { path: '/set-up/leave', component: () => import('./setup/Leave.vue'), meta: { title: 'Leave and departure', right: 'firm.set-up' } },
+    { path: '/set-up/areas', component: () => import('./setup/Areas.vue'), meta: { title: 'Areas and stages', right: 'firm.set-up' } },
+    { path: '/set-up/fields', component: () => import('./setup/Fields.vue'), meta: { title: 'Fields', right: 'firm.set-up' } },
+    { path: '/set-up/procedures', component: () => import('./setup/Procedures.vue'), meta: { title: 'Procedures', right: 'firm.set-up' } },
+    {
+      path: '/set-up/procedures/:id',
+      component: () => import('./setup/ProcedureEditor.vue'),
+      meta: { title: 'Procedure', right: 'firm.set-up' },
+    },
+    { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees', right: 'firm.set-up' } },
     { path: '/new-firm', component: () => import('./setup/First.vue'), meta: { title: 'Set up your firm', open: true } },
     { path: '/reports', component: () => import('./reports/Reports.vue'), meta: { title: 'Reports' } },
     { path: '/:rest(.*)*', component: () => import('./shell/NotThere.vue'), meta: { title: 'Not there' } },

@@ -80,13 +80,7 @@ async function reverse() {
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Bill ${data.number}`" :hint="`${data.payer} · issued ${dayText(data.issuedOn)}, due ${dayText(data.dueOn)}`">
-          <a
-            :href="`/api/bills/${id}/pdf`"
-            target="_blank"
-            rel="noopener"
-            class="inline-flex h-[30px] items-center rounded-control border border-line bg-paper px-3 text-[13px] font-semibold hover:bg-page"
-            >PDF</a
-          >
+          <Btn :href="`/api/bills/${id}/pdf`" target="_blank" rel="noopener">PDF</Btn>
           <Btn v-if="data.open > 0 && session.may('bills.issue')" @click="paying = 'operating'">Payment received</Btn>
           <Btn v-if="data.open > 0 && session.may('trust.post')" main :disabled="!data.ledgers.length" @click="paying = 'trust'"
             >Pay from trust</Btn

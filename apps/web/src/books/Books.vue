@@ -41,12 +41,7 @@ const entering = ref(false)
           { value: 'income', text: 'Income by timekeeper' },
         ]"
       />
-      <a
-        href="/api/books/export"
-        download
-        class="inline-flex h-[30px] items-center rounded-control border border-line bg-paper px-3 text-[13px] font-semibold hover:bg-page"
-        >Export journals</a
-      >
+      <Btn href="/api/books/export" download>Export journals</Btn>
       <Btn v-if="session.may('books.post')" main @click="entering = true">Enter a journal</Btn>
     </PageHead>
     <section v-if="show === 'trial'" class="sheet max-w-[860px]" aria-label="Trial balance">

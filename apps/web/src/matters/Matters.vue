@@ -130,7 +130,7 @@ const totalOf = (key: string) => {
     <PageHead title="Matters" :hint="toDates ? 'Choose the matter whose dates are to be worked out.' : undefined">
       <Views list="matters" :state="q" @choose="choose" />
       <Btn @click="choosing = true">Columns</Btn>
-      <a :href="exported" class="flex h-[32px] items-center rounded-control border border-line bg-paper px-3">CSV</a>
+      <Btn :href="exported">CSV</Btn>
       <Btn v-if="session.may('matters.open')" main key-name="N" @click="router.push('/matters/new')">Open a matter</Btn>
     </PageHead>
     <div class="mb-3 grid grid-cols-[1fr_130px_190px_190px_auto] items-end gap-3">

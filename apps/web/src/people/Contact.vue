@@ -49,7 +49,7 @@ const filled = computed(() => (data.value ? filledFields(groups.value ?? [], dat
                   <dt>
                     {{ r.what }}<template v-if="r.label">, {{ r.label }}</template>
                   </dt>
-                  <dd class="break-words whitespace-pre-line">{{ r.value }}</dd>
+                  <dd class="wrap-anywhere whitespace-pre-line">{{ r.value }}</dd>
                 </div>
                 <div v-if="data.greeting">
                   <dt>Greeting</dt>

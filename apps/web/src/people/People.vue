@@ -36,8 +36,8 @@ const exported = (format: string) => `/api/contacts/export?${new URLSearchParams
 <template>
   <div class="px-6 pt-[18px]">
     <PageHead title="People">
-      <a :href="exported('csv')" class="text-lagoon underline">CSV</a>
-      <a :href="exported('vcard')" class="text-lagoon underline">vCard</a>
+      <Btn :href="exported('csv')">CSV</Btn>
+      <Btn :href="exported('vcard')">vCard</Btn>
       <Btn v-if="session.may('people.change')" main @click="making = true">New contact</Btn>
     </PageHead>
     <PeopleTabs />

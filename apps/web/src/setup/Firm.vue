@@ -89,7 +89,10 @@ async function save() {
           <ChoiceField
             v-model="form.district"
             label="State whose holidays count"
-            :options="[{ value: '', text: 'None' }, ...(data?.districts ?? []).map((d) => ({ value: d, text: d }))]"
+            :options="[
+              { value: '', text: 'None' },
+              ...(data?.districts ?? []).map((d) => ({ value: d, text: d.charAt(0).toUpperCase() + d.slice(1) })),
+            ]"
           />
         </section>
         <section class="sheet space-y-3 px-4 py-3.5" aria-label="Numbers, time and bills">

@@ -5,6 +5,7 @@ import { onLostSession } from '../api'
 import FindOrDo from './FindOrDo.vue'
 import { useKeys } from './keys'
 import KeySheet from './KeySheet.vue'
+import NotThere from './NotThere.vue'
 import Masthead from './Masthead.vue'
 import { useNotes } from './notes'
 import { useSession } from './session'
@@ -34,7 +35,8 @@ watch(
     <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-3 focus:py-2">To the page</a>
     <Masthead @find="finding = true" />
     <main id="main" tabindex="-1" class="min-h-[calc(100vh-86px)] pb-14 outline-none">
-      <RouterView :key="route.path.split('/').slice(0, 4).join('/')" />
+      <NotThere v-if="route.meta.right && !session.may(route.meta.right)" />
+      <RouterView v-else :key="route.path.split('/').slice(0, 4).join('/')" />
     </main>
     <Waterline />
     <FindOrDo v-if="finding" @close="finding = false" />

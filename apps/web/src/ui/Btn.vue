@@ -1,11 +1,22 @@
 <script setup lang="ts">
-defineProps<{ main?: boolean; small?: boolean; keyName?: string; busy?: boolean; disabled?: boolean; type?: 'button' | 'submit' }>()
+/** A button, or with `href` a link that looks like one, as for what is taken home as a file. */
+defineProps<{
+  main?: boolean
+  small?: boolean
+  keyName?: string
+  busy?: boolean
+  disabled?: boolean
+  type?: 'button' | 'submit'
+  href?: string
+}>()
 </script>
 
 <template>
-  <button
-    :type="type ?? 'button'"
-    :disabled="disabled || busy"
+  <component
+    :is="href ? 'a' : 'button'"
+    :href="href"
+    :type="href ? undefined : (type ?? 'button')"
+    :disabled="disabled || busy || undefined"
     :aria-busy="busy || undefined"
     class="inline-flex items-center gap-1.5 rounded-control border font-semibold whitespace-nowrap disabled:opacity-60"
     :class="[
@@ -15,5 +26,5 @@ defineProps<{ main?: boolean; small?: boolean; keyName?: string; busy?: boolean;
   >
     <slot />
     <kbd v-if="keyName" class="kbd" aria-hidden="true">{{ keyName }}</kbd>
-  </button>
+  </component>
 </template>

@@ -5,6 +5,7 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useAct, useLoad } from '../use'
 import SideSheet from './SideSheet.vue'
+import Btn from './Btn.vue'
 import TextField from './TextField.vue'
 
 /** Named views of a list: the query of its address, kept under a name, for oneself or for all. */
@@ -30,7 +31,7 @@ async function forget(id: number) {
 
 <template>
   <Menu as="div" class="relative">
-    <MenuButton class="h-[32px] rounded-control border border-line bg-paper px-3">Views</MenuButton>
+    <MenuButton :as="Btn">Views</MenuButton>
     <MenuItems class="absolute right-0 z-30 mt-1 w-72 rounded-sheet border border-line bg-paper py-1 shadow-lg">
       <MenuItem v-for="v in data ?? []" :key="v.id" v-slot="{ active }">
         <div class="flex items-center px-3 py-1.5" :class="active && 'bg-lagoon-wash'">
