@@ -7,6 +7,7 @@ import {
   normalizeName,
   normalizeReach,
   relationKinds,
+  settledByItself,
   shortForms,
   soundsOf,
   spellingDistance,
@@ -136,4 +137,20 @@ describe('what surrounds a name', () => {
     ['Ludwig van der Meer Jr.', { prefix: '', given: 'Ludwig', family: 'van der Meer', suffix: 'Jr.' }],
     ['Prince', { prefix: '', given: '', family: 'Prince', suffix: '' }],
   ])('%s in parts', (name, parts) => expect(splitPersonName(name)).toEqual(parts))
+})
+
+describe('a hit that only met itself', () => {
+  const met = { sameName: true, sameRecord: true, client: false, parts: [{ ours: false, itself: true }] }
+  const ours = { ours: true, itself: false }
+  it.each([
+    ['the opponent of the matter just opened', met, 'itself'],
+    ['a client of other matters', { ...met, client: true, parts: [ours, ours] }, 'our own client'],
+    ['a client who calls again', { ...met, client: true, parts: [ours, { ours: true, itself: true }] }, 'our own client'],
+    ['another record of the same name', { ...met, sameRecord: false }, null],
+    ['a name merely like it', { ...met, sameName: false }, null],
+    ['both sides of the same matter', { ...met, parts: [...met.parts, { ours: true, itself: true }] }, null],
+    ['a client met on the other side elsewhere', { ...met, client: true, parts: [ours, { ours: false, itself: false }] }, null],
+    ['a client of ours searched as an opponent', { ...met, parts: [ours] }, null],
+    ['no part at all', { ...met, parts: [] }, null],
+  ] as const)('%s', (_who, hit, settled) => expect(settledByItself(hit)).toBe(settled))
 })

@@ -77,8 +77,7 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
         m,
         ctx,
         who.map((w) => ({ name: w.name, contactId: w.id })),
-        id,
-        who.map((w) => w.name),
+        { matterId: id, ours: who.map((w) => w.name) },
       )
     }
     await audit(m, ctx, {
@@ -124,7 +123,7 @@ export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
       party.role,
     ])
     if (there) throw fieldFault('contactId', `${who.name} is ${party.role} here already`)
-    const check = await checkNames(m, ctx, [{ name: who.name, contactId: party.contactId }], matterId)
+    const check = await checkNames(m, ctx, [{ name: who.name, contactId: party.contactId }], { matterId })
     await m.insert(MatterParty, { ...party, matterId, addedAt: instant(ctx.clock.now()) })
     await indexMatters(m, [matterId])
     await audit(m, ctx, {

@@ -23,9 +23,9 @@ const orders = {
 }
 export type Sort = keyof typeof orders
 
-const unbilledOf = `(SELECT t.matter_id, SUM(t.amount) AS amount FROM time_entry t WHERE t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable' GROUP BY t.matter_id
-  UNION ALL SELECT c.matter_id, SUM(c.amount) FROM cost_entry c WHERE c.bill_id IS NULL GROUP BY c.matter_id
-  UNION ALL SELECT p.matter_id, SUM(p.amount) FROM fee_portion p WHERE p.bill_id IS NULL GROUP BY p.matter_id)`
+const unbilledOf = `(SELECT 'time' AS kind, t.matter_id, SUM(t.amount) AS amount FROM time_entry t WHERE t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable' GROUP BY t.matter_id
+  UNION ALL SELECT 'cost', c.matter_id, SUM(c.amount) FROM cost_entry c WHERE c.bill_id IS NULL GROUP BY c.matter_id
+  UNION ALL SELECT 'portion', p.matter_id, SUM(p.amount) FROM fee_portion p WHERE p.bill_id IS NULL GROUP BY p.matter_id)`
 const owedOf = `(SELECT b.matter_id, b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) AS amount FROM bill b)`
 const heldOf = `(SELECT l.matter_id, SUM(e.amount) AS amount FROM client_ledger l JOIN ledger_entry e ON e.ledger_id = l.id WHERE l.matter_id IS NOT NULL GROUP BY l.matter_id)`
 // Time on a flat fee is covered by its portions.
@@ -63,7 +63,7 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
   if (f.followed) add(`m.id IN (SELECT matter_id FROM matter_follow WHERE user_id = ${Number(ctx.actor.id)})`)
   if (f.unbilledOver !== undefined && may(ctx.actor, 'bills.see'))
     add(
-      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT y.matter_id FROM ${kindsOfUnbilled} y JOIN matter z ON z.id = y.matter_id WHERE NOT (y.kind = 'time' AND z.billing = 'flat') GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
+      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT y.matter_id FROM ${unbilledOf} y JOIN matter z ON z.id = y.matter_id WHERE NOT (y.kind = 'time' AND z.billing = 'flat') GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
       f.unbilledOver,
     )
   if (f.heldOver !== undefined && may(ctx.actor, 'trust.see'))
@@ -78,11 +78,6 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
   if (f.fieldId && f.fieldIs) add(whereField('m', f.fieldId, 'has'), `%${f.fieldIs.toLowerCase()}%`)
   return { sql: where.join(' AND '), values }
 }
-const kindsOfUnbilled = unbilledOf
-  .replace('SELECT t.matter_id', `SELECT 'time' AS kind, t.matter_id`)
-  .replace('SELECT c.matter_id', `SELECT 'cost', c.matter_id`)
-  .replace('SELECT p.matter_id', `SELECT 'portion', p.matter_id`)
-
 interface ShownRow {
   id: number
   number: string
@@ -249,7 +244,7 @@ export async function totals(ctx: Ctx, f: MatterFilter) {
   const sees = may(ctx.actor, 'bills.see')
   return {
     matters: count!.n,
-    unbilled: sees ? await add(kindsOfUnbilled, 'money', `AND ${unbilledCounts}`) : null,
+    unbilled: sees ? await add(unbilledOf, 'money', `AND ${unbilledCounts}`) : null,
     owed: sees ? await add(owedOf, 'money') : null,
     held: may(ctx.actor, 'trust.see') ? await add(heldOf, 'trust') : null,
   }

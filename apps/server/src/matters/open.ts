@@ -180,25 +180,10 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
 async function checkAtOpening(m: EntityManager, ctx: Ctx, matterId: number, input: MatterIn, contactIds: readonly number[]) {
   const who = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [[...new Set(contactIds)]])
   const ours = who.filter((w) => w.id === input.clientId || input.clientIds.includes(w.id)).map((w) => w.name)
-  const check = await checkNames(
+  await checkNames(
     m,
     ctx,
     who.map((w) => ({ name: w.name, contactId: w.id })),
-    matterId,
-    ours,
+    { matterId, ours, itself: { matterId } },
   )
-  // The matter just opened is itself among what its names play a part in.
-  const own = await row<{ number: string }>(m, `SELECT number FROM matter WHERE id = ?`, [matterId])
-  for (const h of check.hits)
-    if (
-      h.decision === null &&
-      h.reasons.includes('same name') &&
-      h.matters.length > 0 &&
-      h.matters.every((x) => x.text.includes(` in ${own!.number}, `))
-    )
-      await run(
-        m,
-        `UPDATE conflict_hit SET decision = 'no conflict', note = 'this matter itself', decided_by = ?, decided_at = ? WHERE id = ?`,
-        [ctx.actor.id, instant(ctx.clock.now()), h.id],
-      )
 }

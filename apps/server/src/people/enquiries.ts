@@ -186,30 +186,14 @@ export function changeEnquiry(ctx: Ctx, id: number, input: EnquiryIn): Promise<v
 export function checkEnquiry(ctx: Ctx, id: number) {
   return work(ctx, async (m) => {
     const e = await requireOpenEnquiry(m, ctx, id)
-    // The enquiry's own names would hit themselves.
-    const check = await checkNames(
-      m,
-      ctx,
-      [{ name: e.name, contactId: e.contactId }, ...e.adverse.map((name) => ({ name }))],
-      null,
-      [e.name],
-      `Enquiry of ${e.name}`,
-    )
-    const own = check.hits.filter(
-      (h) => h.matters.every((x) => x.text.startsWith(`Named as against in an enquiry of ${e.name} `)) && h.matters.length > 0,
-    )
-    for (const h of own)
-      await run(m, `UPDATE conflict_hit SET decision = 'no conflict', note = 'this enquiry', decided_by = ?, decided_at = ? WHERE id = ?`, [
-        ctx.actor.id,
-        instant(ctx.clock.now()),
-        h.id,
-      ])
+    const check = await checkNames(m, ctx, [{ name: e.name, contactId: e.contactId }, ...e.adverse.map((name) => ({ name }))], {
+      ours: [e.name],
+      about: `Enquiry of ${e.name}`,
+      itself: { enquiryId: id },
+    })
     await run(m, `UPDATE enquiry SET conflict_check_id = ? WHERE id = ?`, [check.id, id])
     await audit(m, ctx, { kind: 'checked', text: `Conflicts checked for the enquiry of ${e.name}`, subject: 'enquiry', subjectId: id })
-    return {
-      ...check,
-      hits: check.hits.map((h) => (own.some((o) => o.id === h.id) ? { ...h, decision: 'no conflict' as const, note: 'this enquiry' } : h)),
-    }
+    return check
   })
 }
 
