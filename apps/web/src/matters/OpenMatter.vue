@@ -3,16 +3,15 @@ import { useEventListener } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
-import NewContact from '../people/NewContact.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import ContactPicker from '../people/ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import { plural, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
 import { useAct, useFirstField, useLoad } from '../use'
@@ -73,7 +72,6 @@ const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
 const another = ref<Choice | null>(null)
 const member = ref(0)
 const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
-const making = ref<{ name: string; for: 'client' | 'payer' | 'another' | 'judge' } | null>(null)
 
 const area = computed(() => setting.value?.areas.find((a) => a.id === form.areaId))
 // An area brings its rules, its team and its first procedure; what was chosen by hand stays.
@@ -141,13 +139,6 @@ function addMember() {
   const who = staff.value.find((s) => s.id === member.value)
   if (who) form.team.push({ userId: who.id, name: who.name, rate: null })
   member.value = 0
-}
-function made(c: Choice) {
-  if (making.value?.for === 'client') form.client = c
-  else if (making.value?.for === 'payer') form.billTo = c
-  else if (making.value?.for === 'judge') form.judge = c
-  else if (making.value?.for === 'another') another.value = c
-  making.value = null
 }
 
 const roleOf = (userId: number) => teamRoleOf(staff.value.find((s) => s.id === userId)?.role)
@@ -242,15 +233,7 @@ const missing = computed(() =>
         <section id="client" aria-label="Client and name">
           <h2 class="mb-2.5">Client and name</h2>
           <div class="grid grid-cols-[2fr_1fr] gap-3">
-            <Picker
-              v-model="form.client"
-              label="Client"
-              :search="searchContacts"
-              :fault="fault('clientId')"
-              make="New person or organization"
-              autofocus
-              @make="making = { name: $event, for: 'client' }"
-            />
+            <ContactPicker v-model="form.client" label="Client" :fault="fault('clientId')" autofocus as="client" />
             <DayField v-model="form.openedOn" label="Opened" :fault="fault('openedOn')" />
             <TextField v-model="form.name" label="Name of the matter" :fault="fault('name')" />
             <ChoiceField
@@ -260,14 +243,7 @@ const missing = computed(() =>
             />
             <div class="col-span-2"><TextField v-model="form.description" label="What the firm is engaged to do" optional /></div>
             <div>
-              <Picker
-                v-model="another"
-                label="Further client"
-                optional
-                :search="searchContacts"
-                make="New person or organization"
-                @make="making = { name: $event, for: 'another' }"
-              />
+              <ContactPicker v-model="another" label="Further client" optional as="client" />
               <span v-for="(c, i) in form.clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
                 >{{ c.text }} <button type="button" :aria-label="`Take out ${c.text}`" @click="form.clients.splice(i, 1)">×</button></span
               >
@@ -301,14 +277,7 @@ const missing = computed(() =>
             <TextField v-model="form.court" label="Court" optional />
             <TextField v-model="form.caseNumber" label="Court’s case number" optional />
             <TextField v-model="form.ourSide" label="We act for the" optional :list="partyRoles" />
-            <Picker
-              v-model="form.judge"
-              label="Judge"
-              optional
-              :search="searchContacts"
-              make="New person or organization"
-              @make="making = { name: $event, for: 'judge' }"
-            />
+            <ContactPicker v-model="form.judge" label="Judge" optional as="judge" />
           </div>
         </section>
         <section id="team" aria-label="Team and access">
@@ -350,14 +319,12 @@ const missing = computed(() =>
         <section id="billing" aria-label="Billing">
           <h2 class="mb-2.5">Billing</h2>
           <div class="grid grid-cols-3 gap-3">
-            <Picker
+            <ContactPicker
               v-model="form.billTo"
               label="Whom to bill"
-              :search="searchContacts"
               hint="Needed before anything can be billed"
               :fault="fault('billToId')"
-              make="New person or organization"
-              @make="making = { name: $event, for: 'payer' }"
+              as="payee"
             />
             <ChoiceField
               v-model="form.billing"
@@ -417,12 +384,5 @@ const missing = computed(() =>
         />
       </div>
     </div>
-    <NewContact
-      v-if="making"
-      :name="making.name"
-      :as="{ client: 'client', another: 'client', payer: 'payee', judge: 'judge' }[making.for]"
-      @made="made"
-      @close="making = null"
-    />
   </div>
 </template>

@@ -1,26 +1,20 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue'
-import NewContact from '../people/NewContact.vue'
+import { reactive } from 'vue'
+import ContactPicker from '../people/ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import TextField from '../ui/TextField.vue'
 import { partyRoles, type OpenParty } from './roles'
 
 /** The parties of a matter that is being opened, with a line for the next one. */
 const parties = defineModel<OpenParty[]>({ required: true })
 const party = reactive({ who: null as Choice | null, role: '', side: 'adverse' as OpenParty['side'], counsel: null as Choice | null })
-const making = ref<{ name: string; for: 'who' | 'counsel' } | null>(null)
 
 function addParty() {
   if (!party.who || !party.role.trim()) return
   parties.value = [...parties.value, { who: party.who, role: party.role, side: party.side, counsel: party.counsel }]
   Object.assign(party, { who: null, role: '', counsel: null })
-}
-function made(c: Choice) {
-  if (making.value) party[making.value.for] = c
-  making.value = null
 }
 /** What stands in the line is taken along when the matter is opened. */
 defineExpose({ addParty })
@@ -51,13 +45,7 @@ defineExpose({ addParty })
     </tbody>
   </table>
   <div class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
-    <Picker
-      v-model="party.who"
-      label="Party"
-      :search="searchContacts"
-      make="New person or organization"
-      @make="making = { name: $event, for: 'who' }"
-    />
+    <ContactPicker v-model="party.who" label="Party" as="opposing party" />
     <TextField v-model="party.role" label="Role" :list="partyRoles" />
     <ChoiceField
       v-model="party.side"
@@ -68,20 +56,7 @@ defineExpose({ addParty })
         { value: 'other', text: 'Other' },
       ]"
     />
-    <Picker
-      v-model="party.counsel"
-      label="Counsel"
-      :search="searchContacts"
-      make="New person or organization"
-      @make="making = { name: $event, for: 'counsel' }"
-    />
+    <ContactPicker v-model="party.counsel" label="Counsel" as="opposing counsel" />
     <Btn :disabled="!party.who || !party.role.trim()" @click="addParty">Add party</Btn>
   </div>
-  <NewContact
-    v-if="making"
-    :name="making.name"
-    :as="making.for === 'counsel' ? 'opposing counsel' : 'opposing party'"
-    @made="made"
-    @close="making = null"
-  />
 </template>

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
-import NewContact from '../people/NewContact.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import ContactPicker from '../people/ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -21,7 +20,6 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const open = ref(false)
-const making = ref<{ name: string; for: 'who' | 'counsel' } | null>(null)
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
 const form = reactive({
   id: 0,
@@ -74,10 +72,6 @@ async function takeOut(p: Matter['parties'][number]) {
   if (!(await act(() => api.matters.removeParty({ id: p.id })))) return
   notes.say(`${p.name} taken out`)
   session.changed()
-}
-function made(c: Choice) {
-  if (making.value) form[making.value.for] = c
-  making.value = null
 }
 </script>
 
@@ -132,16 +126,7 @@ function made(c: Choice) {
     @close="open = false"
   >
     <p v-if="form.id" class="font-semibold">{{ form.who?.text }}</p>
-    <Picker
-      v-else
-      v-model="form.who"
-      label="Who"
-      :search="searchContacts"
-      :fault="fault('contactId')"
-      make="New person or organization"
-      autofocus
-      @make="making = { name: $event, for: 'who' }"
-    />
+    <ContactPicker v-else v-model="form.who" label="Who" :fault="fault('contactId')" autofocus as="opposing party" />
     <TextField v-model="form.role" label="Role" :list="partyRoles" :fault="fault('role')" />
     <ChoiceField
       v-model="form.side"
@@ -152,22 +137,8 @@ function made(c: Choice) {
         { value: 'other', text: 'Other' },
       ]"
     />
-    <Picker
-      v-model="form.counsel"
-      label="Counsel"
-      optional
-      :search="searchContacts"
-      make="New person or organization"
-      @make="making = { name: $event, for: 'counsel' }"
-    />
+    <ContactPicker v-model="form.counsel" label="Counsel" optional as="opposing counsel" />
     <TextField v-if="form.counselText" v-model="form.counselText" label="Counsel, as it was written" optional />
     <DayField v-model="form.servedOn" label="Served on" optional :fault="fault('servedOn')" />
-    <NewContact
-      v-if="making"
-      :name="making.name"
-      :as="making.for === 'counsel' ? 'opposing counsel' : 'opposing party'"
-      @made="made"
-      @close="making = null"
-    />
   </SideSheet>
 </template>

@@ -4,21 +4,19 @@ import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import ContactPicker from './ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
-import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchContacts } from '../ui/search'
+import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct } from '../use'
-import NewContact from './NewContact.vue'
 
 const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const adding = ref(false)
-const making = ref('')
 const other = ref<Choice | null>(null)
 const title = ref('')
 const how = ref(props.contact.kind === 'organization' ? 'employs' : 'works for')
@@ -87,15 +85,7 @@ async function takeOut(r: (typeof props.contact.relations)[number]) {
   >
     <p class="font-semibold">{{ contact.name }}</p>
     <ChoiceField v-model="how" label="How" :options="ways" autofocus />
-    <Picker
-      v-model="other"
-      label="Whom"
-      :search="searchContacts"
-      :fault="fault('otherId')"
-      make="New person or organization"
-      @make="making = $event"
-    />
+    <ContactPicker v-model="other" label="Whom" :fault="fault('otherId')" as="witness" />
     <TextField v-model="title" label="Title or words" optional />
-    <NewContact v-if="making" :name="making" as="witness" @made="((other = $event), (making = ''))" @close="making = ''" />
   </SideSheet>
 </template>
