@@ -16,8 +16,8 @@ interface Service {
   server: ChildProcess
 }
 
-async function startService(place: Place, port: number): Promise<Service> {
-  const db = await provision(place)
+async function startService(place: Place, port: number, demo = true): Promise<Service> {
+  const db = await provision(place, undefined, demo)
   const server = spawn(process.execPath, ['--import', 'tsx', join(root, 'apps/server/src/main.ts')], {
     cwd: root,
     env: {
@@ -64,6 +64,11 @@ export async function runBrowserTests(dir: string, args: string[] = []): Promise
   await freshCopy(dir)
   const port = await freePort()
   let service = await startService(place, port)
+  // A second server without a firm, for the first set-up.
+  const emptyPlace = { dir: `${dir}-empty`, today: testDay }
+  rmSync(emptyPlace.dir, { recursive: true, force: true })
+  const emptyPort = await freePort()
+  const empty = await startService(emptyPlace, emptyPort, false)
   const control = createServer((_req, res) => {
     void stopService(service)
       .then(() => startService(place, port))
@@ -84,6 +89,7 @@ export async function runBrowserTests(dir: string, args: string[] = []): Promise
     env: {
       ...process.env,
       HERON_URL: `http://127.0.0.1:${port}`,
+      HERON_EMPTY_URL: `http://127.0.0.1:${emptyPort}`,
       HERON_CONTROL: `http://127.0.0.1:${controlPort}`,
       HERON_E2E_RESULT: join(dir, 'e2e.json'),
     },
@@ -92,6 +98,7 @@ export async function runBrowserTests(dir: string, args: string[] = []): Promise
   const [code] = (await once(tests, 'exit')) as [number | null]
   control.close()
   await stopService(service)
+  await stopService(empty)
   return code ?? 1
 }
 

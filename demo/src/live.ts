@@ -2,7 +2,6 @@ import { addDays, addCourtDays, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates } from '@heron/core/docket'
 import { addEntry, docketDates } from '@heron/server/docket'
 import { makeSheet } from '@heron/server/ledger'
-import { setStage } from '@heron/server/matters'
 import { filePaper } from '@heron/server/papers'
 import { row, rows, type Ctx } from '@heron/server/platform'
 import { makeTask, previewProcedure, startProcedure } from '@heron/server/tasks'
@@ -183,22 +182,6 @@ export async function layLiveDocket(stage: Stage, office: Office) {
         date: back(5 + (n % 6) * 4),
         service: 'electronic',
       })
-  }
-
-  for (const [short, stageName] of [
-    ['Gannet Ferry v. Corvane', 'Discovery'],
-    ['Brinewell Oyster v. Pellan', 'Pleadings'],
-    ['Ostergaard v. Pilots', 'After judgment'],
-    ['Tidecrest adv. Munro', 'Discovery'],
-    ['Estate of A. Varga', 'Claims'],
-    ['TIDE RYE opposition', 'Opposition'],
-  ] as const) {
-    const found = await row<{ id: number }>(
-      stage.base.db.manager,
-      `SELECT s.id FROM stage s JOIN matter m ON m.area_id = s.area_id WHERE m.id = ? AND s.name = ?`,
-      [office.find(short).id, stageName],
-    )
-    await setStage(stage.as(office.find(short).plan.lead), office.find(short).id, found!.id)
   }
 
   const procedure = await rows<{ id: number; name: string }>(stage.base.db.manager, `SELECT id, name FROM procedure_def`)

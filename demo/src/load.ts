@@ -77,13 +77,16 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await depositFirmMoney(stage.as('Orla Petrakis'), pooled, begin, 100_00)
 
     await makeFields(stage)
-    const office = new Office(stage, pooled)
+    const office = new Office(stage, pooled, firmPlan(begin).areas)
     await office.meetPeople()
     await relatePeople(stage, office)
     for (let day = begin; day <= today; day = addDays(day, 1)) {
       stage.day = day
       const open = !courts.closedWhy(day, 'after')
-      await inOne(stage, () => office.openMatters())
+      await inOne(stage, async () => {
+        await office.openMatters()
+        await office.moveStages()
+      })
       if (open && day < today) await office.workDay()
       await inOne(stage, async () => {
         if (weekday(day) === 5) await office.postWeek()

@@ -13,7 +13,11 @@ export interface MatterPlan {
   /** Days before the day of loading on which it was opened. */
   age: number
   closedAfter?: number
+  /** Where it stands on the day of loading; the stages before it were gone through at even intervals. */
+  stage?: string
   outside?: boolean
+  /** Bears 60 % of the bills. */
+  insurer?: string
   /** How much is worked on it, against 1. */
   weight: number
   /** Dollars of the first deposit into trust; 0 for none. */
@@ -50,7 +54,7 @@ const told: MatterPlan[] = [
     3,
     15000,
     'claims for the collision of the ferry Gannet with a tow at Harrow Narrows',
-    { adverse: 'Corvane Towing Co.', side: 'plaintiff', caseNumber: '2:26-cv-00381', outside: true },
+    { adverse: 'Corvane Towing Co.', side: 'plaintiff', caseNumber: '2:26-cv-00381', stage: 'Discovery', outside: true },
   ),
   m(
     'Brinewell Oyster Co.',
@@ -62,7 +66,7 @@ const told: MatterPlan[] = [
     2.4,
     10000,
     'trespass on leased oyster grounds and the boundary of the tidal land',
-    { adverse: 'Pellan Shores Development', side: 'plaintiff', caseNumber: '2:26-cv-00412' },
+    { adverse: 'Pellan Shores Development', side: 'plaintiff', caseNumber: '2:26-cv-00412', stage: 'Pleadings' },
   ),
   m(
     'Tidecrest Boatyard',
@@ -74,7 +78,7 @@ const told: MatterPlan[] = [
     1.6,
     7500,
     'defense of a claim over the refit of the ketch Morning Lark',
-    { adverse: 'Giles Munro', side: 'defendant', caseNumber: 'HS-CV-26-1180' },
+    { adverse: 'Giles Munro', side: 'defendant', caseNumber: 'HS-CV-26-1180', stage: 'Discovery', insurer: 'Brackwater Insurance' },
   ),
   m(
     'Pilar Ostergaard',
@@ -86,7 +90,7 @@ const told: MatterPlan[] = [
     1.8,
     8000,
     'injury of a deckhand and wages until the end of the voyage',
-    { adverse: 'Harrow Sound Pilots', side: 'plaintiff', caseNumber: '2:25-cv-00207' },
+    { adverse: 'Harrow Sound Pilots', side: 'plaintiff', caseNumber: '2:25-cv-00207', stage: 'After judgment' },
   ),
   m(
     'Hollin & Rye Brewing',
@@ -98,7 +102,7 @@ const told: MatterPlan[] = [
     1.1,
     2500,
     'the opposition to the application for TIDE RYE in class 33',
-    { adverse: 'Tyde Rye Distillers Ltd', side: 'opposer' },
+    { adverse: 'Tyde Rye Distillers Ltd', side: 'opposer', stage: 'Opposition' },
   ),
   m(
     'Estate of Anton Varga',
@@ -110,7 +114,7 @@ const told: MatterPlan[] = [
     1.6,
     12000,
     'the administration of the estate from letters to distribution',
-    { side: 'personal representative', caseNumber: 'HS-PR-26-0214' },
+    { side: 'personal representative', caseNumber: 'HS-PR-26-0214', stage: 'Claims' },
   ),
   m(
     'Tidecrest Boatyard',
@@ -122,7 +126,7 @@ const told: MatterPlan[] = [
     1,
     5000,
     'defense of a supplier’s claim for two engines',
-    { adverse: 'Oduya Marine Engines', side: 'defendant', closedAfter: 420 },
+    { adverse: 'Oduya Marine Engines', side: 'defendant', stage: 'Settled', closedAfter: 420 },
   ),
   m(
     'Hollin & Rye Brewing',

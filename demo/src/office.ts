@@ -1,8 +1,9 @@
 import type { TimeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
 import { approve, changeLine, issueBill, makePreBill, payBill, payBillFromTrust, reversePayment, setDiscount } from '@heron/server/billing'
+import type { FirmPlan } from '@heron/server/firm'
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
-import { earnPortion, openMatter } from '@heron/server/matters'
+import { earnPortion, openMatter, setStage } from '@heron/server/matters'
 import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
 import { row, rows } from '@heron/server/platform'
 import { postTime, recordCost, recordTime, reverseTime } from '@heron/server/time'
@@ -71,6 +72,7 @@ export class Office {
   constructor(
     private readonly stage: Stage,
     private readonly pooled: number,
+    private readonly areas: FirmPlan['areas'],
   ) {
     this.plans = matterPlans(
       clients.map(([name]) => name),
@@ -201,11 +203,36 @@ export class Office {
         billing: plan.flat ? 'flat' : 'hourly',
         flatFee: (plan.flat ?? []).map(([label, dollars]) => ({ label, amount: dollars * 100 })),
         billToId: clientId,
+        payers: plan.insurer
+          ? [
+              { contactId: clientId, fixed: null, basisPoints: 4_000 },
+              { contactId: this.contacts.get(plan.insurer)!, fixed: null, basisPoints: 6_000 },
+            ]
+          : [],
       })
       const matter = { id: opened.id, plan, clientId, awaiting: [] }
       this.matters.push(matter)
       if (plan.deposit)
         this.pending.push({ plan, matter, cents: plan.deposit * 100, on: addDays(stage.day, 3 + Math.floor(this.dice() * 6)) })
+    }
+  }
+
+  /** Moves matters on through the stages of their area on the days due. */
+  async moveStages() {
+    const { stage } = this
+    for (const { id, plan } of this.matters.filter((m) => m.plan.stage)) {
+      const names = this.areas.find((a) => a.name === plan.area)!.stages
+      const last = names.indexOf(plan.stage!)
+      const opened = addDays(stage.today, -plan.age)
+      const span = plan.closedAfter ?? plan.age
+      const name = names.find((_, k) => k > 0 && k <= last && addDays(opened, Math.floor((span * k) / (last + 1))) === stage.day)
+      if (!name) continue
+      const found = await row<{ id: number }>(
+        stage.tx!,
+        `SELECT s.id FROM stage s JOIN matter m ON m.area_id = s.area_id WHERE m.id = ? AND s.name = ?`,
+        [id, name],
+      )
+      await setStage(stage.as(plan.lead), id, found!.id)
     }
   }
 
@@ -315,16 +342,17 @@ export class Office {
   private async settle(matter: OpenMatter, billId: number) {
     const { stage } = this
     const orla = stage.as('Orla Petrakis')
-    const bill = await row<{ open: number }>(
+    const bill = await row<{ open: number; payerId: number }>(
       stage.tx!,
-      `SELECT total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open FROM bill b WHERE id = ?`,
+      `SELECT payer_id AS payerId, total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open FROM bill b WHERE id = ?`,
       [billId],
     )
     const open = bill!.open
     if (open <= 0) return
     const held = (await this.held(matter))[0]
     this.events += 1
-    const fromTrust = Math.min(open, Math.max(0, held?.available ?? 0))
+    // Only the client's own bills are paid from the client's money.
+    const fromTrust = bill!.payerId === matter.clientId ? Math.min(open, Math.max(0, held?.available ?? 0)) : 0
     if (held && fromTrust > 0)
       await payBillFromTrust(orla, { ledgerId: held.id, billId, day: stage.day, amount: fromTrust, overrideReason: '' })
     const left = open - fromTrust
@@ -429,7 +457,8 @@ export class Office {
         continue
       }
       const bill = await issueBill(orla, made.id, stage.day)
-      matter.awaiting.push({ billId: bill.id, on: addDays(stage.day, 5 + Math.floor(this.dice() * 50)), total: 0 })
+      for (const { id } of [bill, ...bill.others])
+        matter.awaiting.push({ billId: id, on: addDays(stage.day, 5 + Math.floor(this.dice() * 50)), total: 0 })
       for (const portion of matter.plan.flat
         ? await rows<{ id: number }>(m, `SELECT id FROM fee_portion WHERE matter_id = ? AND earned_on IS NULL`, [matter.id])
         : [])

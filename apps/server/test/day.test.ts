@@ -106,12 +106,13 @@ describe('drafts of time', () => {
   })
 })
 
+interface Pre {
+  state: string
+  lines: { id: number; text: string; charged: number; worked: number; net: number }[]
+  totals: Record<'worked' | 'writtenDown' | 'noCharge' | 'fees' | 'costs' | 'discount' | 'total', number>
+}
+
 describe('a pre-bill', () => {
-  interface Pre {
-    state: string
-    lines: { id: number; text: string; charged: number; worked: number; net: number }[]
-    totals: Record<'worked' | 'writtenDown' | 'noCharge' | 'fees' | 'costs' | 'discount' | 'total', number>
-  }
   async function make(entries: [string, string][]) {
     const m = await client()
     const ids = []
@@ -180,6 +181,69 @@ describe('a pre-bill', () => {
     await noor.must('POST', `/pre-bills/${p.id}/approve`, { approved: true })
     const answers = await Promise.all([1, 2, 3].map(() => orla.post(`/pre-bills/${p.id}/issue`, { day: today })))
     expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409])
+  })
+})
+
+describe('a bill split among payers', () => {
+  it('is a bill for each, which together are the whole to the cent and pay their own', async () => {
+    const m = await client()
+    const insurer = await noor.must<{ id: number }>('POST', '/contacts', {
+      kind: 'organization',
+      name: 'Split Insurers',
+      kinds: ['insurer'],
+    })
+    const say = (payers: object[]) => noor.call('PUT', `/matters/${m.id}/billing`, { billToId: m.clientId, payers })
+    const short = await say([
+      { contactId: m.clientId, basisPoints: 5000 },
+      { contactId: insurer.id, basisPoints: 4000 },
+    ])
+    expect([short.status, short.body.fields[0]?.message]).toEqual([400, 'The percentages make 90 %; they must make 100 %'])
+    await say([
+      { contactId: insurer.id, fixed: 100_00 },
+      { contactId: m.clientId, basisPoints: 3333 },
+      { contactId: (await client()).clientId, basisPoints: 6667 },
+    ])
+    const made = await noor.must<{ payers: { share: string }[]; billTo: string }>('GET', `/matters/${m.id}`)
+    expect([made.billTo, made.payers.map((p) => p.share)]).toEqual([
+      'Split Insurers',
+      ['$100.00', '33.33 % of what is left', '66.67 % of what is left'],
+    ])
+    const ids = []
+    for (const duration of ['1.1', '0.7'])
+      ids.push((await noor.must<{ id: number }>('POST', '/time', { matterId: m.id, day: today, text: 'Work', duration, rate: 333_00 })).id)
+    await noor.must('POST', '/time/post', { ids })
+    const pre = await noor.must<{ id: number }>('POST', '/pre-bills', { matterId: m.id, workTo: today })
+    type Shown = Pre & { totals: { total: number; worked: number }; parts: { total: number }[] }
+    const whole = await noor.must<Shown>('GET', `/pre-bills/${pre.id}`)
+    // What was agreed afterwards does not touch the pre-bill that waits.
+    await say([])
+    await noor.must('POST', `/pre-bills/${pre.id}/approve`, { approved: true })
+    const first = await orla.must<{ id: number; number: string; others: { id: number; number: string }[] }>(
+      'POST',
+      `/pre-bills/${pre.id}/issue`,
+      { day: today },
+    )
+    const bills = []
+    for (const { id } of [first, ...first.others])
+      bills.push(await orla.must<Shown & { number: string; total: number; payer: string; others: object[] }>('GET', `/bills/${id}`))
+    expect(bills.map((b) => b.total)).toEqual(whole.parts.map((p) => p.total))
+    expect(bills.map((b) => b.total).reduce((a, b) => a + b)).toBe(whole.totals.total)
+    expect(bills.map((b) => b.totals.worked).reduce((a, b) => a + b)).toBe(whole.totals.worked)
+    expect([bills[0]!.payer, bills[0]!.total, bills[0]!.others.length]).toEqual(['Split Insurers', 100_00, 2])
+    const booked = await rows<{ role: string; amount: number }>(
+      office.db.manager,
+      `SELECT a.role, SUM(l.amount) AS amount FROM journal_line l JOIN account a ON a.id = l.account_id WHERE l.matter_id = ? AND a.role IN ('work in progress', 'receivable') GROUP BY a.role ORDER BY a.role`,
+      [m.id],
+    )
+    expect(booked.map((b) => [b.role, b.amount])).toEqual([
+      ['receivable', whole.totals.total],
+      ['work in progress', 0],
+    ])
+    // The client's money in trust pays the client's bill and no other's.
+    const ledgerId = await office.deposit(orla, m, 500_00)
+    const pay = (id: number, amount: number) => orla.post('/trust/bill-payments', { ledgerId, billId: id, day: today, amount })
+    expect((await pay(first.id, 100_00)).status).not.toBe(200)
+    await orla.must('POST', `/bills/${first.id}/payments`, { day: today, amount: 100_00, kind: 'check' })
   })
 })
 
@@ -298,5 +362,24 @@ describe('what the shell shows', () => {
     expect(seen.figures).toBeNull()
     const log = await billie.must<{ rows: { text: string }[] }>('GET', `/matters/${m.id}/log`)
     expect(log.rows.map((r) => r.text).join()).not.toContain('$')
+  })
+})
+
+describe('the figures kept beside matters', () => {
+  it('say what the entries say, after all that was recorded, billed, paid and reversed here', async () => {
+    const differ = await rows(
+      office.db.manager,
+      `SELECT m.id, f.unbilled, f.held, x.unbilled AS asEntered, x.held AS asPosted FROM matter m LEFT JOIN matter_figure f ON f.matter_id = m.id
+         JOIN (SELECT m.id,
+                 IF(m.billing = 'flat', 0, COALESCE((SELECT SUM(t.amount) FROM time_entry t WHERE t.matter_id = m.id AND t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable'), 0))
+                 + COALESCE((SELECT SUM(c.amount) FROM cost_entry c WHERE c.matter_id = m.id AND c.bill_id IS NULL), 0)
+                 + COALESCE((SELECT SUM(p.amount) FROM fee_portion p WHERE p.matter_id = m.id AND p.bill_id IS NULL), 0) AS unbilled,
+                 COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.matter_id = m.id), 0) AS held
+               FROM matter m) x ON x.id = m.id
+        WHERE COALESCE(f.unbilled, 0) <> x.unbilled OR COALESCE(f.held, 0) <> x.held`,
+    )
+    expect(differ).toEqual([])
+    const some = await rows<{ n: number }>(office.db.manager, `SELECT COUNT(*) AS n FROM matter_figure WHERE unbilled > 0 OR held > 0`)
+    expect(some[0]!.n).toBeGreaterThan(3)
   })
 })

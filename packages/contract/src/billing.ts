@@ -53,6 +53,8 @@ export const preBillOut = preBillRow.omit({ lines: true, total: true }).extend({
   totals,
   discountAmount: cents,
   discountBasisPoints: z.number(),
+  /** What each payer will be billed, where there is more than one. */
+  parts: z.array(z.object({ name: z.string(), share: z.string(), total: cents })),
   owedBefore: cents,
   held: cents,
 })
@@ -63,6 +65,9 @@ export const billOut = billRow.extend({
   payments: z.array(z.object({ id: z.number(), day: z.string(), kind: z.string(), amount: cents, reversed: z.boolean() })),
   pdfHash: z.string().nullable(),
   payerId: z.number(),
+  /** Where a bill is one payer's part: which part, of how much, and the others' bills. */
+  part: z.object({ share: z.string(), of: cents }).nullable(),
+  others: z.array(z.object({ id: z.number(), number: z.string(), payer: z.string(), total: cents })),
   ledgers: z.array(z.object({ id: z.number(), name: z.string(), available: cents, held: cents })),
 })
 
@@ -113,7 +118,7 @@ export const billing = {
   drop: route('bills.review', 'DELETE', '/pre-bills/{id}', 'Drop a pre-bill; its lines stay unbilled').input(withId).output(ok),
   issue: posting('bills.issue', '/pre-bills/{id}/issue', 'Issue an approved pre-bill as a numbered bill')
     .input(z.object({ id, day }))
-    .output(z.object({ id: z.number(), number: z.string() })),
+    .output(z.object({ id: z.number(), number: z.string(), others: z.array(z.object({ id: z.number(), number: z.string() })) })),
   get: route('bills.see', 'GET', '/bills/{id}', 'An issued bill').input(withId).output(billOut),
   pdf: route('bills.see', 'GET', '/bills/{id}/pdf', 'The bill as PDF, the same bytes each time').input(withId).output(fileOut),
   pay: posting('bills.issue', '/bills/{id}/payments', 'A payment that came into operating')

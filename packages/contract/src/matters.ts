@@ -1,3 +1,4 @@
+import { payersFault } from '@heron/core/billing'
 import { z } from 'zod'
 import { amount, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, withId } from './base'
 import { fieldValues } from './fields'
@@ -49,6 +50,22 @@ const described = {
   clientIds: z.array(id).max(20).default([]),
   fields: fieldValues.optional(),
 }
+/** Who bears bills, where more than one does: a fixed amount of each bill, or a part in ten-thousandths of what is left. */
+const payerIn = z.object({
+  contactId: id,
+  fixed: cents.nullable().default(null),
+  basisPoints: z.number().int().max(10_000).nullable().default(null),
+})
+const payersIn = z
+  .array(payerIn)
+  .max(8)
+  .default([])
+  .superRefine((payers, ctx) => {
+    const wrong = payersFault(payers)
+    if (wrong) ctx.addIssue({ code: 'custom', message: wrong })
+    else if (new Set(payers.map((p) => p.contactId)).size < payers.length) ctx.addIssue({ code: 'custom', message: 'Name each payer once' })
+  })
+export type PayerIn = z.infer<typeof payerIn>
 export const matterKinds = ['client', 'firm', 'practice'] as const
 export const matterIn = z
   .object({
@@ -65,7 +82,9 @@ export const matterIn = z
     access: z.enum(['area', 'firm', 'team']).default('area'),
     billing: z.enum(['hourly', 'flat']).default('hourly'),
     flatFee: z.array(z.object({ label: needed('Name the portion', 120), amount })).default([]),
+    /** Whom to bill; where bills are split, the first of the payers. */
     billToId: id.nullable().default(null),
+    payers: payersIn,
     procedures: z
       .array(z.object({ procedureId: id, start: day }))
       .max(5)
@@ -164,6 +183,10 @@ export const matterOut = z.object({
   billing: z.enum(['hourly', 'flat']),
   billToId: z.number().nullable(),
   billTo: z.string().nullable(),
+  /** Empty where whom to bill bears all. */
+  payers: z.array(
+    z.object({ contactId: z.number(), name: z.string(), fixed: cents.nullable(), basisPoints: z.number().nullable(), share: z.string() }),
+  ),
   team: z.array(
     z.object({
       userId: z.number(),
@@ -293,7 +316,7 @@ export const matters = {
     .input(z.object({ id, stageId: id }))
     .output(ok),
   setBilling: route('bills.review', 'PUT', '/matters/{id}/billing', 'Say whom to bill')
-    .input(z.object({ id, billToId: id }))
+    .input(z.object({ id, billToId: id, payers: payersIn }))
     .output(ok),
   setTeam: route('matters.open', 'PUT', '/matters/{id}/team', 'Put someone on the team, or change what they may do')
     .input(teamIn.extend({ id }))

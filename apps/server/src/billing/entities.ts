@@ -5,6 +5,8 @@ export class Bill {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') number!: string
   @Column('int') matterId!: number
+  /** Null on bills from before split bills; their pre-bill points at them. */
+  @Column('int', { nullable: true }) preBillId!: number | null
   @Column('int') payerId!: number
   @Column('varchar') issuedOn!: string
   @Column('varchar') dueOn!: string

@@ -1,4 +1,4 @@
-import { isFee } from '@heron/core/billing'
+import { isFee, splitBill, type LineAmounts } from '@heron/core/billing'
 import { addDays, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -10,23 +10,25 @@ import type { Ctx } from '../platform/context'
 import { insertMany, nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { Bill } from './entities'
-import { headOf, linesOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
+import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
 
 /** What a bill keeps of the firm, the payer and the matter as they were on the day of issue. */
 export interface BillSnapshot {
   firm: { name: string; address: string; phone: string }
   payer: { name: string; address: string }
   matter: { number: string; name: string; client: string; lead: string }
+  /** Where it is one payer's part of a split bill: which part, and of how much. */
+  part?: { share: string; of: number }
 }
 
-async function snapshotOf(m: EntityManager, head: PreBillHead): Promise<BillSnapshot> {
+async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
   const s = await row<
     Record<'firm' | 'firmAddress' | 'phone' | 'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead', string>
   >(
     m,
     `SELECT f.name AS firm, f.address AS firmAddress, f.phone, p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead
        FROM firm f JOIN matter m ON m.id = ? JOIN contact p ON p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
-    [head.matterId, head.payerId],
+    [matterId, payerId],
   )
   return {
     firm: { name: s!.firm, address: s!.firmAddress, phone: s!.phone },
@@ -35,33 +37,30 @@ async function snapshotOf(m: EntityManager, head: PreBillHead): Promise<BillSnap
   }
 }
 
+/** A line as it goes on a bill: what was left of it in review, and the amounts that this bill carries. */
+interface KeptLine extends LineAmounts {
+  line: PreLine
+}
+
 /** Work in progress is turned round at worked value, and the receivable, fees, recovered costs and tax are booked. */
-async function legsOf(
-  m: EntityManager,
-  head: PreBillHead,
-  lines: PreLine[],
-  nets: number[],
-  tax: number,
-  billId: number,
-): Promise<JournalLine[]> {
+async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLine[], tax: number, billId: number): Promise<JournalLine[]> {
   const account = await accountFor(m)
-  const { matterId } = head
   const legs: JournalLine[] = []
   const add = (l: JournalLine) => l.amount !== 0 && legs.push(l)
   const byKeeper = new Map<number | null, { worked: number; net: number }>()
-  lines.forEach((l, i) => {
-    if (!isFee(l.kind)) return
-    const own = byKeeper.get(l.timekeeperId) ?? { worked: 0, net: 0 }
-    if (l.kind === 'time') own.worked += l.worked
-    own.net += nets[i]!
-    byKeeper.set(l.timekeeperId, own)
-  })
-  const of = (kind: PreLine['kind']) => sum(nets.filter((_, i) => lines[i]!.kind === kind))
+  for (const { line, worked, net } of lines) {
+    if (!isFee(line.kind)) continue
+    const own = byKeeper.get(line.timekeeperId) ?? { worked: 0, net: 0 }
+    if (line.kind === 'time') own.worked += worked
+    own.net += net
+    byKeeper.set(line.timekeeperId, own)
+  }
+  const of = (kind: PreLine['kind']) => sum(lines.filter((l) => l.line.kind === kind).map((l) => l.net))
   for (const [timekeeperId, { worked }] of byKeeper) {
     add({ account: account('unbilled fees'), amount: worked, matterId, timekeeperId })
     add({ account: account('work in progress'), amount: -worked, matterId, timekeeperId })
   }
-  add({ account: account('receivable'), amount: sum(nets) + tax, matterId, billId })
+  add({ account: account('receivable'), amount: sum(lines.map((l) => l.net)) + tax, matterId, billId })
   for (const [timekeeperId, { net }] of byKeeper) add({ account: account('fees'), amount: -net, matterId, timekeeperId, billId })
   add({ account: account('costs advanced'), amount: -of('hard cost'), matterId, billId })
   add({ account: account('costs recovered'), amount: -of('soft cost'), matterId, billId })
@@ -70,13 +69,13 @@ async function legsOf(
 }
 
 /** Flat fees are credited to those who did the work, by its recorded value; to the lead lawyer where none was recorded. */
-async function fixShares(m: EntityManager, head: PreBillHead, billId: number, lines: PreLine[]) {
+async function fixShares(m: EntityManager, matterId: number, billId: number, lines: readonly KeptLine[]) {
   const flat = await rows<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat' ORDER BY ordinal`, [billId])
   if (!flat.length) return
   const weights = new Map<number, number>()
-  for (const l of lines)
-    if (l.kind === 'time' && l.timekeeperId && l.worked > 0) weights.set(l.timekeeperId, (weights.get(l.timekeeperId) ?? 0) + l.worked)
-  if (!weights.size) weights.set((await row<{ id: number }>(m, `SELECT lead_id AS id FROM matter WHERE id = ?`, [head.matterId]))!.id, 1)
+  for (const { line: l, worked } of lines)
+    if (l.kind === 'time' && l.timekeeperId && worked > 0) weights.set(l.timekeeperId, (weights.get(l.timekeeperId) ?? 0) + worked)
+  if (!weights.size) weights.set((await row<{ id: number }>(m, `SELECT lead_id AS id FROM matter WHERE id = ?`, [matterId]))!.id, 1)
   await insertMany(
     m,
     'bill_line_share',
@@ -85,50 +84,85 @@ async function fixShares(m: EntityManager, head: PreBillHead, billId: number, li
   )
 }
 
-/** Issues an approved pre-bill: a number without gaps, its own lines, names and rates, and its journal, in one act. */
-export function issueBill(ctx: Ctx, preBillId: number, day: Day): Promise<{ id: number; number: string }> {
-  return work(ctx, async (m) => {
-    const head = await headOf(m, ctx, preBillId, true)
-    if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
-    if (head.state !== 'approved') throw refused('not-approved', 'A lawyer approves the pre-bill before it is issued.')
-    if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
-    const all = await linesOf(m, preBillId)
-    const totals = totalsOf(head, all)
-    const kept = all
-      .map((line, i) => ({ line, net: totals.lineNets[i]!, discount: totals.lineDiscounts[i]! }))
-      .filter((x) => !x.line.heldBack)
-    if (!kept.length) throw refused('nothing-to-bill', 'Every line is held back.')
-    const snapshot = await snapshotOf(m, head)
-    const terms = await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`)
-    const journalId = await openJournal(m, ctx, {
-      day,
-      kind: 'bill',
-      memo: `Bill to ${snapshot.payer.name}, ${snapshot.matter.number}`,
-      subject: 'pre-bill',
-      subjectId: preBillId,
-    })
-    const number = `B-${1000 + (await nextNumber(m, 'bill'))}`
-    const made = await m.insert(Bill, {
-      number,
-      matterId: head.matterId,
-      payerId: head.payerId,
-      issuedOn: day,
-      dueOn: addDays(day, terms!.days),
-      workTo: head.workTo,
-      worked: totals.worked,
-      fees: totals.fees,
-      hardCosts: totals.hardCosts,
-      softCosts: totals.softCosts,
-      discount: totals.discount,
-      tax: totals.tax,
-      total: totals.total,
-      snapshot: JSON.stringify(snapshot),
-      journalId,
-      issuedBy: ctx.actor.id,
-    })
-    const billId = made.identifiers[0]!['id'] as number
-    const lines = kept.map(({ line: l, net, discount }, i) => [
+/** One bill to issue: to whom, which part of the whole, and its amounts. */
+interface BillToWrite {
+  payerId: number
+  part?: { share: string; of: number }
+  lines: KeptLine[]
+  tax: number
+}
+
+/** Who is billed what: everything to one payer, or a part for each of several; a part of nothing makes no bill. */
+async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): Promise<BillToWrite[]> {
+  const all = await linesOf(m, preBillId)
+  const totals = totalsOf(head, all)
+  const lines = all
+    .map((line, i) => ({ line, worked: line.worked, net: totals.lineNets[i]!, discount: totals.lineDiscounts[i]! }))
+    .filter((x) => !x.line.heldBack)
+  if (!lines.length) throw refused('nothing-to-bill', 'Every line is held back.')
+  const payers = await payersOf(m, preBillId)
+  if (!payers.length) return [{ payerId: head.payerId, lines, tax: totals.tax }]
+  const parts = splitBill(lines, totals.tax, payers)
+  return payers
+    .map((p, k) => ({
+      payerId: p.contactId,
+      part: { share: p.share, of: totals.total },
+      lines: lines.map(({ line }, i) => ({ line, ...parts[k]!.lines[i]! })),
+      tax: parts[k]!.tax,
+    }))
+    .filter((b, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0) || b.lines.some((l) => l.net))
+}
+
+const lineColumns =
+  'bill_id ordinal kind day timekeeper_id timekeeper_name text minutes rate worked charged no_charge discount net source_id'.split(' ')
+
+async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bill: BillToWrite) {
+  const { matterId } = head
+  const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
+  const terms = await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`)
+  const journalId = await openJournal(m, ctx, {
+    day,
+    kind: 'bill',
+    memo: `Bill to ${snapshot.payer.name}, ${snapshot.matter.number}`,
+    subject: 'pre-bill',
+    subjectId: head.id,
+  })
+  const number = `B-${1000 + (await nextNumber(m, 'bill'))}`
+  const charged = (l: KeptLine) => l.net + l.discount
+  const of = (wanted: (kind: PreLine['kind']) => boolean, amountOf: (l: KeptLine) => number) =>
+    sum(bill.lines.filter((l) => wanted(l.line.kind)).map(amountOf))
+  const total =
+    of(
+      () => true,
+      (l) => l.net,
+    ) + bill.tax
+  const made = await m.insert(Bill, {
+    number,
+    matterId,
+    preBillId: head.id,
+    payerId: bill.payerId,
+    issuedOn: day,
+    dueOn: addDays(day, terms!.days),
+    workTo: head.workTo,
+    worked: of(isFee, (l) => l.worked),
+    fees: of(isFee, charged),
+    hardCosts: of((k) => k === 'hard cost', charged),
+    softCosts: of((k) => k === 'soft cost', charged),
+    discount: of(
+      () => true,
+      (l) => l.discount,
+    ),
+    tax: bill.tax,
+    total,
+    snapshot: JSON.stringify(snapshot),
+    journalId,
+    issuedBy: ctx.actor.id,
+  })
+  const billId = made.identifiers[0]!['id'] as number
+  type Values = (string | number | boolean | null)[]
+  const lines = bill.lines.map((k, i): Values => {
+    const l = k.line
+    return [
       billId,
       i + 1,
       l.kind,
@@ -138,85 +172,64 @@ export function issueBill(ctx: Ctx, preBillId: number, day: Day): Promise<{ id: 
       l.text,
       l.minutes,
       l.rate,
-      l.worked,
-      l.noCharge ? 0 : l.charged,
+      k.worked,
+      charged(k),
       l.noCharge,
-      discount,
-      net,
+      k.discount,
+      k.net,
       l.sourceId,
-    ])
-    if (totals.tax)
-      lines.push([
-        billId,
-        lines.length + 1,
-        'tax',
-        null,
-        null,
-        '',
-        `Tax ${head.taxBasisPoints / 100} %`,
-        null,
-        null,
-        totals.tax,
-        totals.tax,
-        false,
-        0,
-        totals.tax,
-        null,
-      ])
-    await insertMany(
-      m,
-      'bill_line',
-      [
-        'bill_id',
-        'ordinal',
-        'kind',
-        'day',
-        'timekeeper_id',
-        'timekeeper_name',
-        'text',
-        'minutes',
-        'rate',
-        'worked',
-        'charged',
-        'no_charge',
-        'discount',
-        'net',
-        'source_id',
-      ],
-      lines,
-    )
-    const sources = (kinds: PreLine['kind'][]) => kept.filter((k) => kinds.includes(k.line.kind)).map((k) => k.line.sourceId)
-    for (const [table, kinds] of [
-      ['time_entry', ['time']],
-      ['cost_entry', ['soft cost', 'hard cost']],
-      ['fee_portion', ['flat']],
-    ] as const) {
-      const ids = sources([...kinds])
-      if (!ids.length) continue
-      const taken = await run(m, `UPDATE ${table} SET bill_id = ? WHERE id IN (?) AND bill_id IS NULL`, [billId, ids])
-      if (taken !== ids.length) throw refused('billed-already', 'A line of this pre-bill was billed meanwhile. Drop it and make it again.')
-    }
-    const keptLines = kept.map((k) => k.line)
-    await fixShares(m, head, billId, keptLines)
-    const legs = await legsOf(
-      m,
-      head,
-      keptLines,
-      kept.map((k) => k.net),
-      totals.tax,
-      billId,
-    )
-    if (!legs.length) throw refused('nothing-to-bill', 'Nothing on this pre-bill has a value.')
-    await closeJournal(m, ctx, journalId, day, { lines: legs })
-    await run(m, `UPDATE pre_bill SET state = 'issued', bill_id = ? WHERE id = ?`, [billId, preBillId])
-    await audit(m, ctx, {
-      kind: 'billed',
-      text: `Bill ${number} issued, ${showMoney(totals.total)}`,
-      matterId: head.matterId,
-      subject: 'bill',
-      subjectId: billId,
-    })
+    ]
+  })
+  const taxText = `Tax ${head.taxBasisPoints / 100} %`
+  if (bill.tax)
+    lines.push([billId, lines.length + 1, 'tax', null, null, '', taxText, null, null, bill.tax, bill.tax, false, 0, bill.tax, null])
+  await insertMany(m, 'bill_line', lineColumns, lines)
+  await fixShares(m, matterId, billId, bill.lines)
+  const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId)
+  if (!legs.length) throw refused('nothing-to-bill', 'Nothing on this pre-bill has a value.')
+  await closeJournal(m, ctx, journalId, day, { lines: legs })
+  await audit(m, ctx, {
+    kind: 'billed',
+    text: `Bill ${number} issued, ${showMoney(total)}${bill.part ? `, ${bill.part.share} of ${showMoney(bill.part.of)} to ${snapshot.payer.name}` : ''}`,
+    matterId,
+    subject: 'bill',
+    subjectId: billId,
+  })
+  return { id: billId, number }
+}
+
+/** Marks what was recorded as billed; where a bill is split, by the first payer's. */
+async function takeSources(m: EntityManager, billId: number, lines: readonly KeptLine[]) {
+  for (const [table, kinds] of [
+    ['time_entry', ['time']],
+    ['cost_entry', ['soft cost', 'hard cost']],
+    ['fee_portion', ['flat']],
+  ] as const) {
+    const ids = lines.filter((l) => (kinds as readonly string[]).includes(l.line.kind)).map((l) => l.line.sourceId)
+    if (!ids.length) continue
+    const taken = await run(m, `UPDATE ${table} SET bill_id = ? WHERE id IN (?) AND bill_id IS NULL`, [billId, ids])
+    if (taken !== ids.length) throw refused('billed-already', 'A line of this pre-bill was billed meanwhile. Drop it and make it again.')
+  }
+}
+
+/**
+ * Issues an approved pre-bill: a number without gaps, its own lines, names and rates, and its journal, in one act.
+ * Each of several payers gets a bill of their own; together they are the whole to the cent.
+ */
+export function issueBill(ctx: Ctx, preBillId: number, day: Day) {
+  return work(ctx, async (m) => {
+    const head = await headOf(m, ctx, preBillId, true)
+    if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
+    if (head.state !== 'approved') throw refused('not-approved', 'A lawyer approves the pre-bill before it is issued.')
+    if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
+    const bills = await billsOf(m, head, preBillId)
+    const made: { id: number; number: string }[] = []
+    for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
+    const [first, ...others] = made
+    await takeSources(m, first!.id, bills[0]!.lines)
+    await run(m, `UPDATE pre_bill SET state = 'issued', bill_id = ? WHERE id = ?`, [first!.id, preBillId])
     await touchMatter(m, ctx, head.matterId)
-    return { id: billId, number }
+    return { ...first!, others }
   })
 }

@@ -85,6 +85,14 @@ function layout(b: BillOut, s: BillSnapshot) {
         style: 'small',
         margin: [0, 2, 0, 12],
       },
+      ...(s.part
+        ? [
+            {
+              text: `Your part, ${s.part.share}, of a bill of ${showMoney(s.part.of)}. Hours and rates are those of the whole work, amounts are your part.`,
+              margin: [0, 0, 0, 10],
+            },
+          ]
+        : []),
       linesTable(b),
       ...costsTable(b),
       {

@@ -1,4 +1,4 @@
-import { addUpPreBill, isFee, type LineKind, type PreBillLine as CoreLine } from '@heron/core/billing'
+import { addUpPreBill, isFee, sharesInWords, type LineKind, type PayerShare, type PreBillLine as CoreLine } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -77,6 +77,17 @@ export function totalsOf(head: PreBillHead, lines: readonly PreLine[]) {
   return addUpPreBill(coreLines(lines), { amount: head.discountAmount, basisPoints: head.discountBasisPoints }, head.taxBasisPoints)
 }
 
+/** Those among whom a pre-bill is split, as they were when it was made; none where one payer bears it all. */
+export async function payersOf(m: EntityManager, id: number) {
+  const found = await rows<PayerShare & { contactId: number; name: string }>(
+    m,
+    `SELECT p.contact_id AS contactId, c.name, p.fixed, p.basis_points AS basisPoints FROM pre_bill_payer p JOIN contact c ON c.id = p.contact_id WHERE p.pre_bill_id = ? ORDER BY p.ordinal`,
+    [id],
+  )
+  const shares = sharesInWords(found)
+  return found.map((p, i) => ({ ...p, share: shares[i]! }))
+}
+
 /** Makes a pre-bill of all posted, unbilled work of a matter up to a day. */
 export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
   return work(ctx, async (m) => {
@@ -126,6 +137,11 @@ export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ 
       createdAt: instant(ctx.clock.now()),
     })
     const id = made.identifiers[0]!['id'] as number
+    await run(
+      m,
+      `INSERT INTO pre_bill_payer (pre_bill_id, ordinal, contact_id, fixed, basis_points) SELECT ?, ordinal, contact_id, fixed, basis_points FROM matter_payer WHERE matter_id = ?`,
+      [id, matterId],
+    )
     type Values = (string | number | boolean | null)[]
     const lines: Values[] = [
       // Under a flat fee the work is listed at nothing: the fee covers it.
@@ -234,6 +250,7 @@ export function dropPreBill(ctx: Ctx, id: number): Promise<void> {
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
     await run(m, `DELETE FROM pre_bill_line WHERE pre_bill_id = ?`, [id])
+    await run(m, `DELETE FROM pre_bill_payer WHERE pre_bill_id = ?`, [id])
     await run(m, `DELETE FROM pre_bill WHERE id = ?`, [id])
     await audit(m, ctx, {
       kind: 'dropped',

@@ -1,3 +1,4 @@
+import { splitAmount } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
 import { ledgers, limit } from '../ledger'
@@ -5,7 +6,8 @@ import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
-import { headOf, linesOf, totalsOf } from './pre-bills'
+import type { BillSnapshot } from './issue'
+import { headOf, linesOf, payersOf, totalsOf } from './pre-bills'
 
 const paid = `COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)`
 const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, b.total - ${paid} AS open`
@@ -114,6 +116,8 @@ export async function preBill(ctx: Ctx, id: number) {
   const t = totalsOf(head, lines)
   const stands = await row<{ owed: number }>(m, `SELECT ${owedOf} AS owed FROM matter m WHERE m.id = ?`, [head.matterId])
   const held = await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
+  const payers = await payersOf(m, id)
+  const parts = payers.length ? splitAmount(t.total, payers) : []
   return {
     id: head.id,
     matterId: head.matterId,
@@ -135,6 +139,7 @@ export async function preBill(ctx: Ctx, id: number) {
       tax: t.tax,
       total: t.total,
     },
+    parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: parts[i]! })),
     owedBefore: stands!.owed,
     held: held.totalBook,
   }
@@ -167,10 +172,12 @@ export async function bill(ctx: Ctx, id: number) {
       discount: number
       tax: number
       pdfHash: string | null
+      snapshot: string
+      preBillId: number | null
     }
   >(
     m,
-    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash
+    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash, b.snapshot, b.pre_bill_id AS preBillId
        ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [id],
   )
@@ -191,7 +198,12 @@ export async function bill(ctx: Ctx, id: number) {
   const held = may(ctx.actor, 'trust.see')
     ? await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
     : { rows: [] }
-  const { worked, fees, costs, discount, tax, ...rest } = head
+  const { worked, fees, costs, discount, tax, snapshot, preBillId, ...rest } = head
+  const others = await rows<{ id: number; number: string; payer: string; total: number }>(
+    m,
+    `SELECT b.id, b.number, c.name AS payer, b.total FROM bill b JOIN contact c ON c.id = b.payer_id WHERE b.pre_bill_id = ? AND b.id <> ? ORDER BY b.id`,
+    [preBillId, id],
+  )
   return {
     ...rest,
     lines: lines.map((l) => ({
@@ -215,6 +227,8 @@ export async function bill(ctx: Ctx, id: number) {
       tax,
       total: head.total,
     },
+    part: (JSON.parse(snapshot) as BillSnapshot).part ?? null,
+    others,
     payments: payments.map((p) => ({ ...p, reversed: Boolean(p.reversed) })),
     ledgers: held.rows
       .filter((l) => l.clientId === head.payerId)

@@ -1,14 +1,14 @@
 import type { FieldValues, MatterChange } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
-import { checkNames, differences } from '../people'
+import { checkNames, contactsThere, differences } from '../people'
 import { change, contactScope, requireMatter, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { FeePortion, Matter, MatterParty } from './entities'
-import { contactsThere, knownRuleSet, writeAround } from './open'
+import { knownRuleSet, writeAround } from './open'
 import { indexMatters } from './words'
 
 async function describedBy(m: EntityManager, id: number) {
@@ -204,16 +204,6 @@ export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<v
       subjectId: matterId,
       detail: { was: { stage: stage.was }, became: { stage: stage.name } },
     })
-  })
-}
-
-export function setBilling(ctx: Ctx, matterId: number, billToId: number): Promise<void> {
-  return work(ctx, async (m) => {
-    await requireMatter(m, ctx, matterId, 'money', change)
-    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [billToId])
-    if (!who) throw fieldFault('billToId', 'Choose someone on record')
-    await m.update(Matter, matterId, { billToId })
-    await audit(m, ctx, { kind: 'changed', text: `Bills go to ${who.name}`, matterId, subject: 'matter', subjectId: matterId })
   })
 }
 

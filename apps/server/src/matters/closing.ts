@@ -147,6 +147,7 @@ export function removeMatter(ctx: Ctx, id: number): Promise<void> {
       'matter_team',
       'matter_screen',
       'matter_client',
+      'matter_payer',
       'matter_tag',
       'matter_stage',
       'matter_follow',

@@ -3,7 +3,6 @@ import { writeTable } from '@heron/core/formats'
 import { showFieldValue } from '@heron/core/fields'
 import { showDay } from '@heron/core/calendar'
 import { conflictState } from '@heron/core/matters'
-import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { fieldGroups, whereField } from '../fields'
 import { matterScope } from '../platform/access'
@@ -23,14 +22,7 @@ const orders = {
 }
 export type Sort = keyof typeof orders
 
-const unbilledOf = `(SELECT 'time' AS kind, t.matter_id, SUM(t.amount) AS amount FROM time_entry t WHERE t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable' GROUP BY t.matter_id
-  UNION ALL SELECT 'cost', c.matter_id, SUM(c.amount) FROM cost_entry c WHERE c.bill_id IS NULL GROUP BY c.matter_id
-  UNION ALL SELECT 'portion', p.matter_id, SUM(p.amount) FROM fee_portion p WHERE p.bill_id IS NULL GROUP BY p.matter_id)`
 const owedOf = `(SELECT b.matter_id, b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) AS amount FROM bill b)`
-const heldOf = `(SELECT l.matter_id, SUM(e.amount) AS amount FROM client_ledger l JOIN ledger_entry e ON e.ledger_id = l.id WHERE l.matter_id IS NOT NULL GROUP BY l.matter_id)`
-// Time on a flat fee is covered by its portions.
-const unbilledCounts = `NOT (x.kind = 'time' AND m.billing = 'flat')`
-
 /** The condition of a list of matters: what the reader may see, narrowed by the filter. */
 export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (string | number)[] } {
   const where = [matterScope(ctx.actor)]
@@ -63,17 +55,14 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
   if (f.followed) add(`m.id IN (SELECT matter_id FROM matter_follow WHERE user_id = ${Number(ctx.actor.id)})`)
   if (f.unbilledOver !== undefined && may(ctx.actor, 'bills.see'))
     add(
-      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT y.matter_id FROM ${unbilledOf} y JOIN matter z ON z.id = y.matter_id WHERE NOT (y.kind = 'time' AND z.billing = 'flat') GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
+      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT x.matter_id FROM matter_figure x WHERE x.unbilled > ?)`,
       f.unbilledOver,
     )
   if (f.heldOver !== undefined && may(ctx.actor, 'trust.see'))
-    add(
-      `${matterScope(ctx.actor, 'm', 'trust')} AND m.id IN (SELECT y.matter_id FROM ${heldOf} y GROUP BY y.matter_id HAVING SUM(y.amount) > ?)`,
-      f.heldOver,
-    )
+    add(`${matterScope(ctx.actor, 'm', 'trust')} AND m.id IN (SELECT x.matter_id FROM matter_figure x WHERE x.held > ?)`, f.heldOver)
   if (f.conflicts === 'open')
     add(
-      `m.kind = 'client' AND (NOT EXISTS (SELECT 1 FROM conflict_check k WHERE k.matter_id = m.id) OR EXISTS (SELECT 1 FROM conflict_check k JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id = m.id AND (h.decision IS NULL OR h.decision IN ('waiver needed', 'decline'))))`,
+      `m.kind = 'client' AND (m.id NOT IN (SELECT k.matter_id FROM conflict_check k WHERE k.matter_id IS NOT NULL) OR m.id IN (SELECT k.matter_id FROM conflict_check k JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id IS NOT NULL AND (h.decision IS NULL OR h.decision IN ('waiver needed', 'decline'))))`,
     )
   if (f.fieldId && f.fieldIs) add(whereField('m', f.fieldId, 'has'), `%${f.fieldIs.toLowerCase()}%`)
   return { sql: where.join(' AND '), values }
@@ -98,7 +87,6 @@ interface ShownRow {
   nextDay: string | null
   nextTitle: string | null
   kind: string
-  billing: string
   seesMoney: number
   seesTrust: number
   seesDocket: number
@@ -113,7 +101,7 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
   const reading = rows<ShownRow>(
     m,
     `SELECT STRAIGHT_JOIN m.id, m.number, m.second_number AS secondNumber, m.name, c.id AS clientId, c.name AS client, COALESCE(a.name, '') AS area, COALESCE(s.name, '') AS stage, m.court, m.case_number AS caseNumber,
-            u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind, m.billing,
+            u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind,
             COALESCE((SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR '|') FROM matter_tag t WHERE t.matter_id = m.id), '') AS tags, d.day AS nextDay, d.title AS nextTitle,
             ${matterScope(ctx.actor, 'm', 'money')} AS seesMoney, ${matterScope(ctx.actor, 'm', 'trust')} AS seesTrust, ${matterScope(ctx.actor, 'm', 'docket')} AS seesDocket
        FROM (SELECT m.id FROM matter m WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
@@ -130,7 +118,7 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
   const fields = await fieldsOf(m, ctx, ids, f.fields)
   return {
     total: total!.n,
-    rows: list.map(({ tags, kind, billing: _billing, seesMoney: _money, seesTrust: _trust, seesDocket, ...r }) => ({
+    rows: list.map(({ tags, kind, seesMoney: _money, seesTrust: _trust, seesDocket, ...r }) => ({
       ...r,
       tags: tags ? tags.split('|') : [],
       nextDay: seesDocket ? r.nextDay : null,
@@ -168,35 +156,25 @@ async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
   const out = new Map<number, { unbilled: number | null; owed: number | null; held: number | null }>()
   const ids = list.map((r) => r.id)
   if (!ids.length || !may(ctx.actor, 'bills.see')) return out
-  const time = await rows<{ id: number; amount: number }>(
+  const kept = await rows<{ id: number; unbilled: number; held: number }>(
     m,
-    `SELECT matter_id AS id, SUM(amount) AS amount FROM time_entry WHERE matter_id IN (?) AND bill_id IS NULL AND state = 'posted' AND charge = 'billable' GROUP BY matter_id`,
+    `SELECT matter_id AS id, unbilled, held FROM matter_figure WHERE matter_id IN (?)`,
     [ids],
-  )
-  const rest = await rows<{ id: number; amount: number }>(
-    m,
-    `SELECT matter_id AS id, SUM(amount) AS amount FROM cost_entry WHERE matter_id IN (?) AND bill_id IS NULL GROUP BY matter_id UNION ALL SELECT matter_id, SUM(amount) FROM fee_portion WHERE matter_id IN (?) AND bill_id IS NULL GROUP BY matter_id`,
-    [ids, ids],
   )
   const owed = await rows<{ id: number; amount: number }>(
     m,
     `SELECT x.matter_id AS id, SUM(x.amount) AS amount FROM ${owedOf.replace('FROM bill b)', 'FROM bill b WHERE b.matter_id IN (?))')} x GROUP BY x.matter_id`,
     [ids],
   )
-  const held = may(ctx.actor, 'trust.see')
-    ? await rows<{ id: number; amount: number }>(
-        m,
-        `SELECT x.matter_id AS id, SUM(x.amount) AS amount FROM ${heldOf.replace('l.matter_id IS NOT NULL', 'l.matter_id IN (?)')} x GROUP BY x.matter_id`,
-        [ids],
-      )
-    : null
-  const of = (from: { id: number; amount: number }[], id: number) => sum(from.filter((x) => x.id === id).map((x) => x.amount))
-  for (const r of list)
+  const seesTrust = may(ctx.actor, 'trust.see')
+  for (const r of list) {
+    const own = kept.find((x) => x.id === r.id)
     out.set(r.id, {
-      unbilled: r.seesMoney ? (r.billing === 'flat' ? 0 : of(time, r.id)) + of(rest, r.id) : null,
-      owed: r.seesMoney ? of(owed, r.id) : null,
-      held: held && r.seesTrust ? of(held, r.id) : null,
+      unbilled: r.seesMoney ? (own?.unbilled ?? 0) : null,
+      owed: r.seesMoney ? (owed.find((x) => x.id === r.id)?.amount ?? 0) : null,
+      held: seesTrust && r.seesTrust ? (own?.held ?? 0) : null,
     })
+  }
   return out
 }
 
@@ -235,18 +213,18 @@ export async function totals(ctx: Ctx, f: MatterFilter) {
   const m = ctx.db.manager
   const { sql, values } = matterWhere(ctx, f)
   const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
-  const add = async (from: string, part: 'money' | 'trust', more = '') =>
+  const add = async (from: string, part: 'money' | 'trust') =>
     (await row<{ n: number }>(
       m,
-      `SELECT COALESCE(SUM(x.amount), 0) AS n FROM ${from} x JOIN matter m ON m.id = x.matter_id WHERE ${sql} AND ${matterScope(ctx.actor, 'm', part)} ${more}`,
+      `SELECT COALESCE(SUM(x.amount), 0) AS n FROM ${from} x JOIN matter m ON m.id = x.matter_id WHERE ${sql} AND ${matterScope(ctx.actor, 'm', part)}`,
       values,
     ))!.n
   const sees = may(ctx.actor, 'bills.see')
   return {
     matters: count!.n,
-    unbilled: sees ? await add(unbilledOf, 'money', `AND ${unbilledCounts}`) : null,
+    unbilled: sees ? await add(`(SELECT f.matter_id, f.unbilled AS amount FROM matter_figure f)`, 'money') : null,
     owed: sees ? await add(owedOf, 'money') : null,
-    held: may(ctx.actor, 'trust.see') ? await add(heldOf, 'trust') : null,
+    held: may(ctx.actor, 'trust.see') ? await add(`(SELECT f.matter_id, f.held AS amount FROM matter_figure f)`, 'trust') : null,
   }
 }
 

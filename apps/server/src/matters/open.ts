@@ -3,14 +3,14 @@ import { shippedRuleSets } from '@heron/core/docket'
 import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
-import { checkNames, settleEnquiry, tieCheck } from '../people'
-import { contactScope } from '../platform/access'
+import { checkNames, contactsThere, settleEnquiry, tieCheck } from '../people'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { previewProcedure, startProcedure } from '../tasks'
 import { FeePortion, Matter, MatterParty } from './entities'
+import { writePayers } from './payers'
 import { putOnTeam, type TeamIn } from './team'
 import { indexMatters } from './words'
 
@@ -36,16 +36,6 @@ async function takeNumber(m: EntityManager, input: Pick<MatterIn, 'kind' | 'open
     // A pattern changed meanwhile, or an import, may have given out this number already.
     if (!(await row(m, `SELECT 1 FROM matter WHERE number = ?`, [number]))) return number
   }
-}
-
-/** Checks that all contacts named are on record and open to the actor; the path says which is not. */
-export async function contactsThere(m: EntityManager, ctx: Ctx, wanted: readonly (readonly [path: string, id: number | null])[]) {
-  const asked = wanted.filter((w): w is readonly [string, number] => w[1] !== null)
-  if (!asked.length) return
-  const found = await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
-    asked.map(([, id]) => id),
-  ])
-  for (const [path, id] of asked) if (!found.some((f) => f.id === id)) throw fieldFault(path, 'Choose someone on record')
 }
 
 export const knownRuleSet = (key: string | null) => {
@@ -103,6 +93,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
         [`parties.${i}.counselId`, p.counselId] as const,
       ]),
       ['billToId', input.billToId],
+      ...input.payers.map((p, i) => [`payers.${i}.contactId`, p.contactId] as const),
       ['judgeId', input.judgeId],
     ])
     knownRuleSet(input.ruleSetKey)
@@ -131,7 +122,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
       leadId,
       originatingId: input.originatingId,
       billing: input.billing,
-      billToId: input.billToId,
+      billToId: input.payers[0]?.contactId ?? input.billToId,
       enquiryId: input.enquiryId,
       access: input.access === 'team' ? 'team' : 'firm',
       ...staffGrants(input.access, area),
@@ -147,6 +138,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
         ctx.actor.id,
       ])
     await writeAround(m, id, input)
+    await writePayers(m, id, input.payers)
     for (const p of input.parties) await m.insert(MatterParty, { ...p, matterId: id, addedAt: instant(ctx.clock.now()) })
     const people = new Map<number, TeamIn>(input.team.map((t) => [t.userId, t]))
     people.set(leadId, { ...(people.get(leadId) ?? { userId: leadId, rate: null }), role: 'lead', keeps: true })

@@ -12,6 +12,7 @@ import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { conflictStatesOf } from './list'
 import { nextMatterNumber } from './open'
+import { payersOf } from './payers'
 import { teamOf } from './team'
 
 export async function setting(ctx: Ctx) {
@@ -241,6 +242,7 @@ export async function matter(ctx: Ctx, id: number) {
     tags,
     ...rest
   } = head
+  const payers = own.money || may(ctx.actor, 'matters.open') ? await payersOf(m, id) : []
   const { staffFile, staffDocket, staffPapers, staffMoney, staffTrust, ...described } = rest
   return {
     ...described,
@@ -262,6 +264,7 @@ export async function matter(ctx: Ctx, id: number) {
       grants: { file, docket, papers, money: atMoney, trust },
     })),
     parties,
+    payers,
     portions: portions.map((p) => ({ ...p, billed: Boolean(p.billed) })),
     next: own.docket ? next : null,
     tasks: { open: tasksN, today: tasksToday },

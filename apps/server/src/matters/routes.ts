@@ -1,5 +1,6 @@
 import { done, routes } from '../platform/routes'
-import { addParty, changeMatter, changeParty, earnPortion, removeParty, setBilling, setFields, setStage } from './change'
+import { setBilling } from './payers'
+import { addParty, changeMatter, changeParty, earnPortion, removeParty, setFields, setStage } from './change'
 import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
 import { exportMatters, facets, matters, totals } from './list'
 import { openMatter } from './open'
@@ -19,7 +20,7 @@ export const matterRoutes = {
   change: r.change.handler(({ context, input }) => done(changeMatter(context.ctx, input))),
   setFields: r.setFields.handler(({ context, input }) => done(setFields(context.ctx, input.id, input.fields))),
   setStage: r.setStage.handler(({ context, input }) => done(setStage(context.ctx, input.id, input.stageId))),
-  setBilling: r.setBilling.handler(({ context, input }) => done(setBilling(context.ctx, input.id, input.billToId))),
+  setBilling: r.setBilling.handler(({ context, input }) => done(setBilling(context.ctx, input))),
   setTeam: r.setTeam.handler(({ context, input: { id, ...own } }) => done(setTeam(context.ctx, id, own))),
   leaveTeam: r.leaveTeam.handler(({ context, input }) => done(leaveTeam(context.ctx, input.id, input.userId))),
   setAccess: r.setAccess.handler(({ context, input }) => done(setAccess(context.ctx, input.id, input.staff))),

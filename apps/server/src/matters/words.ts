@@ -33,8 +33,8 @@ onContactRenamed(async (m, contactId) => {
 })
 
 /**
- * Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. All words are looked
- * up in one pass over the index, since each alone may begin words of many thousands.
+ * Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. Each word may begin
+ * words of many thousands; their lists are intersected as a whole, since probing one by the other takes many times as long.
  */
 export function matterHasWords(q: string, alias = 'm'): { sql: string; values: string[] } {
   const words = q
@@ -44,11 +44,6 @@ export function matterHasWords(q: string, alias = 'm'): { sql: string; values: s
     .filter((w): w is string => Boolean(w))
   const values = [...new Set(words)].map((w) => `${w}%`)
   if (!values.length) return { sql: '1 = 1', values: [] }
-  const any = values.map(() => 'w.word LIKE ?').join(' OR ')
-  if (values.length === 1) return { sql: `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE ${any})`, values }
-  const all = values.map(() => 'MAX(w.word LIKE ?)').join(' AND ')
-  return {
-    sql: `${alias}.id IN (SELECT w.matter_id FROM matter_word w WHERE ${any} GROUP BY w.matter_id HAVING ${all})`,
-    values: [...values, ...values],
-  }
+  const lists = values.map(() => 'SELECT w.matter_id FROM matter_word w WHERE w.word LIKE ?').join(' INTERSECT ')
+  return { sql: `${alias}.id IN (${values.length === 1 ? lists : `SELECT y.matter_id FROM (${lists}) y`})`, values }
 }

@@ -1,5 +1,5 @@
 export { peopleRoutes } from './routes'
-export { contactKindsOf, differences, makeContact, makeContactIn, relate, requireContact } from './service'
+export { contactKindsOf, contactsThere, differences, makeContact, makeContactIn, relate, requireContact } from './service'
 export { checkConflicts, checkNames, checkOfMatter, decideHit, tieCheck } from './conflicts'
 export { checkEnquiry, makeEnquiry, declineEnquiry, settleEnquiry } from './enquiries'
 export { contactColumns } from './exchange'

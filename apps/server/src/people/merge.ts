@@ -23,6 +23,8 @@ const pointers: readonly { what: string; table: string; column: string; unique?:
   { what: 'trust ledgers', table: 'client_ledger', column: 'client_id' },
   { what: 'receipts on draft and posted sheets', table: 'deposit_receipt', column: 'client_id' },
   { what: 'pre-bills', table: 'pre_bill', column: 'payer_id' },
+  { what: 'shares in bills', table: 'matter_payer', column: 'contact_id', unique: ['matter_id'] },
+  { what: 'shares in bills', table: 'pre_bill_payer', column: 'contact_id', unique: ['pre_bill_id'] },
   { what: 'conflict hits', table: 'conflict_hit', column: 'contact_id' },
 ]
 
@@ -108,6 +110,14 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
     )
     if (twice)
       throw refused('pre-bills-in-the-way', 'Both have a pre-bill on the same matter. Issue or drop one of them first; nothing was merged.')
+    const shared = await row<{ number: string }>(
+      m,
+      `SELECT m.number FROM matter_payer x JOIN matter_payer y ON y.matter_id = x.matter_id JOIN matter m ON m.id = x.matter_id WHERE x.contact_id = ? AND y.contact_id = ?
+       UNION SELECT m.number FROM pre_bill_payer x JOIN pre_bill_payer y ON y.pre_bill_id = x.pre_bill_id JOIN pre_bill p ON p.id = x.pre_bill_id AND p.state <> 'issued' JOIN matter m ON m.id = p.matter_id WHERE x.contact_id = ? AND y.contact_id = ? LIMIT 1`,
+      [keepId, otherId, keepId, otherId],
+    )
+    if (shared)
+      throw refused('payers-in-the-way', `Both bear a part of the bills of ${shared.number}. Say there who pays first; nothing was merged.`)
     const moved: Record<string, number[]> = {}
     await run(m, `DELETE FROM contact_relation WHERE (from_id = ? AND to_id = ?) OR (from_id = ? AND to_id = ?)`, [
       keepId,

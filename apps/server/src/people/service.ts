@@ -218,9 +218,10 @@ export function partsOf(m: EntityManager, ctx: Ctx, contactId: number) {
         UNION SELECT matter_id, CONCAT(role, IF(side = 'ours', '', CONCAT(', ', side))) FROM matter_party WHERE contact_id = ?
         UNION SELECT matter_id, 'counsel' FROM matter_party WHERE counsel_id = ?
         UNION SELECT id, 'judge' FROM matter WHERE judge_id = ?
-        UNION SELECT id, 'billed' FROM matter WHERE bill_to_id = ? AND client_id <> ?) x
+        UNION SELECT id, 'billed' FROM matter WHERE bill_to_id = ? AND client_id <> ?
+        UNION SELECT y.matter_id, 'billed' FROM matter_payer y JOIN matter z ON z.id = y.matter_id WHERE y.contact_id = ? AND z.client_id <> ?) x
       JOIN matter m ON m.id = x.matter_id WHERE ${matterScope(ctx.actor)} ORDER BY m.closed_on IS NOT NULL, m.opened_on DESC, m.id DESC`,
-    [contactId, contactId, contactId, contactId, contactId, contactId, contactId],
+    Array.from({ length: 9 }, () => contactId),
   )
 }
 
@@ -400,4 +401,14 @@ export async function alike(ctx: Ctx, id: number) {
     if (open.has(n.contactId!) && (found.get(n.contactId!)?.score ?? 0) < n.hit.score)
       found.set(n.contactId!, { id: n.contactId!, name: n.name, score: n.hit.score, reason: n.hit.reasons.join(', ') })
   return [...found.values()].sort((a, b) => b.score - a.score).slice(0, 12)
+}
+
+/** Checks that all contacts named are on record and open to the actor; the path says which is not. */
+export async function contactsThere(m: EntityManager, ctx: Ctx, wanted: readonly (readonly [path: string, id: number | null])[]) {
+  const asked = wanted.filter((w): w is readonly [string, number] => w[1] !== null)
+  if (!asked.length) return
+  const found = await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
+    asked.map(([, id]) => id),
+  ])
+  for (const [path, id] of asked) if (!found.some((f) => f.id === id)) throw fieldFault(path, 'Choose someone on record')
 }

@@ -47,6 +47,14 @@ class Triggers1767200000006 extends SqlFile {
   file = '0006-triggers.sql'
   separator = /^-- next$/m
 }
+class Payers1767200000007 extends SqlFile {
+  file = '0007-payers.sql'
+  separator = /^-- next$/m
+}
+class Figures1767200000008 extends SqlFile {
+  file = '0008-figures.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -68,6 +76,9 @@ export const appendOnly = [
   'allocation_share',
   'check_number',
 ]
+
+/** Tables that triggers keep and the application only reads. */
+const kept = ['matter_figure']
 
 export function dataSource(db: Config['db']): DataSource {
   return new DataSource({
@@ -92,6 +103,8 @@ export function dataSource(db: Config['db']): DataSource {
       PeopleAndAccess1767200000004,
       Tasks1767200000005,
       Triggers1767200000006,
+      Payers1767200000007,
+      Figures1767200000008,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },
@@ -106,7 +119,7 @@ export async function migrate(owner: DataSource, appUser: string): Promise<void>
     `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,
   )
   for (const { name } of tables) {
-    const grants = appendOnly.includes(name) ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE'
+    const grants = kept.includes(name) ? 'SELECT' : appendOnly.includes(name) ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE'
     await owner.query(`GRANT ${grants} ON \`${name}\` TO '${appUser}'@'127.0.0.1'`)
   }
 }

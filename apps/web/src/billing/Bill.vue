@@ -93,6 +93,13 @@ async function reverse() {
                 data.matter
               }}</RouterLink>
             </p>
+            <p v-if="data.part" class="px-3.5 pt-1 text-ink-2">
+              {{ data.part.share }} of {{ showMoney(data.part.of) }}; hours and rates are those of the whole work.
+              <template v-for="o in data.others" :key="o.id"
+                >&#32;<RouterLink :to="`/bills/${o.id}`" class="underline">{{ o.number }}</RouterLink> to {{ o.payer }},
+                {{ showMoney(o.total) }}.</template
+              >
+            </p>
             <table class="list-table">
               <thead>
                 <tr>

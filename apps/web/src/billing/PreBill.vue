@@ -80,7 +80,8 @@ async function approve(approved: boolean) {
 async function issue() {
   const bill = await act((key) => api.billing.issue({ id, day: issueDay.value ?? '' }, { context: { key } }))
   if (!bill) return
-  notes.say(`Bill ${bill.number} issued`)
+  const numbers = [bill, ...bill.others].map((b) => b.number)
+  notes.say(`${numbers.length > 1 ? 'Bills' : 'Bill'} ${numbers.join(', ')} issued`)
   session.changed()
   await router.push(`/bills/${bill.id}`)
 }
@@ -206,7 +207,12 @@ const tagOf = (l: Line) =>
             </section>
             <section class="sheet px-4 py-3.5" aria-label="Goes to">
               <h2 class="mb-1">Goes to</h2>
-              <p class="flex">
+              <p v-for="p in data.parts" :key="p.name" class="flex gap-2 border-t border-line-2 py-1">
+                <span
+                  >{{ p.name }} <span class="text-ink-2">{{ p.share }}</span></span
+                ><b class="ml-auto font-normal">{{ showMoney(p.total) }}</b>
+              </p>
+              <p v-if="!data.parts.length" class="flex">
                 {{ data.payer }}<b class="ml-auto font-normal">{{ showMoney(data.totals.total) }}</b>
               </p>
             </section>
@@ -263,8 +269,14 @@ const tagOf = (l: Line) =>
     >
       <DayField v-model="issueDay" label="Date of the bill" :fault="fault('day')" autofocus />
       <p>
-        {{ plural(data.lines.filter((l) => !l.heldBack).length, 'line') }} to {{ data.payer }}. The bill gets the next number and does not
-        change afterwards.
+        {{ plural(data.lines.filter((l) => !l.heldBack).length, 'line') }} to
+        {{ data.parts.length ? data.parts.map((p) => `${p.name} (${showMoney(p.total)})`).join(', ') : data.payer }}.
+        {{
+          data.parts.length
+            ? 'Each gets a bill with a number of its own, which does not change'
+            : 'The bill gets the next number and does not change'
+        }}
+        afterwards.
       </p>
     </SideSheet>
   </div>

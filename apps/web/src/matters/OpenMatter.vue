@@ -21,6 +21,8 @@ import FieldInputs from '../fields/FieldInputs.vue'
 import ConflictHits from './ConflictHits.vue'
 import FlatFee from './FlatFee.vue'
 import WillBe from './WillBe.vue'
+import { payersToSend, type SharedPayer } from './payers'
+import PayersField from './PayersField.vue'
 import OpenParties from './OpenParties.vue'
 import { partyRoles, teamRoleOf, type OpenParty } from './roles'
 
@@ -66,6 +68,7 @@ const form = reactive({
   leadRate: null as number | null,
   flatFee: [] as { label: string; amount: number | null }[],
   billTo: null as Choice | null,
+  payers: [] as SharedPayer[],
   procedureId: 0,
 })
 const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
@@ -179,6 +182,7 @@ async function open() {
       billing: form.billing,
       flatFee: form.billing === 'flat' ? form.flatFee.map((p) => ({ label: p.label, amount: p.amount ?? 0 })) : [],
       billToId: form.billTo?.id ?? null,
+      payers: payersToSend(form.payers),
     }),
   )
   if (!opened) return
@@ -319,13 +323,6 @@ const missing = computed(() =>
         <section id="billing" aria-label="Billing">
           <h2 class="mb-2.5">Billing</h2>
           <div class="grid grid-cols-3 gap-3">
-            <ContactPicker
-              v-model="form.billTo"
-              label="Whom to bill"
-              hint="Needed before anything can be billed"
-              :fault="fault('billToId')"
-              as="payee"
-            />
             <ChoiceField
               v-model="form.billing"
               label="Arrangement"
@@ -342,6 +339,13 @@ const missing = computed(() =>
               @update:model-value="takeFee(Number($event))"
             />
           </div>
+          <PayersField
+            v-model="form.billTo"
+            v-model:payers="form.payers"
+            class="mt-3"
+            hint="Needed before anything can be billed"
+            :fault="fault"
+          />
           <FlatFee v-if="form.billing === 'flat'" v-model="form.flatFee" :fault="fault" />
         </section>
         <section v-if="groups?.length" id="fields" aria-label="The firm’s own fields" class="space-y-2">
@@ -376,7 +380,7 @@ const missing = computed(() =>
         <WillBe
           :number="setting?.nextNumber ?? ''"
           :billing="form.billing === 'hourly' ? 'Hourly' : `Flat fee ${totalFee ? showMoney(totalFee) : ''}`"
-          :bill-to="form.billTo?.text ?? ''"
+          :bill-to="form.payers.length ? form.payers.map((p) => p.who.text).join(', ') : (form.billTo?.text ?? '')"
           :lead="leadName"
           :team="form.team.map((t) => t.name)"
           :procedure="procedures?.find((p) => p.id === form.procedureId)?.name ?? ''"

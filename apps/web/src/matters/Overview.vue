@@ -2,17 +2,16 @@
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
-import ContactPicker from '../people/ContactPicker.vue'
 import { dropPageKeys, usePageKeys } from '../shell/keys'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import { filledFields } from '../fields/filled'
 import Btn from '../ui/Btn.vue'
-import type { Choice } from '../ui/Picker.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import BillingSheet from './BillingSheet.vue'
 import ChangeMatter from './ChangeMatter.vue'
 import CloseMatter from './CloseMatter.vue'
 import ConflictHits from './ConflictHits.vue'
@@ -23,7 +22,7 @@ const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const billTo = ref<Choice | null>(null)
+const billing = ref(false)
 
 async function setStage(stageId: number) {
   const was = props.matter.stageId
@@ -40,6 +39,7 @@ const closing = ref(false)
 const reopening = ref(false)
 const reason = ref('')
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
+const mayBill = computed(() => session.may('bills.review') && props.matter.own.money === 2 && !props.matter.closedOn)
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 /** Filled-in fields of the firm's own, in their order. */
 const filled = computed(() => filledFields(groups.value ?? [], props.matter.fields, props.matter.fieldNames))
@@ -67,11 +67,6 @@ async function remove() {
   if (!(await act(() => api.matters.remove({ id: props.matter.id })))) return
   notes.say(`${props.matter.number} is deleted`)
   await router.push('/matters')
-}
-async function setBillTo() {
-  if (!billTo.value || !(await act(() => api.matters.setBilling({ id: props.matter.id, billToId: billTo.value!.id })))) return
-  notes.say(`Bills go to ${billTo.value.text}`)
-  emit('changed')
 }
 async function earn(id: number, label: string) {
   if (!(await act(() => api.matters.earnPortion({ id, day: session.today })))) return
@@ -158,7 +153,13 @@ async function earn(id: number, label: string) {
         <div>
           <dt>Billing</dt>
           <dd>
-            {{ matter.billing === 'hourly' ? 'Hourly' : 'Flat fee' }}<template v-if="matter.billTo">, to {{ matter.billTo }}</template>
+            {{ matter.billing === 'hourly' ? 'Hourly' : 'Flat fee'
+            }}<template v-if="matter.payers.length"
+              >, split among {{ matter.payers.map((p) => `${p.name} (${p.share})`).join(', ') }}</template
+            ><template v-else-if="matter.billTo">, to {{ matter.billTo }}</template>
+            <Btn v-if="mayBill" small class="ml-2" @click="billing = true">{{
+              matter.billToId ? 'Change billing' : 'Say whom to bill'
+            }}</Btn>
           </dd>
         </div>
         <div v-for="f in filled" :key="f.key">
@@ -170,10 +171,6 @@ async function earn(id: number, label: string) {
           <dd class="text-bill-ink">{{ matter.missing.join(', ') }}</dd>
         </div>
       </dl>
-      <form v-if="!matter.billToId && session.may('bills.review')" class="mt-2 flex items-end gap-2" @submit.prevent="setBillTo">
-        <div class="flex-1"><ContactPicker v-model="billTo" label="Whom to bill" as="payee" /></div>
-        <Btn type="submit" :busy="state.busy">Set</Btn>
-      </form>
     </section>
     <section aria-label="Team">
       <Team :matter="matter" />
@@ -204,6 +201,7 @@ async function earn(id: number, label: string) {
         <Btn v-if="untouched" @click="remove">Delete it</Btn>
       </template>
     </div>
+    <BillingSheet v-if="billing" :matter="matter" @close="billing = false" @changed="((billing = false), emit('changed'))" />
     <ChangeMatter v-if="changing" :matter="matter" @close="changing = false" />
     <CloseMatter v-if="closing" :matter="matter" @close="closing = false" />
     <SideSheet

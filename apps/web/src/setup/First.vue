@@ -60,14 +60,14 @@ const initialsOf = (name: string) =>
     .join('')
     .slice(0, 3)
     .toUpperCase()
+const stepOf = (path: string) => (/^(firm|administrator)/.test(path) ? 0 : path.startsWith('people') ? 1 : path.startsWith('areas') ? 2 : 3)
+const wrong = (i: number) => state.fields.some((f) => stepOf(f.path) === i)
 async function save() {
   const done = await act(() => api.firm.setUp(form))
   if (!done) {
     // The step that holds the first fault is shown.
-    const path = state.fields[0]?.path ?? ''
-    if (/^(firm|administrator)/.test(path)) step.value = 0
-    else if (path.startsWith('people')) step.value = 1
-    else if (path.startsWith('areas')) step.value = 2
+    const at = names.findIndex((_, i) => wrong(i))
+    if (at >= 0) step.value = at
     return
   }
   await session.look()
@@ -93,11 +93,13 @@ function next() {
           :aria-current="i === step ? 'step' : undefined"
           @click="step = i"
         >
-          {{ i + 1 }}. {{ n }}
+          {{ i + 1 }}. {{ n }}<span v-if="wrong(i)" class="ml-1 text-rust">to mend</span>
         </button>
       </li>
     </ol>
-    <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
+      {{ state.fields.length ? 'Something is not right yet; the field says what. All that you filled in is kept.' : state.message }}
+    </p>
     <form class="sheet space-y-3 px-5 py-4" @submit.prevent="next">
       <template v-if="step === 0">
         <TextField v-model="form.firm.name" label="Name of the firm" :fault="fault('firm.name')" autofocus />

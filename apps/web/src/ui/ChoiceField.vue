@@ -8,11 +8,13 @@ defineProps<{
   hint?: string
   optional?: boolean
   autofocus?: boolean
+  /** In a table, where the head says what it is: the label is there for readers only. */
+  bare?: boolean
 }>()
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional">
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional" :bare="bare">
     <select
       :id="id"
       v-model="model"

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { useId } from 'vue'
-defineProps<{ label: string; fault?: string | undefined; hint?: string | undefined; optional?: boolean }>()
+defineProps<{ label: string; fault?: string | undefined; hint?: string | undefined; optional?: boolean; bare?: boolean }>()
 const id = useId()
 </script>
 
 <template>
   <div>
-    <label :for="id" class="mb-[3px] block text-sm font-medium text-ink-2">
+    <label :for="id" :class="bare ? 'sr-only' : 'mb-[3px] block text-sm font-medium text-ink-2'">
       {{ label }}<span v-if="optional" class="font-normal text-ink-3"> (optional)</span>
     </label>
     <slot :id="id" :described="fault || hint ? `${id}-said` : undefined" :invalid="fault ? true : undefined" />

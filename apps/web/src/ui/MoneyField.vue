@@ -4,7 +4,14 @@ import Field from './Field.vue'
 import { readMoney, showAmount } from './show'
 
 const model = defineModel<number | null>({ required: true })
-const props = defineProps<{ label: string; fault?: string | undefined; hint?: string; optional?: boolean; autofocus?: boolean }>()
+const props = defineProps<{
+  label: string
+  fault?: string | undefined
+  hint?: string
+  optional?: boolean
+  autofocus?: boolean
+  bare?: boolean
+}>()
 const text = ref(model.value === null ? '' : showAmount(model.value))
 const wrong = ref('')
 
@@ -24,7 +31,7 @@ const said = () => props.fault || wrong.value || undefined
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :fault="said()" :hint="hint" :optional="optional">
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="said()" :hint="hint" :optional="optional" :bare="bare">
     <input
       :id="id"
       v-model="text"

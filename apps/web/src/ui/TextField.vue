@@ -10,13 +10,15 @@ defineProps<{
   placeholder?: string
   type?: string
   autofocus?: boolean
+  /** In a table, where the head says what it is: the label is there for readers only. */
+  bare?: boolean
   list?: string[]
 }>()
 const listId = `list-${Math.random().toString(36).slice(2)}`
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional">
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional" :bare="bare">
     <textarea
       v-if="lines"
       :id="id"

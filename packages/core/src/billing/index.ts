@@ -1,2 +1,3 @@
 export * from './pre-bill'
 export * from './payments'
+export * from './payers'

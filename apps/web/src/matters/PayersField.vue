@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { evenParts, payersFault } from '@heron/core/billing'
+import { computed, ref, watch } from 'vue'
+import ContactPicker from '../people/ContactPicker.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import type { Choice } from '../ui/Picker.vue'
+import TextField from '../ui/TextField.vue'
+import { payersToSend, type SharedPayer } from './payers'
+
+/** Whom to bill and, where several pay, what each of them bears. */
+const billTo = defineModel<Choice | null>({ required: true })
+const payers = defineModel<SharedPayer[]>('payers', { required: true })
+defineProps<{ hint?: string; fault: (path: string) => string | undefined; autofocus?: boolean }>()
+const another = ref<Choice | null>(null)
+
+/** Parts follow the number of payers until one is typed. */
+function share(list: SharedPayer[]) {
+  const parts = list.filter((p) => p.how === 'part')
+  const even = evenParts(parts.length)
+  for (const [i, p] of parts.entries()) p.percent = String(even[i]! / 100)
+  payers.value = list
+}
+const part = (who: Choice): SharedPayer => ({ who, how: 'part', percent: '', fixed: null })
+watch(another, (c) => {
+  if (!c) return
+  another.value = null
+  const first = payers.value.length || !billTo.value ? payers.value : [part(billTo.value)]
+  if (first.some((p) => p.who.id === c.id)) return
+  if (!first.length) billTo.value = c
+  else share([...first, part(c)])
+})
+function takeOut(i: number) {
+  const left = payers.value.filter((_, at) => at !== i)
+  billTo.value = left[0]?.who ?? null
+  if (left.length > 1) share(left)
+  else payers.value = []
+}
+const wrong = computed(() => payersFault(payersToSend(payers.value)))
+</script>
+
+<template>
+  <div>
+    <div class="grid grid-cols-2 gap-3">
+      <ContactPicker
+        v-if="!payers.length"
+        v-model="billTo"
+        label="Whom to bill"
+        :hint="hint"
+        :fault="fault('billToId')"
+        :autofocus="autofocus"
+        as="payee"
+      />
+      <ContactPicker
+        v-model="another"
+        label="Further payer"
+        optional
+        :hint="payers.length ? '' : 'Splits each bill among them'"
+        as="payee"
+      />
+    </div>
+    <table v-if="payers.length" class="list-table mt-2" aria-label="Payers">
+      <thead>
+        <tr>
+          <th>Payer</th>
+          <th>Bears</th>
+          <th>How much of each bill</th>
+          <th><span class="sr-only">Take out</span></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(p, i) in payers" :key="p.who.id">
+          <td>{{ p.who.text }}</td>
+          <td>
+            <ChoiceField
+              v-model="p.how"
+              :label="`How ${p.who.text} pays`"
+              bare
+              :options="[
+                { value: 'part', text: 'a percentage' },
+                { value: 'fixed', text: 'a fixed amount' },
+              ]"
+            />
+          </td>
+          <td>
+            <TextField
+              v-if="p.how === 'part'"
+              v-model="p.percent"
+              :label="`Percent borne by ${p.who.text}`"
+              bare
+              class="[&_input]:text-right"
+            />
+            <MoneyField v-else v-model="p.fixed" :label="`Amount borne by ${p.who.text}`" bare />
+          </td>
+          <td><button type="button" :aria-label="`Take out ${p.who.text}`" @click="takeOut(i)">×</button></td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="payers.length" role="status" :class="wrong || fault('payers') ? 'text-rust' : 'text-ink-2'" class="mt-1 text-sm">
+      {{ fault('payers') || wrong || 'Fixed amounts come first, parts share what is left. Each payer gets a bill of their own.' }}
+    </p>
+  </div>
+</template>

@@ -1,0 +1,40 @@
+import { expect } from '@playwright/test'
+import { noAxeFaults, test, watch } from './office'
+
+test('an empty firm is set up in four steps and ends signed in, ready to open a matter', async ({ browser, faults }) => {
+  const page = await (await browser.newContext({ baseURL: process.env['HERON_EMPTY_URL']! })).newPage()
+  watch(page, faults)
+  await page.goto('/')
+  await expect(page).toHaveURL(/\/new-firm/)
+  await noAxeFaults(page, 'first set-up, the firm')
+  await page.getByLabel('Name of the firm').fill('Marsh & Teal')
+  await page.getByLabel('Address').fill('2 Quay Street\nWexhaven')
+  await page.getByLabel('Your name').fill('Odile Marsh')
+  await page.getByLabel('E-mail, to sign in with').fill('odile@marsh.example')
+  await page.getByLabel('Password, ten').fill('short')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'Add someone' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Rufus Teal')
+  await page.getByLabel('E-mail').fill('rufus@marsh.example')
+  await page.getByLabel('Rate an hour').fill('310')
+  await page.getByLabel('First password').fill('long enough 1')
+  await noAxeFaults(page, 'first set-up, people')
+  for (const step of ['areas', 'accounts']) {
+    await page.getByRole('button', { name: 'Go on' }).click()
+    await noAxeFaults(page, `first set-up, ${step}`)
+  }
+  await page.getByLabel('At which bank', { exact: true }).fill('Harbour Bank')
+  await page.getByLabel('At which bank (trust)').fill('Harbour Bank')
+  await page.getByLabel('Last four digits', { exact: true }).fill('1234')
+  await page.getByLabel('Last four digits (trust)').fill('5678')
+  await page.getByRole('button', { name: 'Set up the firm' }).click()
+  // What is wrong is said at its step, and nothing that was filled in is lost.
+  await expect(page.getByText(/at least ten characters/i).first()).toBeVisible()
+  await page.getByLabel('Password, ten').fill('long enough 0')
+  await page.getByRole('button', { name: '4. Acc' }).click()
+  await page.getByRole('button', { name: 'Set up the firm' }).click()
+  await expect(page).toHaveURL(/\/today/)
+  await noAxeFaults(page, 'Today of a new firm')
+  await page.goto('/matters/new')
+  await expect(page.getByRole('button', { name: /^Open \d\d-0001/ })).toBeVisible()
+})

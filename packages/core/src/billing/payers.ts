@@ -1,0 +1,95 @@
+import { share, shareOverRemaining, showMoney, sum, type Cents } from '../money'
+
+/** What one of several payers bears: a fixed amount of each bill, or a part of what the fixed ones leave. */
+export interface PayerShare {
+  /** Cents of each bill, tax included; null where the payer bears a part. */
+  fixed: Cents | null
+  /** Ten-thousandths of what is left after fixed amounts; null where the payer bears a fixed amount. */
+  basisPoints: number | null
+}
+
+/** Equal parts for so many payers, making 100 %; what cannot be equal falls to the earlier ones. */
+export const evenParts = (payers: number): number[] =>
+  share(
+    10_000,
+    Array.from({ length: payers }, () => 1),
+  )
+
+/** Says what is wrong with how bills are split, or null. No payers at all means that one person is billed. */
+export function payersFault(payers: readonly PayerShare[]): string | null {
+  if (!payers.length) return null
+  if (payers.length === 1) return 'A bill is split among two payers or more'
+  if (payers.some((p) => (p.fixed === null) === (p.basisPoints === null)))
+    return 'Give each payer a fixed amount or a percentage, and not both'
+  if (payers.some((p) => (p.fixed ?? p.basisPoints ?? 0) <= 0)) return 'Each payer bears more than nothing'
+  const parts = payers.filter((p) => p.basisPoints !== null)
+  if (!parts.length) return 'Give at least one payer a percentage, to bear what the fixed amounts leave'
+  const whole = sum(parts.map((p) => p.basisPoints!))
+  return whole === 10_000 ? null : `The percentages make ${whole / 100} %; they must make 100 %`
+}
+
+/** In words, as pre-bills and bills show it: `60 %`, `$500.00`, `60 % of what is left`. */
+export function sharesInWords(payers: readonly PayerShare[]): string[] {
+  const fixed = payers.some((p) => p.fixed !== null)
+  return payers.map((p) => (p.fixed !== null ? showMoney(p.fixed) : `${p.basisPoints! / 100} %${fixed ? ' of what is left' : ''}`))
+}
+
+/**
+ * Splits an amount of 0 or more among payers: fixed amounts first, in order and at most what is left, then parts by
+ * percentage. The shares always add up to the cent. Throws RangeError where `payersFault` finds a fault.
+ */
+export function splitAmount(amount: Cents, payers: readonly PayerShare[]): Cents[] {
+  const wrong = payersFault(payers)
+  if (wrong || amount < 0) throw new RangeError(wrong ?? 'An amount below nothing cannot be split')
+  let left = amount
+  const fixed = payers.map((p) => {
+    const own = Math.min(p.fixed ?? 0, left)
+    left -= own
+    return own
+  })
+  const parts = share(
+    left,
+    payers.map((p) => p.basisPoints ?? 0),
+  )
+  return payers.map((_, i) => fixed[i]! + parts[i]!)
+}
+
+/** A line of a bill as it is split: value as recorded, discount given, and what remains to be paid. */
+export interface LineAmounts {
+  worked: Cents
+  discount: Cents
+  net: Cents
+}
+export interface BillPart {
+  total: Cents
+  tax: Cents
+  /** In the order of the bill's lines; a payer's part of each. */
+  lines: LineAmounts[]
+}
+
+/**
+ * Splits a whole bill into one part for each payer. Totals follow the shares; tax follows the totals; each line's net is
+ * taken by what remains of it, so that the parts of every line, and the lines of every part, add up to the cent.
+ * Nets and tax are 0 or more.
+ */
+export function splitBill(lines: readonly LineAmounts[], tax: Cents, payers: readonly PayerShare[]): BillPart[] {
+  const totals = splitAmount(sum(lines.map((l) => l.net)) + tax, payers)
+  const taxes = share(tax, totals)
+  const remaining = lines.map((l) => l.net)
+  const nets = totals.map((total, k) => {
+    const own = shareOverRemaining(total - taxes[k]!, remaining)
+    own.forEach((n, i) => (remaining[i]! -= n))
+    return own
+  })
+  const partsOf = (amount: Cents, i: number) => {
+    const by = nets.map((own) => own[i]!)
+    return share(amount, by.some((n) => n > 0) ? by : totals)
+  }
+  const worked = lines.map((l, i) => partsOf(l.worked, i))
+  const discounts = lines.map((l, i) => partsOf(l.discount, i))
+  return totals.map((total, k) => ({
+    total,
+    tax: taxes[k]!,
+    lines: lines.map((_, i) => ({ worked: worked[i]![k]!, discount: discounts[i]![k]!, net: nets[k]![i]! })),
+  }))
+}
