@@ -1,5 +1,5 @@
 import { preBills } from '../billing'
-import { matterHasWords } from '../matters'
+import { matterIdsByWords } from '../matters'
 import { nextOwnDate } from '../docket'
 import { lastCheck } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
@@ -44,16 +44,17 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
   const term = q.trim()
   if (term.length < 2) return []
   const like = `%${term}%`
-  const words = matterHasWords(term)
+  const words = matterIdsByWords(term)
   const scope = matterScope(ctx.actor)
-  const matters = may(ctx.actor, 'matters.see')
-    ? await rows<Found>(
-        m,
-        `SELECT 'matter' AS kind, m.id, m.name AS title, CONCAT(m.number, ' · ', c.name, IF(m.closed_on IS NULL, '', ' · closed')) AS hint FROM matter m JOIN contact c ON c.id = m.client_id
-          WHERE ${scope} AND ${words.sql} ORDER BY m.closed_on IS NOT NULL, m.name NOT LIKE ?, m.active_on DESC LIMIT 7`,
-        [...words.values, `${term}%`],
-      )
-    : []
+  const matters =
+    words && may(ctx.actor, 'matters.see')
+      ? await rows<Found>(
+          m,
+          `SELECT 'matter' AS kind, m.id, m.name AS title, CONCAT(m.number, ' · ', m.client_name, IF(m.closed_on IS NULL, '', ' · closed')) AS hint
+           FROM (${words.sql}) found STRAIGHT_JOIN matter m ON m.id = found.matter_id WHERE ${scope} ORDER BY m.closed_on IS NOT NULL, m.name NOT LIKE ?, m.active_on DESC LIMIT 7`,
+          [...words.values, `${term}%`],
+        )
+      : []
   const people = may(ctx.actor, 'people.see')
     ? await rows<Found>(
         m,

@@ -10,7 +10,7 @@ import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { download } from '../platform/files'
-import { matterHasWords } from './words'
+import { matterIdsByWords } from './words'
 
 const orders = {
   active: 'm.active_on DESC, m.id DESC',
@@ -23,8 +23,11 @@ const orders = {
 export type Sort = keyof typeof orders
 
 const owedOf = `(SELECT b.matter_id, b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) AS amount FROM bill b)`
-/** The condition of a list of matters: what the reader may see, narrowed by the filter. */
-export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (string | number)[] } {
+/**
+ * What a list of matters is taken from, and its condition: what the reader may see, narrowed by the filter. Where words or
+ * a sum pick out few of many, the list begins with those; left to itself the optimizer begins with all matters.
+ */
+export function matterWhere(ctx: Ctx, f: MatterFilter): { from: string; sql: string; values: (string | number)[] } {
   const where = [matterScope(ctx.actor)]
   const values: (string | number)[] = []
   const add = (sql: string, ...own: (string | number)[]) => {
@@ -32,10 +35,11 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
     values.push(...own)
   }
   if (f.state !== 'all') add(`m.closed_on IS ${f.state === 'open' ? '' : 'NOT '}NULL`)
-  if (f.q.trim()) {
-    const words = matterHasWords(f.q)
-    add(words.sql, ...words.values)
-  }
+  const byWords = matterIdsByWords(f.q)
+  const unbilledOver = may(ctx.actor, 'bills.see') ? f.unbilledOver : undefined
+  const picked =
+    byWords ??
+    (unbilledOver === undefined ? null : { sql: `SELECT x.matter_id FROM matter_figure x WHERE x.unbilled > ?`, values: [unbilledOver] })
   if (f.areaId) add(`m.area_id = ?`, f.areaId)
   if (f.stageId) add(`m.stage_id = ?`, f.stageId)
   if (f.court) add(`m.court = ?`, f.court)
@@ -53,11 +57,8 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
   if (f.openedTo) add(`m.opened_on <= ?`, f.openedTo)
   if (f.idleSince) add(`m.active_on < ?`, f.idleSince)
   if (f.followed) add(`m.id IN (SELECT matter_id FROM matter_follow WHERE user_id = ${Number(ctx.actor.id)})`)
-  if (f.unbilledOver !== undefined && may(ctx.actor, 'bills.see'))
-    add(
-      `${matterScope(ctx.actor, 'm', 'money')} AND m.id IN (SELECT x.matter_id FROM matter_figure x WHERE x.unbilled > ?)`,
-      f.unbilledOver,
-    )
+  if (unbilledOver !== undefined) add(matterScope(ctx.actor, 'm', 'money'))
+  if (unbilledOver !== undefined && byWords) add(`m.id IN (SELECT x.matter_id FROM matter_figure x WHERE x.unbilled > ?)`, unbilledOver)
   if (f.heldOver !== undefined && may(ctx.actor, 'trust.see'))
     add(`${matterScope(ctx.actor, 'm', 'trust')} AND m.id IN (SELECT x.matter_id FROM matter_figure x WHERE x.held > ?)`, f.heldOver)
   if (f.conflicts === 'open')
@@ -65,7 +66,11 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { sql: string; values: (
       `m.kind = 'client' AND (m.id NOT IN (SELECT k.matter_id FROM conflict_check k WHERE k.matter_id IS NOT NULL) OR m.id IN (SELECT k.matter_id FROM conflict_check k JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id IS NOT NULL AND (h.decision IS NULL OR h.decision IN ('waiver needed', 'decline'))))`,
     )
   if (f.fieldId && f.fieldIs) add(whereField('m', f.fieldId, 'has'), `%${f.fieldIs.toLowerCase()}%`)
-  return { sql: where.join(' AND '), values }
+  return {
+    from: picked ? `(${picked.sql}) picked STRAIGHT_JOIN matter m ON m.id = picked.matter_id` : 'matter m',
+    sql: where.join(' AND '),
+    values: [...(picked?.values ?? []), ...values],
+  }
 }
 interface ShownRow {
   id: number
@@ -94,8 +99,8 @@ interface ShownRow {
 
 export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number }) {
   const m = ctx.db.manager
-  const { sql, values } = matterWhere(ctx, f)
-  const counting = row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
+  const { from, sql, values } = matterWhere(ctx, f)
+  const counting = row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM ${from} WHERE ${sql}`, values)
   // The page is cut first, on narrow rows; names and next dates are looked up only for what is shown. The order of joining
   // is fixed, because the optimizer would otherwise begin with all matters.
   const reading = rows<ShownRow>(
@@ -104,7 +109,7 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
             u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind,
             COALESCE((SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR '|') FROM matter_tag t WHERE t.matter_id = m.id), '') AS tags, d.day AS nextDay, d.title AS nextTitle,
             ${matterScope(ctx.actor, 'm', 'money')} AS seesMoney, ${matterScope(ctx.actor, 'm', 'trust')} AS seesTrust, ${matterScope(ctx.actor, 'm', 'docket')} AS seesDocket
-       FROM (SELECT m.id FROM matter m WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
+       FROM (SELECT m.id FROM ${from} WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
        JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN user_account o ON o.id = m.originating_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id
        LEFT JOIN docket_entry d ON d.id = (SELECT x.id FROM docket_entry x WHERE x.matter_id = m.id AND x.day >= ? AND x.mark IN ('open', 'in hand') AND NOT x.left_out ORDER BY x.day, x.id LIMIT 1)
       ORDER BY ${orders[f.sort]}`,
@@ -211,12 +216,12 @@ async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], want
 /** Sums over all matters of a filter. */
 export async function totals(ctx: Ctx, f: MatterFilter) {
   const m = ctx.db.manager
-  const { sql, values } = matterWhere(ctx, f)
-  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM matter m WHERE ${sql}`, values)
-  const add = async (from: string, part: 'money' | 'trust') =>
+  const { from, sql, values } = matterWhere(ctx, f)
+  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM ${from} WHERE ${sql}`, values)
+  const add = async (amounts: string, part: 'money' | 'trust') =>
     (await row<{ n: number }>(
       m,
-      `SELECT COALESCE(SUM(x.amount), 0) AS n FROM ${from} x JOIN matter m ON m.id = x.matter_id WHERE ${sql} AND ${matterScope(ctx.actor, 'm', part)}`,
+      `SELECT COALESCE(SUM(x.amount), 0) AS n FROM ${from} JOIN ${amounts} x ON x.matter_id = m.id WHERE ${sql} AND ${matterScope(ctx.actor, 'm', part)}`,
       values,
     ))!.n
   const sees = may(ctx.actor, 'bills.see')

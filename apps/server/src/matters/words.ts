@@ -33,17 +33,17 @@ onContactRenamed(async (m, contactId) => {
 })
 
 /**
- * Condition that every word typed begins a word of the matter, as SQL on an alias, with its values. Each word may begin
- * words of many thousands; their lists are intersected as a whole, since probing one by the other takes many times as long.
+ * The matters of which every word typed begins a word, as SQL that lists their ids; null where nothing to look for was
+ * typed. Each word may begin words of many thousands; their lists are intersected as a whole, since probing one by the
+ * other takes many times as long.
  */
-export function matterHasWords(q: string, alias = 'm'): { sql: string; values: string[] } {
+export function matterIdsByWords(q: string): { sql: string; values: string[] } | null {
   const words = q
     .trim()
     .split(/\s+/)
     .map((w) => searchWords(w)[0])
     .filter((w): w is string => Boolean(w))
   const values = [...new Set(words)].map((w) => `${w}%`)
-  if (!values.length) return { sql: '1 = 1', values: [] }
-  const lists = values.map(() => 'SELECT w.matter_id FROM matter_word w WHERE w.word LIKE ?').join(' INTERSECT ')
-  return { sql: `${alias}.id IN (${values.length === 1 ? lists : `SELECT y.matter_id FROM (${lists}) y`})`, values }
+  if (!values.length) return null
+  return { sql: values.map(() => 'SELECT DISTINCT w.matter_id FROM matter_word w WHERE w.word LIKE ?').join(' INTERSECT '), values }
 }

@@ -93,3 +93,7 @@ CREATE INDEX IF NOT EXISTS matter_court_of ON matter (court, closed_on, lead_id,
 DROP INDEX IF EXISTS matter_court ON matter
 -- next
 CREATE INDEX IF NOT EXISTS matter_opened ON matter (opened_on, staff_file, closed_on, active_on, id)
+-- next
+DROP INDEX IF EXISTS matter_count ON matter
+-- next
+CREATE INDEX IF NOT EXISTS matter_count_of ON matter (closed_on, staff_file, kind, id)
