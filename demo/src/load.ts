@@ -9,6 +9,7 @@ import { firmPlan } from './firm'
 import { engagementLetter } from './letter'
 import { layLiveDocket } from './live'
 import { Office } from './office'
+import { moveStages } from './stages'
 import { Stage } from './stage'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
@@ -77,7 +78,8 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await depositFirmMoney(stage.as('Orla Petrakis'), pooled, begin, 100_00)
 
     await makeFields(stage)
-    const office = new Office(stage, pooled, firmPlan(begin).areas)
+    const office = new Office(stage, pooled)
+    const { areas } = firmPlan(begin)
     await office.meetPeople()
     await relatePeople(stage, office)
     for (let day = begin; day <= today; day = addDays(day, 1)) {
@@ -85,7 +87,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
       const open = !courts.closedWhy(day, 'after')
       await inOne(stage, async () => {
         await office.openMatters()
-        await office.moveStages()
+        await moveStages(stage, office, areas)
       })
       if (open && day < today) await office.workDay()
       await inOne(stage, async () => {

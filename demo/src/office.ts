@@ -1,12 +1,12 @@
 import type { TimeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
 import { approve, changeLine, issueBill, makePreBill, payBill, payBillFromTrust, reversePayment, setDiscount } from '@heron/server/billing'
-import type { FirmPlan } from '@heron/server/firm'
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
-import { earnPortion, openMatter, setStage } from '@heron/server/matters'
+import { earnPortion, openMatter } from '@heron/server/matters'
 import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
 import { row, rows } from '@heron/server/platform'
 import { postTime, recordCost, recordTime, reverseTime } from '@heron/server/time'
+import { chance } from './chance'
 import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import type { Stage } from './stage'
@@ -41,17 +41,6 @@ const costs: [kind: 'soft cost' | 'hard cost', text: string, cents: number, paye
   ['soft cost', 'Mileage, 62 at $0.70', 43_40, ''],
 ]
 
-/** A repeatable source of chance, so that the same day always plays the same office. */
-function chance(seed: number): () => number {
-  let s = seed
-  return () => {
-    s = (s + 0x6d2b79f5) | 0
-    let t = Math.imul(s ^ (s >>> 15), 1 | s)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-  }
-}
-
 interface OpenMatter {
   id: number
   plan: MatterPlan
@@ -72,7 +61,6 @@ export class Office {
   constructor(
     private readonly stage: Stage,
     private readonly pooled: number,
-    private readonly areas: FirmPlan['areas'],
   ) {
     this.plans = matterPlans(
       clients.map(([name]) => name),
@@ -214,25 +202,6 @@ export class Office {
       this.matters.push(matter)
       if (plan.deposit)
         this.pending.push({ plan, matter, cents: plan.deposit * 100, on: addDays(stage.day, 3 + Math.floor(this.dice() * 6)) })
-    }
-  }
-
-  /** Moves matters on through the stages of their area on the days due. */
-  async moveStages() {
-    const { stage } = this
-    for (const { id, plan } of this.matters.filter((m) => m.plan.stage)) {
-      const names = this.areas.find((a) => a.name === plan.area)!.stages
-      const last = names.indexOf(plan.stage!)
-      const opened = addDays(stage.today, -plan.age)
-      const span = plan.closedAfter ?? plan.age
-      const name = names.find((_, k) => k > 0 && k <= last && addDays(opened, Math.floor((span * k) / (last + 1))) === stage.day)
-      if (!name) continue
-      const found = await row<{ id: number }>(
-        stage.tx!,
-        `SELECT s.id FROM stage s JOIN matter m ON m.area_id = s.area_id WHERE m.id = ? AND s.name = ?`,
-        [id, name],
-      )
-      await setStage(stage.as(plan.lead), id, found!.id)
     }
   }
 
