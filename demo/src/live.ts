@@ -38,7 +38,9 @@ async function docketAll(
     tentative: t.tentative ?? false,
     facts: [],
     label: t.label ?? '',
+    answersId: null,
     take,
+    moves: null,
   })
 }
 

@@ -110,7 +110,7 @@ test('a procedure follows its trial when that is continued, after it is shown', 
   await expect(page.getByText('Motions in limine')).toBeVisible()
   await h.tab('Docket')
   await h.press(/court order: Trial/)
-  await h.press('Move')
+  await h.press('Move or extend')
   await h.fill('New day', '20 Apr 2027')
   await h.fill('Why', 'continued three weeks by the court')
   await h.press('Move the date')

@@ -196,7 +196,10 @@ describe('a procedure', () => {
     const tasks = (await list(who.noor, `matterId=${m.id}`)).rows
     const by = (text: string) => tasks.find((t) => t.text === text)!
     await who.noor.must('PUT', '/tasks', { ids: [by('Copies').id], dueOn: '2027-03-29' })
-    await who.noor.must('PUT', `/docket/${entry.id}/day`, { day: '2027-04-20', by: 'court', why: 'continued three weeks' })
+    await who.noor.must('POST', `/matters/${m.id}/docket/acts`, {
+      act: { kind: 'extend', entryId: entry.id, day: '2027-04-20', by: 'court', chainFollows: false },
+      why: 'continued three weeks',
+    })
     const [run] = await following(m)
     expect(run!.changes.map((c) => [c.text, c.was, c.becomes])).toEqual([
       ['Outline', '2027-03-16', '2027-04-06'],

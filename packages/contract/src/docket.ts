@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { weights } from '@heron/core/docket'
+import { entryMarks, weights } from '@heron/core/docket'
 import { day, id, made, needed, ok, route, text } from './base'
 
-export const marks = ['open', 'in hand', 'met', 'waived', 'vacated'] as const
+export const marks = entryMarks
 const trace = z.array(z.object({ text: z.string(), date: z.string() }))
 export const proposal = z.object({
   key: z.string(),
@@ -42,19 +42,65 @@ export const docketRow = z.object({
   urgent: z.boolean(),
   provisional: z.boolean(),
   tentative: z.boolean(),
-  trigger: z.object({ label: z.string(), day: z.string(), service: z.string().nullable() }).nullable(),
+  trigger: z.object({ id: z.number(), label: z.string(), day: z.string(), service: z.string().nullable() }).nullable(),
+  setBy: z.enum(['rule', 'hand', 'court']),
+  /** What the rule gives, where the day is not the rule's. */
+  ruleDay: z.string().nullable(),
+  reason: z.string(),
+  paper: z.object({ id: z.number(), name: z.string() }).nullable(),
+  offCalendar: z.boolean(),
   responsible: z.string().nullable(),
   courtDays: z.number(),
 })
 export type DocketRow = z.infer<typeof docketRow>
 const triggerIn = z.object({
   id,
+  /** The earlier trigger that this one answers. */
+  answersId: id.nullable().default(null),
   trigger: needed('Choose what happened', 60),
   date: day,
   service: text(40).nullable().default(null),
   tentative: z.boolean().default(false),
   facts: z.array(text(60)).max(10).default([]),
 })
+
+/** What is done to the docket of a matter as a whole: every date that hangs on it is worked out again, and shown first. */
+export const docketAct = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('change'),
+    triggerId: id,
+    day,
+    tentative: z.boolean(),
+    service: text(40).nullable(),
+    label: text(160),
+  }),
+  z.object({ kind: z.literal('remove'), triggerId: id }),
+  z.object({ kind: z.literal('facts'), facts: z.array(text(60)).max(10) }),
+  z.object({ kind: z.literal('extend'), entryId: id, day, by: z.enum(['hand', 'court']), chainFollows: z.boolean() }),
+  z.object({ kind: z.literal('recount') }),
+])
+export type DocketActIn = z.infer<typeof docketAct>
+const effects = z.enum(['moves', 'recounted', 'goes', 'closes', 'comes in', 'drops out', 'kept'])
+/** A difference as it was shown to whoever takes it; the server refuses where it would now be another. */
+const differenceSeen = z.object({ entryId: id, effect: effects, becomes: z.string().nullable() })
+export type DifferenceSeen = z.infer<typeof differenceSeen>
+const difference = differenceSeen.extend({
+  title: z.string(),
+  weight: z.enum(weights),
+  authority: z.string(),
+  because: z.string().nullable(),
+  was: z.string(),
+  beforeRoll: z.string().nullable(),
+  howCounted: z.string(),
+  trace,
+  leftOut: z.boolean(),
+  provisional: z.boolean(),
+  tentative: z.boolean(),
+  wasProvisional: z.boolean(),
+  wasTentative: z.boolean(),
+})
+export type DifferenceOut = z.infer<typeof difference>
+const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differenceSeen).max(2000).default([]) }
 
 export const docket = {
   ruleSet: route('docket.see', 'GET', '/rule-sets/{key}', 'Triggers, services and facts of a rule set')
@@ -64,17 +110,75 @@ export const docket = {
         key: z.string(),
         title: z.string(),
         edition: z.string(),
-        triggers: z.array(z.object({ key: z.string(), title: z.string(), asksService: z.boolean(), deadlines: z.number() })),
+        triggers: z.array(
+          z.object({ key: z.string(), title: z.string(), asksService: z.boolean(), answers: z.string().nullable(), deadlines: z.number() }),
+        ),
         services: z.array(z.object({ key: z.string(), title: z.string(), adds: z.string() })),
         facts: z.array(z.object({ key: z.string(), question: z.string() })),
       }),
     ),
   workOut: route('docket.see', 'POST', '/matters/{id}/dates/proposed', 'Work out dates; nothing is docketed yet')
     .input(triggerIn)
-    .output(z.object({ proposals: z.array(proposal), already: z.array(z.string()) })),
+    .output(z.object({ proposals: z.array(proposal), already: z.array(z.string()), differences: z.array(difference) })),
   add: route('docket.change', 'POST', '/matters/{id}/dates', 'Docket the dates of a trigger; what is not named is left out')
-    .input(triggerIn.extend({ label: text(160).default(''), take: z.array(text(60)) }))
-    .output(z.object({ docketed: z.number(), leftOut: z.number(), triggerId: z.number() })),
+    .input(triggerIn.extend({ label: text(160).default(''), take: z.array(text(60)), moves: z.object(taking).prefault({}) }))
+    .output(z.object({ docketed: z.number(), leftOut: z.number(), moved: z.number(), triggerId: z.number(), changeId: z.number() })),
+  triggers: route('docket.see', 'GET', '/matters/{id}/triggers', 'What happened in a matter, and the facts by which dates are counted')
+    .input(z.object({ id }))
+    .output(
+      z.object({
+        facts: z.array(z.object({ key: z.string(), question: z.string(), holds: z.boolean() })),
+        triggers: z.array(
+          z.object({
+            id: z.number(),
+            kind: z.string(),
+            title: z.string(),
+            label: z.string(),
+            day: z.string(),
+            service: z.string().nullable(),
+            asksService: z.boolean(),
+            tentative: z.boolean(),
+            answers: z.string().nullable(),
+            dates: z.number(),
+            /** Counted by other rules than the matter has now; its dates no longer follow. */
+            elsewhere: z.boolean(),
+          }),
+        ),
+        services: z.array(z.object({ key: z.string(), title: z.string(), adds: z.string() })),
+        /** The latest act, where it can still be undone. */
+        last: z.object({ id: z.number(), text: z.string(), at: z.string(), by: z.string() }).nullable(),
+      }),
+    ),
+  previewAct: route(
+    'docket.see',
+    'POST',
+    '/matters/{id}/docket/acts/preview',
+    'What a change would do to the dates of a matter; nothing changes',
+  )
+    .input(z.object({ id, act: docketAct }))
+    .output(z.object({ text: z.string(), differences: z.array(difference) })),
+  carryOut: route('docket.change', 'POST', '/matters/{id}/docket/acts', 'Change what dates are counted from, with the differences taken')
+    .input(
+      z.object({
+        id,
+        act: docketAct,
+        ...taking,
+        why: text(300).default(''),
+        paperId: id.nullable().default(null),
+        /** Sends the team the new list in the same act. */
+        tell: z.boolean().default(false),
+      }),
+    )
+    .output(z.object({ changeId: z.number(), moved: z.number(), follows: z.number() })),
+  undo: route('docket.change', 'POST', '/docket-changes/{id}/undo', 'Undo a change of the docket')
+    .input(z.object({ id }))
+    .output(z.object({ moved: z.number() })),
+  history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
+    .input(z.object({ id }))
+    .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),
+  remove: route('docket.change', 'DELETE', '/docket/{id}', 'Take a date away everywhere; its history stays')
+    .input(z.object({ id }))
+    .output(ok),
   addEntry: route('docket.change', 'POST', '/matters/{id}/docket', 'Add an appointment, an order’s date or a firm date')
     .input(
       z.object({
@@ -114,9 +218,6 @@ export const docket = {
   mark: route('docket.change', 'PUT', '/docket/{id}/mark', 'Mark an entry')
     .input(z.object({ id, mark: z.enum(marks) }))
     .output(ok),
-  move: route('docket.change', 'PUT', '/docket/{id}/day', 'Move a date by hand, or to the day the court set')
-    .input(z.object({ id, day, by: z.enum(['hand', 'court']), why: needed('Say why it moves', 300) }))
-    .output(ok.extend({ follows: z.number() })),
   include: route('docket.change', 'PUT', '/docket/{id}/left-out', 'Docket a date that was left out, or leave one out')
     .input(z.object({ id, leftOut: z.boolean() }))
     .output(ok),

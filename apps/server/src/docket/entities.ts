@@ -11,6 +11,8 @@ export class TriggerEvent {
   @Column('varchar') day!: string
   @Column('varchar', { nullable: true }) service!: string | null
   @Column('boolean') tentative!: boolean
+  @Column('int', { nullable: true }) answersId!: number | null
+  @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
 }
@@ -42,6 +44,11 @@ export class DocketEntry {
   @Column('varchar') setBy!: 'rule' | 'hand' | 'court'
   @Column('boolean') provisional!: boolean
   @Column('boolean') tentative!: boolean
+  @Column('varchar', { nullable: true }) ruleDay!: string | null
+  @Column('boolean') chainFollows!: boolean
+  @Column('varchar') reason!: string
+  @Column('int', { nullable: true }) paperId!: number | null
+  @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int', { nullable: true }) responsibleId!: number | null
   @Column('varchar') createdAt!: string
 }

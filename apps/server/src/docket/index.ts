@@ -1,2 +1,5 @@
+export { carryOut } from './change'
+export { addEntry, markEntry } from './entries'
+export { nextOwnDate } from './queries'
 export { docketRoutes } from './routes'
-export { addEntry, docketDates, markEntry, moveEntry, nextOwnDate } from './service'
+export { docketDates } from './work-out'

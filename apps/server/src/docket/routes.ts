@@ -1,6 +1,10 @@
 import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
-import { addEntry, agenda, docketDates, docketOf, markEntry, moveEntry, ruleSetOf, setLeftOut, workOut } from './service'
+import { carryOut, previewAct, undoChange } from './change'
+import { addEntry, markEntry, removeEntry, setLeftOut } from './entries'
+import { agenda, docketOf, historyOfEntry } from './queries'
+import { ruleSetOf } from './state'
+import { docketDates, triggersOf, workOut } from './work-out'
 
 const d = routes.docket
 export const docketRoutes = {
@@ -16,6 +20,7 @@ export const docketRoutes = {
           key: t.key,
           title: t.title,
           asksService: t.asksService,
+          answers: t.answers?.trigger ?? null,
           deadlines: set.deadlines.filter((x) => x.trigger === t.key).length,
         })),
       services: set.services.map((s) => ({
@@ -32,6 +37,11 @@ export const docketRoutes = {
   ofMatter: d.ofMatter.handler(({ context, input }) => docketOf(context.ctx, input.id)),
   agenda: d.agenda.handler(({ context, input }) => agenda(context.ctx, input.from, input.courtDays, input.scope)),
   mark: d.mark.handler(({ context, input }) => done(markEntry(context.ctx, input.id, input.mark))),
-  move: d.move.handler(({ context, input: { id, ...own } }) => moveEntry(context.ctx, id, own)),
+  remove: d.remove.handler(({ context, input }) => done(removeEntry(context.ctx, input.id))),
+  triggers: d.triggers.handler(({ context, input }) => triggersOf(context.ctx, input.id)),
+  previewAct: d.previewAct.handler(({ context, input }) => previewAct(context.ctx, input.id, input.act)),
+  carryOut: d.carryOut.handler(({ context, input: { id, ...own } }) => carryOut(context.ctx, id, own)),
+  undo: d.undo.handler(({ context, input }) => undoChange(context.ctx, input.id)),
+  history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

@@ -55,6 +55,10 @@ class Figures1767200000008 extends SqlFile {
   file = '0008-figures.sql'
   separator = /^-- next$/m
 }
+class Docket1767200000009 extends SqlFile {
+  file = '0009-docket.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -105,6 +109,7 @@ export function dataSource(db: Config['db']): DataSource {
       Triggers1767200000006,
       Payers1767200000007,
       Figures1767200000008,
+      Docket1767200000009,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

@@ -38,7 +38,9 @@ export async function docketDays(m: EntityManager, anchors: Readonly<Record<stri
     ))
       days.set(`entry ${d.id}`, d.day)
   if (triggers.length)
-    for (const d of await rows<{ id: number; day: Day }>(m, `SELECT id, day FROM trigger_event WHERE id IN (?)`, [triggers]))
+    for (const d of await rows<{ id: number; day: Day }>(m, `SELECT id, day FROM trigger_event WHERE id IN (?) AND removed_at IS NULL`, [
+      triggers,
+    ]))
       days.set(`trigger ${d.id}`, d.day)
   return Object.fromEntries(Object.entries(anchors).map(([name, key]) => [name, days.get(key) ?? null]))
 }

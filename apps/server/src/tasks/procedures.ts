@@ -199,7 +199,7 @@ async function datesFor(m: EntityManager, matterId: number, name: string, wanted
     m,
     `SELECT x.*, CASE WHEN x.title = ? THEN 3 WHEN x.title LIKE ? THEN 2 WHEN x.title LIKE ? AND x.set_day THEN 1 ELSE 0 END AS fits FROM (
         SELECT CONCAT('entry ', id) AS \`key\`, title, day, weight IN ('court order', 'appointment') AS set_day FROM docket_entry WHERE matter_id = ? AND mark <> 'vacated' AND NOT left_out
-        UNION ALL SELECT CONCAT('trigger ', id), label, day, TRUE FROM trigger_event WHERE matter_id = ?) x ORDER BY fits DESC, x.set_day DESC, x.day LIMIT 80`,
+        UNION ALL SELECT CONCAT('trigger ', id), label, day, TRUE FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL) x ORDER BY fits DESC, x.set_day DESC, x.day LIMIT 80`,
     [name, `${name} %`, `%${name}%`, matterId, matterId],
   )
   const chosen = wanted === 'none' ? null : (list.find((d) => d.key === wanted)?.key ?? (list[0]?.fits ? list[0].key : null))

@@ -1,24 +1,28 @@
 <script setup lang="ts">
 import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
+import { explainDate } from '@heron/core/docket'
 import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import ChoiceField from '../ui/ChoiceField.vue'
-import DayField from '../ui/DayField.vue'
-import { dayText } from '../ui/show'
+import { dayText, momentText, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
-import { useAct } from '../use'
+import { useAct, useLoad } from '../use'
+import MoveDate from './MoveDate.vue'
+import { useChange } from './useChange'
 
 const props = defineProps<{ row: DocketRow }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
+const { state, act } = useAct()
+const change = useChange(() => props.row.matterId)
+const moving = ref(false)
+const { data: history } = useLoad(() => api.docket.history({ id: props.row.id }))
+const settled = ['met', 'waived', 'vacated'].includes(props.row.mark)
 
 async function mark(value: (typeof marks)[number]) {
   const was = props.row.mark
@@ -30,34 +34,58 @@ async function mark(value: (typeof marks)[number]) {
   session.changed()
   emit('close')
 }
-const moving = ref(false)
-const day = ref<string | null>(props.row.day)
-const by = ref<'hand' | 'court'>('court')
-const why = ref('')
-async function move() {
-  const done = await act(() => api.docket.move({ id: props.row.id, day: day.value ?? '', by: by.value, why: why.value }))
-  if (!done) return
-  notes.say(`${props.row.title} moved${done.follows ? '; steps of a procedure would follow: look at To do' : ''}`)
-  session.changed()
-  emit('close')
-}
 async function include(leftOut: boolean) {
   if (!(await act(() => api.docket.include({ id: props.row.id, leftOut })))) return
   notes.say(leftOut ? 'Left out' : 'Docketed')
   session.changed()
   emit('close')
 }
+async function remove() {
+  if (!(await act(() => api.docket.remove({ id: props.row.id })))) return
+  notes.say(`${props.row.title} is taken off the docket; its history stays in the log`)
+  session.changed()
+  emit('close')
+}
+async function copy() {
+  await navigator.clipboard.writeText(explainDate(props.row, { name: props.row.matter }))
+  notes.say('The explanation is copied')
+}
+const happened = (h: { what: string; was: string; became: string }) =>
+  [
+    h.what,
+    [h.was, h.became]
+      .map((d) => (/^\d{4}-\d\d-\d\d$/.test(d) ? dayText(d) : d))
+      .filter(Boolean)
+      .join(' to '),
+  ]
+    .filter(Boolean)
+    .join(': ')
 </script>
 
 <template>
-  <SideSheet :title="row.title" :message="state.fields.length ? '' : state.message" @close="emit('close')">
+  <SideSheet
+    :title="row.title"
+    :wide="moving"
+    :message="state.message || (change.state.fields.length ? '' : change.state.message)"
+    @close="emit('close')"
+  >
     <div class="flex items-stretch gap-2">
       <WeightMark :weight="row.weight" />
       <p class="py-1">
-        <b class="font-serif text-xl">{{ dayText(row.day) }}</b>
-        <span class="text-ink-2">{{ showCourtDays(row.courtDays) }} · {{ row.weight }}</span>
+        <b class="font-serif text-xl"
+          >{{ dayText(row.day) }}<template v-if="row.time">, {{ timeText(row.time) }}</template></b
+        >
+        <span class="text-ink-2">&#32;{{ showCourtDays(row.courtDays) }} · {{ row.weight }}</span>
       </p>
     </div>
+    <p v-if="row.setBy !== 'rule' && row.trigger" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+      {{ row.setBy === 'court' ? 'Set by the court' : 'Set by hand' }}<template v-if="row.reason">: {{ row.reason }}</template
+      >.<template v-if="row.ruleDay && row.ruleDay !== row.day"> The rule would give {{ dayText(row.ruleDay) }}.</template>
+    </p>
+    <p v-if="row.paper" class="text-ink-2">
+      Comes of
+      <a :href="`/api/papers/${row.paper.id}/file`" target="_blank" rel="noopener" class="text-lagoon underline">{{ row.paper.name }}</a>
+    </p>
     <p v-if="row.text">{{ row.text }}</p>
     <p v-if="row.authority">
       <span class="text-ink-2">Authority: </span
@@ -68,33 +96,30 @@ async function include(leftOut: boolean) {
       {{ row.matter }}<template v-if="row.responsible"> · {{ row.responsible }}</template
       ><template v-if="row.dayEnds"> · the day ends at {{ row.dayEnds }} for electronic filing</template>
     </p>
-    <section v-if="row.trace.length">
+    <section v-if="row.trace.length" aria-label="How it is counted">
       <h3 class="mb-1">How it is counted</h3>
       <p v-if="row.howCounted" class="text-ink-2">{{ row.howCounted }}</p>
       <ol class="mt-1 list-decimal space-y-1 pl-5">
         <li v-for="(t, i) in row.trace" :key="i">{{ t.text }}</li>
       </ol>
+      <Btn small class="mt-2" @click="copy">Copy the explanation</Btn>
     </section>
-    <form v-if="moving" class="space-y-2 border-t border-line-2 pt-2" @submit.prevent="move">
-      <DayField v-model="day" label="New day" :fault="fault('day')" autofocus />
-      <ChoiceField
-        v-model="by"
-        label="Set by"
-        :options="[
-          { value: 'court', text: 'The court' },
-          { value: 'hand', text: 'Us, by hand' },
-        ]"
-      />
-      <TextField v-model="why" label="Why" :fault="fault('why')" />
-      <Btn main type="submit" :busy="state.busy">Move the date</Btn>
-    </form>
+    <MoveDate v-if="moving" :row="row" :change="change" @done="emit('close')" />
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
-      <Btn v-if="!row.leftOut && !moving" small @click="moving = true">Move</Btn>
+      <Btn v-if="!row.leftOut && !moving && !settled" small @click="moving = true">Move or extend</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
         <Btn v-for="m in marks.filter((x) => x !== row.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>
         <Btn small :busy="state.busy" @click="include(true)">Leave out</Btn>
+        <Btn v-if="!row.trigger" small :busy="state.busy" @click="remove">Take off the docket</Btn>
       </template>
     </div>
+    <section v-if="history?.length" aria-label="History" class="border-t border-line-2 pt-2">
+      <h3 class="mb-1">History</h3>
+      <p v-for="(h, i) in history" :key="i" class="py-0.5">
+        {{ happened(h) }}<template v-if="h.why"> · {{ h.why }}</template>
+        <span class="block text-sm text-ink-2">{{ h.who }}, {{ momentText(h.at) }}</span>
+      </p>
+    </section>
   </SideSheet>
 </template>

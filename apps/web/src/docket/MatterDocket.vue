@@ -12,6 +12,9 @@ import { useLoad } from '../use'
 import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
 import NewEntry from './NewEntry.vue'
+import Changing from './Changing.vue'
+import Triggers from './Triggers.vue'
+import { useChange } from './useChange'
 import WorkOut from './WorkOut.vue'
 
 const props = defineProps<{ matterId: number; ruleSetKey: string | null }>()
@@ -19,6 +22,7 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.docket.ofMatter({ id: props.matterId }), [() => session.tick])
+const change = useChange(() => props.matterId)
 const chosen = ref<DocketRow | null>(null)
 // The open sheet stands in the address, so that any button of the file can open it.
 const working = computed(() => route.query['work'] === '1')
@@ -37,31 +41,37 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
 </script>
 
 <template>
-  <div class="flex items-center gap-2 px-4 py-3">
-    <h2>Docket</h2>
-    <span class="text-ink-2"
-      >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
-    >
-    <span v-if="session.may('docket.change')" class="ml-auto flex gap-2">
-      <Btn @click="adding = true">New date</Btn>
-      <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
-    </span>
-  </div>
-  <p v-if="!ruleSetKey" class="mx-4 mb-2 text-ink-2">This matter has no court rules; its dates are entered by hand.</p>
-  <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
-    <template #empty>No dates yet. Say what happened (a complaint served, a trial set) and the dates that follow are worked out.</template>
-    <section v-for="g in groups.filter((x) => x.rows.length)" :key="g.name" :aria-label="g.name">
-      <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
-      <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
-        <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
-          <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
-            r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
-          }}</span>
+  <Changing v-if="change.asked.value" :change="change" />
+  <div v-show="!change.asked.value">
+    <div class="flex items-center gap-2 px-4 py-3">
+      <h2>Docket</h2>
+      <span class="text-ink-2"
+        >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
+      >
+      <span v-if="session.may('docket.change')" class="ml-auto flex gap-2">
+        <Btn @click="adding = true">New date</Btn>
+        <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
+      </span>
+    </div>
+    <p v-if="!ruleSetKey" class="mx-4 mb-2 text-ink-2">This matter has no court rules; its dates are entered by hand.</p>
+    <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <template #empty
+        >No dates yet. Say what happened (a complaint served, a trial set) and the dates that follow are worked out.</template
+      >
+      <section v-for="g in groups.filter((x) => x.rows.length)" :key="g.name" :aria-label="g.name">
+        <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
+        <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
+          <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
+            <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
+              r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
+            }}</span>
+          </div>
+          <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
         </div>
-        <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
-      </div>
-    </section>
-  </State>
+      </section>
+    </State>
+    <Triggers :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
+  </div>
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
   <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />
   <NewEntry v-if="adding" :matter-id="matterId" @close="adding = false" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { DifferenceOut } from '@heron/contract'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -12,6 +13,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct, useLoad } from '../use'
+import Differences from './Differences.vue'
 
 const props = defineProps<{ matterId: number; ruleSetKey: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -30,6 +32,12 @@ const proposals = ref<Proposal[] | null>(null)
 const already = ref<string[]>([])
 const take = ref<string[]>([])
 const open = ref<string | null>(null)
+const differences = ref<DifferenceOut[]>([])
+const moves = ref<number[]>([])
+const answersId = ref(0)
+/** Earlier sets that a response may answer, the open ones first. */
+const { data: happened } = useLoad(() => api.docket.triggers({ id: props.matterId }))
+const answerable = computed(() => (happened.value?.triggers ?? []).filter((t) => t.kind === kind.value?.answers))
 
 const kind = computed(() => set.value?.triggers.find((t) => t.key === keyOf(trigger.value)))
 const keyOf = (c: Choice | null) => (c ? set.value?.triggers[c.id - 1]?.key : undefined)
@@ -44,8 +52,10 @@ const searchTriggers = (q: string): Promise<Choice[]> =>
           .every((w) => t.text.toLowerCase().includes(w)),
       ),
   )
-watch([trigger, date, service, facts, tentative], () => (proposals.value = null), { deep: true })
+watch([trigger, date, service, facts, tentative, answersId], () => (proposals.value = null), { deep: true })
 watch(kind, (k) => (service.value = k?.asksService ? (service.value ?? null) : null))
+watch(answerable, (list) => (answersId.value = list.length === 1 ? list[0]!.id : 0))
+watch(happened, (h) => (facts.value = (h?.facts ?? []).filter((f) => f.holds).map((f) => f.key)))
 
 const input = () => ({
   id: props.matterId,
@@ -54,21 +64,42 @@ const input = () => ({
   service: service.value,
   tentative: tentative.value,
   facts: facts.value,
+  answersId: answersId.value || null,
 })
 async function workOut() {
   const found = await act(() => api.docket.workOut(input()))
   if (!found) return
   proposals.value = found.proposals
   already.value = found.already
+  differences.value = found.differences
+  moves.value = found.differences.filter((d) => ['moves', 'closes'].includes(d.effect)).map((d) => d.entryId)
   take.value = found.proposals.filter((p) => p.applies && p.date).map((p) => p.key)
 }
 async function docket() {
-  const made = await act(() => api.docket.add({ ...input(), label: label.value, take: take.value }))
+  const made = await act(() =>
+    api.docket.add({
+      ...input(),
+      label: label.value,
+      take: take.value,
+      moves: {
+        take: moves.value,
+        seen: differences.value
+          .filter((d) => d.effect !== 'recounted')
+          .map((d) => ({ entryId: d.entryId, effect: d.effect, becomes: d.becomes })),
+      },
+    }),
+  )
   if (!made) return
-  notes.say(`${plural(made.docketed, 'date')} docketed${made.leftOut ? `, ${made.leftOut} left out` : ''}`)
+  notes.say(
+    `${plural(made.docketed, 'date')} docketed${made.leftOut ? `, ${made.leftOut} left out` : ''}${made.moved ? `, ${plural(made.moved, 'other')} changed` : ''}`,
+    { label: 'Undo', act: () => api.docket.undo({ id: made.changeId }).then(session.changed) },
+  )
   session.changed()
   emit('close')
 }
+const shownDifferences = computed(() =>
+  differences.value.filter((d) => d.effect !== 'recounted' || d.tentative !== d.wasTentative || d.provisional !== d.wasProvisional),
+)
 const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
 </script>
 
@@ -77,7 +108,13 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
     :key="set ? 'known' : 'loading'"
     title="Work out dates"
     wide
-    :save="proposals ? `Docket ${plural(take.length, 'date')}` : 'Show proposed dates'"
+    :save="
+      proposals
+        ? take.length || !moves.length
+          ? `Docket ${plural(take.length, 'date')}`
+          : `Docket ${plural(moves.length, 'change')}`
+        : 'Show proposed dates'
+    "
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     @save="proposals ? docket() : workOut()"
@@ -96,6 +133,16 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
           :fault="fault('service')"
           :options="[{ value: null, text: 'Choose' }, ...set.services.map((s) => ({ value: s.key, text: `${s.title}, ${s.adds}` }))]"
         />
+        <ChoiceField
+          v-if="kind?.answers"
+          v-model="answersId"
+          label="Answers"
+          :fault="fault('answersId')"
+          :options="[
+            { value: 0, text: answerable.length ? 'None of those on file' : 'Nothing on file to answer' },
+            ...answerable.map((t) => ({ value: t.id, text: `${t.label}, ${dayText(t.day)}` })),
+          ]"
+        />
       </div>
       <div class="flex flex-wrap gap-4">
         <label class="flex items-center gap-2"><input v-model="tentative" type="checkbox" /> The date is tentative</label>
@@ -103,6 +150,10 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
           ><input v-model="facts" type="checkbox" :value="f.key" /> {{ f.question }}</label
         >
       </div>
+      <section v-if="proposals && shownDifferences.length" aria-label="What it does to dates on the docket" class="-mx-5">
+        <h3 class="px-5 pb-2">What it does to dates on the docket</h3>
+        <Differences v-model="moves" :list="shownDifferences" />
+      </section>
       <section v-if="proposals" aria-label="Proposed dates">
         <h3 class="pt-1">{{ plural(proposals.length, 'proposed date') }}, none docketed yet</h3>
         <p v-if="!proposals.length" class="text-ink-2">

@@ -1,3 +1,5 @@
 export * from './rule-set'
 export * from './work-out'
 export * from './shipped'
+export * from './change'
+export * from './explain'

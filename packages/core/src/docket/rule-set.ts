@@ -46,6 +46,8 @@ export interface TriggerKind {
   /** Place in the order of a case. */
   order: number
   asksService: boolean
+  /** A response: the kind of trigger it answers, and the deadlines of that one which it closes. */
+  answers?: { trigger: string; closes: string[] }
 }
 
 export interface ServiceMethod {
@@ -105,6 +107,12 @@ export function faultsOf(set: RuleSet, holidaySets: HolidaySet[]): string[] {
   const known = new Set(holidaySets.map((h) => h.key))
   for (const key of [...set.holidays, ...Object.values(set.districtHolidays).flat()])
     if (!known.has(key)) faults.push(`Holiday set “${key}” is not known`)
+  for (const t of set.triggers) {
+    if (!t.answers) continue
+    const known = set.deadlines.filter((d) => d.trigger === t.answers!.trigger).map((d) => d.key)
+    if (!triggers.has(t.answers.trigger)) faults.push(`${t.key}: answers “${t.answers.trigger}”, which is not in the set`)
+    for (const key of t.answers.closes) if (!known.includes(key)) faults.push(`${t.key}: closes “${key}”, which that trigger does not have`)
+  }
   for (const d of set.deadlines) {
     if (!triggers.has(d.trigger)) faults.push(`${d.key}: trigger “${d.trigger}” is not in the set`)
     if (d.legs.length > 1 && !d.combine) faults.push(`${d.key}: several legs need “combine”`)

@@ -15,7 +15,9 @@ import { deadlinesInForce, type HolidaySet, type Leg, type RuleDeadline, type Ru
 
 export interface WorkOutInput {
   ruleSet: RuleSet
-  holidaySets: HolidaySet[]
+  /** The court's calendar where it is at hand; else it is built from the holiday sets, the district and the closures. */
+  calendar?: CourtCalendar
+  holidaySets?: HolidaySet[]
   trigger: string
   date: Day
   /** Key of the method of service, or null where none was named. */
@@ -25,10 +27,14 @@ export interface WorkOutInput {
   /** Facts of the matter that hold. */
   facts: string[]
   /** District whose local holidays count forward; null for none. */
-  district: string | null
+  district?: string | null
   /** Closures of the court that the firm has added. */
   closures?: { name: string; date: Day; filingOnly: boolean }[]
   tentative?: boolean
+  /** Kinds of the events whose dates are only expected. */
+  tentativeEvents?: string[]
+  /** Deadlines of this trigger whose chains run from another day than the rule gives: as met, or as set. */
+  bases?: Record<string, { date: Day; why: string }>
 }
 
 /** A deadline as worked out, not yet on any calendar. */
@@ -83,10 +89,11 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
   const method = input.service ? ruleSet.services.find((s) => s.key === input.service) : null
   if (input.service && !method) throw new RangeError(`“${input.service}” is not a method of service in ${ruleSet.title}`)
   const rules: CountingRules = {
-    calendar: calendarFor(ruleSet, input.holidaySets, input.district, input.closures),
+    calendar: input.calendar ?? calendarFor(ruleSet, input.holidaySets ?? [], input.district ?? null, input.closures),
     shortPeriodUnder: ruleSet.counting.shortPeriodUnder,
   }
   const rows = deadlinesInForce(ruleSet, input.trigger, input.date)
+  const rowOf = new Map(rows.map((r) => [r.key, r]))
   const done = new Map<string, Proposal>()
   const open = new Set<string>()
 
@@ -96,7 +103,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
     const known = done.get(key)
     if (known) return known
     if (open.has(key)) throw new RangeError(`${key} is counted from itself`)
-    const row = rows.find((r) => r.key === key)
+    const row = rowOf.get(key)
     if (!row) throw new RangeError(`${key} is not in force on ${input.date}`)
     open.add(key)
     const proposal = propose(row)
@@ -116,6 +123,8 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
         return { date: input.events[leg.base.key] ?? null, name: titleOfTrigger(leg.base.key), from: leg.base.key }
       case 'deadline': {
         const other = resolve(leg.base.key)
+        const held = input.bases?.[leg.base.key]
+        if (held) return { date: held.date, name: `“${other.title}” ${held.why}`, from: leg.base.key }
         const date = leg.base.moment === 'final' ? other.date : other.beforeRoll
         return { date, name: `“${other.title}”`, from: leg.base.key }
       }
@@ -147,7 +156,9 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
     }
     const since = row.provisionalUntil && !input.events[row.provisionalUntil] ? row.provisionalUntil : null
     if (since) notes.push(`Provisional until “${titleOfTrigger(since)}” is entered with its real date`)
+    const expected = legs.map((l) => l.from).filter((k) => input.tentativeEvents?.includes(k))
     if (input.tentative) notes.push('The trigger date is tentative')
+    else if (expected.length) notes.push(`Counted from “${titleOfTrigger(expected[0]!)}”, which is tentative`)
     return {
       key: row.key,
       title: row.title,
@@ -162,7 +173,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
         .join(row.combine === 'latest' ? ', or if later ' : ', or if earlier '),
       applies,
       provisional: Boolean(since),
-      tentative: Boolean(input.tentative),
+      tentative: Boolean(input.tentative) || expected.length > 0,
       notes,
       trace,
       countedFrom: [...new Set(legs.map((l) => l.from))],

@@ -1,0 +1,316 @@
+import type { DocketActIn, DifferenceSeen } from '@heron/contract'
+import { showDay } from '@heron/core/calendar'
+import {
+  applyAct,
+  differencesOf,
+  undo as restored,
+  undoOf,
+  type Difference,
+  type Docket,
+  type DocketAct,
+  type Entry,
+  type Undo,
+} from '@heron/core/docket'
+import type { EntityManager } from 'typeorm'
+import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { sendDocketList } from './letters'
+import { docketStateOf, rulesOf, ruleSetOf, writeEntries, type DocketState } from './state'
+
+/** The act as core knows it, checked against the matter's triggers, dates and rules; and what to call it. */
+function actOf(state: DocketState, matter: OpenMatter, input: DocketActIn): { act: DocketAct; text: string } {
+  if (input.kind === 'facts') {
+    const known = ruleSetOf(matter.ruleSetKey).facts
+    const facts = known.filter((f) => input.facts.includes(f.key))
+    return {
+      act: { kind: 'facts', facts: facts.map((f) => f.key) },
+      text: `Facts of the matter: ${facts.length ? facts.map((f) => f.question).join('; ') : 'none hold'}`,
+    }
+  }
+  if (input.kind === 'recount') return { act: { kind: 'recount' }, text: 'Dates counted anew' }
+  if (input.kind === 'extend') {
+    const entry = state.entries.find((e) => e.id === input.entryId)
+    if (!entry) throw notFound('docket entry')
+    if (entry.day === input.day) throw fieldFault('day', 'It is on that day already')
+    if (['met', 'waived', 'vacated'].includes(entry.mark)) throw refused('not-open', `${entry.title} is ${entry.mark}. Mark it open first.`)
+    return { act: input, text: `${entry.title}: ${showDay(entry.day)} to ${showDay(input.day)}` }
+  }
+  const trigger = state.triggers.find((t) => t.id === input.triggerId)
+  if (!trigger) throw notFound('trigger')
+  const set = ruleSetOf(matter.ruleSetKey)
+  const kind = set.triggers.find((t) => t.key === trigger.kind)!
+  const name = trigger.label || kind.title
+  if (input.kind === 'remove') return { act: { kind: 'remove', triggerId: trigger.id }, text: `${name} ${showDay(trigger.day)} taken away` }
+  if (kind.asksService && !input.service) throw fieldFault('service', 'Say how it was served')
+  if (input.service && !set.services.some((s) => s.key === input.service))
+    throw fieldFault('service', 'Choose one of this court’s ways of service')
+  const said = [
+    input.day === trigger.day ? '' : `moved: ${showDay(trigger.day)} to ${showDay(input.day)}`,
+    input.tentative === trigger.tentative ? '' : input.tentative ? 'now tentative' : 'set, no longer tentative',
+    input.service === trigger.service ? '' : 'served otherwise',
+    input.label === trigger.label ? '' : `now “${input.label}”`,
+  ].filter(Boolean)
+  if (!said.length) throw fieldFault('day', 'Nothing of it is changed yet')
+  return { act: { ...input, service: kind.asksService ? input.service : null }, text: `${name} ${said.join(', ')}` }
+}
+
+export const shownDifferences = (state: DocketState, differences: readonly Difference[]) =>
+  differences.map((d) => {
+    const e = state.entries.find((x) => x.id === d.entryId)!
+    return {
+      entryId: d.entryId,
+      title: e.title,
+      weight: e.weight,
+      authority: e.authority,
+      effect: d.effect,
+      because: d.because,
+      was: d.was,
+      becomes: d.becomes,
+      beforeRoll: d.entry.beforeRoll,
+      howCounted: d.entry.howCounted,
+      trace: d.entry.trace,
+      leftOut: e.leftOut,
+      provisional: d.entry.provisional,
+      tentative: d.entry.tentative,
+      wasProvisional: e.provisional,
+      wasTentative: e.tentative,
+    }
+  })
+
+/** What an act would do to the dates of a matter. Nothing changes yet. */
+export async function previewAct(ctx: Ctx, matterId: number, input: DocketActIn) {
+  const m = ctx.db.manager
+  const matter = await requireMatter(m, ctx, matterId, 'docket')
+  const state = await docketStateOf(m, matter)
+  const { act, text } = actOf(state, matter, input)
+  const differences = matter.ruleSetKey ? differencesOf(state, act, await rulesOf(m, matter.ruleSetKey)) : []
+  return { text, differences: shownDifferences(state, differences) }
+}
+
+/** Refuses to take differences other than those that were shown. */
+export function asSeen(differences: readonly Difference[], seen: readonly DifferenceSeen[]): void {
+  const now = differences.filter((d) => d.effect !== 'recounted').map((d) => `${d.entryId} ${d.effect} ${d.becomes}`)
+  const then = seen.map((d) => `${d.entryId} ${d.effect} ${d.becomes}`)
+  if (now.sort().join() !== then.sort().join())
+    throw refused('changed-meanwhile', 'The docket changed meanwhile. Nothing was docketed; look at the dates again.')
+}
+
+interface Happened {
+  entryId: number
+  what: string
+  was?: string
+  became?: string
+  why?: string
+}
+
+export async function noteHistory(m: EntityManager, ctx: Ctx, list: readonly Happened[]): Promise<void> {
+  const at = instant(ctx.clock.now())
+  if (list.length)
+    await insertMany(
+      m,
+      'docket_history',
+      ['entry_id', 'at', 'user_id', 'what', 'was', 'became', 'why'],
+      list.map((h) => [h.entryId, at, ctx.actor.id, h.what, h.was ?? '', h.became ?? '', (h.why ?? '').slice(0, 300)]),
+    )
+}
+
+/** Keeps an act so that it can be undone while nothing else has changed what it changed. */
+export async function keepChange(
+  m: EntityManager,
+  ctx: Ctx,
+  matterId: number,
+  text: string,
+  before: Docket,
+  after: Docket,
+): Promise<number> {
+  const u = undoOf(before, after)
+  const leftAs = {
+    triggers: after.triggers.filter((t) => u.added.includes(t.id) || u.triggers.some((x) => x.id === t.id)),
+    entries: after.entries.filter((e) => u.entries.some((x) => x.id === e.id) || (e.triggerId !== null && u.added.includes(e.triggerId))),
+    facts: after.facts,
+  }
+  const made = (await m.query(`INSERT INTO docket_change (matter_id, at, user_id, text, put_back, left_as) VALUES (?, ?, ?, ?, ?, ?)`, [
+    matterId,
+    instant(ctx.clock.now()),
+    ctx.actor.id,
+    text.slice(0, 300),
+    JSON.stringify(u),
+    JSON.stringify(leftAs),
+  ])) as { insertId: number }
+  return Number(made.insertId)
+}
+
+/** A deadline's title with the firm's words for its trigger. */
+export const titleWith = (title: string, label: string) => (label ? `${title} (${label})`.slice(0, 200) : title)
+
+/** Writes what differs between two states of a docket: entries, triggers, facts. */
+export async function writeDocket(
+  m: EntityManager,
+  ctx: Ctx,
+  matter: Pick<OpenMatter, 'id' | 'ruleSetKey'>,
+  before: Docket,
+  after: Docket,
+) {
+  const differs = (a: unknown, b: unknown) => JSON.stringify(a) !== JSON.stringify(b)
+  await writeEntries(
+    m,
+    after.entries.filter((e) =>
+      differs(
+        e,
+        before.entries.find((x) => x.id === e.id),
+      ),
+    ),
+  )
+  const gone = before.entries.filter((e) => !after.entries.some((x) => x.id === e.id)).map((e) => e.id)
+  const now = instant(ctx.clock.now())
+  if (gone.length) await run(m, `UPDATE docket_entry SET removed_at = ?, left_out = TRUE WHERE id IN (?)`, [now, gone])
+  const set = matter.ruleSetKey ? ruleSetOf(matter.ruleSetKey) : null
+  for (const t of after.triggers) {
+    const was = before.triggers.find((x) => x.id === t.id)
+    if (!differs(t, was)) continue
+    const label = t.label || set?.triggers.find((k) => k.key === t.kind)?.title || t.kind
+    await run(m, `UPDATE trigger_event SET day = ?, tentative = ?, service = ?, label = ?, removed_at = NULL WHERE id = ?`, [
+      t.day,
+      t.tentative,
+      t.service,
+      label,
+      t.id,
+    ])
+    if (was && was.label !== t.label)
+      for (const e of after.entries.filter((x) => x.triggerId === t.id)) {
+        const title = set?.deadlines.find((d) => d.key === e.key && d.trigger === t.kind)?.title
+        if (title) await run(m, `UPDATE docket_entry SET title = ? WHERE id = ?`, [titleWith(title, t.label), e.id])
+      }
+  }
+  const without = before.triggers.filter((t) => !after.triggers.some((x) => x.id === t.id)).map((t) => t.id)
+  if (without.length) await run(m, `UPDATE trigger_event SET removed_at = ? WHERE id IN (?)`, [now, without])
+  if (differs(before.facts, after.facts)) await run(m, `UPDATE matter SET facts = ? WHERE id = ?`, [JSON.stringify(after.facts), matter.id])
+}
+
+export const historyOf = (before: Docket, after: Docket, why: string) =>
+  before.entries.flatMap((e): Happened[] => {
+    const now = after.entries.find((x) => x.id === e.id)
+    if (!now) return [{ entryId: e.id, what: 'taken away', was: e.day, why }]
+    if (now.day !== e.day) return [{ entryId: e.id, what: 'moved', was: e.day, became: now.day, why }]
+    if (now.setBy !== e.setBy || now.ruleDay !== e.ruleDay)
+      return [{ entryId: e.id, what: 'kept', was: e.day, became: now.ruleDay ? `the rule gives ${now.ruleDay}` : '', why }]
+    if (now.mark !== e.mark) return [{ entryId: e.id, what: 'marked', was: e.mark, became: now.mark, why }]
+    if (now.leftOut !== e.leftOut) return [{ entryId: e.id, what: now.leftOut ? 'left out' : 'docketed', became: e.day, why }]
+    if (now.provisional !== e.provisional || now.tentative !== e.tentative)
+      return [{ entryId: e.id, what: now.provisional || now.tentative ? 'not exact' : 'exact', was: e.day, became: e.day, why }]
+    return []
+  })
+
+/** Carries an act out, with the differences that were taken, in one transaction; it can be undone afterwards. */
+export function carryOut(
+  ctx: Ctx,
+  matterId: number,
+  input: { act: DocketActIn; take: number[]; seen: DifferenceSeen[]; why: string; paperId: number | null; tell: boolean },
+) {
+  return work(ctx, async (m) => {
+    const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    const before = await docketStateOf(m, matter, true)
+    const { act, text } = actOf(before, matter, input.act)
+    const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
+    const differences = rules ? differencesOf(before, act, rules) : []
+    asSeen(differences, input.seen)
+    if (input.act.kind === 'extend' && !input.why.trim()) throw fieldFault('why', 'Say why it moves')
+    if (
+      input.paperId &&
+      !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
+    )
+      throw fieldFault('paperId', 'Choose a paper of this matter')
+    const after: Docket = rules
+      ? applyAct(before, act, rules, new Set(input.take))
+      : { ...before, entries: before.entries.map((e) => (act.kind === 'extend' && e.id === act.entryId ? fixed(e, act) : e)) }
+    await writeDocket(m, ctx, matter, before, after)
+    if (act.kind === 'extend')
+      await run(m, `UPDATE docket_entry SET reason = ?, paper_id = COALESCE(?, paper_id) WHERE id = ?`, [
+        input.why.slice(0, 300),
+        input.paperId,
+        act.entryId,
+      ])
+    const why = [text, input.why].filter(Boolean).join(': ')
+    await noteHistory(m, ctx, historyOf(before, after, act.kind === 'extend' ? input.why : why))
+    const changeId = await keepChange(m, ctx, matterId, text, before, after)
+    const moves = historyOf(before, after, '').filter((h) => h.what === 'moved' || h.what === 'taken away')
+    await audit(m, ctx, {
+      kind: 'moved',
+      text: `${why}${moves.length ? `; ${moves.length} ${moves.length === 1 ? 'date' : 'dates'} followed` : ''}`,
+      matterId,
+      subject: act.kind === 'extend' ? 'docket entry' : 'trigger',
+      subjectId: act.kind === 'extend' ? act.entryId : act.kind === 'change' || act.kind === 'remove' ? act.triggerId : null,
+      detail: {
+        was: Object.fromEntries(moves.map((h) => [titleOf(before, h.entryId), h.was])),
+        became: Object.fromEntries(moves.map((h) => [titleOf(before, h.entryId), h.became ?? 'taken away'])),
+      },
+    })
+    await touchMatter(m, ctx, matterId)
+    if (input.tell) await sendDocketList(m, ctx, matter, why)
+    return {
+      changeId,
+      moved: moves.length,
+      follows: await runsThatFollow(
+        m,
+        matterId,
+        moves.map((h) => h.entryId),
+      ),
+    }
+  })
+}
+
+const titleOf = (state: DocketState, id: number) => state.entries.find((e) => e.id === id)?.title ?? String(id)
+const fixed = (e: Entry, act: Extract<DocketAct, { kind: 'extend' }>): Entry => ({
+  ...e,
+  day: act.day,
+  beforeRoll: null,
+  setBy: act.by,
+  chainFollows: act.chainFollows,
+})
+
+/** Procedures keep the ids of the dates they are counted from; how many would follow those that moved. */
+export async function runsThatFollow(m: EntityManager, matterId: number, entryIds: readonly number[]): Promise<number> {
+  if (!entryIds.length) return 0
+  const runs = await rows<{ anchors: string }>(
+    m,
+    `SELECT r.anchors FROM procedure_run r WHERE r.matter_id = ? AND EXISTS (SELECT 1 FROM task t WHERE t.run_id = r.id AND t.done_at IS NULL)`,
+    [matterId],
+  )
+  const moved = new Set(entryIds.map((id) => `entry ${id}`))
+  return runs.filter((r) => Object.values(JSON.parse(r.anchors) as Record<string, string>).some((a) => moved.has(a))).length
+}
+
+/** Puts back what an act changed, as long as nothing of that has been changed since. */
+export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number }> {
+  return work(ctx, async (m) => {
+    const change = await row<{ matterId: number; text: string; putBack: string; leftAs: string; undoneAt: string | null }>(
+      m,
+      `SELECT matter_id AS matterId, text, put_back AS putBack, left_as AS leftAs, undone_at AS undoneAt FROM docket_change WHERE id = ? FOR UPDATE`,
+      [changeId],
+    )
+    if (!change) throw notFound('change')
+    const matter = await requireOpenMatter(m, ctx, change.matterId, 'docket')
+    if (change.undoneAt) throw refused('undone', 'This change was undone already.')
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [change.matterId])
+    const before = await docketStateOf(m, matter, true)
+    const left = JSON.parse(change.leftAs) as { triggers: { id: number }[]; entries: Entry[]; facts: string[] }
+    const as = (e: Entry | undefined) => e && JSON.stringify([e.day, e.setBy, e.mark, e.leftOut, e.ruleDay, e.chainFollows])
+    const changed =
+      left.entries.some((e) => as(before.entries.find((x) => x.id === e.id)) !== as(e)) ||
+      left.triggers.some((t) => JSON.stringify(before.triggers.find((x) => x.id === t.id)) !== JSON.stringify(t))
+    if (changed) throw refused('changed-since', 'Some of these dates were changed since. Change them by hand; nothing was undone.')
+    const after = restored(before, JSON.parse(change.putBack) as Undo)
+    await writeDocket(m, ctx, matter, before, after)
+    await run(m, `UPDATE docket_change SET undone_at = ? WHERE id = ?`, [instant(ctx.clock.now()), changeId])
+    const why = `Undone: ${change.text}`
+    const back = after.entries.filter((e) => !before.entries.some((x) => x.id === e.id))
+    const list = [...historyOf(before, after, why), ...back.map((e) => ({ entryId: e.id, what: 'put back', became: e.day, why }))]
+    await noteHistory(m, ctx, list)
+    await audit(m, ctx, { kind: 'moved', text: why, matterId: change.matterId, subject: 'trigger' })
+    return { moved: list.length }
+  })
+}

@@ -1,0 +1,164 @@
+import { addCourtDays, addDays, courtDaysUntil, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
+import { shippedRuleSets, type Weight } from '@heron/core/docket'
+import type { EntityManager } from 'typeorm'
+import { matterScope, requireMatter } from '../platform/access'
+import { isoOf, type Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+import { notFound } from '../platform/problem'
+import { courtCalendarOf, districtOf } from './state'
+
+const titleOfTrigger = (ruleSetKey: string | null, kind: string | null) =>
+  shippedRuleSets.find((s) => s.key === ruleSetKey)?.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
+
+const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
+    TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
+    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.paper_id AS paperId, p.name AS paperName,
+    d.trigger_id AS triggerId, t.label AS triggerLabel, t.kind AS triggerKind, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
+  FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id LEFT JOIN paper p ON p.id = d.paper_id AND p.deleted_at IS NULL`
+
+interface EntryRow {
+  id: number
+  matterId: number
+  matter: string
+  ruleSetKey: string | null
+  title: string
+  text: string
+  authority: string
+  link: string | null
+  weight: Weight
+  day: Day
+  beforeRoll: Day | null
+  time: string | null
+  lengthMinutes: number | null
+  place: string
+  dayEnds: string
+  howCounted: string
+  trace: string
+  leftOut: number
+  mark: 'open' | 'in hand' | 'met' | 'waived' | 'vacated'
+  urgent: number
+  provisional: number
+  tentative: number
+  triggerId: number | null
+  triggerKind: string | null
+  offCalendar: number
+  setBy: 'rule' | 'hand' | 'court'
+  ruleDay: Day | null
+  reason: string
+  paperId: number | null
+  paperName: string | null
+  triggerLabel: string | null
+  triggerDay: Day | null
+  triggerService: string | null
+  responsible: string | null
+}
+
+const calendarsOf = async (m: EntityManager, list: readonly { ruleSetKey: string | null }[]) => {
+  const found = new Map<string | null, CourtCalendar>()
+  for (const key of new Set(list.map((d) => d.ruleSetKey))) found.set(key, await courtCalendarOf(m, key))
+  return found
+}
+
+async function shown(ctx: Ctx, list: EntryRow[]) {
+  const today = ctx.clock.today()
+  const calendars = await calendarsOf(ctx.db.manager, list)
+  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, ruleSetKey, ...d }) => ({
+    ...d,
+    trigger:
+      triggerId && triggerDay
+        ? { id: triggerId, label: triggerLabel || titleOfTrigger(ruleSetKey, triggerKind), day: triggerDay, service: triggerService }
+        : null,
+    paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
+    offCalendar: Boolean(d.offCalendar),
+    trace: JSON.parse(d.trace) as TraceStep[],
+    leftOut: Boolean(d.leftOut),
+    urgent: Boolean(d.urgent),
+    provisional: Boolean(d.provisional),
+    tentative: Boolean(d.tentative),
+    courtDays: courtDaysUntil(calendars.get(ruleSetKey)!, today, d.day),
+  }))
+}
+
+export async function docketOf(ctx: Ctx, matterId: number) {
+  const m = ctx.db.manager
+  await requireMatter(m, ctx, matterId, 'docket')
+  return shown(
+    ctx,
+    await rows<EntryRow>(m, `${select} WHERE d.matter_id = ? AND d.removed_at IS NULL ORDER BY d.day, d.at_time IS NULL, d.at_time, d.id`, [
+      matterId,
+    ]),
+  )
+}
+
+/** Dates of a span in court days, what is late before it, and the days on which courts are closed. */
+export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'mine' | 'team' | 'firm') {
+  const m = ctx.db.manager
+  const calendar = await courtCalendarOf(m, null)
+  const local = await courtCalendarOf(m, null, await districtOf(m))
+  const today = ctx.clock.today()
+  const until = addCourtDays(calendar, from, courtDays)
+  const user = Number(ctx.actor.id)
+  const whose = {
+    mine: `AND (d.responsible_id = ${user} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user}))`,
+    team: `AND m.lead_id IN (SELECT y.lead_id FROM matter y JOIN matter_team x ON x.matter_id = y.id WHERE x.user_id = ${user})`,
+    firm: '',
+  }[scope]
+  const base = `${select} WHERE ${matterScope(ctx.actor, 'm', 'docket')} AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL ${whose}`
+  const order = `ORDER BY d.day, d.at_time IS NULL, d.at_time, FIELD(d.weight, 'strict', 'rule', 'court order', 'firm practice', 'appointment'), d.id LIMIT 1000`
+  const list = await rows<EntryRow>(m, `${base} AND d.day BETWEEN ? AND ? AND d.mark <> 'vacated' ${order}`, [from, until])
+  const late =
+    from <= today
+      ? await rows<EntryRow>(m, `${base} AND d.day < ? AND d.mark IN ('open', 'in hand') AND d.weight <> 'appointment' ${order}`, [from])
+      : []
+  const closed: { day: Day; name: string }[] = []
+  const count: Record<string, number> = {}
+  let n = courtDaysUntil(calendar, today, from)
+  for (let day = from; day <= until; day = addDays(day, 1)) {
+    const all = calendar.nameOf(day)
+    const state = local.nameOf(day)
+    const name = all ? `${all}, courts closed` : state ? `${state}, state courts closed` : null
+    const why = calendar.closedWhy(day, 'after')
+    if (name) closed.push({ day, name })
+    if (day !== from && !why) n += 1
+    count[day] = n
+  }
+  return { today, until, rows: await shown(ctx, list), late: await shown(ctx, late), closed, courtDays: count }
+}
+
+/** The next date of the actor's own, for the waterline. */
+export async function nextOwnDate(ctx: Ctx) {
+  const m = ctx.db.manager
+  const user = Number(ctx.actor.id)
+  const found = await row<{ title: string; matter: string; matterId: number; day: Day; ruleSetKey: string | null }>(
+    m,
+    `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day, m.rule_set_key AS ruleSetKey FROM docket_entry d JOIN matter m ON m.id = d.matter_id
+      WHERE d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}
+        AND (? = 'docket clerk' OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user})) ORDER BY d.day, FIELD(d.weight, 'strict', 'rule', 'court order'), d.id LIMIT 1`,
+    [ctx.clock.today(), ctx.actor.role],
+  )
+  return (
+    found && {
+      title: found.title,
+      matter: found.matter,
+      matterId: found.matterId,
+      courtDays: courtDaysUntil(await courtCalendarOf(m, found.ruleSetKey), ctx.clock.today(), found.day),
+    }
+  )
+}
+
+/** All that happened to one date, newest first. */
+export async function historyOfEntry(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const there = await row(
+    m,
+    `SELECT 1 FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND ${matterScope(ctx.actor, 'm', 'docket')}`,
+    [id],
+  )
+  if (!there) throw notFound('docket entry')
+  const list = await rows<{ at: string; who: string; what: string; was: string; became: string; why: string }>(
+    m,
+    `SELECT h.at, u.name AS who, h.what, h.was, h.became, h.why FROM docket_history h JOIN user_account u ON u.id = h.user_id WHERE h.entry_id = ? ORDER BY h.id DESC LIMIT 200`,
+    [id],
+  )
+  return list.map((h) => ({ ...h, at: isoOf(h.at) }))
+}

@@ -1,0 +1,210 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { rows } from '../src/platform'
+import { Office, type Person } from './office'
+
+let office: Office
+let noor: Person
+let jun: Person
+beforeAll(async () => {
+  office = await Office.open()
+  ;[noor, jun] = await Promise.all([office.signIn('noor'), office.signIn('jun')])
+})
+afterAll(() => office.close())
+
+let n = 0
+const matter = (more: Record<string, unknown> = {}) => office.matter(noor, `Docket Client ${(n += 1)} Ltd`, more)
+
+interface Row {
+  id: number
+  title: string
+  day: string
+  ruleDay: string | null
+  setBy: string
+  mark: string
+  leftOut: boolean
+  provisional: boolean
+  tentative: boolean
+  reason: string
+}
+interface Difference {
+  entryId: number
+  effect: string
+  becomes: string | null
+  title: string
+  because: string | null
+}
+const docketOf = (m: { id: number }) => noor.must<Row[]>('GET', `/matters/${m.id}/docket`)
+const triggersOf = (m: { id: number }) =>
+  noor.must<{ triggers: { id: number; label: string; day: string; dates: number }[]; facts: { key: string; holds: boolean }[] }>(
+    'GET',
+    `/matters/${m.id}/triggers`,
+  )
+const find = async (m: { id: number }, title: string) => (await docketOf(m)).find((r) => r.title.startsWith(title))!
+
+async function happens(m: { id: number }, trigger: string, date: string, more: Record<string, unknown> = {}) {
+  const asked = { trigger, date, ...more }
+  const shown = await noor.must<{ proposals: { key: string; applies: boolean; date: string | null }[]; differences: Difference[] }>(
+    'POST',
+    `/matters/${m.id}/dates/proposed`,
+    asked,
+  )
+  const seen = seenOf(shown.differences)
+  return noor.must<{ triggerId: number; changeId: number; docketed: number; moved: number }>('POST', `/matters/${m.id}/dates`, {
+    ...asked,
+    take: shown.proposals.filter((p) => p.applies && p.date).map((p) => p.key),
+    moves: { take: seen.map((d) => d.entryId), seen },
+  })
+}
+const seenOf = (list: Difference[]) =>
+  list.filter((d) => d.effect !== 'recounted').map(({ entryId, effect, becomes }) => ({ entryId, effect, becomes }))
+
+async function act(m: { id: number }, what: Record<string, unknown>, more: Record<string, unknown> = {}) {
+  const shown = await noor.must<{ text: string; differences: Difference[] }>('POST', `/matters/${m.id}/docket/acts/preview`, { act: what })
+  const seen = seenOf(shown.differences)
+  const done = await noor.must<{ changeId: number; moved: number }>('POST', `/matters/${m.id}/docket/acts`, {
+    act: what,
+    take: seen.map((d) => d.entryId),
+    seen,
+    ...more,
+  })
+  return { ...shown, ...done }
+}
+const change = (triggerId: number, day: string, more: Record<string, unknown> = {}) => ({
+  kind: 'change',
+  triggerId,
+  day,
+  tentative: false,
+  service: null,
+  label: '',
+  ...more,
+})
+
+describe('a trial continued', () => {
+  it('moves what the rules set, keeps what was met or fixed by the court, tells the team, and can be undone', async () => {
+    const m = await matter()
+    const { triggerId } = await happens(m, 'trial-set', '2027-03-09')
+    await noor.must('PUT', `/docket/${(await find(m, 'Expert disclosures')).id}/mark`, { mark: 'met' })
+    const offer = await find(m, 'Last day to serve an offer')
+    await act(m, { kind: 'extend', entryId: offer.id, day: '2027-02-22', by: 'court', chainFollows: false }, { why: 'Order of 2 October' })
+    const before = await docketOf(m)
+
+    const moved = await act(m, change(triggerId, '2027-03-30'), { why: 'continued', tell: true })
+    expect(moved.text).toBe('Trial set moved: Tue 9 Mar 2027 to Tue 30 Mar 2027')
+    expect(moved.differences.filter((d) => d.effect === 'kept').map((d) => [d.title, d.because, d.becomes])).toEqual([
+      ['Expert disclosures', 'met', '2026-12-30'],
+      ['Last day to serve an offer of judgment', 'set by the court', '2027-03-16'],
+    ])
+    expect(await find(m, 'Pretrial disclosures')).toMatchObject({ day: '2027-02-26', setBy: 'rule' })
+    expect(await find(m, 'Objections to pretrial')).toMatchObject({ day: '2027-03-12' })
+    expect(await find(m, 'Last day to serve')).toMatchObject({ day: '2027-02-22', ruleDay: '2027-03-16', reason: 'Order of 2 October' })
+    const letters = await rows<{ body: string }>(
+      office.db.manager,
+      `SELECT body FROM mail WHERE matter_id = ? AND subject LIKE 'Docket of%'`,
+      [m.id],
+    )
+    expect(letters.length).toBeGreaterThan(0)
+    expect(letters[0]!.body).toContain('Fri 26 Feb 2027  Pretrial disclosures, Fed. R. Civ. P. 26(a)(3)(B)')
+
+    expect((await noor.must<{ what: string }[]>('GET', `/docket/${offer.id}/history`)).map((h) => h.what)).toEqual([
+      'kept',
+      'moved',
+      'docketed',
+    ])
+    await noor.must('POST', `/docket-changes/${moved.changeId}/undo`, {})
+    expect(await docketOf(m)).toEqual(before)
+    expect((await noor.post(`/docket-changes/${moved.changeId}/undo`, {})).body.code).toBe('undone')
+  })
+
+  it('takes nothing that was not shown, and undoes nothing that was changed since', async () => {
+    const m = await matter()
+    const { triggerId } = await happens(m, 'trial-set', '2027-03-09')
+    const stale = await noor.post(`/matters/${m.id}/docket/acts`, { act: change(triggerId, '2027-03-30'), take: [], seen: [] })
+    expect(stale.body.code).toBe('changed-meanwhile')
+    const moved = await act(m, change(triggerId, '2027-03-30'))
+    await noor.must('PUT', `/docket/${(await find(m, 'Pretrial disclosures')).id}/mark`, { mark: 'met' })
+    expect((await noor.post(`/docket-changes/${moved.changeId}/undo`, {})).body.code).toBe('changed-since')
+  })
+
+  it('is tentative until the court sets it', async () => {
+    const m = await matter()
+    const { triggerId } = await happens(m, 'trial-set', '2027-03-30', { tentative: true })
+    expect((await docketOf(m)).every((r) => r.tentative)).toBe(true)
+    const set = await act(m, change(triggerId, '2027-03-30'))
+    expect([set.text, set.moved]).toEqual(['Trial set set, no longer tentative', 0])
+    expect((await docketOf(m)).some((r) => r.tentative)).toBe(false)
+  })
+})
+
+describe('sets of discovery', () => {
+  it('are each answered, withdrawn and labelled on their own', async () => {
+    const m = await matter({ ruleSetKey: 'wexmoor-superior' })
+    const first = await happens(m, 'discovery-served', '2026-11-02', { service: 'hand', label: 'first set to Munro' })
+    const second = await happens(m, 'discovery-served', '2026-11-16', { service: 'hand', label: 'first set to Larkin' })
+    await happens(m, 'discovery-response-served', '2026-11-23', { service: 'electronic', answersId: first.triggerId })
+    expect((await docketOf(m)).filter((r) => r.title.startsWith('Response')).map((r) => [r.title, r.mark])).toEqual([
+      ['Response to written discovery (first set to Munro)', 'met'],
+      ['Response to written discovery (first set to Larkin)', 'open'],
+    ])
+    const gone = await act(m, { kind: 'remove', triggerId: second.triggerId })
+    expect((await docketOf(m)).filter((r) => r.title.includes('Larkin'))).toEqual([])
+    expect((await triggersOf(m)).triggers.map((t) => t.label)).not.toContain('first set to Larkin')
+    await noor.must('POST', `/docket-changes/${gone.changeId}/undo`, {})
+    expect(await find(m, 'Response to written discovery (first set to Larkin)')).toMatchObject({ day: '2026-12-11', leftOut: false })
+    await act(m, change(first.triggerId, '2026-11-02', { service: 'hand', label: 'second set to Munro' }))
+    expect((await docketOf(m)).some((r) => r.title.endsWith('(second set to Munro)'))).toBe(true)
+  })
+
+  it('docketing can be undone as a whole', async () => {
+    const m = await matter()
+    const before = await docketOf(m)
+    const { changeId } = await happens(m, 'trial-set', '2027-03-30')
+    const exact = await happens(m, 'expert-disclosures-made', '2026-12-16')
+    expect(await find(m, 'Rebuttal')).toMatchObject({ day: '2027-01-15', provisional: false })
+    await noor.must('POST', `/docket-changes/${exact.changeId}/undo`, {})
+    expect(await find(m, 'Rebuttal')).toMatchObject({ day: '2027-01-29', provisional: true })
+    await noor.must('POST', `/docket-changes/${changeId}/undo`, {})
+    expect(await docketOf(m)).toEqual(before)
+  })
+})
+
+describe('facts of the matter', () => {
+  it('are kept, and decide which dates apply', async () => {
+    const m = await matter()
+    await happens(m, 'judgment-entered', '2026-10-29')
+    await act(m, { kind: 'facts', facts: ['us-party'] })
+    expect((await triggersOf(m)).facts.map((f) => f.holds)).toEqual([true])
+    expect(await find(m, 'Notice of appeal when the United States')).toMatchObject({ leftOut: false, day: '2026-12-28' })
+    expect((await docketOf(m)).find((r) => r.title === 'Notice of appeal')).toMatchObject({ leftOut: true })
+  })
+})
+
+describe('one date', () => {
+  it('is extended with its reason and paper, and moves what hangs on it only when asked', async () => {
+    const m = await matter({ ruleSetKey: 'wexmoor-superior' })
+    await happens(m, 'hearing-set', '2027-02-17', { service: 'hand' })
+    const opposition = await find(m, 'Opposition')
+    const reply = await find(m, 'Reply')
+    const extend = { kind: 'extend', entryId: opposition.id, day: '2027-02-09', by: 'hand', chainFollows: false }
+    const bare = await noor.post(`/matters/${m.id}/docket/acts`, { act: extend, seen: [] })
+    expect(bare.body.fields[0]?.path).toBe('why')
+    expect((await act(m, extend, { why: 'stipulation' })).moved).toBe(1)
+    expect((await find(m, 'Reply')).day).toBe(reply.day)
+    const again = await act(m, { ...extend, day: '2027-02-10', chainFollows: true }, { why: 'second stipulation' })
+    expect(again.differences.map((d) => d.title)).toEqual(['Reply'])
+    expect((await find(m, 'Reply')).day > reply.day).toBe(true)
+    const motion = { ...extend, entryId: (await find(m, 'Serve and file the motion')).id, day: '2027-02-01' }
+    const unknown = await noor.post(`/matters/${m.id}/docket/acts`, { act: motion, seen: [], why: 'order', paperId: 999_999 })
+    expect(unknown.body.fields[0]?.path).toBe('paperId')
+  })
+
+  it('is changed by nobody who only sees the docket, or is screened from the matter', async () => {
+    const m = await matter({ team: [{ userId: await office.user('Sable'), role: 'outside' }] })
+    const { triggerId, changeId } = await happens(m, 'trial-set', '2027-03-09')
+    const sable = await office.signIn('sable')
+    expect((await sable.call('GET', `/matters/${m.id}/triggers`)).status).toBe(200)
+    expect((await sable.post(`/matters/${m.id}/docket/acts`, { act: change(triggerId, '2027-03-30'), seen: [] })).status).toBe(403)
+    await noor.must('POST', `/matters/${m.id}/screens`, { userId: await office.user('Jun'), reason: 'test' })
+    expect((await jun.post(`/matters/${m.id}/docket/acts/preview`, { act: change(triggerId, '2027-03-30') })).status).toBe(404)
+    expect((await jun.post(`/docket-changes/${changeId}/undo`, {})).status).toBe(404)
+  })
+})

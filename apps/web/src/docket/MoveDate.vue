@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import type { DocketRow } from '@heron/contract'
+import { ref, watch } from 'vue'
+import PaperChoice from '../notes/PaperChoice.vue'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import { plural } from '../ui/show'
+import TextField from '../ui/TextField.vue'
+import Differences from './Differences.vue'
+import type { useChange } from './useChange'
+
+/** Fixes one date by order, stipulation or hand; what is counted from it moves only if that is asked for. */
+const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange> }>()
+const emit = defineEmits<{ done: [] }>()
+const c = props.change
+const day = ref<string | null>(props.row.day)
+const by = ref<'hand' | 'court'>('court')
+const why = ref('')
+const paperId = ref<number | null>(null)
+const chainFollows = ref(false)
+watch([day, by, chainFollows], () => c.leave())
+
+async function go() {
+  if (!c.asked.value) {
+    const look = await c.preview({
+      kind: 'extend',
+      entryId: props.row.id,
+      day: day.value ?? '',
+      by: by.value,
+      chainFollows: chainFollows.value,
+    })
+    if (look !== false) return
+  }
+  if (await c.carryOut({ why: why.value, paperId: paperId.value })) emit('done')
+}
+</script>
+
+<template>
+  <form class="space-y-2 border-t border-line-2 pt-2" @submit.prevent="go">
+    <DayField
+      v-model="day"
+      label="New day"
+      :fault="c.fault('act.day') || c.fault('day')"
+      hint="A date, or a sum such as +14 or −10 court days"
+      autofocus
+    />
+    <ChoiceField
+      v-model="by"
+      label="Set by"
+      :options="[
+        { value: 'court', text: 'The court, by order' },
+        { value: 'hand', text: 'Us: a stipulation, or by hand' },
+      ]"
+    />
+    <TextField v-model="why" label="Why" :fault="c.fault('why')" />
+    <PaperChoice v-model="paperId" :matter-id="row.matterId" />
+    <label v-if="row.trigger" class="flex items-center gap-2"
+      ><input v-model="chainFollows" type="checkbox" /> What is counted from this date moves with it</label
+    >
+    <div v-if="c.asked.value && c.shown.value.length" class="-mx-5 border-y border-line-2">
+      <Differences v-model="c.take.value" :list="c.shown.value" />
+    </div>
+    <Btn main type="submit" :busy="c.state.busy">{{
+      c.asked.value && c.shown.value.length ? `Move it, and ${plural(c.take.value.length, 'date')} with it` : 'Move the date'
+    }}</Btn>
+  </form>
+</template>

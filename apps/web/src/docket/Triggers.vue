@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { reactive, ref } from 'vue'
+import { api, type Answer } from '../api'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import { momentText, dayText, plural } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useLoad } from '../use'
+import type { useChange } from './useChange'
+
+/** What happened in a matter, or is expected to: the events from which its dates are counted. */
+const props = defineProps<{ matterId: number; change: ReturnType<typeof useChange>; mayChange: boolean }>()
+const session = useSession()
+const { data } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() => session.tick])
+type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
+const c = props.change
+const editing = ref<Trigger | null>(null)
+const form = reactive({ day: null as string | null, tentative: false, service: null as string | null, label: '' })
+
+function edit(t: Trigger) {
+  c.state.fields = []
+  c.state.message = ''
+  editing.value = t
+  Object.assign(form, { day: t.day, tentative: t.tentative, service: t.service, label: t.label === t.title ? '' : t.label })
+}
+async function showChange() {
+  const t = editing.value
+  if (!t) return
+  const found = await c.preview({
+    kind: 'change',
+    triggerId: t.id,
+    day: form.day ?? '',
+    tentative: form.tentative,
+    service: form.service,
+    label: form.label,
+  })
+  if (found !== null) editing.value = null
+}
+const remove = (t: Trigger) => c.preview({ kind: 'remove', triggerId: t.id })
+const hold = (key: string, on: boolean) => {
+  const facts = (data.value?.facts ?? []).filter((f) => (f.key === key ? on : f.holds)).map((f) => f.key)
+  return c.preview({ kind: 'facts', facts })
+}
+</script>
+
+<template>
+  <section v-if="data?.triggers.length" aria-label="What happened">
+    <h3 class="bg-page px-4 py-1.5">What happened</h3>
+    <div v-for="t in data.triggers" :key="t.id" class="flex items-center gap-2.5 border-t border-line-2 px-4 py-[5px]">
+      <b class="w-[118px] flex-none whitespace-nowrap">{{ dayText(t.day) }}</b>
+      <span class="min-w-0 flex-1">
+        <b class="font-semibold">{{ t.label }}</b>
+        <span v-if="t.label !== t.title" class="text-ink-2">&#32;{{ t.title.toLowerCase() }}</span>
+        <span v-if="t.tentative" class="tag ml-1 bg-bill-wash text-bill-ink">tentative</span>
+        <span v-if="t.elsewhere" class="tag ml-1 bg-mist text-ink-2">other rules</span>
+        <span class="text-ink-2"
+          ><template v-if="t.service"> · {{ data.services.find((s) => s.key === t.service)?.title.toLowerCase() }}</template
+          ><template v-if="t.answers"> · answers {{ t.answers }}</template> · {{ plural(t.dates, 'date') }}</span
+        >
+      </span>
+      <span v-if="mayChange && !t.elsewhere" class="flex gap-1.5">
+        <Btn v-if="t.tentative" small :aria-label="`Set by the court: ${t.label}`" @click="(edit(t), (form.tentative = false))"
+          >Court sets it</Btn
+        >
+        <Btn small :aria-label="`Change ${t.label} of ${dayText(t.day)}`" @click="edit(t)">Change</Btn>
+        <Btn small :aria-label="`Take away ${t.label} of ${dayText(t.day)}`" @click="remove(t)">Take away</Btn>
+      </span>
+    </div>
+    <p v-if="data.facts.length" class="flex flex-wrap gap-4 border-t border-line-2 px-4 py-[7px]">
+      <span class="text-ink-2">Facts of the matter</span>
+      <label v-for="f in data.facts" :key="f.key" class="flex items-center gap-2"
+        ><input
+          type="checkbox"
+          :checked="f.holds"
+          :disabled="!mayChange"
+          @change="hold(f.key, ($event.target as HTMLInputElement).checked)"
+        />
+        {{ f.question }}</label
+      >
+    </p>
+    <p v-if="data.last && mayChange" class="flex items-center gap-2 border-t border-line-2 px-4 py-[5px] text-ink-2">
+      <span class="min-w-0 flex-1 truncate">Last change: {{ data.last.text }}, {{ data.last.by }}, {{ momentText(data.last.at) }}</span>
+      <Btn small :busy="c.state.busy" @click="c.undo(data.last.id)">Undo</Btn>
+    </p>
+    <SideSheet
+      v-if="editing"
+      :title="editing.title"
+      save="Show what follows"
+      :busy="c.state.busy"
+      :message="c.state.fields.length ? '' : c.state.message"
+      @save="showChange"
+      @close="editing = null"
+    >
+      <DayField v-model="form.day" label="On" :fault="c.fault('day')" autofocus />
+      <label class="flex items-center gap-2"><input v-model="form.tentative" type="checkbox" /> The date is tentative</label>
+      <ChoiceField
+        v-if="editing.asksService"
+        v-model="form.service"
+        label="Served by"
+        :fault="c.fault('service')"
+        :options="data.services.map((s) => ({ value: s.key as string | null, text: `${s.title}, ${s.adds}` }))"
+      />
+      <TextField v-model="form.label" label="Label" optional hint="In the titles of its dates" :fault="c.fault('label')" />
+      <p class="text-ink-2">Nothing changes yet: the dates that would follow are shown first.</p>
+    </SideSheet>
+  </section>
+</template>

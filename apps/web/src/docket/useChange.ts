@@ -1,0 +1,61 @@
+import type { DifferenceOut, DocketActIn } from '@heron/contract'
+import { computed, ref } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import { plural } from '../ui/show'
+import { useAct } from '../use'
+
+/** Changing what dates are counted from: shown first, taken in one act, undone by one press. */
+export function useChange(matterId: () => number) {
+  const session = useSession()
+  const notes = useNotes()
+  const { state, act, fault } = useAct()
+  const asked = ref<DocketActIn | null>(null)
+  const text = ref('')
+  const all = ref<DifferenceOut[]>([])
+  const take = ref<number[]>([])
+  /** What a person needs to see: not the dates whose day and standing stay as they are. */
+  const shown = computed(() =>
+    all.value.filter((d) => d.effect !== 'recounted' || d.tentative !== d.wasTentative || d.provisional !== d.wasProvisional),
+  )
+  const follow = computed(() => all.value.filter((d) => d.effect === 'moves' || d.effect === 'goes').length)
+  const look = computed(() => shown.value.filter((d) => d.effect === 'kept').length)
+  const taken = computed(() => take.value.length + all.value.filter((d) => d.effect === 'goes').length)
+
+  /** Asks what an act would do; true where there is something to look at before it is done. */
+  async function preview(input: DocketActIn): Promise<boolean | null> {
+    const found = await act(() => api.docket.previewAct({ id: matterId(), act: input }))
+    if (!found) return null
+    asked.value = input
+    text.value = found.text
+    all.value = found.differences
+    take.value = found.differences.filter((d) => ['moves', 'closes', 'comes in', 'drops out'].includes(d.effect)).map((d) => d.entryId)
+    return shown.value.length > 0
+  }
+  const seen = () =>
+    all.value.filter((d) => d.effect !== 'recounted').map((d) => ({ entryId: d.entryId, effect: d.effect, becomes: d.becomes }))
+
+  async function carryOut(more: { why?: string; paperId?: number | null; tell?: boolean } = {}): Promise<boolean> {
+    const input = asked.value
+    if (!input) return false
+    const done = await act(() => api.docket.carryOut({ id: matterId(), act: input, take: take.value, seen: seen(), ...more }))
+    if (!done) return false
+    const said = [
+      done.moved ? `${plural(done.moved, 'date')} moved` : text.value,
+      more.tell ? 'the team is told' : '',
+      done.follows ? 'steps of a procedure would follow: look at To do' : '',
+    ]
+    notes.say(said.filter(Boolean).join('; '), { label: 'Undo', act: () => undo(done.changeId) })
+    asked.value = null
+    session.changed()
+    return true
+  }
+  async function undo(changeId: number) {
+    const back = await act(() => api.docket.undo({ id: changeId }))
+    notes.say(back ? 'Undone' : state.message)
+    session.changed()
+  }
+  const leave = () => (asked.value = null)
+  return { state, act, fault, asked, text, shown, take, taken, follow, look, all, preview, carryOut, leave, undo }
+}

@@ -1,0 +1,331 @@
+import type { CourtCalendar, Day, TraceStep } from '../calendar'
+import type { RuleSet } from './rule-set'
+import { workOutDates, type Proposal } from './work-out'
+
+/** Something that happened in a matter, or is expected to, from which dates are counted. */
+export interface Trigger {
+  id: number
+  kind: string
+  /** The firm's own words, in the titles of its dates; may be empty. */
+  label: string
+  day: Day
+  service: string | null
+  tentative: boolean
+  /** The earlier trigger that this one answers: the set to which a response was served. */
+  answersId: number | null
+}
+
+export const entryMarks = ['open', 'in hand', 'met', 'waived', 'vacated'] as const
+export type EntryMark = (typeof entryMarks)[number]
+
+/** A date on the docket as far as counting is concerned. */
+export interface Entry {
+  id: number
+  /** Null for a date of its own, which no rule gave and no change of a trigger moves. */
+  triggerId: number | null
+  /** Key of the deadline in the rule set; null with `triggerId`. */
+  key: string | null
+  day: Day
+  beforeRoll: Day | null
+  /** Who fixed the day: the rule, the firm by hand, or the court. */
+  setBy: 'rule' | 'hand' | 'court'
+  /** Whether what is counted from this date follows the day set by hand or court, rather than the rule's. */
+  chainFollows: boolean
+  /** What the rule gives, where the day is not the rule's. */
+  ruleDay: Day | null
+  mark: EntryMark
+  leftOut: boolean
+  provisional: boolean
+  tentative: boolean
+  howCounted: string
+  trace: TraceStep[]
+}
+
+/** All that counting needs to know of one matter. */
+export interface Docket {
+  triggers: Trigger[]
+  entries: Entry[]
+  /** Facts of the matter that hold. */
+  facts: string[]
+}
+
+export interface DocketRules {
+  ruleSet: RuleSet
+  calendar: CourtCalendar
+}
+
+/** One act on a docket. `extend` fixes one date; everything else changes what dates are counted from. */
+export type DocketAct =
+  | { kind: 'add'; trigger: Trigger; facts?: string[] }
+  | { kind: 'change'; triggerId: number; day: Day; tentative: boolean; service: string | null; label: string }
+  | { kind: 'remove'; triggerId: number }
+  | { kind: 'facts'; facts: string[] }
+  | { kind: 'extend'; entryId: number; day: Day; by: 'hand' | 'court'; chainFollows: boolean }
+  /** The rules or the court's calendar are no longer what they were; nothing of the matter changed. */
+  | { kind: 'recount' }
+
+/**
+ * What an act does to one entry: it `moves`; it is `recounted`, staying on its day while the count, or whether it is
+ * tentative or provisional, changes; it `goes` with its trigger; it `closes`, being answered; it `comes in` or `drops out` with
+ * a fact of the matter; or it is `kept`, and what the rule now gives is shown.
+ */
+export interface Difference {
+  entryId: number
+  effect: 'moves' | 'recounted' | 'goes' | 'closes' | 'comes in' | 'drops out' | 'kept'
+  /** Why a kept date stays. */
+  because: 'set by hand' | 'set by the court' | 'met' | 'waived' | 'vacated' | null
+  was: Day
+  /** The new day; for a kept date what the rule would give; null where the date goes, or no leg can be counted. */
+  becomes: Day | null
+  entry: Entry
+}
+
+/** Why a date is not moved by its rule, or null. */
+export function keptBecause(e: Pick<Entry, 'mark' | 'setBy'>): Difference['because'] {
+  if (e.mark === 'met' || e.mark === 'waived' || e.mark === 'vacated') return e.mark
+  return e.setBy === 'hand' ? 'set by hand' : e.setBy === 'court' ? 'set by the court' : null
+}
+
+/**
+ * The dates of other events from which this trigger's deadlines may count: of each kind the one that answers this
+ * trigger, or that this one answers, and else the latest.
+ */
+export function eventsFor(trigger: Trigger, triggers: readonly Trigger[]): { days: Record<string, Day>; tentative: string[] } {
+  const best = new Map<string, Trigger>()
+  const near = (t: Trigger) => t.answersId === trigger.id || trigger.answersId === t.id
+  for (const t of triggers) {
+    if (t.id === trigger.id || t.kind === trigger.kind) continue
+    const other = best.get(t.kind)
+    if (!other || (near(t) && !near(other)) || (near(t) === near(other) && (t.day > other.day || (t.day === other.day && t.id > other.id))))
+      best.set(t.kind, t)
+  }
+  const chosen = [...best.values()]
+  return {
+    days: Object.fromEntries(chosen.map((t) => [t.kind, t.day])),
+    tentative: chosen.filter((t) => t.tentative).map((t) => t.kind),
+  }
+}
+
+/** What the rules give for one trigger as the docket stands: chains run through dates that were met or set to be followed. */
+export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRules): Proposal[] {
+  const events = eventsFor(trigger, docket.triggers)
+  const bases: Record<string, { date: Day; why: string }> = {}
+  for (const e of docket.entries) {
+    if (e.triggerId !== trigger.id || !e.key) continue
+    if (e.mark === 'met') bases[e.key] = { date: e.day, why: 'as met' }
+    else if (e.setBy !== 'rule' && e.chainFollows && e.mark !== 'vacated')
+      bases[e.key] = { date: e.day, why: e.setBy === 'court' ? 'as the court set it' : 'as set by hand' }
+  }
+  return workOutDates({
+    ruleSet: rules.ruleSet,
+    calendar: rules.calendar,
+    trigger: trigger.kind,
+    date: trigger.day,
+    service: trigger.service,
+    events: events.days,
+    tentativeEvents: events.tentative,
+    facts: docket.facts,
+    tentative: trigger.tentative,
+    bases,
+  })
+}
+
+/** The docket after an act, its entries as yet where they were; `extend` alone moves its own entry. */
+function acted(docket: Docket, act: DocketAct): Docket {
+  switch (act.kind) {
+    case 'add':
+      return { ...docket, triggers: [...docket.triggers, act.trigger], facts: act.facts ?? docket.facts }
+    case 'change':
+      return {
+        ...docket,
+        triggers: docket.triggers.map((t) =>
+          t.id === act.triggerId ? { ...t, day: act.day, tentative: act.tentative, service: act.service, label: act.label } : t,
+        ),
+      }
+    case 'remove':
+      return { ...docket, triggers: docket.triggers.filter((t) => t.id !== act.triggerId) }
+    case 'facts':
+      return { ...docket, facts: act.facts }
+    case 'extend':
+      return {
+        ...docket,
+        entries: docket.entries.map((e) =>
+          e.id === act.entryId
+            ? {
+                ...e,
+                day: act.day,
+                beforeRoll: null,
+                setBy: act.by,
+                chainFollows: act.chainFollows,
+                ruleDay: e.setBy === 'rule' ? e.day : e.ruleDay,
+              }
+            : e,
+        ),
+      }
+    case 'recount':
+      return docket
+  }
+}
+
+function counted(docket: Docket, rules: DocketRules): Map<number, Proposal | null> {
+  const byEntry = new Map<number, Proposal | null>()
+  for (const trigger of docket.triggers) {
+    const own = docket.entries.filter((e) => e.triggerId === trigger.id && e.key)
+    if (!own.length) continue
+    const proposals = new Map(proposalsFor(docket, trigger, rules).map((p) => [p.key, p]))
+    for (const e of own) byEntry.set(e.id, proposals.get(e.key!) ?? null)
+  }
+  return byEntry
+}
+
+/** The deadlines of an earlier trigger that a response closes. */
+function closedBy(docket: Docket, act: DocketAct, { ruleSet }: DocketRules): Set<number> {
+  const answered = act.kind === 'add' ? act.trigger.answersId : null
+  const closes = act.kind === 'add' ? ruleSet.triggers.find((t) => t.key === act.trigger.kind)?.answers?.closes : undefined
+  return new Set(docket.entries.filter((e) => answered && e.triggerId === answered && closes?.includes(e.key!)).map((e) => e.id))
+}
+
+/**
+ * What an act would do to every date of the matter, through all chains, before it takes effect. Dates set by hand or by
+ * the court, and those met, waived or vacated, are kept; they are listed where the rule now gives another day than before.
+ * Throws RangeError where the act names a trigger that the rules do not have.
+ */
+export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules): Difference[] {
+  const after = acted(docket, act)
+  const gone = act.kind === 'remove' ? act.triggerId : null
+  const now = counted(after, rules)
+  const before = act.kind === 'recount' ? null : counted(docket, rules)
+  const closed = closedBy(docket, act, rules)
+  const differences: Difference[] = []
+  for (const was of docket.entries) {
+    if (was.triggerId === null || !was.key) continue
+    const entry = after.entries.find((e) => e.id === was.id) ?? was
+    if (was.triggerId === gone) {
+      differences.push({ entryId: was.id, effect: 'goes', because: null, was: was.day, becomes: null, entry: was })
+      continue
+    }
+    if (act.kind === 'extend' && act.entryId === was.id) continue
+    const p = now.get(was.id)
+    // A deadline that is no longer in the rules stays where it is until someone decides on it.
+    if (!p) continue
+    const because = keptBecause(entry)
+    const applied = before?.get(was.id)?.applies
+    if (applied !== undefined && applied !== p.applies && p.applies === entry.leftOut && because !== 'met' && because !== 'vacated') {
+      const effect = p.applies ? 'comes in' : 'drops out'
+      differences.push({ entryId: was.id, effect, because: null, was: was.day, becomes: was.day, entry: { ...entry, leftOut: !p.applies } })
+      continue
+    }
+    if (closed.has(was.id) && (was.mark === 'open' || was.mark === 'in hand')) {
+      differences.push({
+        entryId: was.id,
+        effect: 'closes',
+        because: null,
+        was: was.day,
+        becomes: was.day,
+        entry: { ...entry, mark: 'met' },
+      })
+      continue
+    }
+    if (because) {
+      const gave = before ? (before.get(was.id)?.date ?? null) : entry.setBy === 'rule' ? entry.day : entry.ruleDay
+      if (p.date && p.date !== gave) {
+        const kept: Entry = entry.setBy === 'rule' ? entry : { ...entry, ruleDay: p.date }
+        differences.push({ entryId: was.id, effect: 'kept', because, was: was.day, becomes: p.date, entry: kept })
+      }
+      continue
+    }
+    if (!p.date) continue
+    const moved = p.date !== was.day
+    const firmed = p.provisional !== was.provisional || p.tentative !== was.tentative
+    if (!moved && !firmed && p.howCounted === was.howCounted && sameTrace(p.trace, was.trace)) continue
+    differences.push({
+      entryId: was.id,
+      effect: moved ? 'moves' : 'recounted',
+      because: null,
+      was: was.day,
+      becomes: p.date,
+      entry: {
+        ...entry,
+        day: p.date,
+        beforeRoll: p.beforeRoll,
+        provisional: p.provisional,
+        tentative: p.tentative,
+        howCounted: p.howCounted,
+        trace: p.trace,
+      },
+    })
+  }
+  return differences.sort((a, b) => order(a) - order(b) || (a.becomes ?? a.was).localeCompare(b.becomes ?? b.was) || a.entryId - b.entryId)
+}
+
+const order = (d: Difference) => (d.effect === 'recounted' ? 1 : 0)
+const sameTrace = (a: readonly TraceStep[], b: readonly TraceStep[]) =>
+  a.length === b.length && a.every((t, i) => t.text === b[i]!.text && t.date === b[i]!.date)
+
+/**
+ * The docket after an act with the differences that were taken; what was not taken stays on its day and counts as set by
+ * hand from then on, so that it stays visible that the rule says otherwise. Left-out dates always follow.
+ */
+export function applyAct(docket: Docket, act: DocketAct, rules: DocketRules, taken: 'all' | ReadonlySet<number> = 'all'): Docket {
+  const differences = new Map(differencesOf(docket, act, rules).map((d) => [d.entryId, d]))
+  const after = acted(docket, act)
+  return {
+    ...after,
+    entries: after.entries.flatMap((e) => {
+      const d = differences.get(e.id)
+      if (!d) return [e]
+      if (d.effect === 'goes') return []
+      const asked = d.effect === 'moves' || d.effect === 'closes' || d.effect === 'comes in' || d.effect === 'drops out'
+      if (!asked || taken === 'all' || taken.has(e.id) || (d.effect === 'moves' && e.leftOut)) return [d.entry]
+      if (d.effect !== 'moves') return [e]
+      return [{ ...e, setBy: 'hand' as const, ruleDay: d.becomes, tentative: d.entry.tentative }]
+    }),
+  }
+}
+
+/** What must be put back to undo an act: the triggers, facts and entries that it changed, as they were. */
+export interface Undo {
+  triggers: Trigger[]
+  added: number[]
+  facts: string[]
+  entries: Entry[]
+}
+
+export function undoOf(before: Docket, after: Docket): Undo {
+  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+  return {
+    triggers: before.triggers.filter(
+      (t) =>
+        !same(
+          t,
+          after.triggers.find((x) => x.id === t.id),
+        ),
+    ),
+    added: after.triggers.filter((t) => !before.triggers.some((x) => x.id === t.id)).map((t) => t.id),
+    facts: before.facts,
+    entries: before.entries.filter(
+      (e) =>
+        !same(
+          e,
+          after.entries.find((x) => x.id === e.id),
+        ),
+    ),
+  }
+}
+
+/** The docket as it was before the act, whatever else was docketed since. */
+export function undo(docket: Docket, u: Undo): Docket {
+  const back = <T extends { id: number }>(list: readonly T[], were: readonly T[]) =>
+    [...list.filter((x) => !were.some((w) => w.id === x.id)), ...were].sort((a, b) => a.id - b.id)
+  return {
+    triggers: back(
+      docket.triggers.filter((t) => !u.added.includes(t.id)),
+      u.triggers,
+    ),
+    facts: u.facts,
+    entries: back(
+      docket.entries.filter((e) => e.triggerId === null || !u.added.includes(e.triggerId)),
+      u.entries,
+    ),
+  }
+}

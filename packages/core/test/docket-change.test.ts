@@ -1,0 +1,256 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { addDays } from '../src/calendar'
+import {
+  applyAct,
+  calendarFor,
+  differencesOf,
+  keptBecause,
+  proposalsFor,
+  shippedHolidaySets,
+  shippedRuleSets,
+  undo,
+  undoOf,
+  type Docket,
+  type DocketAct,
+  type DocketRules,
+  type Entry,
+  type Trigger,
+} from '../src/docket'
+
+const rulesOf = (key: string): DocketRules => {
+  const ruleSet = shippedRuleSets.find((s) => s.key === key)!
+  return { ruleSet, calendar: calendarFor(ruleSet, shippedHolidaySets, 'wexmoor') }
+}
+const federal = rulesOf('us-federal-civil')
+const state = rulesOf('wexmoor-superior')
+
+const trigger = (id: number, kind: string, day: string, more: Partial<Trigger> = {}): Trigger => ({
+  id,
+  kind,
+  label: '',
+  day,
+  service: null,
+  tentative: false,
+  answersId: null,
+  ...more,
+})
+
+/** A docket on which all that its triggers give is docketed. */
+function docketed(rules: DocketRules, triggers: Trigger[], change: (e: Entry, n: number) => Partial<Entry> = () => ({})): Docket {
+  const bare: Docket = { triggers, entries: [], facts: [] }
+  const entries = triggers.flatMap((t) =>
+    proposalsFor(bare, t, rules)
+      .filter((p) => p.date)
+      .map((p) => ({ t, p })),
+  )
+  return {
+    ...bare,
+    entries: entries.map(({ t, p }, i) => {
+      const own: Entry = {
+        id: i + 1,
+        triggerId: t.id,
+        key: p.key,
+        day: p.date!,
+        beforeRoll: p.beforeRoll,
+        setBy: 'rule',
+        chainFollows: false,
+        ruleDay: null,
+        mark: 'open',
+        leftOut: !p.applies,
+        provisional: p.provisional,
+        tentative: p.tentative,
+        howCounted: p.howCounted,
+        trace: p.trace,
+      }
+      return { ...own, ...change(own, i) }
+    }),
+  }
+}
+const of = (d: Docket, key: string) => d.entries.find((e) => e.key === key)!
+const move = (triggerId: number, day: string, more: object = {}): DocketAct => ({
+  kind: 'change',
+  triggerId,
+  day,
+  tentative: false,
+  service: null,
+  label: '',
+  ...more,
+})
+
+describe('a trial continued three weeks', () => {
+  // 9 March to 30 March 2027; the worked dates are those of the examples for a trial on 30 March.
+  const before = docketed(federal, [trigger(1, 'trial-set', '2027-03-09')], (e) =>
+    e.key === 'expert-disclosures'
+      ? { mark: 'met' }
+      : e.key === 'offer-of-judgment'
+        ? { setBy: 'court', day: '2027-02-22', ruleDay: e.day }
+        : {},
+  )
+  const differences = differencesOf(before, move(1, '2027-03-30'), federal)
+  const found = (key: string) => differences.find((d) => d.entry.key === key)
+
+  it('moves what the rule set, through chains, with old and new day', () => {
+    expect(found('pretrial-disclosures')).toMatchObject({ effect: 'moves', was: '2027-02-05', becomes: '2027-02-26' })
+    expect(found('disclosure-objections')).toMatchObject({ effect: 'moves', was: '2027-02-19', becomes: '2027-03-12' })
+    expect(found('pretrial-disclosures')!.entry.beforeRoll).toBe('2027-02-28')
+  })
+  it('keeps what was met and what the court fixed, and says what the rule now gives', () => {
+    expect(found('expert-disclosures')).toMatchObject({ effect: 'kept', because: 'met', becomes: '2026-12-30' })
+    expect(found('offer-of-judgment')).toMatchObject({ effect: 'kept', because: 'set by the court', becomes: '2027-03-16' })
+    expect(found('offer-of-judgment')!.entry).toMatchObject({ day: '2027-02-22', ruleDay: '2027-03-16' })
+  })
+  it('counts on from the day on which a duty was met', () => {
+    // Rebuttal is counted from the disclosures as made, so a later trial does not move it.
+    expect(found('rebuttal-experts')).toMatchObject({ effect: 'recounted', becomes: '2027-01-08' })
+    expect(of(before, 'rebuttal-experts').day).toBe('2027-01-08')
+  })
+  it('leaves on its day what was not taken, marked as set by hand', () => {
+    const after = applyAct(before, move(1, '2027-03-30'), federal, new Set([of(before, 'disclosure-objections').id]))
+    expect(of(after, 'pretrial-disclosures')).toMatchObject({ day: '2027-02-05', setBy: 'hand', ruleDay: '2027-02-26' })
+    expect(of(after, 'disclosure-objections').day).toBe('2027-03-12')
+  })
+  it('turns a tentative trial into one that is set, day for day', () => {
+    const expected = docketed(federal, [trigger(1, 'trial-set', '2027-03-30', { tentative: true })])
+    expect(expected.entries.every((e) => e.tentative)).toBe(true)
+    const set = differencesOf(expected, move(1, '2027-03-30'), federal)
+    expect(set.map((d) => d.effect)).toEqual(expected.entries.map(() => 'recounted'))
+    expect(applyAct(expected, move(1, '2027-03-30'), federal).entries.some((e) => e.tentative)).toBe(false)
+  })
+})
+
+describe('an act entered later', () => {
+  it('makes a provisional date exact', () => {
+    const before = docketed(federal, [trigger(1, 'trial-set', '2027-03-30')])
+    const act: DocketAct = { kind: 'add', trigger: trigger(2, 'expert-disclosures-made', '2026-12-16') }
+    const [d] = differencesOf(before, act, federal)
+    expect([d!.entry.key, d!.was, d!.becomes, d!.entry.provisional]).toEqual(['rebuttal-experts', '2027-01-29', '2027-01-15', false])
+    const gone = differencesOf(applyAct(before, act, federal), { kind: 'remove', triggerId: 2 }, federal)
+    expect(gone.map((g) => [g.effect, g.becomes, g.entry.provisional])).toEqual([['moves', '2027-01-29', true]])
+  })
+  it('prefers the event that belongs to this set over a later one of another', () => {
+    const sets = [
+      trigger(1, 'discovery-served', '2026-11-02', { service: 'hand', label: 'to Munro' }),
+      trigger(2, 'discovery-served', '2026-11-16', { service: 'hand', label: 'to Larkin' }),
+    ]
+    const before = docketed(state, sets)
+    expect(before.entries.map((e) => e.day)).toEqual(['2026-11-30', '2026-12-11'])
+    // One of two sets is withdrawn: only its own dates go.
+    const left = applyAct(before, { kind: 'remove', triggerId: 1 }, state)
+    expect(left.entries.map((e) => [e.triggerId, e.day])).toEqual([[2, '2026-12-11']])
+  })
+})
+
+describe('a response', () => {
+  it('closes the deadline of the set it answers, and of no other', () => {
+    const before = docketed(state, [
+      trigger(1, 'discovery-served', '2026-11-02', { service: 'hand', label: 'to Munro' }),
+      trigger(2, 'discovery-served', '2026-11-16', { service: 'hand', label: 'to Larkin' }),
+    ])
+    const act: DocketAct = {
+      kind: 'add',
+      trigger: trigger(3, 'discovery-response-served', '2026-11-24', { service: 'hand', answersId: 1 }),
+    }
+    expect(differencesOf(before, act, state).map((d) => [d.entry.triggerId, d.effect])).toEqual([[1, 'closes']])
+    expect(applyAct(before, act, state).entries.map((e) => e.mark)).toEqual(['met', 'open'])
+  })
+})
+
+describe('a fact of the matter', () => {
+  it('brings in and drops what hangs on it, on the days it has', () => {
+    const before = docketed(federal, [trigger(1, 'judgment-entered', '2026-10-29')])
+    const act: DocketAct = { kind: 'facts', facts: ['us-party'] }
+    const effects = differencesOf(before, act, federal).map((d) => [d.entry.key, d.effect])
+    expect(effects).toContainEqual(['notice-of-appeal', 'drops out'])
+    expect(effects).toContainEqual(['notice-of-appeal-united-states', 'comes in'])
+    const after = applyAct(before, act, federal)
+    expect(of(after, 'notice-of-appeal-united-states')).toMatchObject({ leftOut: false, day: '2026-12-28' })
+  })
+})
+
+describe('one date extended', () => {
+  const before = docketed(state, [trigger(1, 'hearing-set', '2027-02-17', { service: 'hand' })])
+  const opposition = of(before, 'motion-opposition')
+  const extend = (chainFollows: boolean): DocketAct => ({
+    kind: 'extend',
+    entryId: opposition.id,
+    day: addDays(opposition.day, 2),
+    by: 'hand',
+    chainFollows,
+  })
+  it('leaves what is counted from it, unless that is asked for', () => {
+    expect(differencesOf(before, extend(false), state)).toEqual([])
+    const reply = differencesOf(before, extend(true), state)
+    expect(reply.map((d) => d.entry.key)).toEqual(['motion-reply'])
+    expect(reply[0]!.entry.trace[0]!.text).toContain('“Opposition” as set by hand')
+    const after = applyAct(before, extend(true), state)
+    expect(of(after, 'motion-opposition')).toMatchObject({ setBy: 'hand', ruleDay: opposition.day, day: addDays(opposition.day, 2) })
+  })
+})
+
+describe('always', () => {
+  const kinds = ['trial-set', 'judgment-entered', 'expert-disclosures-made', 'pretrial-disclosures-made', 'planning-conference-held']
+  const day = fc.integer({ min: 0, max: 700 }).map((n) => addDays('2026-06-01', n))
+  const docket = fc
+    .tuple(
+      fc.array(fc.tuple(fc.constantFrom(...kinds), day, fc.boolean()), { minLength: 2, maxLength: 5 }),
+      fc.array(fc.integer({ min: 0, max: 11 }), { minLength: 40, maxLength: 40 }),
+    )
+    .map(([list, marks]) =>
+      docketed(
+        federal,
+        list.map(([kind, on, tentative], i) => trigger(i + 1, kind, on, { tentative })),
+        (e, n): Partial<Entry> => {
+          const how = marks[n % marks.length]
+          if (how === 0) return { mark: 'met' }
+          if (how === 1) return { mark: 'vacated' }
+          if (how === 2) return { setBy: 'court', day: addDays(e.day, 3), ruleDay: e.day }
+          if (how === 3) return { setBy: 'hand', day: addDays(e.day, -2), ruleDay: e.day, chainFollows: true }
+          if (how === 4) return { leftOut: true }
+          return {}
+        },
+      ),
+    )
+  const act = (d: Docket) =>
+    fc.oneof(
+      fc.tuple(fc.constantFrom(...d.triggers), day, fc.boolean()).map(([t, on, tentative]) => move(t.id, on, { tentative })),
+      fc.constantFrom(...d.triggers).map((t): DocketAct => ({ kind: 'remove', triggerId: t.id })),
+      fc.constant<DocketAct>({ kind: 'facts', facts: ['us-party'] }),
+      fc.tuple(fc.constantFrom(...kinds), day).map(([kind, on]): DocketAct => ({ kind: 'add', trigger: trigger(99, kind, on) })),
+    )
+  const acts = docket.chain((d) => fc.tuple(fc.constant(d), act(d), act(d)))
+
+  it('applying and undoing returns the same docket', () => {
+    fc.assert(
+      fc.property(acts, ([before, one]) => {
+        const after = applyAct(before, one, federal)
+        expect(undo(after, undoOf(before, after))).toEqual(before)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('nothing that is kept ever moves', () => {
+    fc.assert(
+      fc.property(acts, ([before, one, two]) => {
+        const after = applyAct(applyAct(before, one, federal), two, federal)
+        for (const e of before.entries) {
+          const now = after.entries.find((x) => x.id === e.id)
+          if (keptBecause(e) && now) expect([now.day, now.mark, now.setBy]).toEqual([e.day, e.mark, e.setBy])
+        }
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('the order of changes to two triggers does not matter, and a change made twice changes nothing more', () => {
+    fc.assert(
+      fc.property(docket, day, day, (before, a, b) => {
+        const [one, two] = [move(1, a), move(2, b)]
+        const there = applyAct(applyAct(before, one, federal), two, federal)
+        const back = applyAct(applyAct(before, two, federal), one, federal)
+        expect(there).toEqual(back)
+        expect(differencesOf(there, two, federal).filter((d) => d.effect !== 'kept')).toEqual([])
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
