@@ -2,7 +2,7 @@ import type { Express } from 'express'
 import type { Server } from 'node:http'
 import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
-import { docketRoutes } from './docket'
+import { docketRoutes, remindOfDates, sendDigests } from './docket'
 import { fieldRoutes } from './fields'
 import { firmRoutes, shellRoutes } from './firm'
 import { importRoutes } from './imports'
@@ -66,7 +66,11 @@ export async function startServer(config: Config): Promise<Running> {
     )
   const first = compareBooks()
   const checking = setInterval(compareBooks, 15 * 60_000)
-  const remind = () => remindOfTasks(base).catch((error: unknown) => log.error({ err: error }, 'reminders'))
+  const remind = () =>
+    remindOfTasks(base)
+      .then(() => remindOfDates(base))
+      .then(() => sendDigests(base))
+      .catch((error: unknown) => log.error({ err: error }, 'reminders'))
   const reminded = remind()
   const reminding = setInterval(remind, 60_000)
   const address = server.address()

@@ -130,7 +130,7 @@ describe('a trial continued', () => {
     const { triggerId } = await happens(m, 'trial-set', '2027-03-30', { tentative: true })
     expect((await docketOf(m)).every((r) => r.tentative)).toBe(true)
     const set = await act(m, change(triggerId, '2027-03-30'))
-    expect([set.text, set.moved]).toEqual(['Trial set set, no longer tentative', 0])
+    expect([set.text, set.moved]).toEqual(['Trial set: no longer tentative', 0])
     expect((await docketOf(m)).some((r) => r.tentative)).toBe(false)
   })
 })

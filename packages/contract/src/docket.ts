@@ -100,6 +100,8 @@ const difference = differenceSeen.extend({
   wasTentative: z.boolean(),
 })
 export type DifferenceOut = z.infer<typeof difference>
+/** Court days before a date; 0 is the day itself. */
+const leads = z.array(z.number().int('Give whole court days').min(0).max(60, 'At most 60 court days before')).max(8)
 const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differenceSeen).max(2000).default([]) }
 
 export const docket = {
@@ -173,6 +175,39 @@ export const docket = {
   undo: route('docket.change', 'POST', '/docket-changes/{id}/undo', 'Undo a change of the docket')
     .input(z.object({ id }))
     .output(z.object({ moved: z.number() })),
+  reminders: route('docket.see', 'GET', '/reminders', 'The reader’s own reminders, and when they come').output(
+    z.object({
+      leads: z.array(z.number()),
+      digestOn: z.number().nullable(),
+      rows: z.array(
+        z.object({
+          id: z.number(),
+          entryId: z.number(),
+          title: z.string(),
+          matterId: z.number(),
+          matter: z.string(),
+          day: z.string(),
+          lead: z.number(),
+          at: z.string(),
+          courtDays: z.number(),
+        }),
+      ),
+    }),
+  ),
+  chooseReminders: route('docket.see', 'PUT', '/reminders', 'Choose how many court days before a date one is reminded')
+    .input(z.object({ leads, digestOn: z.number().int().min(1).max(7).nullable().default(null) }))
+    .output(ok),
+  putAwayReminders: route('docket.see', 'PUT', '/reminders/seen', 'Put reminders away')
+    .input(z.object({ ids: z.array(id).max(500) }))
+    .output(ok),
+  entryReminders: route(
+    'docket.see',
+    'PUT',
+    '/docket/{id}/reminders',
+    'Choose one’s own reminders of one date; null goes back to the usual ones',
+  )
+    .input(z.object({ id, leads: leads.nullable() }))
+    .output(ok),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),

@@ -49,12 +49,15 @@ function actOf(state: DocketState, matter: OpenMatter, input: DocketActIn): { ac
     throw fieldFault('service', 'Choose one of this court’s ways of service')
   const said = [
     input.day === trigger.day ? '' : `moved: ${showDay(trigger.day)} to ${showDay(input.day)}`,
-    input.tentative === trigger.tentative ? '' : input.tentative ? 'now tentative' : 'set, no longer tentative',
+    input.tentative === trigger.tentative ? '' : input.tentative ? 'now tentative' : 'no longer tentative',
     input.service === trigger.service ? '' : 'served otherwise',
     input.label === trigger.label ? '' : `now “${input.label}”`,
   ].filter(Boolean)
   if (!said.length) throw fieldFault('day', 'Nothing of it is changed yet')
-  return { act: { ...input, service: kind.asksService ? input.service : null }, text: `${name} ${said.join(', ')}` }
+  return {
+    act: { ...input, service: kind.asksService ? input.service : null },
+    text: `${name}${said[0]!.startsWith('moved') ? ' ' : ': '}${said.join(', ')}`,
+  }
 }
 
 export const shownDifferences = (state: DocketState, differences: readonly Difference[]) =>
@@ -163,6 +166,7 @@ export async function writeDocket(
         before.entries.find((x) => x.id === e.id),
       ),
     ),
+    ctx.clock.today(),
   )
   const gone = before.entries.filter((e) => !after.entries.some((x) => x.id === e.id)).map((e) => e.id)
   const now = instant(ctx.clock.now())

@@ -33,6 +33,7 @@ export function addEntry(ctx: Ctx, matterId: number, input: EntryIn): Promise<{ 
       trace: JSON.stringify(trace),
       setBy: input.weight === 'court order' ? 'court' : 'hand',
       responsibleId: matter.leadId,
+      placedOn: ctx.clock.today(),
       createdAt: instant(ctx.clock.now()),
     })
     const id = made.identifiers[0]!['id'] as number

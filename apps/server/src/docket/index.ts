@@ -1,5 +1,6 @@
 export { carryOut } from './change'
 export { addEntry, markEntry } from './entries'
 export { nextOwnDate } from './queries'
+export { remindOfDates, sendDigests } from './reminders'
 export { docketRoutes } from './routes'
 export { docketDates } from './work-out'

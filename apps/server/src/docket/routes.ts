@@ -3,6 +3,7 @@ import { done, routes } from '../platform/routes'
 import { carryOut, previewAct, undoChange } from './change'
 import { addEntry, markEntry, removeEntry, setLeftOut } from './entries'
 import { agenda, docketOf, historyOfEntry } from './queries'
+import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
 import { ruleSetOf } from './state'
 import { docketDates, triggersOf, workOut } from './work-out'
 
@@ -42,6 +43,10 @@ export const docketRoutes = {
   previewAct: d.previewAct.handler(({ context, input }) => previewAct(context.ctx, input.id, input.act)),
   carryOut: d.carryOut.handler(({ context, input: { id, ...own } }) => carryOut(context.ctx, id, own)),
   undo: d.undo.handler(({ context, input }) => undoChange(context.ctx, input.id)),
+  reminders: d.reminders.handler(({ context }) => ownReminders(context.ctx)),
+  chooseReminders: d.chooseReminders.handler(({ context, input }) => done(chooseReminders(context.ctx, input))),
+  putAwayReminders: d.putAwayReminders.handler(({ context, input }) => done(putAway(context.ctx, input.ids))),
+  entryReminders: d.entryReminders.handler(({ context, input }) => done(chooseEntryReminders(context.ctx, input.id, input.leads))),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

@@ -112,7 +112,7 @@ export async function docketStateOf(
 }
 
 /** Writes what counting decides of entries, many at once. */
-export async function writeEntries(m: EntityManager, entries: readonly Entry[]): Promise<void> {
+export async function writeEntries(m: EntityManager, entries: readonly Entry[], today: Day): Promise<void> {
   for (let at = 0; at < entries.length; at += 100) {
     const part = entries.slice(at, at + 100)
     const pick = (of: (e: Entry) => string | number | boolean | null) => ({
@@ -134,10 +134,11 @@ export async function writeEntries(m: EntityManager, entries: readonly Entry[]):
     }
     await run(
       m,
-      `UPDATE docket_entry SET ${Object.entries(columns)
+      // A day that changes stands there from today on; this comes first, while the row still has the old day.
+      `UPDATE docket_entry SET placed_on = IF(day <=> (${columns.day.sql}), placed_on, ?), ${Object.entries(columns)
         .map(([name, c]) => `${name} = ${c.sql}`)
         .join(', ')}, removed_at = NULL WHERE id IN (?)`,
-      [...Object.values(columns).flatMap((c) => c.values), part.map((e) => e.id)],
+      [...columns.day.values, today, ...Object.values(columns).flatMap((c) => c.values), part.map((e) => e.id)],
     )
   }
 }

@@ -94,7 +94,7 @@ async function insertEntries(
   await insertMany(
     m,
     'docket_entry',
-    'matter_id trigger_id deadline_key title text authority link weight day before_roll day_ends how_counted counted_from trace left_out provisional tentative responsible_id created_at'.split(
+    'matter_id trigger_id deadline_key title text authority link weight day before_roll day_ends how_counted counted_from trace left_out provisional tentative responsible_id created_at placed_on'.split(
       ' ',
     ),
     list.map(({ p, out }) => [
@@ -117,6 +117,7 @@ async function insertEntries(
       p.tentative,
       matter.leadId,
       instant(ctx.clock.now()),
+      ctx.clock.today(),
     ]),
   )
   return rows<{ id: number; leftOut: number; day: Day }>(

@@ -59,6 +59,10 @@ class Docket1767200000009 extends SqlFile {
   file = '0009-docket.sql'
   separator = /^-- next$/m
 }
+class Reminders1767200000010 extends SqlFile {
+  file = '0010-reminders.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -110,6 +114,7 @@ export function dataSource(db: Config['db']): DataSource {
       Payers1767200000007,
       Figures1767200000008,
       Docket1767200000009,
+      Reminders1767200000010,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

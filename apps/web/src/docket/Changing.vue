@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
@@ -11,12 +11,15 @@ const props = defineProps<{ change: ReturnType<typeof useChange> }>()
 const tell = ref(false)
 const why = ref('')
 const c = props.change
+// The keyboard goes on where the change is taken or left.
+const heading = ref<HTMLElement | null>(null)
+onMounted(() => heading.value?.focus())
 </script>
 
 <template>
   <section aria-label="What would change">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2 px-4 py-3">
-      <h2>{{ c.text.value }}</h2>
+      <h2 ref="heading" tabindex="-1">{{ c.text.value }}</h2>
       <span class="text-ink-2"
         >{{ c.follow.value ? `${plural(c.follow.value, 'date')} follow it` : 'no date moves'
         }}<template v-if="c.look.value">, {{ c.look.value }} {{ c.look.value === 1 ? 'needs' : 'need' }} a look</template></span

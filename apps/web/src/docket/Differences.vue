@@ -47,7 +47,7 @@ const newDay = (d: DifferenceOut) =>
         <th class="w-9 pl-4"><span class="sr-only">Take</span></th>
         <th class="w-[112px] pr-2.5 text-right">New date</th>
         <th class="w-4"><span class="sr-only">Weight</span></th>
-        <th>Deadline</th>
+        <th class="px-2.5">Deadline</th>
         <th class="w-[230px]">How it is counted</th>
         <th class="w-[96px] pr-4 text-right">Was</th>
       </tr>
@@ -65,7 +65,7 @@ const newDay = (d: DifferenceOut) =>
           />
         </td>
         <td class="py-[7px] pr-2.5 text-right font-semibold whitespace-nowrap">{{ newDay(d) }}</td>
-        <td class="h-px py-1"><WeightMark :weight="d.weight" /></td>
+        <td class="h-px"><WeightMark :weight="d.weight" class="block h-full min-h-11" /></td>
         <td class="px-2.5 py-[7px]">
           <b class="font-semibold">{{ d.title }}</b>
           <span v-if="d.effect === 'kept'" class="tag ml-1 bg-bill-wash text-bill-ink">{{ keptText[d.because ?? ''] }}</span>

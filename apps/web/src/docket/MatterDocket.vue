@@ -58,19 +58,22 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       <template #empty
         >No dates yet. Say what happened (a complaint served, a trial set) and the dates that follow are worked out.</template
       >
-      <section v-for="g in groups.filter((x) => x.rows.length)" :key="g.name" :aria-label="g.name">
-        <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
-        <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
-          <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
-            <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
-              r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
-            }}</span>
+      <template v-for="g in groups" :key="g.name">
+        <section v-if="g.rows.length" :aria-label="g.name">
+          <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
+          <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
+            <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
+              <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
+                r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
+              }}</span>
+            </div>
+            <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
           </div>
-          <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
-        </div>
-      </section>
+        </section>
+        <Triggers v-if="g.name === 'Coming'" :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
+      </template>
     </State>
-    <Triggers :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
+    <Triggers v-if="data && !data.length" :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
   </div>
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
   <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />

@@ -1,0 +1,216 @@
+import { courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
+import { leadsFor, remindersDue, usualLeads, type Weight } from '@heron/core/docket'
+import { matterScope } from '../platform/access'
+import { actorOf } from '../platform/auth'
+import { instant, isoOf, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+import { sendMail } from '../platform/mail'
+import { courtCalendarOf } from './state'
+
+const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
+
+interface Near {
+  id: number
+  title: string
+  authority: string
+  weight: Weight
+  day: Day
+  placedOn: Day
+  time: string | null
+  matterId: number
+  number: string
+  matter: string
+  ruleSetKey: string | null
+  userId: number
+  ofEntry: string | null
+  ofPerson: string | null
+}
+
+/** Open dates near enough to be reminded of, for everyone on the team who may see the docket. */
+const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.placed_on, DATE(d.created_at)) AS placedOn, TIME_FORMAT(d.at_time, '%H:%i') AS time,
+    m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, t.user_id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
+  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN matter_team t ON t.matter_id = m.id AND t.at_docket > 0 JOIN user_account u ON u.id = t.user_id AND u.active
+  LEFT JOIN reminder_choice c ON c.user_id = t.user_id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = t.user_id
+ WHERE d.mark IN ('open', 'in hand') AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL AND m.kind <> 'practice'
+   AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = t.user_id)`
+
+/**
+ * Reminds everyone of the dates whose day to be reminded has come: one letter a person. The note of each reminder and the
+ * letter stand in one transaction, and a reminder is noted once only; so none goes out twice, and none is lost when the
+ * server stops at the wrong moment: what was not noted goes out at the next run, and says that it is late.
+ */
+export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
+  const today = base.clock.today()
+  const m = base.db.manager
+  const near = await rows<Near>(
+    m,
+    `${nearSql} AND d.day BETWEEN DATE_SUB(?, INTERVAL 30 DAY) AND DATE_ADD(?, INTERVAL 100 DAY) ORDER BY t.user_id, d.day, d.id`,
+    [today, today],
+  )
+  const calendars = new Map<string | null, Awaited<ReturnType<typeof courtCalendarOf>>>()
+  for (const key of new Set(near.map((n) => n.ruleSetKey))) calendars.set(key, await courtCalendarOf(m, key))
+  const due = near.flatMap((n) =>
+    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson)), today, calendars.get(n.ruleSetKey)!).map((r) => ({
+      ...n,
+      ...r,
+    })),
+  )
+  if (!due.length) return 0
+  const known = await rows<{ entryId: number; userId: number; day: Day; lead: number }>(
+    m,
+    `SELECT entry_id AS entryId, user_id AS userId, day, lead FROM docket_reminder WHERE entry_id IN (?)`,
+    [[...new Set(due.map((d) => d.id))]],
+  )
+  const went = new Set(known.map((k) => `${k.entryId} ${k.userId} ${k.day} ${k.lead}`))
+  const fresh = due.filter((d) => !went.has(`${d.id} ${d.userId} ${d.day} ${d.lead}`))
+  let sent = 0
+  for (const userId of new Set(fresh.map((d) => d.userId))) {
+    const actor = await actorOf(m, userId)
+    if (!actor) continue
+    sent += await work({ ...base, actor }, async (tx) => {
+      const mine: typeof fresh = []
+      for (const d of fresh.filter((x) => x.userId === userId))
+        if (
+          await run(tx, `INSERT IGNORE INTO docket_reminder (entry_id, user_id, day, lead, at) VALUES (?, ?, ?, ?, ?)`, [
+            d.id,
+            userId,
+            d.day,
+            d.lead,
+            instant(base.clock.now()),
+          ])
+        )
+          mine.push(d)
+      if (!mine.length) return 0
+      // Of several reminders of one date that come at once, the nearest speaks for all.
+      const shown = [...new Map(mine.map((d) => [d.id, d])).values()]
+      const lines = shown.map((d) => {
+        const late = d.late ? ` This reminder was due on ${showDay(d.on)}; it is late.` : ''
+        const left = showCourtDays(courtDaysUntil(calendars.get(d.ruleSetKey)!, today, d.day))
+        return `${showDay(d.day)}${d.time ? `, ${d.time}` : ''} (${left}): ${d.title}\n${d.number}, ${d.matter}${d.authority ? ` · ${d.authority}` : ''}${d.weight === 'strict' ? ' · strict' : ''}.${late}`
+      })
+      const first = shown[0]!
+      await sendMail(
+        tx,
+        { ...base, actor },
+        {
+          key:
+            `dates ${userId} ${mine.map((d) => `${d.id}.${d.day}.${d.lead}`).join(' ')}`.slice(0, 100) + ` ${base.clock.now().getTime()}`,
+          to: userId,
+          subject:
+            shown.length === 1
+              ? `Reminder: ${first.title}, ${showDay(first.day)}`
+              : `Reminder of ${shown.length} dates, the first on ${showDay(first.day)}`,
+          body: lines.join('\n\n'),
+          matterId: shown.every((d) => d.matterId === first.matterId) ? first.matterId : null,
+        },
+      )
+      return shown.length
+    })
+  }
+  return sent
+}
+
+/** Sends the weeks ahead to those who asked for them on this day of the week; once a day, whenever the server runs. */
+export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
+  const today = base.clock.today()
+  const who = await rows<{ userId: number }>(
+    base.db.manager,
+    `SELECT c.user_id AS userId FROM reminder_choice c JOIN user_account u ON u.id = c.user_id AND u.active WHERE c.digest_on = ?`,
+    [weekday(today)],
+  )
+  for (const { userId } of who) {
+    const actor = await actorOf(base.db.manager, userId)
+    if (!actor) continue
+    const ctx: Ctx = { ...base, actor }
+    await work(ctx, async (m) => {
+      const dates = await rows<Near>(
+        m,
+        `${nearSql} AND t.user_id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
+        [userId, today, today],
+      )
+      await sendMail(m, ctx, {
+        key: `weeks ahead ${userId} ${today}`,
+        to: userId,
+        subject: `Your dates until ${showDay(dates.at(-1)?.day ?? today)}`,
+        body: dates.length
+          ? dates.map((d) => `${showDay(d.day)}  ${d.title} · ${d.number}, ${d.matter}${d.authority ? ` · ${d.authority}` : ''}`).join('\n')
+          : 'There are no dates in the next four weeks.',
+      })
+    })
+  }
+  return who.length
+}
+
+/** The actor's own choice, and reminders not yet put away. */
+export async function ownReminders(ctx: Ctx) {
+  const m = ctx.db.manager
+  const choice = await row<{ leads: string | null; digestOn: number | null }>(
+    m,
+    `SELECT leads, digest_on AS digestOn FROM reminder_choice WHERE user_id = ?`,
+    [ctx.actor.id],
+  )
+  const list = await rows<{
+    id: number
+    entryId: number
+    title: string
+    matterId: number
+    matter: string
+    day: Day
+    lead: number
+    at: string
+    ruleSetKey: string | null
+  }>(
+    m,
+    `SELECT r.id, r.entry_id AS entryId, d.title, m.id AS matterId, m.short_name AS matter, d.day, r.lead, r.at, m.rule_set_key AS ruleSetKey
+       FROM docket_reminder r JOIN docket_entry d ON d.id = r.entry_id AND d.day = r.day JOIN matter m ON m.id = d.matter_id
+      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.day, r.lead LIMIT 200`,
+    [ctx.actor.id],
+  )
+  const shown = [...new Map([...list].reverse().map((r) => [r.entryId, r])).values()].reverse()
+  const out = []
+  for (const { ruleSetKey, ...r } of shown)
+    out.push({ ...r, at: isoOf(r.at), courtDays: courtDaysUntil(await courtCalendarOf(m, ruleSetKey), ctx.clock.today(), r.day) })
+  return { leads: read(choice?.leads ?? null) ?? [...usualLeads], digestOn: choice?.digestOn ?? null, rows: out }
+}
+
+export function putAway(ctx: Ctx, ids: readonly number[]): Promise<void> {
+  return work(ctx, async (m) => {
+    const entries = await rows<{ id: number }>(m, `SELECT entry_id AS id FROM docket_reminder WHERE user_id = ? AND id IN (?)`, [
+      ctx.actor.id,
+      [0, ...ids],
+    ])
+    if (entries.length)
+      await run(m, `UPDATE docket_reminder SET seen = TRUE WHERE user_id = ? AND entry_id IN (?)`, [ctx.actor.id, entries.map((e) => e.id)])
+  })
+}
+
+export function chooseReminders(ctx: Ctx, input: { leads: number[]; digestOn: number | null }): Promise<void> {
+  return work(ctx, async (m) => {
+    await run(
+      m,
+      `INSERT INTO reminder_choice (user_id, leads, digest_on) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads), digest_on = VALUES(digest_on)`,
+      [ctx.actor.id, [...new Set(input.leads)].sort((a, b) => b - a).join(','), input.digestOn],
+    )
+  })
+}
+
+/** One person's reminders of one date. Those of a strict date can be set, and not turned off. */
+export function chooseEntryReminders(ctx: Ctx, id: number, leads: number[] | null): Promise<void> {
+  return work(ctx, async (m) => {
+    const entry = await row<{ weight: Weight }>(
+      m,
+      `SELECT d.weight FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND d.removed_at IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}`,
+      [id],
+    )
+    if (!entry) throw notFound('docket entry')
+    if (leads && !leads.length && entry.weight === 'strict') throw fieldFault('leads', 'Reminders of a strict date cannot be turned off')
+    if (leads)
+      await run(
+        m,
+        `INSERT INTO entry_reminder_choice (entry_id, user_id, leads) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads)`,
+        [id, ctx.actor.id, [...new Set(leads)].sort((a, b) => b - a).join(',')],
+      )
+    else await run(m, `DELETE FROM entry_reminder_choice WHERE entry_id = ? AND user_id = ?`, [id, ctx.actor.id])
+  })
+}
