@@ -1,4 +1,4 @@
-import { showDayInWords, showDay, type Day, type TraceStep } from '../calendar'
+import { showDayInWords, showDay, weekdayName, type Day, type TraceStep } from '../calendar'
 import type { Weight } from './rule-set'
 
 /** One date of the docket as far as explaining it goes. */
@@ -53,7 +53,7 @@ export function explainDate(e: Explained, matter: { name: string; caseNumber?: s
     : ''
   return [
     `${e.title}\n${matter.name}${matter.caseNumber ? `, No. ${matter.caseNumber}` : ''}`,
-    `Due ${showDayInWords(e.day)}${ends}.`,
+    `Due ${weekdayName(e.day)}, ${showDayInWords(e.day)}${ends}.`,
     [weightText[e.weight], e.authority && e.weight !== 'firm practice' ? `Authority: ${e.authority}.` : '', ...standing]
       .filter(Boolean)
       .join(' '),
