@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { entryMarks, weights } from '@heron/core/docket'
-import { day, id, made, needed, ok, route, text } from './base'
+import { day, fileOut, id, made, needed, ok, route, text } from './base'
 
 export const marks = entryMarks
 const trace = z.array(z.object({ text: z.string(), date: z.string() }))
@@ -100,6 +100,7 @@ const difference = differenceSeen.extend({
   wasTentative: z.boolean(),
 })
 export type DifferenceOut = z.infer<typeof difference>
+export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
 const leads = z.array(z.number().int('Give whole court days').min(0).max(60, 'At most 60 court days before')).max(8)
 const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differenceSeen).max(2000).default([]) }
@@ -208,6 +209,23 @@ export const docket = {
   )
     .input(z.object({ id, leads: leads.nullable() }))
     .output(ok),
+  feeds: route('docket.see', 'GET', '/calendar-feeds', 'One’s own calendars with secret addresses').output(
+    z.array(z.object({ id: z.number(), scope: z.enum(feedScopes), name: z.string(), createdAt: z.string() })),
+  ),
+  makeFeed: route('docket.see', 'POST', '/calendar-feeds', 'Make a calendar that any calendar program can subscribe to')
+    .input(
+      z.object({
+        scope: z.enum(feedScopes),
+        userId: id.nullable().default(null),
+        matterId: id.nullable().default(null),
+        areaId: id.nullable().default(null),
+      }),
+    )
+    .output(made.extend({ address: z.string() })),
+  withdrawFeed: route('docket.see', 'DELETE', '/calendar-feeds/{id}', 'Withdraw a calendar’s address').input(z.object({ id })).output(ok),
+  calendar: route('public', 'GET', '/calendars/{secret}', 'A calendar by its secret address, as iCalendar')
+    .input(z.object({ secret: z.string().min(20).max(100) }))
+    .output(fileOut),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),

@@ -1,6 +1,7 @@
 import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
 import { carryOut, previewAct, undoChange } from './change'
+import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
 import { addEntry, markEntry, removeEntry, setLeftOut } from './entries'
 import { agenda, docketOf, historyOfEntry } from './queries'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
@@ -47,6 +48,10 @@ export const docketRoutes = {
   chooseReminders: d.chooseReminders.handler(({ context, input }) => done(chooseReminders(context.ctx, input))),
   putAwayReminders: d.putAwayReminders.handler(({ context, input }) => done(putAway(context.ctx, input.ids))),
   entryReminders: d.entryReminders.handler(({ context, input }) => done(chooseEntryReminders(context.ctx, input.id, input.leads))),
+  feeds: d.feeds.handler(({ context }) => feeds(context.ctx)),
+  makeFeed: d.makeFeed.handler(({ context, input }) => makeFeed(context.ctx, input)),
+  withdrawFeed: d.withdrawFeed.handler(({ context, input }) => done(withdrawFeed(context.ctx, input.id))),
+  calendar: d.calendar.handler(({ context, input }) => readFeed(context.ctx, input.secret)),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

@@ -6,10 +6,14 @@ import PageHead from '../ui/PageHead.vue'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
+import Btn from '../ui/Btn.vue'
 import Agenda from './Agenda.vue'
+import Calendars from './Calendars.vue'
+import ReminderSheet from './ReminderSheet.vue'
 
 const session = useSession()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
+const open = ref<'' | 'reminders' | 'calendars'>('')
 const span = ref<'5' | '10' | '20' | '65'>('20')
 const { data, problem, loading, reload } = useLoad(
   () => api.docket.agenda({ from: session.today, courtDays: Number(span.value), scope: scope.value }),
@@ -39,9 +43,13 @@ const { data, problem, loading, reload } = useLoad(
           { value: 'firm', text: 'Firm' },
         ]"
       />
+      <Btn @click="open = 'reminders'">Reminders</Btn>
+      <Btn @click="open = 'calendars'">Calendars</Btn>
     </PageHead>
     <section class="sheet overflow-hidden" aria-label="Agenda">
       <State :loading="loading && !data" :problem="problem" @again="reload()"><Agenda v-if="data" :agenda="data" /></State>
     </section>
+    <ReminderSheet v-if="open === 'reminders'" @close="open = ''" />
+    <Calendars v-if="open === 'calendars'" @close="open = ''" />
   </div>
 </template>

@@ -14,6 +14,7 @@ import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
 import Mentions from './Mentions.vue'
 import Notices from './Notices.vue'
+import Reminders from './Reminders.vue'
 
 const session = useSession()
 const router = useRouter()
@@ -104,6 +105,7 @@ const waits = computed(() => {
         </State>
       </section>
       <div class="space-y-3.5" :class="!sees && 'lg:order-none'">
+        <Reminders v-if="sees" />
         <Mentions />
         <section class="sheet" aria-label="To do"><TaskList title="To do" /></section>
         <section v-if="session.may('time.record')" class="sheet" aria-label="Time today">

@@ -46,7 +46,6 @@ CREATE TABLE IF NOT EXISTS calendar_feed (
   matter_id INT UNSIGNED NULL,
   area_id INT UNSIGNED NULL,
   created_at DATETIME(6) NOT NULL,
-  read_at DATETIME(6) NULL,
   withdrawn_at DATETIME(6) NULL,
   INDEX (owner_id),
   FOREIGN KEY (owner_id) REFERENCES user_account (id),

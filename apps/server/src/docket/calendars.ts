@@ -1,0 +1,165 @@
+import { createHash, randomBytes } from 'node:crypto'
+import { addDays, type Day } from '@heron/core/calendar'
+import { shippedRuleSets } from '@heron/core/docket'
+import { writeCalendar, type CalendarEntry } from '@heron/core/formats'
+import type { EntityManager } from 'typeorm'
+import { matterScope, requireMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
+import { instant, isoOf, type Actor, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { download } from '../platform/files'
+import { fieldFault, notFound } from '../platform/problem'
+
+export interface FeedIn {
+  scope: 'person' | 'matter' | 'area' | 'firm'
+  userId: number | null
+  matterId: number | null
+  areaId: number | null
+}
+
+const hashOf = (secret: string) => createHash('sha256').update(secret).digest('hex')
+const homeZone = 'America/New_York'
+
+const names = `CASE f.scope WHEN 'firm' THEN 'The whole firm' WHEN 'person' THEN u.name WHEN 'matter' THEN m.name ELSE a.name END`
+const feedFrom = `FROM calendar_feed f LEFT JOIN user_account u ON u.id = f.user_id LEFT JOIN matter m ON m.id = f.matter_id LEFT JOIN practice_area a ON a.id = f.area_id`
+
+/** The actor's own calendars. Their addresses are shown once, when they are made. */
+export async function feeds(ctx: Ctx) {
+  const list = await rows<{ id: number; scope: FeedIn['scope']; name: string; createdAt: string }>(
+    ctx.db.manager,
+    `SELECT f.id, f.scope, COALESCE(${names}, '') AS name, f.created_at AS createdAt ${feedFrom} WHERE f.owner_id = ? AND f.withdrawn_at IS NULL ORDER BY f.id`,
+    [ctx.actor.id],
+  )
+  return list.map((f) => ({ ...f, createdAt: isoOf(f.createdAt) }))
+}
+
+/** Makes a calendar with a secret address, of which only the hash is kept. It shows what its owner may see, as of each reading. */
+export function makeFeed(ctx: Ctx, input: FeedIn): Promise<{ id: number; address: string }> {
+  return work(ctx, async (m) => {
+    if (input.scope === 'matter') await requireMatter(m, ctx, input.matterId ?? 0, 'docket')
+    const of = { person: ['user_account', input.userId], area: ['practice_area', input.areaId] } as const
+    const [table, id] = of[input.scope as 'person'] ?? []
+    if (table && !(await row(m, `SELECT 1 FROM ${table} WHERE id = ?`, [id ?? 0])))
+      throw fieldFault(input.scope === 'person' ? 'userId' : 'areaId', 'Choose whose dates')
+    const secret = randomBytes(32).toString('base64url')
+    const made = (await m.query(
+      `INSERT INTO calendar_feed (secret_hash, owner_id, scope, user_id, matter_id, area_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+      [
+        hashOf(secret),
+        ctx.actor.id,
+        input.scope,
+        input.scope === 'person' ? input.userId : null,
+        input.scope === 'matter' ? input.matterId : null,
+        input.scope === 'area' ? input.areaId : null,
+        instant(ctx.clock.now()),
+      ],
+    )) as { insertId: number }
+    await audit(m, ctx, {
+      kind: 'shared',
+      text: `Calendar address made: ${input.scope}`,
+      subject: 'calendar',
+      subjectId: Number(made.insertId),
+      matterId: input.scope === 'matter' ? input.matterId : null,
+    })
+    return { id: Number(made.insertId), address: `/api/calendars/${secret}` }
+  })
+}
+
+export function withdrawFeed(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const done = await run(m, `UPDATE calendar_feed SET withdrawn_at = ? WHERE id = ? AND owner_id = ? AND withdrawn_at IS NULL`, [
+      instant(ctx.clock.now()),
+      id,
+      ctx.actor.id,
+    ])
+    if (!done) throw notFound('calendar')
+    await audit(m, ctx, { kind: 'changed', text: 'Calendar address withdrawn', subject: 'calendar', subjectId: id })
+  })
+}
+
+interface ShownEntry {
+  id: number
+  title: string
+  text: string
+  authority: string
+  weight: string
+  day: Day
+  time: string | null
+  lengthMinutes: number | null
+  place: string
+  mark: string
+  urgent: number
+  tentative: number
+  sequence: number
+  changedAt: string
+  matter: string
+  number: string
+  ruleSetKey: string | null
+}
+
+export const entryColumns = `d.id, d.title, d.text, d.authority, d.weight, d.day, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.mark, d.urgent, d.tentative,
+  d.sequence, COALESCE(d.changed_at, d.created_at) AS changedAt, m.short_name AS matter, m.number, m.rule_set_key AS ruleSetKey`
+
+/** An entry as calendars show it: its marking before its title, its authority in the text. */
+export function calendarEntry(e: ShownEntry, firm: string): CalendarEntry {
+  const marks = [e.mark === 'open' ? '' : e.mark, e.urgent ? 'urgent' : '', e.tentative ? 'tentative' : ''].filter(Boolean)
+  return {
+    uid: `docket-${e.id}@${firm}`,
+    sequence: e.sequence,
+    title: `${marks.length ? `(${marks.join(', ')}) ` : ''}${e.title}, ${e.matter}`,
+    description: [e.text, e.authority && `Authority: ${e.authority}`, `Matter ${e.number}, ${e.weight}`].filter(Boolean).join('\n\n'),
+    place: e.place,
+    day: e.day,
+    time: e.time,
+    minutes: e.lengthMinutes ?? 60,
+    zone: shippedRuleSets.find((s) => s.key === e.ruleSetKey)?.timeZone ?? homeZone,
+    status: e.mark === 'vacated' ? 'CANCELLED' : e.tentative ? 'TENTATIVE' : 'CONFIRMED',
+    changedAt: isoOf(e.changedAt),
+  }
+}
+
+/** Name by which this firm's entries are told from any other's: made once from its own name. */
+export async function firmHost(m: EntityManager): Promise<string> {
+  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  return `${(firm?.name ?? 'firm')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')}.example`
+}
+
+const scopeSql = (f: FeedIn): string =>
+  ({
+    firm: 'TRUE',
+    matter: `m.id = ${Number(f.matterId)}`,
+    area: `m.area_id = ${Number(f.areaId)}`,
+    person: `(d.responsible_id = ${Number(f.userId)} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(f.userId)}))`,
+  })[f.scope]
+
+async function entriesOf(m: EntityManager, owner: Actor, feed: FeedIn, from: Day): Promise<ShownEntry[]> {
+  return rows<ShownEntry>(
+    m,
+    `SELECT ${entryColumns} FROM docket_entry d JOIN matter m ON m.id = d.matter_id
+      WHERE d.day >= ? AND NOT d.left_out AND NOT d.off_calendar AND d.removed_at IS NULL AND (m.closed_on IS NULL OR d.day < m.closed_on) AND ${scopeSql(feed)} AND ${matterScope(owner, 'm', 'docket')} ORDER BY d.day, d.id LIMIT 20000`,
+    [from],
+  )
+}
+
+/** A calendar by its secret address, as its owner may see it now; withdrawn ones and those of people who left are not there. */
+export async function readFeed(base: Omit<Ctx, 'actor'>, secret: string) {
+  const m = base.db.manager
+  const feed = await row<FeedIn & { id: number; ownerId: number; name: string | null }>(
+    m,
+    `SELECT f.id, f.owner_id AS ownerId, f.scope, f.user_id AS userId, f.matter_id AS matterId, f.area_id AS areaId, ${names} AS name ${feedFrom} WHERE f.secret_hash = ? AND f.withdrawn_at IS NULL`,
+    [hashOf(secret)],
+  )
+  const owner = feed && (await actorOf(m, feed.ownerId))
+  if (!feed || !owner) throw notFound('calendar')
+  const list = await entriesOf(m, owner, feed, addDays(base.clock.today(), -90))
+  const host = await firmHost(m)
+  const text = writeCalendar(
+    feed.name ?? '',
+    list.map((e) => calendarEntry(e, host)),
+  )
+  return download(Buffer.from(text), 'docket.ics', 'text/calendar; charset=utf-8')
+}

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import ChoiceField from '../ui/ChoiceField.vue'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import { readLeads, showLeads } from './leads'
+
+const emit = defineEmits<{ close: [] }>()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data } = useLoad(() => api.docket.reminders())
+const leads = ref('')
+const digestOn = ref(0)
+watch(data, (d) => {
+  if (!d) return
+  leads.value = showLeads(d.leads)
+  digestOn.value = d.digestOn ?? 0
+})
+const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+async function save() {
+  if (!(await act(() => api.docket.chooseReminders({ leads: readLeads(leads.value), digestOn: digestOn.value || null })))) return
+  notes.say('Your reminders are set')
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    title="My reminders"
+    save="Save"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    changed
+    @save="save"
+    @close="emit('close')"
+  >
+    <TextField
+      v-model="leads"
+      label="Court days before a date"
+      hint="Such as 10, 5, 1, 0; 0 is the day itself. Empty: none, but for strict dates, which are always reminded of."
+      :fault="fault('leads') || fault('leads.0')"
+      autofocus
+    />
+    <ChoiceField
+      v-model="digestOn"
+      label="The weeks ahead by letter"
+      :options="[{ value: 0, text: 'Never' }, ...days.map((d, i) => ({ value: i + 1, text: `Every ${d}` }))]"
+    />
+    <p class="text-ink-2">
+      Reminders come by letter and on Today, for matters on whose team you are. Any date can have reminders of its own: open it.
+    </p>
+  </SideSheet>
+</template>

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import { showCourtDays } from '@heron/core/calendar'
+import { api } from '../api'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import { dayText } from '../ui/show'
+import { useLoad } from '../use'
+
+/** Dates of which the reader was reminded and that are still open. */
+const session = useSession()
+const { data, reload } = useLoad(() => api.docket.reminders(), [() => session.tick])
+async function putAway(ids: number[]) {
+  await api.docket.putAwayReminders({ ids })
+  await reload()
+}
+</script>
+
+<template>
+  <section v-if="data?.rows.length" class="sheet" aria-label="Reminders">
+    <div class="flex items-center px-3.5 pt-3 pb-2">
+      <h2>Reminders</h2>
+      <Btn small class="ml-auto" @click="putAway(data.rows.map((r) => r.id))">Put away</Btn>
+    </div>
+    <div v-for="r in data.rows.slice(0, 8)" :key="r.id" class="flex items-baseline gap-2 border-t border-line-2 px-3.5 py-1.5">
+      <RouterLink :to="`/matters/${r.matterId}/docket`" class="min-w-0 flex-1 hover:underline">
+        <b class="font-semibold">{{ r.title }}</b><span class="block truncate text-sm text-ink-2"
+          >{{ r.matter }} · {{ dayText(r.day) }}</span
+        >
+      </RouterLink>
+      <span class="whitespace-nowrap" :class="r.courtDays < 0 ? 'text-rust' : 'text-ink-2'">{{ showCourtDays(r.courtDays) }}</span>
+    </div>
+    <p v-if="data.rows.length > 8" class="border-t border-line-2 px-3.5 py-1.5 text-ink-2">and {{ data.rows.length - 8 }} more</p>
+  </section>
+</template>
