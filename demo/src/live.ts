@@ -132,6 +132,12 @@ export async function layLiveDocket(stage: Stage, office: Office) {
       time: null,
       lengthMinutes: null,
       place: '',
+      meetingLink: '',
+      responsibleId: null,
+      urgent: false,
+      offCalendar: false,
+      tags: [],
+      sum: '',
       ...e,
     })
   await entry(noor, gannet.id, {

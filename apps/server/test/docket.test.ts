@@ -208,3 +208,42 @@ describe('one date', () => {
     expect((await jun.post(`/docket-changes/${changeId}/undo`, {})).status).toBe(404)
   })
 })
+
+describe('what an entry says', () => {
+  it('is kept with the sum that gave its day, and changed with its history', async () => {
+    const m = await matter()
+    const sum = await noor.must<{ day: string; text: string }>('GET', `/day-sum?text=${encodeURIComponent('30 Mar 2027 - 6 court days')}`)
+    expect(sum).toEqual({ day: '2027-03-22', text: '6 court days before Tue 30 Mar 2027' })
+    const { id } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/docket`, {
+      title: 'Retain an expert',
+      weight: 'firm practice',
+      day: sum.day,
+      sum: sum.text,
+    })
+    const words = {
+      title: 'Retain the expert',
+      time: '09:30',
+      lengthMinutes: 45,
+      place: 'Room 2',
+      meetingLink: 'https://meet.example/x',
+      responsibleId: await office.user('Tomas'),
+      urgent: true,
+      tags: ['Experts'],
+    }
+    await noor.must('PUT', `/docket/${id}`, words)
+    type Full = Row & { trace: { text: string }[]; tags: string[]; urgent: boolean; responsible: string; time: string }
+    const entry = (await docketOf(m)).find((r) => r.id === id) as Full
+    expect(entry.trace[0]!.text).toBe('Entered by hand: 6 court days before Tue 30 Mar 2027 is Mon 22 Mar 2027')
+    expect(entry).toMatchObject({
+      title: 'Retain the expert',
+      time: '09:30',
+      tags: ['experts'],
+      urgent: true,
+      responsible: 'Tomas Okafor-Reyes',
+    })
+    expect((await noor.must<{ what: string }[]>('GET', `/docket/${id}/history`)).map((h) => h.what)).toContain('changed: time')
+    expect((await noor.put(`/docket/${id}`, { ...words, time: '25:00' })).body.fields[0]?.path).toBe('time')
+    await noor.call('DELETE', `/docket/${id}`, {})
+    expect((await docketOf(m)).some((r) => r.id === id)).toBe(false)
+  })
+})

@@ -49,6 +49,11 @@ export const docketRow = z.object({
   reason: z.string(),
   paper: z.object({ id: z.number(), name: z.string() }).nullable(),
   offCalendar: z.boolean(),
+  meetingLink: z.string(),
+  responsibleId: z.number().nullable(),
+  tags: z.array(z.string()),
+  /** The reader’s own reminders of this date; null for the usual ones. */
+  leads: z.array(z.number()).nullable(),
   responsible: z.string().nullable(),
   courtDays: z.number(),
 })
@@ -104,6 +109,20 @@ export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
 const leads = z.array(z.number().int('Give whole court days').min(0).max(60, 'At most 60 court days before')).max(8)
 const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differenceSeen).max(2000).default([]) }
+
+/** What is said of an entry besides its day and what it is counted from. */
+const entryIn = {
+  title: needed('Give a title'),
+  text: text(2000).default(''),
+  time: z.union([z.null(), z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')]).default(null),
+  lengthMinutes: z.number().int().positive().max(1440).nullable().default(null),
+  place: text(120).default(''),
+  meetingLink: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'Give an address that begins with https://' })]).default(''),
+  responsibleId: id.nullable().default(null),
+  urgent: z.boolean().default(false),
+  offCalendar: z.boolean().default(false),
+  tags: z.array(needed('Give the tag', 40)).max(12).default([]),
+}
 
 export const docket = {
   ruleSet: route('docket.see', 'GET', '/rule-sets/{key}', 'Triggers, services and facts of a rule set')
@@ -226,6 +245,12 @@ export const docket = {
   calendar: route('public', 'GET', '/calendars/{secret}', 'A calendar by its secret address, as iCalendar')
     .input(z.object({ secret: z.string().min(20).max(100) }))
     .output(fileOut),
+  sum: route('signed in', 'GET', '/day-sum', 'The day of a sum such as “30 Mar 2027 − 10 court days”')
+    .input(z.object({ text: text(80), ruleSetKey: text(60).optional() }))
+    .output(z.object({ day: z.string(), text: z.string() })),
+  change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; its day moves by an act of its own')
+    .input(z.object({ id, ...entryIn }))
+    .output(ok),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),
@@ -233,19 +258,7 @@ export const docket = {
     .input(z.object({ id }))
     .output(ok),
   addEntry: route('docket.change', 'POST', '/matters/{id}/docket', 'Add an appointment, an order’s date or a firm date')
-    .input(
-      z.object({
-        id,
-        title: needed('Give a title'),
-        text: text(2000).default(''),
-        weight: z.enum(weights),
-        day,
-        time: z.union([z.null(), z.string().regex(/^\d{2}:\d{2}$/, 'Give a time like 14:00')]).default(null),
-        lengthMinutes: z.number().int().positive().max(1440).nullable().default(null),
-        place: text(120).default(''),
-        authority: text(200).default(''),
-      }),
-    )
+    .input(z.object({ id, day, weight: z.enum(weights), authority: text(200).default(''), sum: text(120).default(''), ...entryIn }))
     .output(made),
   ofMatter: route('docket.see', 'GET', '/matters/{id}/docket', 'The docket of a matter, left-out dates included')
     .input(z.object({ id }))

@@ -4,11 +4,13 @@ import {
   addCourtDays,
   addDays,
   addMonths,
+  addUp,
   countPeriod,
   courtDaysUntil,
   daysBetween,
   easter,
   isDay,
+  readDaySum,
   rollDay,
   showDay,
   type Day,
@@ -101,4 +103,24 @@ describe('what always holds of counting', () => {
       }),
     )
   })
+})
+
+describe('dates as sums', () => {
+  const today = '2026-11-23'
+  const court = calendarFor(
+    shippedRuleSets.find((s) => s.key === 'us-federal-civil')!,
+    shippedHolidaySets,
+    'wexmoor',
+  )
+  it.each([
+    ['+90', '2027-02-21', '90 calendar days after Mon 23 Nov 2026'],
+    ['30 Mar 2027 - 6 court days', '2027-03-22', '6 court days before Tue 30 Mar 2027'],
+    ['−10 cd', '2026-11-06', '10 court days before Mon 23 Nov 2026'],
+    ['31 jan 2027 + 1 month', '2027-02-28', '1 month after Sun 31 Jan 2027'],
+    ['today + 2 weeks', '2026-12-07', '2 weeks after Mon 23 Nov 2026'],
+    ['+1 y', '2027-11-23', '1 year after Mon 23 Nov 2026'],
+  ])('%s', (text, day, words) => expect(addUp(readDaySum(text, today)!, court)).toEqual({ day, text: words }))
+  it.each(['2026-11-25', '25 Nov', 'soon', '+5 lawyers', 'nonsense + 3'])('%s is no sum', (text) =>
+    expect(readDaySum(text, today)).toBeNull(),
+  )
 })

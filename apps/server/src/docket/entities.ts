@@ -44,6 +44,7 @@ export class DocketEntry {
   @Column('varchar') setBy!: 'rule' | 'hand' | 'court'
   @Column('boolean') provisional!: boolean
   @Column('boolean') tentative!: boolean
+  @Column('varchar') meetingLink!: string
   @Column('varchar', { nullable: true }) placedOn!: string | null
   @Column('varchar', { nullable: true }) ruleDay!: string | null
   @Column('boolean') chainFollows!: boolean

@@ -12,7 +12,8 @@ const titleOfTrigger = (ruleSetKey: string | null, kind: string | null) =>
 
 const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
     TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
-    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.paper_id AS paperId, p.name AS paperName,
+    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId,
+    COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM docket_entry_tag g WHERE g.entry_id = d.id), '') AS tags, d.paper_id AS paperId, p.name AS paperName,
     d.trigger_id AS triggerId, t.label AS triggerLabel, t.kind AS triggerKind, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id LEFT JOIN paper p ON p.id = d.paper_id AND p.deleted_at IS NULL`
 
@@ -42,6 +43,9 @@ interface EntryRow {
   triggerId: number | null
   triggerKind: string | null
   offCalendar: number
+  meetingLink: string
+  responsibleId: number | null
+  tags: string
   setBy: 'rule' | 'hand' | 'court'
   ruleDay: Day | null
   reason: string
@@ -59,9 +63,24 @@ const calendarsOf = async (m: EntityManager, list: readonly { ruleSetKey: string
   return found
 }
 
+/** The reader's own reminders of these dates, where they chose some. */
+async function ownLeads(ctx: Ctx, ids: readonly number[]) {
+  if (!ids.length) return new Map<number, number[]>()
+  const found = await rows<{ id: number; leads: string }>(
+    ctx.db.manager,
+    `SELECT entry_id AS id, leads FROM entry_reminder_choice WHERE user_id = ? AND entry_id IN (?)`,
+    [ctx.actor.id, ids],
+  )
+  return new Map(found.map((f) => [f.id, f.leads ? f.leads.split(',').map(Number) : []]))
+}
+
 async function shown(ctx: Ctx, list: EntryRow[]) {
   const today = ctx.clock.today()
   const calendars = await calendarsOf(ctx.db.manager, list)
+  const leads = await ownLeads(
+    ctx,
+    list.map((d) => d.id),
+  )
   return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, ruleSetKey, ...d }) => ({
     ...d,
     trigger:
@@ -70,6 +89,8 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
         : null,
     paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
     offCalendar: Boolean(d.offCalendar),
+    tags: d.tags ? d.tags.split('|') : [],
+    leads: leads.get(d.id) ?? null,
     trace: JSON.parse(d.trace) as TraceStep[],
     leftOut: Boolean(d.leftOut),
     urgent: Boolean(d.urgent),

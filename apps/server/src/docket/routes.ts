@@ -2,7 +2,7 @@ import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
 import { carryOut, previewAct, undoChange } from './change'
 import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
-import { addEntry, markEntry, removeEntry, setLeftOut } from './entries'
+import { addEntry, changeEntry, daySum, markEntry, removeEntry, setLeftOut } from './entries'
 import { agenda, docketOf, historyOfEntry } from './queries'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
 import { ruleSetOf } from './state'
@@ -52,6 +52,8 @@ export const docketRoutes = {
   makeFeed: d.makeFeed.handler(({ context, input }) => makeFeed(context.ctx, input)),
   withdrawFeed: d.withdrawFeed.handler(({ context, input }) => done(withdrawFeed(context.ctx, input.id))),
   calendar: d.calendar.handler(({ context, input }) => readFeed(context.ctx, input.secret)),
+  sum: d.sum.handler(({ context, input }) => daySum(context.ctx, input.text, input.ruleSetKey ?? null)),
+  change: d.change.handler(({ context, input: { id, ...words } }) => done(changeEntry(context.ctx, id, words))),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

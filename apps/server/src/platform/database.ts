@@ -63,6 +63,10 @@ class Reminders1767200000010 extends SqlFile {
   file = '0010-reminders.sql'
   separator = /^-- next$/m
 }
+class Entries1767200000011 extends SqlFile {
+  file = '0011-entries.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -115,6 +119,7 @@ export function dataSource(db: Config['db']): DataSource {
       Figures1767200000008,
       Docket1767200000009,
       Reminders1767200000010,
+      Entries1767200000011,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

@@ -30,9 +30,11 @@ const from = computed(() => {
     <span class="py-2 pr-2.5 text-right text-sm whitespace-nowrap text-ink-2">{{ ends }}</span>
     <WeightMark :weight="row.weight" />
     <span class="min-w-0 px-2.5 py-[7px]">
+      <span v-if="row.urgent" class="tag mr-1 bg-rust-wash text-rust">urgent</span>
       <span v-if="row.mark !== 'open'" class="tag mr-1 bg-plume-wash text-plume">{{ row.mark }}</span>
       <b class="font-semibold">{{ row.title }}</b>
       <span v-if="row.weight === 'strict'" class="tag ml-1 bg-mist text-ink">strict</span>
+      <span v-if="row.offCalendar" class="tag ml-1 bg-mist text-ink-2">off calendar</span>
       <span v-if="row.tentative" class="tag ml-1 bg-bill-wash text-bill-ink">tentative</span>
       <span v-if="row.provisional" class="tag ml-1 bg-bill-wash text-bill-ink">provisional</span>
       <span class="block truncate text-ink-2">{{ from }}</span>

@@ -2,7 +2,7 @@
 import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
 import { explainDate } from '@heron/core/docket'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -11,6 +11,9 @@ import { dayText, momentText, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct, useLoad } from '../use'
+import ChoiceField from '../ui/ChoiceField.vue'
+import EntryForm from './EntryForm.vue'
+import { readLeads, showLeads } from './leads'
 import MoveDate from './MoveDate.vue'
 import { useChange } from './useChange'
 
@@ -21,6 +24,26 @@ const notes = useNotes()
 const { state, act } = useAct()
 const change = useChange(() => props.row.matterId)
 const moving = ref(false)
+const changing = ref(false)
+/** One's own reminders of this date: the usual ones, some others, or none. */
+const lead = ref(props.row.leads === null ? 'usual' : showLeads(props.row.leads))
+const leadChoices = computed(() =>
+  [
+    { value: 'usual', text: 'As I am reminded of every date' },
+    { value: '20, 10, 5, 3, 2, 1, 0', text: 'More often: 20, 10, 5, 3, 2, 1 court days before and on the day' },
+    { value: '1, 0', text: 'The court day before, and on the day' },
+    ...(props.row.weight === 'strict' ? [] : [{ value: '', text: 'Never' }]),
+  ].concat(
+    ['usual', '20, 10, 5, 3, 2, 1, 0', '1, 0', ''].includes(lead.value)
+      ? []
+      : [{ value: lead.value, text: `${lead.value} court days before` }],
+  ),
+)
+async function remind(value: string) {
+  lead.value = value
+  if (await act(() => api.docket.entryReminders({ id: props.row.id, leads: value === 'usual' ? null : readLeads(value) })))
+    notes.say('Your reminders of this date are set')
+}
 const { data: history } = useLoad(() => api.docket.history({ id: props.row.id }))
 const settled = ['met', 'waived', 'vacated'].includes(props.row.mark)
 
@@ -82,6 +105,17 @@ const happened = (h: { what: string; was: string; became: string }) =>
       {{ row.setBy === 'court' ? 'Set by the court' : 'Set by hand' }}<template v-if="row.reason">: {{ row.reason }}</template
       >.<template v-if="row.ruleDay && row.ruleDay !== row.day"> The rule would give {{ dayText(row.ruleDay) }}.</template>
     </p>
+    <p v-if="row.place || row.meetingLink" class="text-ink-2">
+      {{ row.place }}
+      <a v-if="row.meetingLink" :href="row.meetingLink" target="_blank" rel="noopener noreferrer" class="text-lagoon underline"
+        >Video meeting</a
+      >
+    </p>
+    <p v-if="row.urgent || row.offCalendar || row.tags.length">
+      <span v-if="row.urgent" class="tag mr-1 bg-rust-wash text-rust">urgent</span>
+      <span v-if="row.offCalendar" class="tag mr-1 bg-mist text-ink-2">off calendar</span>
+      <span v-for="t in row.tags" :key="t" class="tag mr-1 bg-mist">{{ t }}</span>
+    </p>
     <p v-if="row.paper" class="text-ink-2">
       Comes of
       <a :href="`/api/papers/${row.paper.id}/file`" target="_blank" rel="noopener" class="text-lagoon underline">{{ row.paper.name }}</a>
@@ -107,6 +141,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
     <MoveDate v-if="moving" :row="row" :change="change" @done="emit('close')" />
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
       <Btn v-if="!row.leftOut && !moving && !settled" small @click="moving = true">Move or extend</Btn>
+      <Btn small @click="changing = true">Change</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
         <Btn v-for="m in marks.filter((x) => x !== row.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>
@@ -114,6 +149,13 @@ const happened = (h: { what: string; was: string; became: string }) =>
         <Btn v-if="!row.trigger" small :busy="state.busy" @click="remove">Take off the docket</Btn>
       </template>
     </div>
+    <ChoiceField
+      v-if="!row.leftOut && !settled"
+      :model-value="lead"
+      label="Remind me"
+      :options="leadChoices"
+      @update:model-value="remind(String($event))"
+    />
     <section v-if="history?.length" aria-label="History" class="border-t border-line-2 pt-2">
       <h3 class="mb-1">History</h3>
       <p v-for="(h, i) in history" :key="i" class="py-0.5">
@@ -121,5 +163,6 @@ const happened = (h: { what: string; was: string; became: string }) =>
         <span class="block text-sm text-ink-2">{{ h.who }}, {{ momentText(h.at) }}</span>
       </p>
     </section>
+    <EntryForm v-if="changing" :matter-id="row.matterId" :row="row" @close="((changing = false), emit('close'))" />
   </SideSheet>
 </template>

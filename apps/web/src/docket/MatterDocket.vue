@@ -11,7 +11,7 @@ import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
-import NewEntry from './NewEntry.vue'
+import EntryForm from './EntryForm.vue'
 import Changing from './Changing.vue'
 import Triggers from './Triggers.vue'
 import { useChange } from './useChange'
@@ -77,5 +77,5 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
   </div>
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
   <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />
-  <NewEntry v-if="adding" :matter-id="matterId" @close="adding = false" />
+  <EntryForm v-if="adding" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="adding = false" />
 </template>

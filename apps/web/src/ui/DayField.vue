@@ -1,33 +1,66 @@
 <script setup lang="ts">
-import { readDay, showDay } from '@heron/core/calendar'
+import { addUp, readDay, readDaySum, showDay, weekdaysOnly } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
+import { api } from '../api'
 import { useSession } from '../shell/session'
 import Field from './Field.vue'
 
+/**
+ * A date, typed as people write it, or as a sum: `+90`, `30 Mar 2027 − 10 court days`, `+3 months`. Court days are counted by
+ * the rules of `ruleSetKey`, or by the federal courts; the sum in words is told, so that it can stay with the date.
+ */
 const model = defineModel<string | null>({ required: true })
-const props = defineProps<{ label: string; fault?: string | undefined; hint?: string; optional?: boolean; autofocus?: boolean }>()
+const props = defineProps<{
+  label: string
+  fault?: string | undefined
+  hint?: string
+  optional?: boolean
+  autofocus?: boolean
+  ruleSetKey?: string | null
+}>()
+const emit = defineEmits<{ sum: [words: string] }>()
 const session = useSession()
 const shown = (day: string | null) => (day ? showDay(day) : '')
 const text = ref(shown(model.value))
 const wrong = ref('')
+const sum = ref('')
 
 watch(model, (v) => {
-  if (readDay(text.value, session.today) !== v) text.value = shown(v)
+  if (readDay(text.value, session.today) !== v && !readDaySum(text.value, session.today)) text.value = shown(v)
 })
 function take() {
+  wrong.value = ''
+  const asked = readDaySum(text.value, session.today)
+  if (asked) {
+    // Court days wait for the court's calendar until the field is left.
+    const found = asked.unit === 'courtDay' ? null : addUp(asked, weekdaysOnly)
+    sum.value = found?.text ?? ''
+    model.value = found?.day ?? null
+    return
+  }
+  sum.value = ''
   const day = text.value.trim() ? readDay(text.value, session.today) : null
-  wrong.value = text.value.trim() && !day ? 'Give a date like 25 Nov, 11/25/2026, today or +30' : ''
+  if (text.value.trim() && !day) wrong.value = 'Give a date like 25 Nov, 11/25/2026 or today, or a sum like +30 or −10 court days'
   model.value = day
 }
-function settle() {
+async function settle() {
   take()
+  if (readDaySum(text.value, session.today)?.unit === 'courtDay') {
+    const found = await api.docket
+      .sum({ text: text.value, ...(props.ruleSetKey ? { ruleSetKey: props.ruleSetKey } : {}) })
+      .catch(() => null)
+    if (!found) wrong.value = 'This sum could not be worked out. Try again.'
+    sum.value = found?.text ?? ''
+    model.value = found?.day ?? null
+  }
   if (model.value) text.value = shown(model.value)
+  emit('sum', sum.value)
 }
 const said = () => props.fault || wrong.value || undefined
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :fault="said()" :hint="hint" :optional="optional">
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="said()" :hint="sum || hint" :optional="optional">
     <input
       :id="id"
       v-model="text"
