@@ -247,3 +247,37 @@ describe('what an entry says', () => {
     expect((await docketOf(m)).some((r) => r.id === id)).toBe(false)
   })
 })
+
+describe('a day on which the court is closed', () => {
+  it('shows what it moves in every matter before it does, moves it in one act, and leaves what is fixed', async () => {
+    const m = await matter()
+    await happens(m, 'complaint-served', '2026-11-04')
+    const fixed = await matter()
+    await happens(fixed, 'complaint-served', '2026-11-04')
+    const kept = await find(fixed, 'Answer')
+    await act(fixed, { kind: 'extend', entryId: kept.id, day: '2026-12-04', by: 'court', chainFollows: false }, { why: 'order' })
+    // The answer would be due on Wed 25 November; Thanksgiving, the state’s day after it and the weekend follow.
+    const storm = { day: '2026-11-25', name: 'Storm', ruleSetKey: 'us-federal-civil' }
+    expect((await noor.post('/court-closures/preview', storm)).status).toBe(403)
+    const shown = await jun.must<{ moves: number; matters: { matterId: number; differences: Difference[] }[] }>(
+      'POST',
+      '/court-closures/preview',
+      storm,
+    )
+    const own = shown.matters.find((x) => x.matterId === m.id)!
+    expect(own.differences.map((d) => [d.title, d.becomes])).toEqual([['Answer or Rule 12 motion', '2026-11-30']])
+    expect(shown.matters.some((x) => x.matterId === fixed.id)).toBe(false)
+    expect((await find(m, 'Answer')).day).toBe('2026-11-25')
+    expect((await jun.post('/court-closures', { ...storm, moves: shown.moves + 1 })).body.code).toBe('changed-meanwhile')
+    const { id } = await jun.must<{ id: number }>('POST', '/court-closures', { ...storm, moves: shown.moves })
+    expect((await find(m, 'Answer')).day).toBe('2026-11-30')
+    expect((await jun.post('/court-closures', { ...storm, moves: 0 })).body.fields[0]?.path).toBe('day')
+    // What is worked out from now on knows of it.
+    const later = await noor.must<{ proposals: { key: string; date: string }[] }>('POST', `/matters/${fixed.id}/dates/proposed`, {
+      trigger: 'complaint-served',
+      date: '2026-11-04',
+    })
+    expect(later.proposals.find((p) => p.key === 'answer')!.date).toBe('2026-11-30')
+    await jun.call('DELETE', `/court-closures/${id}`, {})
+  })
+})

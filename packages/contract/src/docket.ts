@@ -105,6 +105,12 @@ const difference = differenceSeen.extend({
   wasTentative: z.boolean(),
 })
 export type DifferenceOut = z.infer<typeof difference>
+const closureIn = {
+  day,
+  name: needed('Say why the court is closed', 120),
+  ruleSetKey: text(60).nullable().default(null),
+  filingOnly: z.boolean().default(false),
+}
 export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
 const leads = z.array(z.number().int('Give whole court days').min(0).max(60, 'At most 60 court days before')).max(8)
@@ -251,6 +257,30 @@ export const docket = {
   change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; its day moves by an act of its own')
     .input(z.object({ id, ...entryIn }))
     .output(ok),
+  closures: route('docket.see', 'GET', '/court-closures', 'Days on which a court is closed beyond its rules').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        day: z.string(),
+        name: z.string(),
+        ruleSetKey: z.string().nullable(),
+        filingOnly: z.boolean(),
+        by: z.string(),
+      }),
+    ),
+  ),
+  previewClosure: route('docket.change', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
+    .input(z.object(closureIn))
+    .output(
+      z.object({
+        moves: z.number(),
+        matters: z.array(z.object({ matterId: z.number(), number: z.string(), name: z.string(), differences: z.array(difference) })),
+      }),
+    ),
+  addClosure: route('docket.change', 'POST', '/court-closures', 'Enter a closure and move what it moves, in one act')
+    .input(z.object({ ...closureIn, moves: z.number().int().min(0) }))
+    .output(made.extend({ moved: z.number() })),
+  removeClosure: route('docket.change', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),

@@ -2,6 +2,7 @@ import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
 import { carryOut, previewAct, undoChange } from './change'
 import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
+import { addClosure, closures, previewClosure, removeClosure } from './closures'
 import { addEntry, changeEntry, daySum, markEntry, removeEntry, setLeftOut } from './entries'
 import { agenda, docketOf, historyOfEntry } from './queries'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
@@ -54,6 +55,10 @@ export const docketRoutes = {
   calendar: d.calendar.handler(({ context, input }) => readFeed(context.ctx, input.secret)),
   sum: d.sum.handler(({ context, input }) => daySum(context.ctx, input.text, input.ruleSetKey ?? null)),
   change: d.change.handler(({ context, input: { id, ...words } }) => done(changeEntry(context.ctx, id, words))),
+  closures: d.closures.handler(({ context }) => closures(context.ctx)),
+  previewClosure: d.previewClosure.handler(({ context, input }) => previewClosure(context.ctx, input)),
+  addClosure: d.addClosure.handler(({ context, input: { moves, ...closure } }) => addClosure(context.ctx, closure, moves)),
+  removeClosure: d.removeClosure.handler(({ context, input }) => done(removeClosure(context.ctx, input.id))),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

@@ -20,19 +20,32 @@ export function ruleSetOf(key: string | null): RuleSet {
   return set
 }
 
+/** A day on which a court is closed beyond its rules; `filingOnly`: the clerk’s office cannot be reached (6(a)(3)). */
+export interface Closure {
+  name: string
+  date: Day
+  filingOnly: boolean | number
+}
+
 const calendars = new Map<string, CourtCalendar>()
 
 /**
  * The days on which a court is closed, with what the firm knows of closures; `district` brings in the local holidays that
  * count forward only. Federal courts where a matter has no rules.
  */
-export async function courtCalendarOf(m: EntityManager, ruleSetKey: string | null, district: string | null = null): Promise<CourtCalendar> {
+export async function courtCalendarOf(
+  m: EntityManager,
+  ruleSetKey: string | null,
+  district: string | null = null,
+  more: readonly Closure[] = [],
+): Promise<CourtCalendar> {
   const set = shippedRuleSets.find((r) => r.key === ruleSetKey) ?? shippedRuleSets[0]!
-  const closures = await rows<{ name: string; date: Day; filingOnly: number }>(
+  const kept = await rows<{ name: string; date: Day; filingOnly: number }>(
     m,
     `SELECT name, day AS date, filing_only AS filingOnly FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
     [set.key],
   )
+  const closures = [...kept, ...more]
   const key = JSON.stringify([set.key, set.edition, district, closures])
   let known = calendars.get(key)
   if (!known) {
@@ -52,8 +65,8 @@ export async function districtOf(m: EntityManager): Promise<string | null> {
   return (await row<{ district: string | null }>(m, `SELECT district FROM firm`))?.district ?? null
 }
 
-export async function rulesOf(m: EntityManager, ruleSetKey: string | null): Promise<DocketRules> {
-  return { ruleSet: ruleSetOf(ruleSetKey), calendar: await courtCalendarOf(m, ruleSetKey, await districtOf(m)) }
+export async function rulesOf(m: EntityManager, ruleSetKey: string | null, more: readonly Closure[] = []): Promise<DocketRules> {
+  return { ruleSet: ruleSetOf(ruleSetKey), calendar: await courtCalendarOf(m, ruleSetKey, await districtOf(m), more) }
 }
 
 export interface EntryState extends Entry {
@@ -68,48 +81,56 @@ export interface DocketState extends Docket {
   entries: EntryState[]
 }
 
-/** A matter's docket as counting sees it: what was counted by the matter's present rules, and nothing that was taken away. */
-export async function docketStateOf(
+type Matter = { id: number; facts: string; ruleSetKey: string | null }
+type Flag = 'chainFollows' | 'leftOut' | 'provisional' | 'tentative'
+
+/**
+ * Dockets as counting sees them: what was counted by each matter's present rules, and nothing that was taken away. Traces
+ * are long; where many dockets are read only to see what moves, they are left away.
+ */
+export async function docketStatesOf(
   m: EntityManager,
-  matter: { id: number; facts: string; ruleSetKey: string | null },
-  lock = false,
-): Promise<DocketState> {
-  const locked = lock ? 'FOR UPDATE' : ''
-  const set = shippedRuleSets.find((s) => s.key === matter.ruleSetKey)
-  const triggers = await rows<Omit<Trigger, 'tentative'> & { tentative: number; ruleSetKey: string }>(
+  matters: readonly Matter[],
+  how: { lock?: boolean; traces?: boolean } = {},
+): Promise<Map<number, DocketState>> {
+  const out = new Map<number, DocketState>()
+  if (!matters.length) return out
+  const ids = matters.map((x) => x.id)
+  const locked = how.lock ? 'FOR UPDATE' : ''
+  const triggers = await rows<Omit<Trigger, 'tentative'> & { tentative: number; ruleSetKey: string; matterId: number }>(
     m,
-    `SELECT id, kind, label, day, service, tentative, answers_id AS answersId, rule_set_key AS ruleSetKey FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL ORDER BY id ${locked}`,
-    [matter.id],
+    `SELECT matter_id AS matterId, id, kind, label, day, service, tentative, answers_id AS answersId, rule_set_key AS ruleSetKey FROM trigger_event WHERE matter_id IN (?) AND removed_at IS NULL ORDER BY id ${locked}`,
+    [ids],
   )
-  const counts = triggers.filter((t) => t.ruleSetKey === set?.key && set.triggers.some((k) => k.key === t.kind))
-  const entries = await rows<
-    Omit<EntryState, 'chainFollows' | 'leftOut' | 'provisional' | 'tentative' | 'trace'> &
-      Record<'chainFollows' | 'leftOut' | 'provisional' | 'tentative', number> & { trace: string }
-  >(
+  const entries = await rows<Omit<EntryState, Flag | 'trace'> & Record<Flag, number> & { trace: string; matterId: number }>(
     m,
-    `SELECT id, trigger_id AS triggerId, deadline_key AS \`key\`, day, before_roll AS beforeRoll, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark,
-            left_out AS leftOut, provisional, tentative, how_counted AS howCounted, trace, title, weight, authority, responsible_id AS responsibleId
-       FROM docket_entry WHERE matter_id = ? AND removed_at IS NULL ORDER BY id ${locked}`,
-    [matter.id],
+    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, before_roll AS beforeRoll, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark,
+            left_out AS leftOut, provisional, tentative, how_counted AS howCounted, ${how.traces === false ? `'[]'` : 'trace'} AS trace, title, weight, authority, responsible_id AS responsibleId
+       FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NULL ORDER BY id ${locked}`,
+    [ids],
   )
-  return {
-    facts: JSON.parse(matter.facts) as string[],
-    triggers: counts.map(({ ruleSetKey: _key, ...t }) => ({
-      ...t,
-      // Without words of its own a trigger is called by its kind.
-      label: t.label === set!.triggers.find((k) => k.key === t.kind)!.title ? '' : t.label,
-      tentative: Boolean(t.tentative),
-    })),
-    entries: entries.map((e) => ({
+  for (const { id, facts } of matters) out.set(id, { facts: JSON.parse(facts) as string[], triggers: [], entries: [] })
+  const setOf = new Map(matters.map((x) => [x.id, shippedRuleSets.find((s) => s.key === x.ruleSetKey)]))
+  for (const { ruleSetKey, matterId, ...t } of triggers) {
+    const set = setOf.get(matterId)
+    const kind = ruleSetKey === set?.key ? set.triggers.find((k) => k.key === t.kind) : undefined
+    // Without words of its own a trigger is called by its kind.
+    if (kind) out.get(matterId)!.triggers.push({ ...t, label: t.label === kind.title ? '' : t.label, tentative: Boolean(t.tentative) })
+  }
+  for (const { matterId, ...e } of entries)
+    out.get(matterId)!.entries.push({
       ...e,
       chainFollows: Boolean(e.chainFollows),
       leftOut: Boolean(e.leftOut),
       provisional: Boolean(e.provisional),
       tentative: Boolean(e.tentative),
       trace: JSON.parse(e.trace) as TraceStep[],
-    })),
-  }
+    })
+  return out
 }
+
+export const docketStateOf = async (m: EntityManager, matter: Matter, lock = false): Promise<DocketState> =>
+  (await docketStatesOf(m, [matter], { lock })).get(matter.id)!
 
 /** Writes what counting decides of entries, many at once. */
 export async function writeEntries(m: EntityManager, entries: readonly Entry[], today: Day): Promise<void> {

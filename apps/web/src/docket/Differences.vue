@@ -4,10 +4,11 @@ import WeightMark from '../ui/WeightMark.vue'
 import { dayText } from '../ui/show'
 
 /** What would happen to each date, with what it was; ticked ones are taken. */
-defineProps<{ list: readonly DifferenceOut[] }>()
+const props = defineProps<{ list: readonly DifferenceOut[]; shownOnly?: boolean }>()
 const take = defineModel<number[]>({ required: true })
 
-const asked = (d: DifferenceOut) => ['moves', 'closes', 'comes in', 'drops out'].includes(d.effect) && !(d.effect === 'moves' && d.leftOut)
+const asked = (d: DifferenceOut) =>
+  !props.shownOnly && ['moves', 'closes', 'comes in', 'drops out'].includes(d.effect) && !(d.effect === 'moves' && d.leftOut)
 const keptText: Record<string, string> = {
   'set by hand': 'set by hand',
   'set by the court': 'set by the court',

@@ -9,11 +9,12 @@ import { useLoad } from '../use'
 import Btn from '../ui/Btn.vue'
 import Agenda from './Agenda.vue'
 import Calendars from './Calendars.vue'
+import Closures from './Closures.vue'
 import ReminderSheet from './ReminderSheet.vue'
 
 const session = useSession()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
-const open = ref<'' | 'reminders' | 'calendars'>('')
+const open = ref<'' | 'reminders' | 'calendars' | 'closures'>('')
 const span = ref<'5' | '10' | '20' | '65'>('20')
 const { data, problem, loading, reload } = useLoad(
   () => api.docket.agenda({ from: session.today, courtDays: Number(span.value), scope: scope.value }),
@@ -43,6 +44,7 @@ const { data, problem, loading, reload } = useLoad(
           { value: 'firm', text: 'Firm' },
         ]"
       />
+      <Btn @click="open = 'closures'">Closed days</Btn>
       <Btn @click="open = 'reminders'">Reminders</Btn>
       <Btn @click="open = 'calendars'">Calendars</Btn>
     </PageHead>
@@ -50,6 +52,7 @@ const { data, problem, loading, reload } = useLoad(
       <State :loading="loading && !data" :problem="problem" @again="reload()"><Agenda v-if="data" :agenda="data" /></State>
     </section>
     <ReminderSheet v-if="open === 'reminders'" @close="open = ''" />
+    <Closures v-if="open === 'closures'" @close="open = ''" />
     <Calendars v-if="open === 'calendars'" @close="open = ''" />
   </div>
 </template>

@@ -167,10 +167,10 @@ function acted(docket: Docket, act: DocketAct): Docket {
   }
 }
 
-function counted(docket: Docket, rules: DocketRules): Map<number, Proposal | null> {
+function counted(docket: Docket, rules: DocketRules, only?: ReadonlySet<number>): Map<number, Proposal | null> {
   const byEntry = new Map<number, Proposal | null>()
   for (const trigger of docket.triggers) {
-    const own = docket.entries.filter((e) => e.triggerId === trigger.id && e.key)
+    const own = docket.entries.filter((e) => e.triggerId === trigger.id && e.key && (!only || only.has(e.id)))
     if (!own.length) continue
     const proposals = new Map(proposalsFor(docket, trigger, rules).map((p) => [p.key, p]))
     for (const e of own) byEntry.set(e.id, proposals.get(e.key!) ?? null)
@@ -188,12 +188,12 @@ function closedBy(docket: Docket, act: DocketAct, { ruleSet }: DocketRules): Set
 /**
  * What an act would do to every date of the matter, through all chains, before it takes effect. Dates set by hand or by
  * the court, and those met, waived or vacated, are kept; they are listed where the rule now gives another day than before.
- * Throws RangeError where the act names a trigger that the rules do not have.
+ * Throws RangeError where the act names a trigger that the rules do not have. With `only`, no other dates are looked at.
  */
-export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules): Difference[] {
+export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules, only?: ReadonlySet<number>): Difference[] {
   const after = acted(docket, act)
   const gone = act.kind === 'remove' ? act.triggerId : null
-  const now = counted(after, rules)
+  const now = counted(after, rules, only)
   const before = act.kind === 'recount' ? null : counted(docket, rules)
   const closed = closedBy(docket, act, rules)
   const differences: Difference[] = []

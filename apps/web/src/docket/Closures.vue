@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import { reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import { dayText, plural } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import Differences from './Differences.vue'
+
+/** Days on which a court is closed beyond its rules, entered with what they move before they do. */
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data, reload } = useLoad(() => api.docket.closures())
+const { data: setting } = useLoad(() => api.matters.setting())
+const may = session.me?.role === 'docket clerk' || session.me?.role === 'administrator'
+const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
+const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
+watch(form, () => (found.value = null), { deep: true })
+const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
+
+async function save() {
+  if (!found.value) {
+    found.value = await act(() => api.docket.previewClosure(input()))
+    return
+  }
+  const moves = found.value.moves
+  const done = await act(() => api.docket.addClosure({ ...input(), moves }))
+  if (!done) return
+  notes.say(`${form.name} entered; ${plural(done.moved, 'date')} moved`)
+  Object.assign(form, { day: null, name: '', filingOnly: false })
+  session.changed()
+  await reload()
+}
+async function remove(id: number, name: string) {
+  if (!(await act(() => api.docket.removeClosure({ id })))) return
+  notes.say(`${name} is taken back; dates that it moved stay until they are counted again`)
+  await reload()
+}
+const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) => r.key === key)?.title : 'every court')
+</script>
+
+<template>
+  <SideSheet
+    title="Days on which courts are closed"
+    wide
+    :save="may ? (found ? `Enter it and move ${plural(found.moves, 'date')}` : 'Show what it moves') : undefined"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :changed="form.name !== ''"
+    @save="save"
+    @close="emit('close')"
+  >
+    <p class="text-ink-2">Holidays stand in each court’s rules. Enter here what nobody foresaw: a storm, a day of mourning, an outage.</p>
+    <template v-if="may">
+      <div class="grid grid-cols-2 gap-3">
+        <DayField v-model="form.day" label="Closed on" :fault="fault('day')" autofocus />
+        <TextField v-model="form.name" label="Why" :fault="fault('name')" />
+        <ChoiceField
+          v-model="form.ruleSetKey"
+          label="Court"
+          :fault="fault('ruleSetKey')"
+          :options="[{ value: '', text: 'Every court' }, ...(setting?.ruleSets ?? []).map((r) => ({ value: r.key, text: r.title }))]"
+        />
+      </div>
+      <label class="flex items-center gap-2"
+        ><input v-model="form.filingOnly" type="checkbox" /> Only the clerk’s office cannot be reached: extends filing alone, forward</label
+      >
+    </template>
+    <section v-if="found" aria-label="What it moves">
+      <h3>{{ found.moves ? `${plural(found.moves, 'docketed date')} would move` : 'No docketed date would move' }}</h3>
+      <div v-for="m in found.matters" :key="m.matterId" class="-mx-5 mt-2">
+        <p class="px-5 pb-1 font-semibold">{{ m.number }} {{ m.name }}</p>
+        <Differences :model-value="m.differences.map((d) => d.entryId)" :list="m.differences" shown-only />
+      </div>
+    </section>
+    <section v-if="data?.length" aria-label="Entered">
+      <h3 class="mb-1">Entered</h3>
+      <div v-for="c in data" :key="c.id" class="flex items-center gap-2 border-t border-line-2 py-1.5">
+        <b class="w-[118px] whitespace-nowrap">{{ dayText(c.day) }}</b>
+        <span class="min-w-0 flex-1"
+          >{{ c.name }}
+          <span class="text-ink-2">{{ court(c.ruleSetKey) }}<template v-if="c.filingOnly">, filing only</template> · {{ c.by }}</span></span
+        >
+        <Btn v-if="may" small :aria-label="`Take back ${c.name}`" @click="remove(c.id, c.name)">Take back</Btn>
+      </div>
+    </section>
+    <p v-else class="text-ink-2">None entered.</p>
+  </SideSheet>
+</template>
