@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { rows } from '../src/platform'
+import { rows, run } from '../src/platform'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -279,5 +279,41 @@ describe('a day on which the court is closed', () => {
     })
     expect(later.proposals.find((p) => p.key === 'answer')!.date).toBe('2026-11-30')
     await jun.call('DELETE', `/court-closures/${id}`, {})
+    // What hangs on a date that moves follows it, however far from the closure.
+    const chain = await matter()
+    await happens(chain, 'trial-set', '2027-03-30')
+    const far = await jun.must<{ matters: { matterId: number; differences: Difference[] }[] }>('POST', '/court-closures/preview', {
+      ...storm,
+      day: '2026-12-30',
+    })
+    expect(far.matters.find((x) => x.matterId === chain.id)!.differences.map((d) => [d.title, d.becomes])).toEqual([
+      ['Expert disclosures', '2026-12-29'],
+      ['Rebuttal expert disclosures', '2027-01-28'],
+    ])
+  })
+})
+
+describe('the docket as a list', () => {
+  it('is narrowed by words, person, weight and what needs a look, and leaves as CSV and PDF', async () => {
+    const m = await matter()
+    await happens(m, 'trial-set', '2027-01-28', { tentative: true, label: 'Pelican trial' })
+    const ask = (more: string) =>
+      jun.must<{ rows: Row[]; late: Row[] }>('GET', `/docket?from=2026-11-23&courtDays=65&scope=firm&q=Pelican${more}`)
+    expect((await ask('')).rows.length).toBeGreaterThan(1)
+    expect((await ask('&weight=strict')).rows).toEqual([])
+    expect((await ask('&only=unconfirmed')).rows.length).toBe((await ask('')).rows.length)
+    expect((await ask('+disclosures')).rows.every((r) => r.title.includes('isclosures'))).toBe(true)
+    const late = (await ask('&only=late')).late
+    expect(late.map((r) => r.title)).toEqual(['Expert disclosures (Pelican trial)'])
+    await run(office.db.manager, `UPDATE docket_entry SET responsible_id = NULL WHERE id = ?`, [late[0]!.id])
+    expect((await ask('&only=unassigned')).late.map((r) => r.id)).toEqual([late[0]!.id])
+    const csv = await jun.get(`/docket/report?from=2026-11-23&courtDays=65&scope=firm&q=Pelican&format=csv`)
+    const lines = csv.bytes.toString().split('\r\n')
+    expect(lines[0]).toContain('Date,Time,Matter,Title,Weight,Authority')
+    expect(lines.some((l) => l.includes('Pretrial disclosures (Pelican trial)') && l.includes('tentative'))).toBe(true)
+    for (const paper of ['LETTER', 'A4']) {
+      const pdf = await noor.get(`/matters/${m.id}/docket/report?format=pdf&paper=${paper}`)
+      expect([pdf.type, pdf.bytes.subarray(0, 5).toString()]).toEqual(['application/pdf', '%PDF-'])
+    }
   })
 })

@@ -130,6 +130,20 @@ const entryIn = {
   tags: z.array(needed('Give the tag', 40)).max(12).default([]),
 }
 
+/** What of the docket is looked at. */
+const agendaIn = {
+  from: day,
+  courtDays: z.coerce.number().int().min(1).max(260).default(10),
+  scope: z.enum(['mine', 'team', 'firm']).default('mine'),
+  q: text(80).default(''),
+  userId: id.optional(),
+  areaId: id.optional(),
+  weight: z.union([z.literal(''), z.enum(weights)]).default(''),
+  /** What a docket clerk looks for: nobody responsible; tentative or provisional; late. */
+  only: z.enum(['', 'unassigned', 'unconfirmed', 'late']).default(''),
+}
+export type AgendaIn = z.infer<z.ZodObject<typeof agendaIn>>
+
 export const docket = {
   ruleSet: route('docket.see', 'GET', '/rule-sets/{key}', 'Triggers, services and facts of a rule set')
     .input(z.object({ key: text(60) }))
@@ -281,6 +295,31 @@ export const docket = {
     .input(z.object({ ...closureIn, moves: z.number().int().min(0) }))
     .output(made.extend({ moved: z.number() })),
   removeClosure: route('docket.change', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
+  report: route('docket.see', 'GET', '/docket/report', 'Dates of a span as CSV or PDF, with titles or full texts')
+    .input(
+      z.object({
+        ...agendaIn,
+        format: z.enum(['csv', 'pdf']),
+        texts: z.stringbool().default(false),
+        paper: z.enum(['LETTER', 'A4']).default('LETTER'),
+      }),
+    )
+    .output(fileOut),
+  matterReport: route(
+    'docket.see',
+    'GET',
+    '/matters/{id}/docket/report',
+    'A matter’s docket as CSV or PDF, with authorities, rolls and counts',
+  )
+    .input(
+      z.object({
+        id,
+        format: z.enum(['csv', 'pdf']),
+        texts: z.stringbool().default(true),
+        paper: z.enum(['LETTER', 'A4']).default('LETTER'),
+      }),
+    )
+    .output(fileOut),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),
@@ -294,19 +333,15 @@ export const docket = {
     .input(z.object({ id }))
     .output(z.array(docketRow)),
   agenda: route('docket.see', 'GET', '/docket', 'Dates of a span, by day, with the days on which courts are closed')
-    .input(
-      z.object({
-        from: day,
-        courtDays: z.coerce.number().int().min(1).max(70).default(10),
-        scope: z.enum(['mine', 'team', 'firm']).default('mine'),
-      }),
-    )
+    .input(z.object(agendaIn))
     .output(
       z.object({
         today: z.string(),
         until: z.string(),
         rows: z.array(docketRow),
         late: z.array(docketRow),
+        /** Whether there is more than is shown, of those ahead and of those late. */
+        more: z.object({ rows: z.boolean(), late: z.boolean() }),
         closed: z.array(z.object({ day: z.string(), name: z.string() })),
         courtDays: z.record(z.string(), z.number()),
       }),

@@ -84,6 +84,7 @@ describe('faults of a rule set', () => {
     }
     expect(faultsOf(broken, shippedHolidaySets)).toEqual([
       'Holiday set “nowhere” is not known',
+      'opposition-served: closes “motion-opposition”, which that trigger does not have',
       'serve-complaint: trigger “moonrise” is not in the set',
       'appearance: several legs need “combine”',
       'change-of-judge: fact “rain” is not in the set',

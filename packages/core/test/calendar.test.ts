@@ -1,4 +1,5 @@
 import fc from 'fast-check'
+import { Temporal } from 'temporal-polyfill'
 import { describe, expect, it } from 'vitest'
 import {
   addCourtDays,
@@ -13,6 +14,7 @@ import {
   readDaySum,
   rollDay,
   showDay,
+  weekday,
   type Day,
 } from '../src/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '../src/docket'
@@ -24,6 +26,17 @@ const direction = fc.constantFrom('after' as const, 'before' as const)
 const calendar = fc.constantFrom(federal, superior)
 
 describe('dates', () => {
+  it('add up and fall on weekdays as Temporal has it, from 1900 to 2200', () => {
+    const far = fc.integer({ min: 0, max: 109_000 })
+    fc.assert(
+      fc.property(far, fc.integer({ min: -4000, max: 4000 }), (at, n) => {
+        const day = Temporal.PlainDate.from('1901-01-01').add({ days: at })
+        expect(addDays(day.toString(), n)).toBe(day.add({ days: n }).toString())
+        expect(weekday(day.toString())).toBe(day.dayOfWeek)
+        expect(daysBetween(day.toString(), day.add({ days: n }).toString())).toBe(n)
+      }),
+    )
+  })
   it('keeps the last day of a month that lacks the day', () => {
     expect(addMonths('2027-10-31', 4)).toBe('2028-02-29')
     expect(addMonths('2028-03-31', -1)).toBe('2028-02-29')

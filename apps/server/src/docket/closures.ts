@@ -38,13 +38,21 @@ interface Effect {
 /** What a closure would move, in every open matter whose rules it touches. Only spans of counting that meet the day are counted again. */
 async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, traces: boolean): Promise<Effect[]> {
   const keys = shippedRuleSets.map((s) => s.key).filter((k) => !c.ruleSetKey || k === c.ruleSetKey)
-  // A count passes the day, or ends there and rolls on; two weeks are more than any roll or service adds.
+  // A count passes the day, or ends there and rolls on; two weeks are more than any roll or service adds. Dates of one trigger
+  // hang on one another, so it is looked at as a whole; and what counts from other events too is always looked at.
+  const fromEvents = shippedRuleSets
+    .flatMap((s) => s.deadlines)
+    .filter((d) => d.provisionalUntil || d.legs.some((l) => l.base.kind === 'event'))
+    .map((d) => d.trigger)
   const met = await rows<{ id: number; matterId: number }>(
     m,
-    `SELECT d.id, d.matter_id AS matterId FROM docket_entry d JOIN trigger_event t ON t.id = d.trigger_id JOIN matter m ON m.id = d.matter_id
-      WHERE d.removed_at IS NULL AND t.removed_at IS NULL AND m.closed_on IS NULL AND m.rule_set_key IN (?) AND d.mark IN ('open', 'in hand') AND d.set_by = 'rule'
-        AND ? BETWEEN DATE_SUB(LEAST(t.day, d.day), INTERVAL 14 DAY) AND DATE_ADD(GREATEST(t.day, d.day), INTERVAL 14 DAY)`,
-    [keys, c.day],
+    `SELECT d.id, d.matter_id AS matterId FROM docket_entry d JOIN (
+        SELECT t.id FROM trigger_event t JOIN matter m ON m.id = t.matter_id JOIN docket_entry x ON x.trigger_id = t.id AND x.removed_at IS NULL
+         WHERE t.removed_at IS NULL AND m.closed_on IS NULL AND m.rule_set_key IN (?)
+         GROUP BY t.id HAVING ? BETWEEN DATE_SUB(LEAST(MIN(t.day), MIN(x.day)), INTERVAL 14 DAY) AND DATE_ADD(GREATEST(MAX(t.day), MAX(x.day)), INTERVAL 14 DAY)
+           OR MIN(t.kind IN (?))) touched ON touched.id = d.trigger_id
+      WHERE d.removed_at IS NULL AND d.mark IN ('open', 'in hand') AND d.set_by = 'rule' AND d.day >= DATE_SUB(?, INTERVAL 400 DAY)`,
+    [keys, c.day, [...new Set(fromEvents)], c.day],
   )
   const only = new Set(met.map((x) => x.id))
   const ids = [...new Set(met.map((x) => x.matterId))]

@@ -1,5 +1,6 @@
 import { addCourtDays, addDays, courtDaysUntil, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
 import { shippedRuleSets, type Weight } from '@heron/core/docket'
+import type { AgendaIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -77,6 +78,13 @@ async function ownLeads(ctx: Ctx, ids: readonly number[]) {
 async function shown(ctx: Ctx, list: EntryRow[]) {
   const today = ctx.clock.today()
   const calendars = await calendarsOf(ctx.db.manager, list)
+  const counted = new Map<string, number>()
+  const left = (key: string | null, day: Day) => {
+    const at = `${key} ${day}`
+    const known = counted.get(at) ?? courtDaysUntil(calendars.get(key)!, today, day)
+    counted.set(at, known)
+    return known
+  }
   const leads = await ownLeads(
     ctx,
     list.map((d) => d.id),
@@ -96,7 +104,7 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
     urgent: Boolean(d.urgent),
     provisional: Boolean(d.provisional),
     tentative: Boolean(d.tentative),
-    courtDays: courtDaysUntil(calendars.get(ruleSetKey)!, today, d.day),
+    courtDays: left(ruleSetKey, d.day),
   }))
 }
 
@@ -111,26 +119,66 @@ export async function docketOf(ctx: Ctx, matterId: number) {
   )
 }
 
+/** The condition of a list of dates: what the reader may see of open matters, narrowed by the filter. */
+function agendaWhere(ctx: Ctx, f: AgendaIn): { sql: string; values: (string | number)[] } {
+  const user = Number(ctx.actor.id)
+  const onTeam = (id: number) =>
+    `(d.responsible_id = ${Number(id)} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(id)}))`
+  const whose = {
+    mine: onTeam(user),
+    team: `m.lead_id IN (SELECT y.lead_id FROM matter y JOIN matter_team x ON x.matter_id = y.id WHERE x.user_id = ${user})`,
+    firm: 'TRUE',
+  }
+  const where = [matterScope(ctx.actor, 'm', 'docket'), 'NOT d.left_out', 'NOT d.off_calendar', 'm.closed_on IS NULL', whose[f.scope]]
+  const values: (string | number)[] = []
+  if (f.userId) where.push(onTeam(f.userId))
+  if (f.areaId) where.push(`m.area_id = ${Number(f.areaId)}`)
+  if (f.only === 'unassigned') where.push('d.responsible_id IS NULL')
+  if (f.only === 'unconfirmed') where.push('(d.tentative OR d.provisional)')
+  if (f.weight) {
+    where.push('d.weight = ?')
+    values.push(f.weight)
+  }
+  for (const word of f.q.trim().split(/\s+/).filter(Boolean).slice(0, 6)) {
+    where.push(
+      `(d.title LIKE ? OR m.name LIKE ? OR m.number LIKE ? OR d.authority LIKE ? OR EXISTS (SELECT 1 FROM docket_entry_tag g WHERE g.entry_id = d.id AND g.tag LIKE ?))`,
+    )
+    values.push(...Array.from({ length: 5 }, () => `%${word}%`))
+  }
+  return { sql: where.join(' AND '), values }
+}
+
 /** Dates of a span in court days, what is late before it, and the days on which courts are closed. */
-export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'mine' | 'team' | 'firm') {
+export async function agenda(ctx: Ctx, f: AgendaIn, most = { rows: 300, late: 100 }) {
   const m = ctx.db.manager
+  const { from } = f
   const calendar = await courtCalendarOf(m, null)
   const local = await courtCalendarOf(m, null, await districtOf(m))
   const today = ctx.clock.today()
-  const until = addCourtDays(calendar, from, courtDays)
-  const user = Number(ctx.actor.id)
-  const whose = {
-    mine: `AND (d.responsible_id = ${user} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user}))`,
-    team: `AND m.lead_id IN (SELECT y.lead_id FROM matter y JOIN matter_team x ON x.matter_id = y.id WHERE x.user_id = ${user})`,
-    firm: '',
-  }[scope]
-  const base = `${select} WHERE ${matterScope(ctx.actor, 'm', 'docket')} AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL ${whose}`
-  const order = `ORDER BY d.day, d.at_time IS NULL, d.at_time, FIELD(d.weight, 'strict', 'rule', 'court order', 'firm practice', 'appointment'), d.id LIMIT 1000`
-  const list = await rows<EntryRow>(m, `${base} AND d.day BETWEEN ? AND ? AND d.mark <> 'vacated' ${order}`, [from, until])
-  const late =
-    from <= today
-      ? await rows<EntryRow>(m, `${base} AND d.day < ? AND d.mark IN ('open', 'in hand') AND d.weight <> 'appointment' ${order}`, [from])
+  const until = addCourtDays(calendar, from, f.courtDays)
+  const { sql, values } = agendaWhere(ctx, f)
+  // The page is cut first, on narrow rows; texts and traces are read only for what is shown.
+  const find = async (more: string, own: (string | number)[], most: number) => {
+    const ids = await rows<{ id: number }>(
+      m,
+      `SELECT d.id FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE ${sql} ${more} ORDER BY d.day, d.id LIMIT ${most + 1}`,
+      [...values, ...own],
+    )
+    const list = ids.length
+      ? await rows<EntryRow>(
+          m,
+          `${select} WHERE d.id IN (?) ORDER BY d.day, d.at_time IS NULL, d.at_time, FIELD(d.weight, 'strict', 'rule', 'court order', 'firm practice', 'appointment'), d.id`,
+          [ids.slice(0, most).map((x) => x.id)],
+        )
       : []
+    return { list: await shown(ctx, list), more: ids.length > most }
+  }
+  const [ahead, late] = await Promise.all([
+    f.only === 'late' ? { list: [], more: false } : find(`AND d.day BETWEEN ? AND ? AND d.mark <> 'vacated'`, [from, until], most.rows),
+    from <= today
+      ? find(`AND d.day < ? AND d.mark IN ('open', 'in hand') AND d.weight <> 'appointment'`, [from], most.late)
+      : { list: [], more: false },
+  ])
   const closed: { day: Day; name: string }[] = []
   const count: Record<string, number> = {}
   let n = courtDaysUntil(calendar, today, from)
@@ -143,7 +191,7 @@ export async function agenda(ctx: Ctx, from: Day, courtDays: number, scope: 'min
     if (day !== from && !why) n += 1
     count[day] = n
   }
-  return { today, until, rows: await shown(ctx, list), late: await shown(ctx, late), closed, courtDays: count }
+  return { today, until, rows: ahead.list, late: late.list, more: { rows: ahead.more, late: late.more }, closed, courtDays: count }
 }
 
 /** The next date of the actor's own, for the waterline. */

@@ -5,6 +5,7 @@ import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
 import { addClosure, closures, previewClosure, removeClosure } from './closures'
 import { addEntry, changeEntry, daySum, markEntry, removeEntry, setLeftOut } from './entries'
 import { agenda, docketOf, historyOfEntry } from './queries'
+import { agendaReport, matterReport } from './report'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
 import { ruleSetOf } from './state'
 import { docketDates, triggersOf, workOut } from './work-out'
@@ -38,7 +39,7 @@ export const docketRoutes = {
   add: d.add.handler(({ context, input: { id, ...trigger } }) => docketDates(context.ctx, id, trigger)),
   addEntry: d.addEntry.handler(({ context, input: { id, ...entry } }) => addEntry(context.ctx, id, entry)),
   ofMatter: d.ofMatter.handler(({ context, input }) => docketOf(context.ctx, input.id)),
-  agenda: d.agenda.handler(({ context, input }) => agenda(context.ctx, input.from, input.courtDays, input.scope)),
+  agenda: d.agenda.handler(({ context, input }) => agenda(context.ctx, input)),
   mark: d.mark.handler(({ context, input }) => done(markEntry(context.ctx, input.id, input.mark))),
   remove: d.remove.handler(({ context, input }) => done(removeEntry(context.ctx, input.id))),
   triggers: d.triggers.handler(({ context, input }) => triggersOf(context.ctx, input.id)),
@@ -59,6 +60,10 @@ export const docketRoutes = {
   previewClosure: d.previewClosure.handler(({ context, input }) => previewClosure(context.ctx, input)),
   addClosure: d.addClosure.handler(({ context, input: { moves, ...closure } }) => addClosure(context.ctx, closure, moves)),
   removeClosure: d.removeClosure.handler(({ context, input }) => done(removeClosure(context.ctx, input.id))),
+  report: d.report.handler(({ context, input: { format, texts, paper, ...filter } }) =>
+    agendaReport(context.ctx, filter, { format, texts, paper }),
+  ),
+  matterReport: d.matterReport.handler(({ context, input: { id, ...how } }) => matterReport(context.ctx, id, how)),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

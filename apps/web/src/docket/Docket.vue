@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { weights, type Weight } from '@heron/core/docket'
+import { reactive, ref } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import PageHead from '../ui/PageHead.vue'
@@ -7,6 +8,8 @@ import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
 import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import TextField from '../ui/TextField.vue'
 import Agenda from './Agenda.vue'
 import Calendars from './Calendars.vue'
 import Closures from './Closures.vue'
@@ -16,15 +19,29 @@ const session = useSession()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
 const open = ref<'' | 'reminders' | 'calendars' | 'closures'>('')
 const span = ref<'5' | '10' | '20' | '65'>('20')
+const filter = reactive({ q: '', userId: 0, areaId: 0, weight: '' as '' | Weight, only: '' as '' | 'unassigned' | 'unconfirmed' | 'late' })
+const { data: setting } = useLoad(() => api.matters.setting())
+const asked = () => ({
+  from: session.today,
+  courtDays: Number(span.value),
+  scope: scope.value,
+  q: filter.q,
+  weight: filter.weight,
+  only: filter.only,
+  ...(filter.userId ? { userId: filter.userId } : {}),
+  ...(filter.areaId ? { areaId: filter.areaId } : {}),
+})
+const report = (format: 'csv' | 'pdf') =>
+  `/api/docket/report?${new URLSearchParams({ ...Object.fromEntries(Object.entries(asked()).map(([k, v]) => [k, String(v)])), format }).toString()}`
 const { data, problem, loading, reload } = useLoad(
-  () => api.docket.agenda({ from: session.today, courtDays: Number(span.value), scope: scope.value }),
-  [scope, span, () => session.tick],
+  () => api.docket.agenda(asked()),
+  [scope, span, () => JSON.stringify(filter), () => session.tick],
 )
 </script>
 
 <template>
   <div class="px-6 pt-[18px]">
-    <PageHead title="Docket" hint="Every date with its authority and how it was counted; Enter on a line shows both.">
+    <PageHead title="Docket" hint="Enter on a line shows how a date was counted.">
       <Switch
         v-model="span"
         label="How far ahead"
@@ -48,6 +65,38 @@ const { data, problem, loading, reload } = useLoad(
       <Btn @click="open = 'reminders'">Reminders</Btn>
       <Btn @click="open = 'calendars'">Calendars</Btn>
     </PageHead>
+    <div class="mb-3 flex flex-wrap items-end gap-3">
+      <TextField v-model="filter.q" class="w-56" label="Words" placeholder="title, matter, authority, tag" />
+      <ChoiceField
+        v-model="filter.userId"
+        label="Person"
+        :options="[{ value: 0, text: 'Anyone' }, ...(setting?.staff ?? []).map((s) => ({ value: s.id, text: s.name }))]"
+      />
+      <ChoiceField
+        v-model="filter.areaId"
+        label="Practice area"
+        :options="[{ value: 0, text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
+      />
+      <ChoiceField
+        v-model="filter.weight"
+        label="Weight"
+        :options="[{ value: '', text: 'Any' }, ...weights.map((w) => ({ value: w, text: w }))]"
+      />
+      <ChoiceField
+        v-model="filter.only"
+        label="Look for"
+        :options="[
+          { value: '', text: 'All' },
+          { value: 'unassigned', text: 'Nobody responsible' },
+          { value: 'unconfirmed', text: 'Tentative or provisional' },
+          { value: 'late', text: 'Overdue' },
+        ]"
+      />
+      <span class="ml-auto flex gap-2">
+        <Btn :href="report('pdf')" target="_blank" rel="noopener">PDF</Btn>
+        <Btn :href="report('csv')">CSV</Btn>
+      </span>
+    </div>
     <section class="sheet overflow-hidden" aria-label="Agenda">
       <State :loading="loading && !data" :problem="problem" @again="reload()"><Agenda v-if="data" :agenda="data" /></State>
     </section>

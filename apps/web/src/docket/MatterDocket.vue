@@ -48,9 +48,12 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       <span class="text-ink-2"
         >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
       >
-      <span v-if="session.may('docket.change')" class="ml-auto flex gap-2">
-        <Btn @click="adding = true">New date</Btn>
-        <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
+      <span class="ml-auto flex gap-2">
+        <Btn v-if="data?.length" :href="`/api/matters/${matterId}/docket/report?format=pdf`" target="_blank" rel="noopener">PDF</Btn>
+        <template v-if="session.may('docket.change')">
+          <Btn @click="adding = true">New date</Btn>
+          <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
+        </template>
       </span>
     </div>
     <p v-if="!ruleSetKey" class="mx-4 mb-2 text-ink-2">This matter has no court rules; its dates are entered by hand.</p>

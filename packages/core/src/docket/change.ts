@@ -194,7 +194,9 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
   const after = acted(docket, act)
   const gone = act.kind === 'remove' ? act.triggerId : null
   const now = counted(after, rules, only)
-  const before = act.kind === 'recount' ? null : counted(docket, rules)
+  // What the rules gave before is asked for only where a kept date, or a fact, makes it matter.
+  let known: Map<number, Proposal | null> | null = null
+  const before = (id: number) => (known ??= counted(docket, rules, only)).get(id)
   const closed = closedBy(docket, act, rules)
   const differences: Difference[] = []
   for (const was of docket.entries) {
@@ -209,7 +211,7 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
     // A deadline that is no longer in the rules stays where it is until someone decides on it.
     if (!p) continue
     const because = keptBecause(entry)
-    const applied = before?.get(was.id)?.applies
+    const applied = now.get(was.id)!.applies === !was.leftOut || act.kind === 'recount' ? undefined : before(was.id)?.applies
     if (applied !== undefined && applied !== p.applies && p.applies === entry.leftOut && because !== 'met' && because !== 'vacated') {
       const effect = p.applies ? 'comes in' : 'drops out'
       differences.push({ entryId: was.id, effect, because: null, was: was.day, becomes: was.day, entry: { ...entry, leftOut: !p.applies } })
@@ -227,7 +229,7 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
       continue
     }
     if (because) {
-      const gave = before ? (before.get(was.id)?.date ?? null) : entry.setBy === 'rule' ? entry.day : entry.ruleDay
+      const gave = act.kind !== 'recount' ? (before(was.id)?.date ?? null) : entry.setBy === 'rule' ? entry.day : entry.ruleDay
       if (p.date && p.date !== gave) {
         const kept: Entry = entry.setBy === 'rule' ? entry : { ...entry, ruleDay: p.date }
         differences.push({ entryId: was.id, effect: 'kept', because, was: was.day, becomes: p.date, entry: kept })
