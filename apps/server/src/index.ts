@@ -66,13 +66,16 @@ export async function startServer(config: Config): Promise<Running> {
     )
   const first = compareBooks()
   const checking = setInterval(compareBooks, 15 * 60_000)
-  const remind = () =>
-    remindOfTasks(base)
-      .then(() => remindOfDates(base))
+  const failed = (error: unknown) => log.error({ err: error }, 'reminders')
+  const remind = () => remindOfTasks(base).catch(failed)
+  // Dates are reminded of by the day, so it is enough to look every ten minutes.
+  const remindDates = () =>
+    remindOfDates(base)
       .then(() => sendDigests(base))
-      .catch((error: unknown) => log.error({ err: error }, 'reminders'))
-  const reminded = remind()
+      .catch(failed)
+  const reminded = Promise.all([remind(), remindDates()])
   const reminding = setInterval(remind, 60_000)
+  const remindingOfDates = setInterval(remindDates, 10 * 60_000)
   const address = server.address()
   return {
     app,
@@ -81,6 +84,7 @@ export async function startServer(config: Config): Promise<Running> {
     stop: async () => {
       clearInterval(checking)
       clearInterval(reminding)
+      clearInterval(remindingOfDates)
       await Promise.all([first, reminded])
       server.closeAllConnections()
       await new Promise((done) => server.close(done))

@@ -113,7 +113,11 @@ const closureIn = {
 }
 export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
-const leads = z.array(z.number().int('Give whole court days').min(0).max(60, 'At most 60 court days before')).max(8)
+const leads = z
+  .array(
+    z.number().int('Give whole court days').min(0, 'Give whole court days, such as 10, 5, 1, 0').max(60, 'At most 60 court days before'),
+  )
+  .max(8)
 const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differenceSeen).max(2000).default([]) }
 
 /** What is said of an entry besides its day and what it is counted from. */
@@ -283,7 +287,7 @@ export const docket = {
       }),
     ),
   ),
-  previewClosure: route('docket.change', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
+  previewClosure: route('docket.closures', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
     .input(z.object(closureIn))
     .output(
       z.object({
@@ -291,10 +295,10 @@ export const docket = {
         matters: z.array(z.object({ matterId: z.number(), number: z.string(), name: z.string(), differences: z.array(difference) })),
       }),
     ),
-  addClosure: route('docket.change', 'POST', '/court-closures', 'Enter a closure and move what it moves, in one act')
+  addClosure: route('docket.closures', 'POST', '/court-closures', 'Enter a closure and move what it moves, in one act')
     .input(z.object({ ...closureIn, moves: z.number().int().min(0) }))
     .output(made.extend({ moved: z.number() })),
-  removeClosure: route('docket.change', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
+  removeClosure: route('docket.closures', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
   report: route('docket.see', 'GET', '/docket/report', 'Dates of a span as CSV or PDF, with titles or full texts')
     .input(
       z.object({

@@ -1,4 +1,4 @@
-import { courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
+import { addDays, courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
 import { leadsFor, remindersDue, usualLeads, type Weight } from '@heron/core/docket'
 import { matterScope } from '../platform/access'
 import { actorOf } from '../platform/auth'
@@ -43,11 +43,13 @@ const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.
 export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
   const m = base.db.manager
-  const near = await rows<Near>(
-    m,
-    `${nearSql} AND d.day BETWEEN DATE_SUB(?, INTERVAL 30 DAY) AND DATE_ADD(?, INTERVAL 100 DAY) ORDER BY t.user_id, d.day, d.id`,
-    [today, today],
-  )
+  // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
+  const chosen = await rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
+  const longest = Math.max(...usualLeads, ...chosen.flatMap((c) => read(c.leads) ?? []))
+  const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY t.user_id, d.day, d.id`, [
+    addDays(today, -30),
+    addDays(today, Math.ceil(longest * 1.5) + 14),
+  ])
   const calendars = new Map<string | null, Awaited<ReturnType<typeof courtCalendarOf>>>()
   for (const key of new Set(near.map((n) => n.ruleSetKey))) calendars.set(key, await courtCalendarOf(m, key))
   const due = near.flatMap((n) =>

@@ -148,6 +148,7 @@ export function removeMatter(ctx: Ctx, id: number): Promise<void> {
       'matter_screen',
       'matter_client',
       'matter_payer',
+      'calendar_feed',
       'matter_tag',
       'matter_stage',
       'matter_follow',

@@ -19,7 +19,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
-const may = session.me?.role === 'docket clerk' || session.me?.role === 'administrator'
+const may = session.may('docket.closures')
 const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
 const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })

@@ -69,6 +69,20 @@ async function remove() {
   session.changed()
   emit('close')
 }
+/** Hands the date on as work to do, with the paper it comes of. */
+async function handOn() {
+  const made = await act(() =>
+    api.tasks.make({
+      text: props.row.title,
+      matterId: props.row.matterId,
+      assigneeId: props.row.responsibleId ?? session.me!.id,
+      dueOn: props.row.day,
+      paperIds: props.row.paper ? [props.row.paper.id] : [],
+    }),
+  )
+  if (made) notes.say(`${props.row.title} is a task, due ${dayText(props.row.day)}`)
+  session.changed()
+}
 async function copy() {
   await navigator.clipboard.writeText(explainDate(props.row, { name: props.row.matter }))
   notes.say('The explanation is copied')
@@ -142,6 +156,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
       <Btn v-if="!row.leftOut && !moving && !settled" small @click="moving = true">Move or extend</Btn>
       <Btn small @click="changing = true">Change</Btn>
+      <Btn v-if="!row.leftOut && !settled && session.may('tasks.change')" small :busy="state.busy" @click="handOn">Make it a task</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
         <Btn v-for="m in marks.filter((x) => x !== row.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>
