@@ -213,7 +213,7 @@ describe('what an entry says', () => {
   it('is kept with the sum that gave its day, and changed with its history', async () => {
     const m = await matter()
     const sum = await noor.must<{ day: string; text: string }>('GET', `/day-sum?text=${encodeURIComponent('30 Mar 2027 - 6 court days')}`)
-    expect(sum).toEqual({ day: '2027-03-22', text: '6 court days before Tue 30 Mar 2027' })
+    expect(sum).toEqual({ day: '2027-03-22', text: '6 court days before Tue 30 Mar 2027, by the days of U.S. federal civil' })
     const { id } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/docket`, {
       title: 'Retain an expert',
       weight: 'firm practice',
@@ -233,7 +233,9 @@ describe('what an entry says', () => {
     await noor.must('PUT', `/docket/${id}`, words)
     type Full = Row & { trace: { text: string }[]; tags: string[]; urgent: boolean; responsible: string; time: string }
     const entry = (await docketOf(m)).find((r) => r.id === id) as Full
-    expect(entry.trace[0]!.text).toBe('Entered by hand: 6 court days before Tue 30 Mar 2027 is Mon 22 Mar 2027')
+    expect(entry.trace[0]!.text).toBe(
+      'Entered by hand: Mon 22 Mar 2027, 6 court days before Tue 30 Mar 2027, by the days of U.S. federal civil',
+    )
     expect(entry).toMatchObject({
       title: 'Retain the expert',
       time: '09:30',
@@ -279,6 +281,19 @@ describe('a day on which the court is closed', () => {
     })
     expect(later.proposals.find((p) => p.key === 'answer')!.date).toBe('2026-11-30')
     await jun.call('DELETE', `/court-closures/${id}`, {})
+    // Whoever is screened is told nothing of that matter, not even how many of its dates move; they move all the same.
+    const walled = await matter()
+    await happens(walled, 'complaint-served', '2026-11-04')
+    const told = async () => (await jun.must<{ moves: number }>('POST', '/court-closures/preview', storm)).moves
+    const before = await told()
+    await noor.must('POST', `/matters/${walled.id}/screens`, { userId: await office.user('Jun'), reason: 'test' })
+    expect(await told()).toBe(before - 1)
+    const again = await jun.must<{ id: number; moved: number }>('POST', '/court-closures', { ...storm, moves: before - 1 })
+    expect([again.moved, (await find(walled, 'Answer')).day]).toEqual([before - 1, '2026-11-30'])
+    await jun.call('DELETE', `/court-closures/${again.id}`, {})
+    // Taken back, its dates stand until they are counted again.
+    const counted = await act(walled, { kind: 'recount' })
+    expect([counted.moved, (await find(walled, 'Answer')).day]).toEqual([1, '2026-11-25'])
     // What hangs on a date that moves follows it, however far from the closure.
     const chain = await matter()
     await happens(chain, 'trial-set', '2027-03-30')

@@ -86,6 +86,27 @@ describe('reminders of dates', () => {
     expect((await lettersOn('Strict date')).map((l) => l.toName).sort()).toEqual(['Jun Aldana', 'Noor Haddad-Lind'])
   })
 
+  it('come to whoever is responsible, on the team or not', async () => {
+    const m = await office.matter(noor, 'Answering Ltd')
+    const { id } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/docket`, {
+      title: 'Answered for',
+      weight: 'court order',
+      day: ahead(5),
+      responsibleId: await office.user('Tomas'),
+    })
+    await run(office.db.manager, `UPDATE docket_entry SET placed_on = '2026-01-01' WHERE id = ?`, [id])
+    await remindOfDates(on(today))
+    expect((await lettersOn('Answered for')).map((l) => l.toName).sort()).toEqual(['Noor Haddad-Lind', 'Tomas Okafor-Reyes'])
+    const closed = await office.matter(noor, 'Closed Circle Ltd', { access: 'team' })
+    const refused = await noor.post(`/matters/${closed.id}/docket`, {
+      title: 'x',
+      weight: 'court order',
+      day: ahead(5),
+      responsibleId: await office.user('Tomas'),
+    })
+    expect(refused.body.fields[0]?.path).toBe('responsibleId')
+  })
+
   it('tell a screened person nothing', async () => {
     const m = await matter()
     await dated(m, 'Walled date', ahead(5))

@@ -22,6 +22,7 @@ export const proposal = z.object({
 })
 export const docketRow = z.object({
   id: z.number(),
+  ruleSetKey: z.string().nullable(),
   matterId: z.number(),
   matter: z.string(),
   title: z.string(),
@@ -109,7 +110,6 @@ const closureIn = {
   day,
   name: needed('Say why the court is closed', 120),
   ruleSetKey: text(60).nullable().default(null),
-  filingOnly: z.boolean().default(false),
 }
 export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
@@ -282,7 +282,6 @@ export const docket = {
         day: z.string(),
         name: z.string(),
         ruleSetKey: z.string().nullable(),
-        filingOnly: z.boolean(),
         by: z.string(),
       }),
     ),

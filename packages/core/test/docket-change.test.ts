@@ -168,6 +168,30 @@ describe('a fact of the matter', () => {
   })
 })
 
+describe('undoing', () => {
+  it('leaves facts that a later act changed', () => {
+    const before = docketed(federal, [trigger(1, 'trial-set', '2027-03-09')])
+    const moved = applyAct(before, move(1, '2027-03-30'), federal)
+    const later = applyAct(moved, { kind: 'facts', facts: ['us-party'] }, federal)
+    expect(undo(later, undoOf(before, moved))).toEqual({ ...before, facts: ['us-party'] })
+  })
+  it('and extending need no rules where a matter has none', () => {
+    const own: Entry = {
+      ...docketed(federal, [trigger(1, 'trial-set', '2027-03-09')]).entries[0]!,
+      id: 9,
+      triggerId: null,
+      key: null,
+      setBy: 'hand',
+    }
+    const bare: Docket = { triggers: [], entries: [own], facts: [] }
+    const act: DocketAct = { kind: 'extend', entryId: 9, day: '2027-05-03', by: 'court', chainFollows: false }
+    expect(differencesOf(bare, act, null)).toEqual([])
+    const after = applyAct(bare, act, null)
+    expect(after.entries[0]).toMatchObject({ day: '2027-05-03', setBy: 'court' })
+    expect(undo(after, undoOf(bare, after))).toEqual(bare)
+  })
+})
+
 describe('one date extended', () => {
   const before = docketed(state, [trigger(1, 'hearing-set', '2027-02-17', { service: 'hand' })])
   const opposition = of(before, 'motion-opposition')

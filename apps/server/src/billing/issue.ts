@@ -110,7 +110,7 @@ async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): 
       lines: lines.map(({ line }, i) => ({ line, ...parts[k]!.lines[i]! })),
       tax: parts[k]!.tax,
     }))
-    .filter((b, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0) || b.lines.some((l) => l.net))
+    .filter((_, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0))
 }
 
 const lineColumns =

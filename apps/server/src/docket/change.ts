@@ -89,7 +89,7 @@ export async function previewAct(ctx: Ctx, matterId: number, input: DocketActIn)
   const matter = await requireMatter(m, ctx, matterId, 'docket')
   const state = await docketStateOf(m, matter)
   const { act, text } = actOf(state, matter, input)
-  const differences = matter.ruleSetKey ? differencesOf(state, act, await rulesOf(m, matter.ruleSetKey)) : []
+  const differences = differencesOf(state, act, matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null)
   return { text, differences: shownDifferences(state, differences) }
 }
 
@@ -220,17 +220,14 @@ export function carryOut(
     const before = await docketStateOf(m, matter, true)
     const { act, text } = actOf(before, matter, input.act)
     const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
-    const differences = rules ? differencesOf(before, act, rules) : []
-    asSeen(differences, input.seen)
+    asSeen(differencesOf(before, act, rules), input.seen)
     if (input.act.kind === 'extend' && !input.why.trim()) throw fieldFault('why', 'Say why it moves')
     if (
       input.paperId &&
       !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
     )
       throw fieldFault('paperId', 'Choose a paper of this matter')
-    const after: Docket = rules
-      ? applyAct(before, act, rules, new Set(input.take))
-      : { ...before, entries: before.entries.map((e) => (act.kind === 'extend' && e.id === act.entryId ? fixed(e, act) : e)) }
+    const after = applyAct(before, act, rules, new Set(input.take))
     await writeDocket(m, ctx, matter, before, after)
     if (act.kind === 'extend')
       await run(m, `UPDATE docket_entry SET reason = ?, paper_id = COALESCE(?, paper_id) WHERE id = ?`, [
@@ -268,16 +265,9 @@ export function carryOut(
 }
 
 const titleOf = (state: DocketState, id: number) => state.entries.find((e) => e.id === id)?.title ?? String(id)
-const fixed = (e: Entry, act: Extract<DocketAct, { kind: 'extend' }>): Entry => ({
-  ...e,
-  day: act.day,
-  beforeRoll: null,
-  setBy: act.by,
-  chainFollows: act.chainFollows,
-})
 
 /** Procedures keep the ids of the dates they are counted from; how many would follow those that moved. */
-export async function runsThatFollow(m: EntityManager, matterId: number, entryIds: readonly number[]): Promise<number> {
+async function runsThatFollow(m: EntityManager, matterId: number, entryIds: readonly number[]): Promise<number> {
   if (!entryIds.length) return 0
   const runs = await rows<{ anchors: string }>(
     m,
@@ -303,11 +293,13 @@ export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number 
     const before = await docketStateOf(m, matter, true)
     const left = JSON.parse(change.leftAs) as { triggers: { id: number }[]; entries: Entry[]; facts: string[] }
     const as = (e: Entry | undefined) => e && JSON.stringify([e.day, e.setBy, e.mark, e.leftOut, e.ruleDay, e.chainFollows])
+    const u = JSON.parse(change.putBack) as Undo
     const changed =
+      (u.facts !== null && JSON.stringify(left.facts) !== JSON.stringify(before.facts)) ||
       left.entries.some((e) => as(before.entries.find((x) => x.id === e.id)) !== as(e)) ||
       left.triggers.some((t) => JSON.stringify(before.triggers.find((x) => x.id === t.id)) !== JSON.stringify(t))
     if (changed) throw refused('changed-since', 'Some of these dates were changed since. Change them by hand; nothing was undone.')
-    const after = restored(before, JSON.parse(change.putBack) as Undo)
+    const after = restored(before, u)
     await writeDocket(m, ctx, matter, before, after)
     await run(m, `UPDATE docket_change SET undone_at = ? WHERE id = ?`, [instant(ctx.clock.now()), changeId])
     const why = `Undone: ${change.text}`

@@ -13,14 +13,13 @@ export interface ClosureIn {
   day: Day
   name: string
   ruleSetKey: string | null
-  filingOnly: boolean
 }
 
 export function closures(ctx: Ctx) {
-  return rows<{ id: number; day: Day; name: string; ruleSetKey: string | null; filingOnly: number; by: string }>(
+  return rows<{ id: number; day: Day; name: string; ruleSetKey: string | null; by: string }>(
     ctx.db.manager,
-    `SELECT c.id, c.day, c.name, c.rule_set_key AS ruleSetKey, c.filing_only AS filingOnly, u.name AS \`by\` FROM court_closure c JOIN user_account u ON u.id = c.created_by ORDER BY c.day DESC, c.id DESC LIMIT 500`,
-  ).then((list) => list.map((c) => ({ ...c, filingOnly: Boolean(c.filingOnly) })))
+    `SELECT c.id, c.day, c.name, c.rule_set_key AS ruleSetKey, u.name AS \`by\` FROM court_closure c JOIN user_account u ON u.id = c.created_by ORDER BY c.day DESC, c.id DESC LIMIT 500`,
+  )
 }
 
 interface Effect {
@@ -30,7 +29,7 @@ interface Effect {
 }
 
 /** What a closure would move, in every open matter whose rules it touches. Only spans of counting that meet the day are counted again. */
-async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, traces: boolean): Promise<Effect[]> {
+async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, taking: boolean): Promise<Effect[]> {
   const keys = shippedRuleSets.map((s) => s.key).filter((k) => !c.ruleSetKey || k === c.ruleSetKey)
   // A count passes the day, or ends there and rolls on; two weeks are more than any roll or service adds. Dates of one trigger
   // hang on one another, so it is looked at as a whole; and what counts from other events too is always looked at.
@@ -56,9 +55,9 @@ async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, traces: boole
     `SELECT m.id, m.number, m.name, m.facts, m.rule_set_key AS ruleSetKey, ${matterScope(ctx.actor, 'm', 'docket')} AS seen FROM matter m WHERE m.id IN (?) ORDER BY m.number`,
     [ids],
   )
-  const states = await docketStatesOf(m, matters, { traces })
+  const states = await docketStatesOf(m, matters, { traces: taking, lock: taking })
   const rules = new Map<string, Awaited<ReturnType<typeof rulesOf>>>()
-  for (const key of keys) rules.set(key, await rulesOf(m, key, [{ name: c.name, date: c.day, filingOnly: c.filingOnly }]))
+  for (const key of keys) rules.set(key, await rulesOf(m, key, [{ name: c.name, date: c.day }]))
   return matters.flatMap((matter) => {
     const state = states.get(matter.id)!
     const moves = differencesOf(state, { kind: 'recount' }, rules.get(matter.ruleSetKey)!, only).filter((d) => d.effect === 'moves')
@@ -66,13 +65,15 @@ async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, traces: boole
   })
 }
 
+const seen = (effects: readonly Effect[]) => effects.filter((e) => e.matter.seen)
+const countOf = (effects: readonly Effect[]) => effects.reduce((n, e) => n + e.moves.length, 0)
+
 async function unlike(m: EntityManager, c: ClosureIn) {
   if (c.ruleSetKey && !shippedRuleSets.some((s) => s.key === c.ruleSetKey)) throw fieldFault('ruleSetKey', 'Choose a court')
-  const there = await row(
-    m,
-    `SELECT 1 FROM court_closure WHERE day = ? AND (rule_set_key IS NULL OR rule_set_key <=> ?) AND filing_only = ?`,
-    [c.day, c.ruleSetKey, c.filingOnly],
-  )
+  const there = await row(m, `SELECT 1 FROM court_closure WHERE day = ? AND (rule_set_key IS NULL OR rule_set_key <=> ?)`, [
+    c.day,
+    c.ruleSetKey,
+  ])
   if (there) throw fieldFault('day', 'This closure is entered already')
 }
 
@@ -80,17 +81,16 @@ async function unlike(m: EntityManager, c: ClosureIn) {
 export async function previewClosure(ctx: Ctx, c: ClosureIn) {
   const m = ctx.db.manager
   await unlike(m, c)
-  const effects = await effectsOf(m, ctx, c, false)
+  // Of a matter from which the reader is screened nothing is told, not even that it has dates; it follows all the same.
+  const effects = seen(await effectsOf(m, ctx, c, false))
   return {
-    moves: effects.reduce((n, e) => n + e.moves.length, 0),
-    matters: effects
-      .filter((e) => e.matter.seen)
-      .map((e) => ({
-        matterId: e.matter.id,
-        number: e.matter.number,
-        name: e.matter.name,
-        differences: shownDifferences(e.state, e.moves),
-      })),
+    moves: countOf(effects),
+    matters: effects.map((e) => ({
+      matterId: e.matter.id,
+      number: e.matter.number,
+      name: e.matter.name,
+      differences: shownDifferences(e.state, e.moves),
+    })),
   }
 }
 
@@ -99,16 +99,21 @@ export function addClosure(ctx: Ctx, c: ClosureIn, moves: number): Promise<{ id:
   return work(ctx, async (m) => {
     await unlike(m, c)
     const effects = await effectsOf(m, ctx, c, true)
-    if (effects.reduce((n, e) => n + e.moves.length, 0) !== moves)
+    if (countOf(seen(effects)) !== moves)
       throw refused('changed-meanwhile', 'Dockets changed meanwhile. Nothing was entered; look at the dates again.')
-    const made = (await m.query(
-      `INSERT INTO court_closure (rule_set_key, day, name, filing_only, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?)`,
-      [c.ruleSetKey, c.day, c.name, c.filingOnly, ctx.actor.id, instant(ctx.clock.now())],
-    )) as { insertId: number }
+    const made = (await m.query(`INSERT INTO court_closure (rule_set_key, day, name, created_by, created_at) VALUES (?, ?, ?, ?, ?)`, [
+      c.ruleSetKey,
+      c.day,
+      c.name,
+      ctx.actor.id,
+      instant(ctx.clock.now()),
+    ])) as { insertId: number }
     const why = `${c.name}, ${c.day}: court closed`
+    const rulesBy = new Map<string, Awaited<ReturnType<typeof rulesOf>>>()
+    for (const { matter } of effects)
+      if (!rulesBy.has(matter.ruleSetKey)) rulesBy.set(matter.ruleSetKey, await rulesOf(m, matter.ruleSetKey))
     for (const { matter, state, moves: list } of effects) {
-      const rules = await rulesOf(m, matter.ruleSetKey)
-      const counted = applyAct(state, { kind: 'recount' }, rules, new Set(list.map((d) => d.entryId)))
+      const counted = applyAct(state, { kind: 'recount' }, rulesBy.get(matter.ruleSetKey)!)
       const moving = new Set(list.map((d) => d.entryId))
       // Only what the closure moves is written; other counts stay as they were taken.
       const after: Docket = {
@@ -130,7 +135,7 @@ export function addClosure(ctx: Ctx, c: ClosureIn, moves: number): Promise<{ id:
   })
 }
 
-/** Takes a closure back. Dates that it moved stay until they are counted again; each matter's own change can be undone. */
+/** Takes a closure back. Dates that it moved stay until their matter is counted again, which shows them first. */
 export function removeClosure(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const c = await row<{ name: string; day: Day }>(m, `SELECT name, day FROM court_closure WHERE id = ? FOR UPDATE`, [id])

@@ -3,12 +3,13 @@ import type { Weight } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
-import { courtCalendarOf, districtOf } from './state'
+import { courtCalendarOf, courtOf, districtOf } from './state'
 
 export interface EntryWords {
   title: string
@@ -32,9 +33,9 @@ async function writeTags(m: EntityManager, id: number, tags: readonly string[]) 
 /** Whoever is responsible works here and may see the docket of the matter. */
 async function mayAnswer(m: EntityManager, matterId: number, userId: number | null) {
   if (!userId) return
-  const screened = await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-  const there = await row(m, `SELECT 1 FROM user_account WHERE id = ? AND active`, [userId])
-  if (!there || screened) throw fieldFault('responsibleId', 'Choose someone who works on this matter')
+  const who = await actorOf(m, userId)
+  const sees = who && (await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(who, 'm', 'docket')}`, [matterId]))
+  if (!sees) throw fieldFault('responsibleId', 'Choose someone who may see the docket of this matter')
 }
 
 /**
@@ -51,7 +52,7 @@ export function addEntry(
     await mayAnswer(m, matterId, input.responsibleId)
     const { time, sum, tags, ...own } = input
     const how = input.weight === 'court order' ? 'Set by the court' : 'Entered by hand'
-    const trace: TraceStep[] = [{ text: sum ? `${how}: ${sum} is ${showDay(input.day)}` : how, date: input.day }]
+    const trace: TraceStep[] = [{ text: sum ? `${how}: ${showDay(input.day)}, ${sum}` : how, date: input.day }]
     const made = await m.insert(DocketEntry, {
       ...own,
       matterId,
@@ -116,7 +117,8 @@ export async function daySum(ctx: Ctx, text: string, ruleSetKey: string | null):
   const m = ctx.db.manager
   const sum = readDaySum(text, ctx.clock.today())
   if (!sum) throw fieldFault('text', 'Give a sum like +90 or 30 Mar 2027 − 10 court days')
-  return addUp(sum, await courtCalendarOf(m, ruleSetKey, await districtOf(m)))
+  const found = addUp(sum, await courtCalendarOf(m, ruleSetKey, await districtOf(m)))
+  return sum.unit === 'courtDay' ? { ...found, text: `${found.text}, by the days of ${courtOf(ruleSetKey).title}` } : found
 }
 
 async function lockEntry(m: EntityManager, ctx: Ctx, id: number) {

@@ -89,11 +89,11 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
     ctx,
     list.map((d) => d.id),
   )
-  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, ruleSetKey, ...d }) => ({
+  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, ...d }) => ({
     ...d,
     trigger:
       triggerId && triggerDay
-        ? { id: triggerId, label: triggerLabel || titleOfTrigger(ruleSetKey, triggerKind), day: triggerDay, service: triggerService }
+        ? { id: triggerId, label: triggerLabel || titleOfTrigger(d.ruleSetKey, triggerKind), day: triggerDay, service: triggerService }
         : null,
     paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
     offCalendar: Boolean(d.offCalendar),
@@ -104,7 +104,7 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
     urgent: Boolean(d.urgent),
     provisional: Boolean(d.provisional),
     tentative: Boolean(d.tentative),
-    courtDays: left(ruleSetKey, d.day),
+    courtDays: left(d.ruleSetKey, d.day),
   }))
 }
 

@@ -27,13 +27,13 @@ interface Near {
   ofPerson: string | null
 }
 
-/** Open dates near enough to be reminded of, for everyone on the team who may see the docket. */
+/** Open dates, for everyone on the team who may see the docket, and for whoever is responsible. */
 const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.placed_on, DATE(d.created_at)) AS placedOn, TIME_FORMAT(d.at_time, '%H:%i') AS time,
-    m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, t.user_id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
-  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN matter_team t ON t.matter_id = m.id AND t.at_docket > 0 JOIN user_account u ON u.id = t.user_id AND u.active
-  LEFT JOIN reminder_choice c ON c.user_id = t.user_id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = t.user_id
+    m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, u.id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
+  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN user_account u ON u.active AND (u.id = d.responsible_id OR u.id IN (SELECT t.user_id FROM matter_team t WHERE t.matter_id = m.id AND t.at_docket > 0))
+  LEFT JOIN reminder_choice c ON c.user_id = u.id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = u.id
  WHERE d.mark IN ('open', 'in hand') AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL AND m.kind <> 'practice'
-   AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = t.user_id)`
+   AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = u.id)`
 
 /**
  * Reminds everyone of the dates whose day to be reminded has come: one letter a person. The note of each reminder and the
@@ -46,7 +46,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
   const chosen = await rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
   const longest = Math.max(...usualLeads, ...chosen.flatMap((c) => read(c.leads) ?? []))
-  const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY t.user_id, d.day, d.id`, [
+  const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY u.id, d.day, d.id`, [
     addDays(today, -30),
     addDays(today, Math.ceil(longest * 1.5) + 14),
   ])
@@ -128,7 +128,7 @@ export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
     await work(ctx, async (m) => {
       const dates = await rows<Near>(
         m,
-        `${nearSql} AND t.user_id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
+        `${nearSql} AND u.id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
         [userId, today, today],
       )
       await sendMail(m, ctx, {

@@ -20,11 +20,13 @@ export function ruleSetOf(key: string | null): RuleSet {
   return set
 }
 
-/** A day on which a court is closed beyond its rules; `filingOnly`: the clerk’s office cannot be reached (6(a)(3)). */
+/** The court by whose days is counted; federal courts where a matter has no rules. */
+export const courtOf = (ruleSetKey: string | null): RuleSet => shippedRuleSets.find((r) => r.key === ruleSetKey) ?? shippedRuleSets[0]!
+
+/** A day on which a court is closed beyond its rules. */
 export interface Closure {
   name: string
   date: Day
-  filingOnly: boolean | number
 }
 
 const calendars = new Map<string, CourtCalendar>()
@@ -39,10 +41,10 @@ export async function courtCalendarOf(
   district: string | null = null,
   more: readonly Closure[] = [],
 ): Promise<CourtCalendar> {
-  const set = shippedRuleSets.find((r) => r.key === ruleSetKey) ?? shippedRuleSets[0]!
-  const kept = await rows<{ name: string; date: Day; filingOnly: number }>(
+  const set = courtOf(ruleSetKey)
+  const kept = await rows<Closure>(
     m,
-    `SELECT name, day AS date, filing_only AS filingOnly FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
+    `SELECT name, day AS date FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
     [set.key],
   )
   const closures = [...kept, ...more]
@@ -54,7 +56,7 @@ export async function courtCalendarOf(
       set,
       shippedHolidaySets,
       district,
-      closures.map((c) => ({ ...c, filingOnly: Boolean(c.filingOnly) })),
+      closures.map((c) => ({ ...c, filingOnly: false })),
     )
     calendars.set(key, known)
   }

@@ -20,10 +20,10 @@ const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = session.may('docket.closures')
-const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
+const form = reactive({ day: null as string | null, name: '', ruleSetKey: '' })
 const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })
-const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
+const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null })
 
 async function save() {
   if (!found.value) {
@@ -34,13 +34,13 @@ async function save() {
   const done = await act(() => api.docket.addClosure({ ...input(), moves }))
   if (!done) return
   notes.say(`${form.name} entered; ${plural(done.moved, 'date')} moved`)
-  Object.assign(form, { day: null, name: '', filingOnly: false })
+  Object.assign(form, { day: null, name: '' })
   session.changed()
   await reload()
 }
 async function remove(id: number, name: string) {
   if (!(await act(() => api.docket.removeClosure({ id })))) return
-  notes.say(`${name} is taken back; dates that it moved stay until they are counted again`)
+  notes.say(`${name} is taken back; dates that it moved stay until their matter is counted again, on its Docket`)
   await reload()
 }
 const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) => r.key === key)?.title : 'every court')
@@ -69,9 +69,6 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
           :options="[{ value: '', text: 'Every court' }, ...(setting?.ruleSets ?? []).map((r) => ({ value: r.key, text: r.title }))]"
         />
       </div>
-      <label class="flex items-center gap-2"
-        ><input v-model="form.filingOnly" type="checkbox" /> Only the clerk’s office cannot be reached: extends filing alone, forward</label
-      >
     </template>
     <section v-if="found" aria-label="What it moves">
       <h3>{{ found.moves ? `${plural(found.moves, 'docketed date')} would move` : 'No docketed date would move' }}</h3>
@@ -85,8 +82,7 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
       <div v-for="c in data" :key="c.id" class="flex items-center gap-2 border-t border-line-2 py-1.5">
         <b class="w-[118px] whitespace-nowrap">{{ dayText(c.day) }}</b>
         <span class="min-w-0 flex-1"
-          >{{ c.name }}
-          <span class="text-ink-2">{{ court(c.ruleSetKey) }}<template v-if="c.filingOnly">, filing only</template> · {{ c.by }}</span></span
+          >{{ c.name }} <span class="text-ink-2">{{ court(c.ruleSetKey) }} · {{ c.by }}</span></span
         >
         <Btn v-if="may" small :aria-label="`Take back ${c.name}`" @click="remove(c.id, c.name)">Take back</Btn>
       </div>

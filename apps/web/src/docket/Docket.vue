@@ -14,10 +14,11 @@ import Agenda from './Agenda.vue'
 import Calendars from './Calendars.vue'
 import Closures from './Closures.vue'
 import ReminderSheet from './ReminderSheet.vue'
+import ReportSheet from './ReportSheet.vue'
 
 const session = useSession()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
-const open = ref<'' | 'reminders' | 'calendars' | 'closures'>('')
+const open = ref<'' | 'reminders' | 'calendars' | 'closures' | 'report'>('')
 const span = ref<'5' | '10' | '20' | '65'>('20')
 const filter = reactive({ q: '', userId: 0, areaId: 0, weight: '' as '' | Weight, only: '' as '' | 'unassigned' | 'unconfirmed' | 'late' })
 const { data: setting } = useLoad(() => api.matters.setting())
@@ -31,8 +32,7 @@ const asked = () => ({
   ...(filter.userId ? { userId: filter.userId } : {}),
   ...(filter.areaId ? { areaId: filter.areaId } : {}),
 })
-const report = (format: 'csv' | 'pdf') =>
-  `/api/docket/report?${new URLSearchParams({ ...Object.fromEntries(Object.entries(asked()).map(([k, v]) => [k, String(v)])), format }).toString()}`
+const query = () => Object.fromEntries(Object.entries(asked()).map(([k, v]) => [k, String(v)]))
 const { data, problem, loading, reload } = useLoad(
   () => api.docket.agenda(asked()),
   [scope, span, () => JSON.stringify(filter), () => session.tick],
@@ -92,14 +92,12 @@ const { data, problem, loading, reload } = useLoad(
           { value: 'late', text: 'Overdue' },
         ]"
       />
-      <span class="ml-auto flex gap-2">
-        <Btn :href="report('pdf')" target="_blank" rel="noopener">PDF</Btn>
-        <Btn :href="report('csv')">CSV</Btn>
-      </span>
+      <Btn class="ml-auto" @click="open = 'report'">Report</Btn>
     </div>
     <section class="sheet overflow-hidden" aria-label="Agenda">
       <State :loading="loading && !data" :problem="problem" @again="reload()"><Agenda v-if="data" :agenda="data" /></State>
     </section>
+    <ReportSheet v-if="open === 'report'" address="/api/docket/report" :query="query()" @close="open = ''" />
     <ReminderSheet v-if="open === 'reminders'" @close="open = ''" />
     <Closures v-if="open === 'closures'" @close="open = ''" />
     <Calendars v-if="open === 'calendars'" @close="open = ''" />

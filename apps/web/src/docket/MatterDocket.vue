@@ -13,6 +13,7 @@ import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
 import EntryForm from './EntryForm.vue'
 import Changing from './Changing.vue'
+import ReportSheet from './ReportSheet.vue'
 import Triggers from './Triggers.vue'
 import { useChange } from './useChange'
 import WorkOut from './WorkOut.vue'
@@ -28,6 +29,7 @@ const chosen = ref<DocketRow | null>(null)
 const working = computed(() => route.query['work'] === '1')
 const work = (on: boolean) => void router.replace({ query: on ? { work: '1' } : {} })
 const adding = ref(false)
+const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
 const past = computed(() => kept.value.filter((r) => r.day < session.today))
@@ -49,7 +51,7 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
         >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
       >
       <span class="ml-auto flex gap-2">
-        <Btn v-if="data?.length" :href="`/api/matters/${matterId}/docket/report?format=pdf`" target="_blank" rel="noopener">PDF</Btn>
+        <Btn v-if="data?.length" @click="reporting = true">Report</Btn>
         <template v-if="session.may('docket.change')">
           <Btn @click="adding = true">New date</Btn>
           <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
@@ -73,11 +75,24 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
             <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
           </div>
         </section>
-        <Triggers v-if="g.name === 'Coming'" :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
+        <Triggers
+          v-if="g.name === 'Coming'"
+          :matter-id="matterId"
+          :rule-set-key="ruleSetKey"
+          :change="change"
+          :may-change="session.may('docket.change')"
+        />
       </template>
     </State>
-    <Triggers v-if="data && !data.length" :matter-id="matterId" :change="change" :may-change="session.may('docket.change')" />
+    <Triggers
+      v-if="data && !data.length"
+      :matter-id="matterId"
+      :rule-set-key="ruleSetKey"
+      :change="change"
+      :may-change="session.may('docket.change')"
+    />
   </div>
+  <ReportSheet v-if="reporting" :address="`/api/matters/${matterId}/docket/report`" @close="reporting = false" />
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
   <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />
   <EntryForm v-if="adding" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="adding = false" />

@@ -41,7 +41,7 @@ async function go() {
     <DayField
       v-model="day"
       label="New day"
-      :rule-set-key="null"
+      :rule-set-key="row.ruleSetKey"
       :fault="c.fault('act.day') || c.fault('day')"
       hint="A date, or a sum such as +14 or −10 court days"
       autofocus

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -12,8 +13,9 @@ import { useLoad } from '../use'
 import type { useChange } from './useChange'
 
 /** What happened in a matter, or is expected to: the events from which its dates are counted. */
-const props = defineProps<{ matterId: number; change: ReturnType<typeof useChange>; mayChange: boolean }>()
+const props = defineProps<{ matterId: number; change: ReturnType<typeof useChange>; mayChange: boolean; ruleSetKey: string | null }>()
 const session = useSession()
+const notes = useNotes()
 const { data } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() => session.tick])
 type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
 const c = props.change
@@ -40,6 +42,12 @@ async function showChange() {
   if (found !== null) editing.value = null
 }
 const remove = (t: Trigger) => c.preview({ kind: 'remove', triggerId: t.id })
+/** After rules or closed days have changed: every date of the matter, by what holds now. */
+async function countAgain() {
+  if ((await c.preview({ kind: 'recount' })) !== false) return
+  c.leave()
+  notes.say('Every date stands where the rules count it')
+}
 const hold = (key: string, on: boolean) => {
   const facts = (data.value?.facts ?? []).filter((f) => (f.key === key ? on : f.holds)).map((f) => f.key)
   return c.preview({ kind: 'facts', facts })
@@ -48,7 +56,10 @@ const hold = (key: string, on: boolean) => {
 
 <template>
   <section v-if="data?.triggers.length" aria-label="What happened">
-    <h3 class="bg-page px-4 py-1.5">What happened</h3>
+    <div class="flex items-center bg-page px-4 py-1.5">
+      <h3>What happened</h3>
+      <Btn v-if="mayChange" small class="ml-auto" :busy="c.state.busy" @click="countAgain">Count again</Btn>
+    </div>
     <div v-for="t in data.triggers" :key="t.id" class="flex items-center gap-2.5 border-t border-line-2 px-4 py-[5px]">
       <b class="w-[118px] flex-none whitespace-nowrap">{{ dayText(t.day) }}</b>
       <span class="min-w-0 flex-1">
@@ -94,7 +105,7 @@ const hold = (key: string, on: boolean) => {
       @save="showChange"
       @close="editing = null"
     >
-      <DayField v-model="form.day" label="On" :fault="c.fault('day')" autofocus />
+      <DayField v-model="form.day" label="On" :rule-set-key="ruleSetKey" :fault="c.fault('day')" autofocus />
       <label class="flex items-center gap-2"><input v-model="form.tentative" type="checkbox" /> The date is tentative</label>
       <ChoiceField
         v-if="editing.asksService"

@@ -14,12 +14,14 @@ import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct, useLoad } from '../use'
 import Differences from './Differences.vue'
+import { useChange } from './useChange'
 
 const props = defineProps<{ matterId: number; ruleSetKey: string }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
+const change = useChange(() => props.matterId)
 const { data: set } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
 const trigger = ref<Choice | null>(null)
 const date = ref<string | null>(session.today)
@@ -92,7 +94,7 @@ async function docket() {
   if (!made) return
   notes.say(
     `${plural(made.docketed, 'date')} docketed${made.leftOut ? `, ${made.leftOut} left out` : ''}${made.moved ? `, ${plural(made.moved, 'other')} changed` : ''}`,
-    { label: 'Undo', act: () => api.docket.undo({ id: made.changeId }).then(session.changed) },
+    { label: 'Undo', act: () => change.undo(made.changeId) },
   )
   session.changed()
   emit('close')
@@ -124,7 +126,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
       <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
       <div class="grid grid-cols-[1fr_170px] gap-3">
         <Picker v-model="trigger" label="What happened" listed :search="searchTriggers" :fault="fault('trigger')" autofocus />
-        <DayField v-model="date" label="On" :fault="fault('date')" />
+        <DayField v-model="date" label="On" :rule-set-key="ruleSetKey" :fault="fault('date')" />
         <TextField v-model="label" label="Label" optional hint="such as: first set to Corvane" />
         <ChoiceField
           v-if="kind?.asksService"

@@ -167,8 +167,9 @@ function acted(docket: Docket, act: DocketAct): Docket {
   }
 }
 
-function counted(docket: Docket, rules: DocketRules, only?: ReadonlySet<number>): Map<number, Proposal | null> {
+function counted(docket: Docket, rules: DocketRules | null, only?: ReadonlySet<number>): Map<number, Proposal | null> {
   const byEntry = new Map<number, Proposal | null>()
+  if (!rules) return byEntry
   for (const trigger of docket.triggers) {
     const own = docket.entries.filter((e) => e.triggerId === trigger.id && e.key && (!only || only.has(e.id)))
     if (!own.length) continue
@@ -179,18 +180,19 @@ function counted(docket: Docket, rules: DocketRules, only?: ReadonlySet<number>)
 }
 
 /** The deadlines of an earlier trigger that a response closes. */
-function closedBy(docket: Docket, act: DocketAct, { ruleSet }: DocketRules): Set<number> {
+function closedBy(docket: Docket, act: DocketAct, rules: DocketRules | null): Set<number> {
   const answered = act.kind === 'add' ? act.trigger.answersId : null
-  const closes = act.kind === 'add' ? ruleSet.triggers.find((t) => t.key === act.trigger.kind)?.answers?.closes : undefined
+  const closes = act.kind === 'add' ? rules?.ruleSet.triggers.find((t) => t.key === act.trigger.kind)?.answers?.closes : undefined
   return new Set(docket.entries.filter((e) => answered && e.triggerId === answered && closes?.includes(e.key!)).map((e) => e.id))
 }
 
 /**
  * What an act would do to every date of the matter, through all chains, before it takes effect. Dates set by hand or by
  * the court, and those met, waived or vacated, are kept; they are listed where the rule now gives another day than before.
- * Throws RangeError where the act names a trigger that the rules do not have. With `only`, no other dates are looked at.
+ * Throws RangeError where the act names a trigger that the rules do not have. Without
+ * rules nothing but the act itself takes effect. With `only`, no other dates are looked at.
  */
-export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules, only?: ReadonlySet<number>): Difference[] {
+export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules | null, only?: ReadonlySet<number>): Difference[] {
   const after = acted(docket, act)
   const gone = act.kind === 'remove' ? act.triggerId : null
   const now = counted(after, rules, only)
@@ -268,7 +270,7 @@ const sameTrace = (a: readonly TraceStep[], b: readonly TraceStep[]) =>
  * The docket after an act with the differences that were taken; what was not taken stays on its day and counts as set by
  * hand from then on, so that it stays visible that the rule says otherwise. Left-out dates always follow.
  */
-export function applyAct(docket: Docket, act: DocketAct, rules: DocketRules, taken: 'all' | ReadonlySet<number> = 'all'): Docket {
+export function applyAct(docket: Docket, act: DocketAct, rules: DocketRules | null, taken: 'all' | ReadonlySet<number> = 'all'): Docket {
   const differences = new Map(differencesOf(docket, act, rules).map((d) => [d.entryId, d]))
   const after = acted(docket, act)
   return {
@@ -289,7 +291,8 @@ export function applyAct(docket: Docket, act: DocketAct, rules: DocketRules, tak
 export interface Undo {
   triggers: Trigger[]
   added: number[]
-  facts: string[]
+  /** Null where the act changed no fact. */
+  facts: string[] | null
   entries: Entry[]
 }
 
@@ -304,7 +307,7 @@ export function undoOf(before: Docket, after: Docket): Undo {
         ),
     ),
     added: after.triggers.filter((t) => !before.triggers.some((x) => x.id === t.id)).map((t) => t.id),
-    facts: before.facts,
+    facts: same(before.facts, after.facts) ? null : before.facts,
     entries: before.entries.filter(
       (e) =>
         !same(
@@ -324,7 +327,7 @@ export function undo(docket: Docket, u: Undo): Docket {
       docket.triggers.filter((t) => !u.added.includes(t.id)),
       u.triggers,
     ),
-    facts: u.facts,
+    facts: u.facts ?? docket.facts,
     entries: back(
       docket.entries.filter((e) => e.triggerId === null || !u.added.includes(e.triggerId)),
       u.entries,

@@ -40,7 +40,6 @@ CREATE TABLE IF NOT EXISTS court_closure (
   rule_set_key VARCHAR(60) NULL,
   day DATE NOT NULL,
   name VARCHAR(120) NOT NULL,
-  filing_only BOOLEAN NOT NULL DEFAULT FALSE,
   created_by INT UNSIGNED NOT NULL,
   created_at DATETIME(6) NOT NULL,
   INDEX (day),
