@@ -47,6 +47,25 @@ test('a trial is continued three weeks, one date met and one set by the court, b
   await expect(page.getByText('Tue 9 Mar 2027').first()).toBeVisible()
 })
 
+test('a date is given as a sum in court days, and the sum stays with it, by keyboard alone', async ({ browser, faults }) => {
+  const { page, hands: h } = await personAt(browser, faults, 'Noor Haddad-Lind', 'keyboard')
+  await h.go('gannet v corvane', /^Gannet Ferry Cooperative v\. Corvane/)
+  await h.tab('Docket')
+  await h.press('New date')
+  await h.fill('Title', 'Walk the dock with the expert')
+  await h.fill('On', '30 Mar 2027 - 6 court days')
+  await expect(page.getByLabel('On', { exact: true })).toHaveValue('Mon 22 Mar 2027')
+  await expect(page.getByText('6 court days before Tue 30 Mar 2027, by the days of U.S. federal civil')).toBeVisible()
+  await h.save()
+  await sheetGone(page)
+  await h.press(/Walk the dock with the expert/)
+  await expect(page.getByText('Entered by hand: Mon 22 Mar 2027, 6 court days before Tue 30 Mar 2027')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await sheetGone(page)
+  await h.press('Count again')
+  await said(page, 'Every date stands where the rules count it')
+})
+
 test('of two sets of discovery one is answered and one withdrawn, and a date is extended by stipulation', async ({ browser, faults }) => {
   const { page, hands: h } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
   await h.go('tidecrest munro', /^Tidecrest Boatyard adv\. Munro/)

@@ -154,7 +154,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
     </section>
     <MoveDate v-if="moving" :row="row" :change="change" @done="emit('close')" />
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
-      <Btn v-if="!row.leftOut && !moving && !settled" small @click="moving = true">Move or extend</Btn>
+      <Btn v-if="!row.leftOut && !moving && !settled" small data-autofocus @click="moving = true">Move or extend</Btn>
       <Btn small @click="changing = true">Change</Btn>
       <Btn v-if="!row.leftOut && !settled && session.may('tasks.change')" small :busy="state.busy" @click="handOn">Make it a task</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>

@@ -50,7 +50,8 @@ async function save() {
       :options="[{ value: 0, text: 'Never' }, ...days.map((d, i) => ({ value: i + 1, text: `Every ${d}` }))]"
     />
     <p class="text-ink-2">
-      Reminders come by letter and on Today, for matters on whose team you are. Any date can have reminders of its own: open it.
+      Reminders come by letter and on Today, for matters on whose team you are and dates that you answer for. Any date can have reminders of
+      its own: open it.
     </p>
   </SideSheet>
 </template>

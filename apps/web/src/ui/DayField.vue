@@ -28,32 +28,32 @@ const sum = ref('')
 watch(model, (v) => {
   if (readDay(text.value, session.today) !== v && !readDaySum(text.value, session.today)) text.value = shown(v)
 })
-function take() {
+/** What the text gives now: a day, or none yet. */
+function take(): string | null {
   wrong.value = ''
+  sum.value = ''
   const asked = readDaySum(text.value, session.today)
   if (asked) {
     // Court days wait for the court's calendar until the field is left.
     const found = asked.unit === 'courtDay' ? null : addUp(asked, weekdaysOnly)
     sum.value = found?.text ?? ''
-    model.value = found?.day ?? null
-    return
+    return (model.value = found?.day ?? null)
   }
-  sum.value = ''
   const day = text.value.trim() ? readDay(text.value, session.today) : null
   if (text.value.trim() && !day) wrong.value = 'Give a date like 25 Nov, 11/25/2026 or today, or a sum like +30 or −10 court days'
-  model.value = day
+  return (model.value = day)
 }
 async function settle() {
-  take()
+  let day = take()
   if (readDaySum(text.value, session.today)?.unit === 'courtDay') {
     const found = await api.docket
       .sum({ text: text.value, ...(props.ruleSetKey ? { ruleSetKey: props.ruleSetKey } : {}) })
       .catch(() => null)
     if (!found) wrong.value = 'This sum could not be worked out. Try again.'
     sum.value = found?.text ?? ''
-    model.value = found?.day ?? null
+    day = model.value = found?.day ?? null
   }
-  if (model.value) text.value = shown(model.value)
+  if (day) text.value = shown(day)
   emit('sum', sum.value)
 }
 const said = () => props.fault || wrong.value || undefined
