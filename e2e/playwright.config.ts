@@ -7,7 +7,7 @@ export default defineConfig({
   timeout: 240_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: process.env['HERON_E2E_RESULT'] ?? '../.data/e2e.json' }]],
-  outputDir: '../.data/e2e-output',
+  outputDir: process.env['HERON_E2E_OUTPUT'] ?? '../.data/e2e-output',
   use: {
     baseURL: process.env['HERON_URL'] ?? '',
     viewport: { width: 1280, height: 800 },

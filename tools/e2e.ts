@@ -1,7 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process'
 import { once } from 'node:events'
 import { createServer } from 'node:http'
-import { cpSync, existsSync, renameSync, rmSync } from 'node:fs'
+import { cpSync, existsSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort, type Database } from './mariadb'
 import { environment, provision, type Place } from './provision'
@@ -45,8 +45,8 @@ async function stopService({ db, server }: Service) {
   await db.stop()
 }
 
-/** Loads the demo firm once and gives each run a copy of it, so that a run finds the firm as it was. */
-async function freshCopy(dir: string) {
+/** Loads the demo firm once; each group works on a copy of it, so that it finds the firm as it was. */
+async function seededFirm(dir: string): Promise<string> {
   const seeded = `${dir}-seeded`
   if (!existsSync(seeded)) {
     const half = `${dir}-seeding`
@@ -54,21 +54,32 @@ async function freshCopy(dir: string) {
     await (await provision({ dir: half, today: testDay }, (text) => process.stdout.write(`${text}\n`))).stop()
     renameSync(half, seeded)
   }
-  rmSync(dir, { recursive: true, force: true })
-  cpSync(seeded, dir, { recursive: true })
+  return seeded
 }
 
-/** Runs the browser tests against a real server on a database of its own; returns the exit code. */
-export async function runBrowserTests(dir: string, args: string[] = []): Promise<number> {
+/** The stories share out into groups that run side by side, each against a firm of its own, so that none finds another's work. */
+const groups = [
+  ['new-firm', 'screens', 'story'],
+  ['docket', 'office'],
+]
+
+export interface BrowserResult {
+  passed: number
+  failed: number
+}
+
+/** Starts a real server on a database of its own for a group of browser tests; what is returned runs them. */
+async function readyGroup(seeded: string, dir: string, files: string[], args: string[]): Promise<() => Promise<BrowserResult>> {
   const place = { dir, today: testDay }
-  await freshCopy(dir)
+  rmSync(dir, { recursive: true, force: true })
+  cpSync(seeded, dir, { recursive: true })
   const port = await freePort()
   let service = await startService(place, port)
   // A second server without a firm, for the first set-up.
   const emptyPlace = { dir: `${dir}-empty`, today: testDay }
   rmSync(emptyPlace.dir, { recursive: true, force: true })
   const emptyPort = await freePort()
-  const empty = await startService(emptyPlace, emptyPort, false)
+  const empty = files.includes('new-firm') ? await startService(emptyPlace, emptyPort, false) : null
   const control = createServer((_req, res) => {
     void stopService(service)
       .then(() => startService(place, port))
@@ -84,26 +95,46 @@ export async function runBrowserTests(dir: string, args: string[] = []): Promise
   await once(control.listen(0, '127.0.0.1'), 'listening')
   const address = control.address()
   const controlPort = typeof address === 'object' && address ? address.port : 0
-  const tests = spawn('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts', ...args], {
-    cwd: root,
-    env: {
-      ...process.env,
-      HERON_URL: `http://127.0.0.1:${port}`,
-      HERON_EMPTY_URL: `http://127.0.0.1:${emptyPort}`,
-      HERON_CONTROL: `http://127.0.0.1:${controlPort}`,
-      HERON_E2E_RESULT: join(dir, 'e2e.json'),
-    },
-    stdio: 'inherit',
-  })
-  const [code] = (await once(tests, 'exit')) as [number | null]
-  control.close()
-  await stopService(service)
-  await stopService(empty)
-  return code ?? 1
+  return async () => {
+    const out = join(dir, 'e2e.json')
+    const chosen = args.length ? args : files.map((f) => `/src/${f}`)
+    const tests = spawn('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts', ...chosen], {
+      cwd: root,
+      env: {
+        ...process.env,
+        HERON_URL: `http://127.0.0.1:${port}`,
+        HERON_EMPTY_URL: `http://127.0.0.1:${emptyPort}`,
+        HERON_CONTROL: `http://127.0.0.1:${controlPort}`,
+        HERON_E2E_RESULT: out,
+        HERON_E2E_OUTPUT: join(dir, 'output'),
+      },
+      stdio: 'inherit',
+    })
+    const [code] = (await once(tests, 'exit')) as [number | null]
+    control.close()
+    await stopService(service)
+    if (empty) await stopService(empty)
+    if (!existsSync(out)) return { passed: 0, failed: 1 }
+    const { stats } = JSON.parse(readFileSync(out, 'utf8')) as { stats: { expected: number; unexpected: number; flaky: number } }
+    return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) }
+  }
+}
+
+/** Runs the browser tests, all groups at once; with arguments for the test runner, those tests in one. */
+export async function runBrowserTests(dir: string, args: string[] = []): Promise<BrowserResult> {
+  const seeded = await seededFirm(dir)
+  const asked = args.length ? [groups.flat()] : groups
+  // They start one after another, so that each finds ports of its own.
+  const ready: (() => Promise<BrowserResult>)[] = []
+  for (const [i, files] of asked.entries()) ready.push(await readyGroup(seeded, `${dir}-${i + 1}`, files, args))
+  const results = await Promise.all(ready.map((run) => run()))
+  return results.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed }))
 }
 
 if (process.argv[1] === new URL(import.meta.url).pathname) {
   const { buildPages } = await import('./pages')
   buildPages()
-  process.exit(await runBrowserTests(join(root, '.data/e2e'), process.argv.slice(2)))
+  const { passed, failed } = await runBrowserTests(join(root, '.data/e2e'), process.argv.slice(2))
+  process.stdout.write(`${passed} passed, ${failed} failed\n`)
+  process.exit(failed ? 1 : 0)
 }

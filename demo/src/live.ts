@@ -1,6 +1,6 @@
 import { addDays, addCourtDays, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates } from '@heron/core/docket'
-import { addEntry, docketDates } from '@heron/server/docket'
+import { addEntry, docketDates, markEntry } from '@heron/server/docket'
 import { makeSheet } from '@heron/server/ledger'
 import { filePaper } from '@heron/server/papers'
 import { row, rows, type Ctx } from '@heron/server/platform'
@@ -12,6 +12,13 @@ import type { Office } from './office'
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
 const noor = 'Noor Haddad-Lind'
 
+/** Nothing is filed, decided or served on a day on which offices are closed: what is past was the day before, what comes the day after. */
+function workDay(day: Day, today: Day): Day {
+  let at = day
+  while (courts.closedWhy(at, 'after')) at = addDays(at, at < today ? -1 : 1)
+  return at
+}
+
 async function docketAll(
   stage: Stage,
   matterId: number,
@@ -20,11 +27,12 @@ async function docketAll(
   t: { trigger: string; date: Day; service?: string; label?: string; tentative?: boolean; leave?: string[] },
 ) {
   const set = shippedRuleSets.find((s) => s.key === ruleSet)!
+  const date = workDay(t.date, stage.today)
   const proposals = workOutDates({
     ruleSet: set,
     holidaySets: shippedHolidaySets,
     trigger: t.trigger,
-    date: t.date,
+    date,
     service: t.service ?? null,
     events: {},
     facts: [],
@@ -33,7 +41,7 @@ async function docketAll(
   const take = proposals.filter((p) => p.applies && !t.leave?.includes(p.key)).map((p) => p.key)
   await docketDates(stage.as(who), matterId, {
     trigger: t.trigger,
-    date: t.date,
+    date,
     service: t.service ?? null,
     tentative: t.tentative ?? false,
     facts: [],
@@ -67,6 +75,35 @@ export async function begin(ctx: Ctx, matterId: number, procedureId: number, sta
   })
 }
 
+/** What happened in older court matters: cases begun, motions decided, trials held, with all that was due then met. */
+async function layPastEvents(stage: Stage, matters: Office['matters']) {
+  const back = (days: number) => addDays(stage.today, -days)
+  let n = 0
+  for (const matter of matters) {
+    const found = (await row<{ key: string | null; closed: string | null }>(
+      stage.base.db.manager,
+      `SELECT rule_set_key AS \`key\`, closed_on AS closed FROM matter WHERE id = ?`,
+      [matter.id],
+    ))!
+    if (!found.key?.match(/civil|superior/) || found.closed) continue
+    n += 1
+    const begun = 430 + ((n * 83) % 260)
+    const events = [
+      { trigger: 'complaint-filed', date: back(begun) },
+      { trigger: 'motion-filed', date: back(begun - 70), label: 'motion to compel' },
+      { trigger: 'motion-decided', date: back(begun - 92 - ((n * 17) % 60)), label: 'ruling on the motion to compel' },
+      ...(n % 3 === 0 ? [{ trigger: 'trial-set', date: back(20 + ((n * 29) % 90)), label: 'trial of liability' }] : []),
+    ]
+    for (const event of events) await docketAll(stage, matter.id, matter.plan.lead, found.key, event)
+    const due = await rows<{ id: number }>(
+      stage.base.db.manager,
+      `SELECT d.id FROM docket_entry d JOIN trigger_event t ON t.id = d.trigger_id WHERE d.matter_id = ? AND d.day < ? AND t.kind IN (?) AND d.mark = 'open' AND NOT d.left_out`,
+      [matter.id, stage.today, events.map((e) => e.trigger)],
+    )
+    for (const { id } of due) await markEntry(stage.as(matter.plan.lead), id, 'met')
+  }
+}
+
 /** Dates, tasks and drafts around the day of loading, so that the docket is always live. */
 export async function layLiveDocket(stage: Stage, office: Office) {
   const { today } = stage
@@ -76,6 +113,7 @@ export async function layLiveDocket(stage: Stage, office: Office) {
   const ostergaard = office.find('Ostergaard v. Pilots')
   const varga = office.find('Estate of A. Varga')
   const tideRye = office.find('TIDE RYE opposition')
+  const featured = [gannet, brinewell, tidecrest, ostergaard, varga]
   const federal = 'us-federal-civil'
   const back = (days: number) => addDays(today, -days)
 
@@ -124,6 +162,12 @@ export async function layLiveDocket(stage: Stage, office: Office) {
       time?: string
       lengthMinutes?: number
       place?: string
+      text?: string
+      meetingLink?: string
+      tags?: string[]
+      attendeeIds?: number[]
+      repeats?: string
+      notice?: { title: string; count: number; unit: 'day' | 'month' }
     },
   ) =>
     addEntry(stage.as(who), matterId, {
@@ -137,7 +181,11 @@ export async function layLiveDocket(stage: Stage, office: Office) {
       urgent: false,
       offCalendar: false,
       tags: [],
+      attendeeIds: [],
+      paperIds: [],
       sum: '',
+      repeats: null,
+      notice: null,
       ...e,
     })
   await entry(noor, gannet.id, {
@@ -159,6 +207,50 @@ export async function layLiveDocket(stage: Stage, office: Office) {
   })
   await entry(noor, tidecrest.id, { title: 'Draft pretrial disclosures', weight: 'firm practice', day: at(7) })
   await entry('Tomas Okafor-Reyes', tideRye.id, { title: 'Notice of opposition due at the office', weight: 'court order', day: at(9) })
+  await entry(noor, gannet.id, {
+    title: 'Case team, weekly',
+    weight: 'appointment',
+    day: at(1),
+    time: '09:00',
+    lengthMinutes: 45,
+    place: 'Room 1',
+    attendeeIds: ['Tomas Okafor-Reyes', 'Billie Strand'].map((name) => stage.id(name)),
+    repeats: 'FREQ=WEEKLY;COUNT=20',
+  })
+  await entry('Tomas Okafor-Reyes', tideRye.id, {
+    title: 'Renew the registration of HOLLIN SALT',
+    text: 'File the declaration of use and the application for renewal with the mark office.',
+    weight: 'firm practice',
+    day: addDays(today, 250),
+    repeats: 'FREQ=YEARLY;INTERVAL=10',
+    notice: { title: 'Ask Hollin & Rye whether to renew HOLLIN SALT', count: 6, unit: 'month' },
+  })
+  await entry(noor, brinewell.id, {
+    title: 'Call with the shellfish surveyor',
+    weight: 'appointment',
+    day: today,
+    time: '10:30',
+    lengthMinutes: 30,
+    meetingLink: 'https://meet.callowayfenn.example/brinewell-survey',
+    attendeeIds: [stage.id('Tomas Okafor-Reyes')],
+  })
+  await entry(noor, brinewell.id, {
+    title: 'Walk the leased beds at low water',
+    weight: 'appointment',
+    day: at(1),
+    time: '13:30',
+    lengthMinutes: 120,
+    place: 'Brinewell landing, north ramp',
+    attendeeIds: [stage.id('Billie Strand')],
+    tags: ['site visit'],
+  })
+  await entry(noor, ostergaard.id, {
+    title: 'Decide with the client whether to appeal',
+    weight: 'firm practice',
+    day: at(1),
+    text: 'Before the notice of appeal is due; advise in writing on cost and prospects.',
+    tags: ['client decision'],
+  })
   await entry('Desmond Fenn', varga.id, {
     title: 'Meet heirs',
     weight: 'appointment',
@@ -176,7 +268,7 @@ export async function layLiveDocket(stage: Stage, office: Office) {
       `SELECT rule_set_key AS \`key\`, closed_on AS closed FROM matter WHERE id = ?`,
       [matter.id],
     ))!
-    if (!key.key || key.closed || [gannet, brinewell, tidecrest, ostergaard, varga].includes(matter)) continue
+    if (!key.key || key.closed || featured.includes(matter)) continue
     n += 1
     if (key.key === federal)
       await docketAll(stage, matter.id, matter.plan.lead, federal, {
@@ -191,6 +283,11 @@ export async function layLiveDocket(stage: Stage, office: Office) {
         service: 'electronic',
       })
   }
+
+  await layPastEvents(
+    stage,
+    office.matters.filter((x) => !featured.includes(x)),
+  )
 
   const procedure = await rows<{ id: number; name: string }>(stage.base.db.manager, `SELECT id, name FROM procedure_def`)
   for (const [short, name, start] of [

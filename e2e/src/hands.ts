@@ -54,7 +54,7 @@ export class Mouse implements Hands {
   async pick(label: string, query: string, option: RegExp) {
     const field = (await scope(this.page)).getByRole('combobox', { name: label, exact: true }).first()
     await field.fill(query)
-    await this.page.getByRole('option', { name: option }).first().click()
+    await this.page.getByRole('listbox').getByRole('option', { name: option }).first().click()
   }
   async tick(name: string) {
     await (await scope(this.page)).getByRole('checkbox', { name }).first().click()
@@ -142,7 +142,7 @@ export class Keyboard implements Hands {
     expect(await holds()).toContain(option)
   }
   private async takeOption(option: RegExp) {
-    await expect(this.page.getByRole('option', { name: option }).first()).toBeVisible()
+    await expect(this.page.getByRole('listbox').getByRole('option', { name: option }).first()).toBeVisible()
     const active = () =>
       this.page.evaluate(() => {
         const id = document.activeElement?.getAttribute('aria-activedescendant')

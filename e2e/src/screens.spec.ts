@@ -43,7 +43,17 @@ const screens: Record<string, string[]> = {
     '/books/accounts/1',
     '/books/journals/1',
   ],
-  'Jun Aldana': ['/today', '/docket'],
+  'Jun Aldana': [
+    '/today',
+    '/docket',
+    '/docket?view=week&scope=firm',
+    '/docket?view=line&scope=firm&span=65',
+    '/docket/free-hours',
+    '/docket/reports',
+    '/docket/figures?of=ruling',
+    '/docket/rules',
+    '/docket/rules/us-federal-civil',
+  ],
   'Sable Whitcombe': ['/today', '/matters'],
   'Ferdi Kranz': [
     '/set-up',

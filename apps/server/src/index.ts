@@ -2,7 +2,7 @@ import type { Express } from 'express'
 import type { Server } from 'node:http'
 import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
-import { docketRoutes, remindOfDates, sendDigests } from './docket'
+import { calendarRoutes, docketRoutes, extendSeries, remindOfDates, reportRoutes, rulesRoutes, sendDigests, sendScheduled } from './docket'
 import { fieldRoutes } from './fields'
 import { firmRoutes, shellRoutes } from './firm'
 import { importRoutes } from './imports'
@@ -32,6 +32,9 @@ export const router = routes.router({
   imports: importRoutes,
   matters: matterRoutes,
   docket: docketRoutes,
+  calendar: calendarRoutes,
+  reports: reportRoutes,
+  rules: rulesRoutes,
   tasks: taskRoutes,
   papers: paperRoutes,
   time: timeRoutes,
@@ -70,8 +73,10 @@ export async function startServer(config: Config): Promise<Running> {
   const remind = () => remindOfTasks(base).catch(failed)
   // Dates are reminded of by the day, so it is enough to look every ten minutes.
   const remindDates = () =>
-    remindOfDates(base)
+    extendSeries(base)
+      .then(() => remindOfDates(base))
       .then(() => sendDigests(base))
+      .then(() => sendScheduled(base))
       .catch(failed)
   const reminded = Promise.all([remind(), remindDates()])
   const reminding = setInterval(remind, 60_000)

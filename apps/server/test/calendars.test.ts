@@ -1,6 +1,6 @@
-import { spawnSync } from 'node:child_process'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { run } from '../src/platform'
+import { readByAnother } from './icalendar'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -11,22 +11,6 @@ beforeAll(async () => {
   ;[noor, jun] = await Promise.all([office.signIn('noor'), office.signIn('jun')])
 })
 afterAll(() => office.close())
-
-/** What another program reads of a calendar: Debian's python3-icalendar, which shares no code with what wrote it. */
-function readByAnother(text: string): Record<string, string | number>[] {
-  const script = `
-import sys, json
-from icalendar import Calendar
-c = Calendar.from_ical(sys.stdin.buffer.read())
-out = []
-for e in c.walk('VEVENT'):
-    out.append({'uid': str(e['UID']), 'sequence': int(e['SEQUENCE']), 'start': e['DTSTART'].dt.isoformat(), 'end': e['DTEND'].dt.isoformat(),
-      'summary': str(e['SUMMARY']), 'description': str(e.get('DESCRIPTION', '')), 'place': str(e.get('LOCATION', '')), 'status': str(e['STATUS']), 'transp': str(e['TRANSP'])})
-print(json.dumps(out))`
-  const { stdout, stderr, status } = spawnSync('/usr/bin/python3', ['-c', script], { input: text })
-  expect([status, String(stderr)]).toEqual([0, ''])
-  return JSON.parse(String(stdout)) as Record<string, string | number>[]
-}
 
 const addressOf = async (who: Person, feed: object) => await who.must<{ id: number; address: string }>('POST', '/calendar-feeds', feed)
 async function read(address: string): Promise<string> {

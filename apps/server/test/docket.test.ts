@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows, run } from '../src/platform'
+import { dates, seenOf, type Difference, type Row } from './dates'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -14,49 +15,15 @@ afterAll(() => office.close())
 let n = 0
 const matter = (more: Record<string, unknown> = {}) => office.matter(noor, `Docket Client ${(n += 1)} Ltd`, more)
 
-interface Row {
-  id: number
-  title: string
-  day: string
-  ruleDay: string | null
-  setBy: string
-  mark: string
-  leftOut: boolean
-  provisional: boolean
-  tentative: boolean
-  reason: string
-}
-interface Difference {
-  entryId: number
-  effect: string
-  becomes: string | null
-  title: string
-  because: string | null
-}
-const docketOf = (m: { id: number }) => noor.must<Row[]>('GET', `/matters/${m.id}/docket`)
+const docketOf = (m: { id: number }) => dates(noor).docketOf(m)
+const find = (m: { id: number }, title: string) => dates(noor).find(m, title)
+const happens = (m: { id: number }, trigger: string, date: string, more: Record<string, unknown> = {}) =>
+  dates(noor).happens(m, trigger, date, more)
 const triggersOf = (m: { id: number }) =>
   noor.must<{ triggers: { id: number; label: string; day: string; dates: number }[]; facts: { key: string; holds: boolean }[] }>(
     'GET',
     `/matters/${m.id}/triggers`,
   )
-const find = async (m: { id: number }, title: string) => (await docketOf(m)).find((r) => r.title.startsWith(title))!
-
-async function happens(m: { id: number }, trigger: string, date: string, more: Record<string, unknown> = {}) {
-  const asked = { trigger, date, ...more }
-  const shown = await noor.must<{ proposals: { key: string; applies: boolean; date: string | null }[]; differences: Difference[] }>(
-    'POST',
-    `/matters/${m.id}/dates/proposed`,
-    asked,
-  )
-  const seen = seenOf(shown.differences)
-  return noor.must<{ triggerId: number; changeId: number; docketed: number; moved: number }>('POST', `/matters/${m.id}/dates`, {
-    ...asked,
-    take: shown.proposals.filter((p) => p.applies && p.date).map((p) => p.key),
-    moves: { take: seen.map((d) => d.entryId), seen },
-  })
-}
-const seenOf = (list: Difference[]) =>
-  list.filter((d) => d.effect !== 'recounted').map(({ entryId, effect, becomes }) => ({ entryId, effect, becomes }))
 
 async function act(m: { id: number }, what: Record<string, unknown>, more: Record<string, unknown> = {}) {
   const shown = await noor.must<{ text: string; differences: Difference[] }>('POST', `/matters/${m.id}/docket/acts/preview`, { act: what })
@@ -308,7 +275,66 @@ describe('a day on which the court is closed', () => {
   })
 })
 
+describe('an event', () => {
+  const paper = async (m: { id: number }, name: string) => {
+    const form = new FormData()
+    form.set('folder', 'Pleadings')
+    form.set('file', new File(['%PDF-1.7'], name, { type: 'application/pdf' }))
+    const sent = await fetch(`${office.base}/api/matters/${m.id}/papers/file`, {
+      method: 'POST',
+      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf },
+      body: form,
+    })
+    return ((await sent.json()) as { id: number }).id
+  }
+  it('names the party it concerns in the titles of its dates, and the paper it comes of', async () => {
+    const m = await matter()
+    const contact = await noor.must<{ id: number }>('POST', '/contacts', { kind: 'organization', name: 'Corvane Towing Co.' })
+    await noor.must('POST', `/matters/${m.id}/parties`, { contactId: contact.id, role: 'defendant', side: 'adverse' })
+    type Triggers = {
+      triggers: { label: string; party: string | null; paper: { name: string } | null }[]
+      parties: { id: number; name: string }[]
+    }
+    const party = (await noor.must<Triggers>('GET', `/matters/${m.id}/triggers`)).parties.find((p) => p.name === 'Corvane Towing Co.')!
+    const paperId = await paper(m, 'Summons.pdf')
+    await happens(m, 'complaint-served', '2026-11-04', { service: 'hand', partyId: party.id, paperId })
+    const answer = (await noor.must<(Row & { paper: { name: string } | null })[]>('GET', `/matters/${m.id}/docket`))[0]!
+    expect([answer.title, answer.day, answer.paper?.name]).toEqual([
+      'Answer or Rule 12 motion (Corvane Towing Co.)',
+      '2026-11-25',
+      'Summons.pdf',
+    ])
+    const [event] = (await noor.must<Triggers>('GET', `/matters/${m.id}/triggers`)).triggers
+    expect([event!.label, event!.party, event!.paper?.name]).toEqual(['Corvane Towing Co.', 'Corvane Towing Co.', 'Summons.pdf'])
+    // A party or paper of another matter is none of this one.
+    const other = await matter()
+    const served = { trigger: 'complaint-served', date: '2026-11-04', service: 'hand', take: [] }
+    expect((await noor.post(`/matters/${other.id}/dates`, { ...served, partyId: party.id })).body.fields[0]?.path).toBe('partyId')
+    expect((await noor.post(`/matters/${other.id}/dates`, { ...served, paperId })).body.fields[0]?.path).toBe('paperId')
+    // Taken off the matter, the party leaves its name in the label.
+    await noor.call('DELETE', `/parties/${party.id}`, {})
+    expect((await noor.must<Triggers>('GET', `/matters/${m.id}/triggers`)).triggers[0]).toMatchObject({
+      label: 'Corvane Towing Co.',
+      party: null,
+    })
+  })
+})
+
 describe('the docket as a list', () => {
+  it('has what is off calendar, which calendars do not, and says when there is more than it shows', async () => {
+    const m = await matter()
+    const add = (title: string, more: object = {}) =>
+      noor.must('POST', `/matters/${m.id}/docket`, { title, weight: 'firm practice', day: '2026-12-02', ...more })
+    await add('Cassowary plain')
+    await add('Cassowary off', { offCalendar: true })
+    type Found = { rows: (Row & { zone: string })[]; more: { rows: boolean } }
+    const ask = (more = '') => jun.must<Found>('GET', `/docket?from=2026-11-23&courtDays=20&scope=firm&q=Cassowary${more}`)
+    expect((await ask()).rows.map((r) => r.title)).toEqual(['Cassowary plain', 'Cassowary off'])
+    expect((await ask('&onCalendar=true')).rows.map((r) => r.title)).toEqual(['Cassowary plain'])
+    const one = await ask('&size=1')
+    expect([one.rows.length, one.more.rows, one.rows[0]!.zone]).toEqual([1, true, 'America/New_York'])
+  })
+
   it('is narrowed by words, person, weight and what needs a look, and leaves as CSV and PDF', async () => {
     const m = await matter()
     await happens(m, 'trial-set', '2027-01-28', { tentative: true, label: 'Pelican trial' })
@@ -327,7 +353,7 @@ describe('the docket as a list', () => {
     expect(lines[0]).toContain('Date,Time,Matter,Title,Weight,Authority')
     expect(lines.some((l) => l.includes('Pretrial disclosures (Pelican trial)') && l.includes('tentative'))).toBe(true)
     for (const paper of ['LETTER', 'A4']) {
-      const pdf = await noor.get(`/matters/${m.id}/docket/report?format=pdf&paper=${paper}`)
+      const pdf = await noor.get(`/docket/report?kind=matter&matterId=${m.id}&from=2026-11-23&texts=true&format=pdf&paper=${paper}`)
       expect([pdf.type, pdf.bytes.subarray(0, 5).toString()]).toEqual(['application/pdf', '%PDF-'])
     }
   })

@@ -10,6 +10,8 @@ export interface Letter {
   to: string
   subject: string
   text: string
+  /** What came with it: calendar messages with their text, other files by name. */
+  with: { name: string; type: string; text: string }[]
 }
 export interface Mailbox {
   smtpPort: number
@@ -24,7 +26,7 @@ function page(letters: readonly Letter[]): string {
   const list = letters
     .map(
       (l) =>
-        `<article><h2>${escape(l.subject)}</h2><p class="of">${escape(l.at.slice(0, 16).replace('T', ' '))} · to ${escape(l.to)}</p><pre>${escape(l.text)}</pre></article>`,
+        `<article><h2>${escape(l.subject)}</h2><p class="of">${escape(l.at.slice(0, 16).replace('T', ' '))} · to ${escape(l.to)}</p><pre>${escape(l.text)}</pre>${(l.with ?? []).map((f) => `<p class="of">With it: ${escape(f.name)}</p>`).join('')}</article>`,
     )
     .join('')
   return `<!doctype html><html lang="en"><meta charset="utf-8"><title>Letters sent</title><link rel="stylesheet" href="/page.css"><main><h1>Letters sent</h1><p>This stands in for the firm’s mail: what the application sends ends here and goes nowhere else.</p>${list || '<p>None yet.</p>'}</main></html>`
@@ -62,6 +64,11 @@ export async function startMailbox(wanted: { smtpPort?: number; webPort?: number
               to,
               subject: mail.subject ?? '',
               text: mail.text ?? '',
+              with: mail.attachments.map((a) => ({
+                name: a.filename ?? 'file',
+                type: a.contentType,
+                text: a.contentType.startsWith('text/') ? a.content.toString('utf8') : '',
+              })),
             })
           letters.length = Math.min(letters.length, 500)
           if (wanted.keep) writeFileSync(wanted.keep, JSON.stringify(letters))

@@ -35,6 +35,8 @@ export const docketRow = z.object({
   time: z.string().nullable(),
   lengthMinutes: z.number().nullable(),
   place: z.string(),
+  /** The time zone in which its hour stands: the court's, else the firm's. */
+  zone: z.string(),
   dayEnds: z.string(),
   howCounted: z.string(),
   trace,
@@ -53,6 +55,12 @@ export const docketRow = z.object({
   meetingLink: z.string(),
   responsibleId: z.number().nullable(),
   tags: z.array(z.string()),
+  attendees: z.array(z.object({ id: z.number(), name: z.string() })),
+  papers: z.array(z.object({ id: z.number(), name: z.string() })),
+  /** Those outside to whom it was sent; `changed`: what they have is no longer what stands here. */
+  sentTo: z.array(z.object({ email: z.string(), name: z.string(), zone: z.string(), changed: z.boolean(), withdrawn: z.boolean() })),
+  /** The dates that recur with it, in words. */
+  series: z.object({ id: z.number(), words: z.string() }).nullable(),
   /** The reader’s own reminders of this date; null for the usual ones. */
   leads: z.array(z.number()).nullable(),
   responsible: z.string().nullable(),
@@ -63,6 +71,8 @@ const triggerIn = z.object({
   id,
   /** The earlier trigger that this one answers. */
   answersId: id.nullable().default(null),
+  /** The party of the matter that it concerns, where its kind asks for one. */
+  partyId: id.nullable().default(null),
   trigger: needed('Choose what happened', 60),
   date: day,
   service: text(40).nullable().default(null),
@@ -90,7 +100,7 @@ const effects = z.enum(['moves', 'recounted', 'goes', 'closes', 'comes in', 'dro
 /** A difference as it was shown to whoever takes it; the server refuses where it would now be another. */
 const differenceSeen = z.object({ entryId: id, effect: effects, becomes: z.string().nullable() })
 export type DifferenceSeen = z.infer<typeof differenceSeen>
-const difference = differenceSeen.extend({
+export const difference = differenceSeen.extend({
   title: z.string(),
   weight: z.enum(weights),
   authority: z.string(),
@@ -110,7 +120,13 @@ const closureIn = {
   day,
   name: needed('Say why the court is closed', 120),
   ruleSetKey: text(60).nullable().default(null),
+  /** Only the clerk's office cannot be reached: puts off filing, and nothing else. */
+  filingOnly: z.boolean().default(false),
 }
+/** What a change of rules or closed days moves, matter by matter. */
+export const movedMatters = z.array(
+  z.object({ matterId: z.number(), number: z.string(), name: z.string(), differences: z.array(difference) }),
+)
 export const feedScopes = ['person', 'matter', 'area', 'firm'] as const
 /** Court days before a date; 0 is the day itself. */
 const leads = z
@@ -132,12 +148,16 @@ const entryIn = {
   urgent: z.boolean().default(false),
   offCalendar: z.boolean().default(false),
   tags: z.array(needed('Give the tag', 40)).max(12).default([]),
+  attendeeIds: z.array(id).max(60).default([]),
+  paperIds: z.array(id).max(40).default([]),
 }
 
 /** What of the docket is looked at. */
-const agendaIn = {
+export const agendaIn = {
   from: day,
   courtDays: z.coerce.number().int().min(1).max(260).default(10),
+  /** The last day, where a span of days is asked for rather than so many court days. */
+  to: day.optional(),
   scope: z.enum(['mine', 'team', 'firm']).default('mine'),
   q: text(80).default(''),
   userId: id.optional(),
@@ -145,6 +165,10 @@ const agendaIn = {
   weight: z.union([z.literal(''), z.enum(weights)]).default(''),
   /** What a docket clerk looks for: nobody responsible; tentative or provisional; late. */
   only: z.enum(['', 'unassigned', 'unconfirmed', 'late']).default(''),
+  /** Only what stands on calendars; the docket itself has what is off calendar, too. */
+  onCalendar: z.stringbool().or(z.boolean()).default(false),
+  /** How many dates at most; the answer says whether there are more. */
+  size: z.coerce.number().int().min(1).max(1000).default(200),
 }
 export type AgendaIn = z.infer<z.ZodObject<typeof agendaIn>>
 
@@ -157,7 +181,14 @@ export const docket = {
         title: z.string(),
         edition: z.string(),
         triggers: z.array(
-          z.object({ key: z.string(), title: z.string(), asksService: z.boolean(), answers: z.string().nullable(), deadlines: z.number() }),
+          z.object({
+            key: z.string(),
+            title: z.string(),
+            asksService: z.boolean(),
+            asksParty: z.boolean(),
+            answers: z.string().nullable(),
+            deadlines: z.number(),
+          }),
         ),
         services: z.array(z.object({ key: z.string(), title: z.string(), adds: z.string() })),
         facts: z.array(z.object({ key: z.string(), question: z.string() })),
@@ -167,7 +198,15 @@ export const docket = {
     .input(triggerIn)
     .output(z.object({ proposals: z.array(proposal), already: z.array(z.string()), differences: z.array(difference) })),
   add: route('docket.change', 'POST', '/matters/{id}/dates', 'Docket the dates of a trigger; what is not named is left out')
-    .input(triggerIn.extend({ label: text(160).default(''), take: z.array(text(60)), moves: z.object(taking).prefault({}) }))
+    .input(
+      triggerIn.extend({
+        label: text(160).default(''),
+        /** The order, letter or other paper that it comes of; its dates link to it. */
+        paperId: id.nullable().default(null),
+        take: z.array(text(60)),
+        moves: z.object(taking).prefault({}),
+      }),
+    )
     .output(z.object({ docketed: z.number(), leftOut: z.number(), moved: z.number(), triggerId: z.number(), changeId: z.number() })),
   triggers: route('docket.see', 'GET', '/matters/{id}/triggers', 'What happened in a matter, and the facts by which dates are counted')
     .input(z.object({ id }))
@@ -185,16 +224,32 @@ export const docket = {
             asksService: z.boolean(),
             tentative: z.boolean(),
             answers: z.string().nullable(),
+            party: z.string().nullable(),
+            paper: z.object({ id: z.number(), name: z.string() }).nullable(),
             dates: z.number(),
+            /** What the rules give for it now and the docket does not have yet. */
+            missing: z.array(proposal),
             /** Counted by other rules than the matter has now; its dates no longer follow. */
             elsewhere: z.boolean(),
           }),
         ),
         services: z.array(z.object({ key: z.string(), title: z.string(), adds: z.string() })),
+        /** The parties of the matter, of which an event may concern one. */
+        parties: z.array(z.object({ id: z.number(), name: z.string(), role: z.string() })),
         /** The latest act, where it can still be undone. */
         last: z.object({ id: z.number(), text: z.string(), at: z.string(), by: z.string() }).nullable(),
       }),
     ),
+  addMissing: route(
+    'docket.change',
+    'POST',
+    '/matters/{id}/triggers/{triggerId}/dates',
+    'Docket more dates of a trigger; what is not named is left out',
+  )
+    .input(
+      z.object({ id, triggerId: id, take: z.array(text(60)).max(300), seen: z.array(z.object({ key: text(60), date: day })).max(300) }),
+    )
+    .output(z.object({ docketed: z.number(), changeId: z.number() })),
   previewAct: route(
     'docket.see',
     'POST',
@@ -272,8 +327,15 @@ export const docket = {
   sum: route('signed in', 'GET', '/day-sum', 'The day of a sum such as “30 Mar 2027 − 10 court days”')
     .input(z.object({ text: text(80), ruleSetKey: text(60).optional() }))
     .output(z.object({ day: z.string(), text: z.string() })),
-  change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; its day moves by an act of its own')
-    .input(z.object({ id, ...entryIn }))
+  change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; the day of a counted date moves by an act of its own')
+    .input(
+      z.object({
+        id,
+        ...entryIn,
+        /** A new day, for what no rule counted and no court set. */ day: day.optional(),
+        /** Those that recur after it say the same from now on. */ following: z.boolean().default(false),
+      }),
+    )
     .output(ok),
   closures: route('docket.see', 'GET', '/court-closures', 'Days on which a court is closed beyond its rules').output(
     z.array(
@@ -282,47 +344,23 @@ export const docket = {
         day: z.string(),
         name: z.string(),
         ruleSetKey: z.string().nullable(),
+        filingOnly: z.boolean(),
         by: z.string(),
       }),
     ),
   ),
-  previewClosure: route('docket.closures', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
+  previewClosure: route('docket.rules', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
     .input(z.object(closureIn))
     .output(
       z.object({
         moves: z.number(),
-        matters: z.array(z.object({ matterId: z.number(), number: z.string(), name: z.string(), differences: z.array(difference) })),
+        matters: movedMatters,
       }),
     ),
-  addClosure: route('docket.closures', 'POST', '/court-closures', 'Enter a closure and move what it moves, in one act')
+  addClosure: route('docket.rules', 'POST', '/court-closures', 'Enter a closure and move what it moves, in one act')
     .input(z.object({ ...closureIn, moves: z.number().int().min(0) }))
     .output(made.extend({ moved: z.number() })),
-  removeClosure: route('docket.closures', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
-  report: route('docket.see', 'GET', '/docket/report', 'Dates of a span as CSV or PDF, with titles or full texts')
-    .input(
-      z.object({
-        ...agendaIn,
-        format: z.enum(['csv', 'pdf']),
-        texts: z.stringbool().default(false),
-        paper: z.enum(['LETTER', 'A4']).default('LETTER'),
-      }),
-    )
-    .output(fileOut),
-  matterReport: route(
-    'docket.see',
-    'GET',
-    '/matters/{id}/docket/report',
-    'A matter’s docket as CSV or PDF, with authorities, rolls and counts',
-  )
-    .input(
-      z.object({
-        id,
-        format: z.enum(['csv', 'pdf']),
-        texts: z.stringbool().default(true),
-        paper: z.enum(['LETTER', 'A4']).default('LETTER'),
-      }),
-    )
-    .output(fileOut),
+  removeClosure: route('docket.rules', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),
@@ -330,8 +368,28 @@ export const docket = {
     .input(z.object({ id }))
     .output(ok),
   addEntry: route('docket.change', 'POST', '/matters/{id}/docket', 'Add an appointment, an order’s date or a firm date')
-    .input(z.object({ id, day, weight: z.enum(weights), authority: text(200).default(''), sum: text(120).default(''), ...entryIn }))
-    .output(made),
+    .input(
+      z.object({
+        id,
+        day,
+        weight: z.enum(weights),
+        authority: text(200).default(''),
+        sum: text(120).default(''),
+        /** A rule of recurrence by RFC 5545, such as `FREQ=YEARLY`; null for a single date. */
+        repeats: text(120).nullable().default(null),
+        /** A date of its own before each one: by when notice must be given, say. */
+        notice: z
+          .object({
+            title: needed('Give a title'),
+            count: z.number().int().min(1, 'Give a whole number').max(999),
+            unit: z.enum(['day', 'courtDay', 'week', 'month', 'year']),
+          })
+          .nullable()
+          .default(null),
+        ...entryIn,
+      }),
+    )
+    .output(made.extend({ entries: z.number() })),
   ofMatter: route('docket.see', 'GET', '/matters/{id}/docket', 'The docket of a matter, left-out dates included')
     .input(z.object({ id }))
     .output(z.array(docketRow)),

@@ -1,4 +1,5 @@
 import { billing } from './billing'
+import { calendar } from './calendar'
 import { docket } from './docket'
 import { fields } from './fields'
 import { firm } from './firm'
@@ -7,12 +8,33 @@ import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { papers } from './papers'
 import { people } from './people'
+import { reports } from './reports'
+import { rules } from './rules'
 import { shell } from './shell'
 import { tasks } from './tasks'
 import { time } from './time'
 
 /** Every route of the application: the one meeting point of server and web. */
-export const contract = { shell, firm, people, fields, notes, views, imports, matters, docket, tasks, papers, time, billing, trust, books }
+export const contract = {
+  shell,
+  firm,
+  people,
+  fields,
+  notes,
+  views,
+  imports,
+  matters,
+  docket,
+  calendar,
+  reports,
+  rules,
+  tasks,
+  papers,
+  time,
+  billing,
+  trust,
+  books,
+}
 
 export * from './rights'
 export type { RouteMeta } from './base'
@@ -21,6 +43,7 @@ export { aliasKinds, contactIn as contactInSchema, contactKinds, decisions, reac
 export { type FieldGroupOut, type FieldIn, type FieldValues } from './fields'
 export { conflictStates, sides, teamRoles, type MatterChange, type MatterFilter, type MatterIn, type PayerIn } from './matters'
 export { marks, type AgendaIn, type DifferenceOut, type DifferenceSeen, type DocketActIn, type DocketRow } from './docket'
+export { reportFormats, reportKinds, type ReportHow, type ReportIn } from './reports'
 export { folders } from './papers'
 export { procedureFile, procedureRoles, taskViews, type ProcedureFile, type ProcedureIn, type TaskIn, type TaskRow } from './tasks'
 export { charges, type TimeIn } from './time'

@@ -9,8 +9,8 @@ export const rights = [
   'matters.open',
   'docket.see',
   'docket.change',
-  /** Days on which a court is closed: they move dates of every matter. */
-  'docket.closures',
+  /** Courts' rules, the firm's own dates on top, and days on which a court is closed: they move dates of every matter. */
+  'docket.rules',
   'tasks.change',
   'papers.see',
   'papers.change',
@@ -30,7 +30,7 @@ export type Right = (typeof rights)[number]
 const file: Right[] = ['people.see', 'matters.see', 'docket.see', 'tasks.change', 'papers.see', 'papers.change']
 
 export const rightsOfRole: Record<Role, readonly Right[]> = {
-  administrator: [...file, 'people.change', 'matters.open', 'docket.change', 'docket.closures', 'time.record', 'firm.set-up'],
+  administrator: [...file, 'people.change', 'matters.open', 'docket.change', 'docket.rules', 'time.record', 'firm.set-up'],
   lawyer: [
     ...file,
     'people.change',
@@ -43,7 +43,7 @@ export const rightsOfRole: Record<Role, readonly Right[]> = {
     'trust.see',
   ],
   paralegal: [...file, 'people.change', 'matters.open', 'docket.change', 'time.record', 'costs.record'],
-  'docket clerk': [...file, 'docket.change', 'docket.closures', 'time.record'],
+  'docket clerk': [...file, 'docket.change', 'docket.rules', 'time.record'],
   bookkeeper: [
     'people.see',
     'people.change',

@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addUpPreBill, applyPayment, type LineKind, type PreBillLine } from '../src/billing'
 import { addDays, readDay, showCourtDays, type Day } from '../src/calendar'
-import { calendarFor, faultsOf, shippedHolidaySets, shippedRuleSets, workOutDates, type RuleSet } from '../src/docket'
+import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates, type RuleSet } from '../src/docket'
 import { plainAccount } from '../src/formats'
 import { closings, judgeBillFromTrust, mirror, faultsOfJournal } from '../src/ledger'
 import { share, sum } from '../src/money'
@@ -69,28 +69,8 @@ describe('every trigger of every shipped rule set, on any day', () => {
   })
 })
 
-describe('faults of a rule set', () => {
+describe('chains', () => {
   const set = shippedRuleSets[1]!
-  it('are put into words', () => {
-    const broken: RuleSet = {
-      ...set,
-      holidays: ['nowhere'],
-      deadlines: [
-        { ...set.deadlines[0]!, trigger: 'moonrise' },
-        { ...set.deadlines[1]!, legs: [...set.deadlines[1]!.legs, ...set.deadlines[1]!.legs] },
-        { ...set.deadlines[2]!, appliesWhen: { fact: 'rain', not: false } },
-        { ...set.deadlines[3]!, legs: [{ ...set.deadlines[3]!.legs[0]!, base: { kind: 'deadline', key: 'nothing', moment: 'final' } }] },
-      ],
-    }
-    expect(faultsOf(broken, shippedHolidaySets)).toEqual([
-      'Holiday set “nowhere” is not known',
-      'opposition-served: closes “motion-opposition”, which that trigger does not have',
-      'serve-complaint: trigger “moonrise” is not in the set',
-      'appearance: several legs need “combine”',
-      'change-of-judge: fact “rain” is not in the set',
-      'discovery-response: counts from “nothing”, which its trigger does not have',
-    ])
-  })
   it('a circle of chains is refused when worked out', () => {
     const base = { kind: 'deadline' as const, key: 'serve-complaint', moment: 'final' as const }
     const circle: RuleSet = { ...set, deadlines: [{ ...set.deadlines[0]!, legs: [{ ...set.deadlines[0]!.legs[0]!, base }] }] }

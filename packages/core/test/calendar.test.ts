@@ -11,6 +11,7 @@ import {
   daysBetween,
   easter,
   isDay,
+  putOff,
   readDaySum,
   rollDay,
   showDay,
@@ -71,8 +72,9 @@ describe('closed days', () => {
       { name: 'Clerk’s system down', date: '2026-11-25', filingOnly: true },
     ])
     expect(down.closedWhy('2026-11-25', 'after')).toBeNull()
-    expect(down.closedWhy('2026-11-25', 'before', true)).toBeNull()
-    expect(down.closedWhy('2026-11-25', 'after', true)).toBe('Clerk’s system down')
+    expect(down.unreachableWhy('2026-11-25')).toBe('Clerk’s system down')
+    // Thanksgiving follows, and the Friday after is no federal holiday.
+    expect(putOff('2026-11-25', down)).toEqual({ date: '2026-11-27', why: 'Clerk’s system down' })
   })
 })
 

@@ -6,6 +6,7 @@ import {
   calendarFor,
   differencesOf,
   keptBecause,
+  movedByRules,
   proposalsFor,
   shippedHolidaySets,
   shippedRuleSets,
@@ -249,6 +250,25 @@ describe('always', () => {
       fc.property(acts, ([before, one]) => {
         const after = applyAct(before, one, federal)
         expect(undo(after, undoOf(before, after))).toEqual(before)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('looking over many dockets in brief finds the same moves, counts kept or not', () => {
+    const closed = calendarFor(federal.ruleSet, shippedHolidaySets, 'wexmoor', [
+      { name: 'Storm', date: '2026-12-14', filingOnly: false },
+      { name: 'Outage', date: '2027-03-01', filingOnly: true },
+    ])
+    const counts: DocketRules['counts'] = new Map()
+    fc.assert(
+      fc.property(docket, (before) => {
+        const rules = { ruleSet: federal.ruleSet, calendar: closed }
+        const moves = differencesOf(before, { kind: 'recount' }, rules).filter((d) => d.effect === 'moves')
+        const ids = moves.map((d) => d.entryId).sort((a, b) => a - b)
+        const sorted = (list: number[]) => list.sort((a, b) => a - b)
+        expect(sorted(movedByRules(before, rules))).toEqual(ids)
+        expect(sorted(movedByRules(before, { ...rules, counts }))).toEqual(ids)
+        expect(differencesOf(before, { kind: 'recount' }, { ...rules, counts }).filter((d) => d.effect === 'moves')).toEqual(moves)
       }),
       { numRuns: 60 },
     )

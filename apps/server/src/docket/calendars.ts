@@ -1,6 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { addDays, type Day } from '@heron/core/calendar'
-import { shippedRuleSets } from '@heron/core/docket'
 import { writeCalendar, type CalendarEntry } from '@heron/core/formats'
 import type { EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
@@ -10,6 +9,7 @@ import { instant, isoOf, type Actor, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound } from '../platform/problem'
+import { ruleSets, type RuleSets } from '../platform/rule-sets'
 
 export interface FeedIn {
   scope: 'person' | 'matter' | 'area' | 'firm'
@@ -19,7 +19,14 @@ export interface FeedIn {
 }
 
 const hashOf = (secret: string) => createHash('sha256').update(secret).digest('hex')
-const homeZone = 'America/New_York'
+
+/** The time zone in which the firm works, and a matter's dates stand that has no court. */
+export const firmZone = async (m: EntityManager): Promise<string> =>
+  (await row<{ zone: string }>(m, `SELECT zone FROM firm`))?.zone ?? 'America/New_York'
+
+/** The time zone of a court, in which its hours stand; else the firm's. */
+export const zoneOf = async (m: EntityManager, ruleSetKey: string | null): Promise<string> =>
+  (await ruleSets(m)).get(ruleSetKey ?? '')?.set.timeZone ?? (await firmZone(m))
 
 const names = `CASE f.scope WHEN 'firm' THEN 'The whole firm' WHEN 'person' THEN u.name WHEN 'matter' THEN m.name ELSE a.name END`
 const feedFrom = `FROM calendar_feed f LEFT JOIN user_account u ON u.id = f.user_id LEFT JOIN matter m ON m.id = f.matter_id LEFT JOIN practice_area a ON a.id = f.area_id`
@@ -88,6 +95,7 @@ interface ShownEntry {
   time: string | null
   lengthMinutes: number | null
   place: string
+  meetingLink: string
   mark: string
   urgent: number
   tentative: number
@@ -98,22 +106,29 @@ interface ShownEntry {
   ruleSetKey: string | null
 }
 
-export const entryColumns = `d.id, d.title, d.text, d.authority, d.weight, d.day, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.mark, d.urgent, d.tentative,
+export const entryColumns = `d.id, d.title, d.text, d.authority, d.weight, d.day, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.meeting_link AS meetingLink, d.mark, d.urgent, d.tentative,
   d.sequence, COALESCE(d.changed_at, d.created_at) AS changedAt, m.short_name AS matter, m.number, m.rule_set_key AS ruleSetKey`
 
 /** An entry as calendars show it: its marking before its title, its authority in the text. */
-export function calendarEntry(e: ShownEntry, firm: string): CalendarEntry {
+export function calendarEntry(e: ShownEntry, firm: { host: string; zone: string }, sets: RuleSets): CalendarEntry {
   const marks = [e.mark === 'open' ? '' : e.mark, e.urgent ? 'urgent' : '', e.tentative ? 'tentative' : ''].filter(Boolean)
   return {
-    uid: `docket-${e.id}@${firm}`,
+    uid: `docket-${e.id}@${firm.host}`,
     sequence: e.sequence,
     title: `${marks.length ? `(${marks.join(', ')}) ` : ''}${e.title}, ${e.matter}`,
-    description: [e.text, e.authority && `Authority: ${e.authority}`, `Matter ${e.number}, ${e.weight}`].filter(Boolean).join('\n\n'),
+    description: [
+      e.text,
+      e.meetingLink && `Video meeting: ${e.meetingLink}`,
+      e.authority && `Authority: ${e.authority}`,
+      `Matter ${e.number}, ${e.weight}`,
+    ]
+      .filter(Boolean)
+      .join('\n\n'),
     place: e.place,
     day: e.day,
     time: e.time,
     minutes: e.lengthMinutes ?? 60,
-    zone: shippedRuleSets.find((s) => s.key === e.ruleSetKey)?.timeZone ?? homeZone,
+    zone: sets.get(e.ruleSetKey ?? '')?.set.timeZone ?? firm.zone,
     status: e.mark === 'vacated' ? 'CANCELLED' : e.tentative ? 'TENTATIVE' : 'CONFIRMED',
     changedAt: isoOf(e.changedAt),
   }
@@ -133,7 +148,7 @@ const scopeSql = (f: FeedIn): string =>
     firm: 'TRUE',
     matter: `m.id = ${Number(f.matterId)}`,
     area: `m.area_id = ${Number(f.areaId)}`,
-    person: `(d.responsible_id = ${Number(f.userId)} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(f.userId)}))`,
+    person: `(d.responsible_id = ${Number(f.userId)} OR EXISTS (SELECT 1 FROM docket_attendee a WHERE a.entry_id = d.id AND a.user_id = ${Number(f.userId)}) OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(f.userId)}))`,
   })[f.scope]
 
 async function entriesOf(m: EntityManager, owner: Actor, feed: FeedIn, from: Day): Promise<ShownEntry[]> {
@@ -156,10 +171,11 @@ export async function readFeed(base: Omit<Ctx, 'actor'>, secret: string) {
   const owner = feed && (await actorOf(m, feed.ownerId))
   if (!feed || !owner) throw notFound('calendar')
   const list = await entriesOf(m, owner, feed, addDays(base.clock.today(), -90))
-  const host = await firmHost(m)
+  const firm = { host: await firmHost(m), zone: await firmZone(m) }
+  const sets = await ruleSets(m)
   const text = writeCalendar(
     feed.name ?? '',
-    list.map((e) => calendarEntry(e, host)),
+    list.map((e) => calendarEntry(e, firm, sets)),
   )
   return download(Buffer.from(text), 'docket.ics', 'text/calendar; charset=utf-8')
 }

@@ -18,12 +18,18 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendDocketList } from './letters'
-import { docketStateOf, rulesOf, ruleSetOf, writeEntries, type DocketState } from './state'
+import { ruleSetOf } from '../platform/rule-sets'
+import { docketStateOf, rulesOf, writeEntries, type DocketState } from './state'
 
 /** The act as core knows it, checked against the matter's triggers, dates and rules; and what to call it. */
-function actOf(state: DocketState, matter: OpenMatter, input: DocketActIn): { act: DocketAct; text: string } {
+async function actOf(
+  m: EntityManager,
+  state: DocketState,
+  matter: OpenMatter,
+  input: DocketActIn,
+): Promise<{ act: DocketAct; text: string }> {
   if (input.kind === 'facts') {
-    const known = ruleSetOf(matter.ruleSetKey).facts
+    const known = (await ruleSetOf(m, matter.ruleSetKey)).facts
     const facts = known.filter((f) => input.facts.includes(f.key))
     return {
       act: { kind: 'facts', facts: facts.map((f) => f.key) },
@@ -40,7 +46,7 @@ function actOf(state: DocketState, matter: OpenMatter, input: DocketActIn): { ac
   }
   const trigger = state.triggers.find((t) => t.id === input.triggerId)
   if (!trigger) throw notFound('trigger')
-  const set = ruleSetOf(matter.ruleSetKey)
+  const set = await ruleSetOf(m, matter.ruleSetKey)
   const kind = set.triggers.find((t) => t.key === trigger.kind)!
   const name = trigger.label || kind.title
   if (input.kind === 'remove') return { act: { kind: 'remove', triggerId: trigger.id }, text: `${name} ${showDay(trigger.day)} taken away` }
@@ -88,7 +94,7 @@ export async function previewAct(ctx: Ctx, matterId: number, input: DocketActIn)
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId, 'docket')
   const state = await docketStateOf(m, matter)
-  const { act, text } = actOf(state, matter, input)
+  const { act, text } = await actOf(m, state, matter, input)
   const differences = differencesOf(state, act, matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null)
   return { text, differences: shownDifferences(state, differences) }
 }
@@ -132,7 +138,10 @@ export async function keepChange(
   const u = undoOf(before, after)
   const leftAs = {
     triggers: after.triggers.filter((t) => u.added.includes(t.id) || u.triggers.some((x) => x.id === t.id)),
-    entries: after.entries.filter((e) => u.entries.some((x) => x.id === e.id) || (e.triggerId !== null && u.added.includes(e.triggerId))),
+    entries: after.entries.filter(
+      (e) =>
+        u.entries.some((x) => x.id === e.id) || (e.triggerId !== null && u.added.includes(e.triggerId)) || u.addedEntries.includes(e.id),
+    ),
     facts: after.facts,
   }
   const made = (await m.query(`INSERT INTO docket_change (matter_id, at, user_id, text, put_back, left_as) VALUES (?, ?, ?, ?, ?, ?)`, [
@@ -171,7 +180,7 @@ export async function writeDocket(
   const gone = before.entries.filter((e) => !after.entries.some((x) => x.id === e.id)).map((e) => e.id)
   const now = instant(ctx.clock.now())
   if (gone.length) await run(m, `UPDATE docket_entry SET removed_at = ?, left_out = TRUE WHERE id IN (?)`, [now, gone])
-  const set = matter.ruleSetKey ? ruleSetOf(matter.ruleSetKey) : null
+  const set = matter.ruleSetKey ? await ruleSetOf(m, matter.ruleSetKey) : null
   for (const t of after.triggers) {
     const was = before.triggers.find((x) => x.id === t.id)
     if (!differs(t, was)) continue
@@ -218,7 +227,7 @@ export function carryOut(
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const before = await docketStateOf(m, matter, true)
-    const { act, text } = actOf(before, matter, input.act)
+    const { act, text } = await actOf(m, before, matter, input.act)
     const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
     asSeen(differencesOf(before, act, rules), input.seen)
     if (input.act.kind === 'extend' && !input.why.trim()) throw fieldFault('why', 'Say why it moves')
@@ -293,7 +302,7 @@ export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number 
     const before = await docketStateOf(m, matter, true)
     const left = JSON.parse(change.leftAs) as { triggers: { id: number }[]; entries: Entry[]; facts: string[] }
     const as = (e: Entry | undefined) => e && JSON.stringify([e.day, e.setBy, e.mark, e.leftOut, e.ruleDay, e.chainFollows])
-    const u = JSON.parse(change.putBack) as Undo
+    const u = { addedEntries: [], ...(JSON.parse(change.putBack) as Partial<Undo>) } as unknown as Undo
     const changed =
       (u.facts !== null && JSON.stringify(left.facts) !== JSON.stringify(before.facts)) ||
       left.entries.some((e) => as(before.entries.find((x) => x.id === e.id)) !== as(e)) ||

@@ -12,6 +12,8 @@ export class TriggerEvent {
   @Column('varchar', { nullable: true }) service!: string | null
   @Column('boolean') tentative!: boolean
   @Column('int', { nullable: true }) answersId!: number | null
+  @Column('int', { nullable: true }) partyId!: number | null
+  @Column('int', { nullable: true }) paperId!: number | null
   @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
@@ -52,6 +54,8 @@ export class DocketEntry {
   @Column('int', { nullable: true }) paperId!: number | null
   @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int', { nullable: true }) responsibleId!: number | null
+  @Column('int', { nullable: true }) seriesId!: number | null
+  @Column('varchar', { nullable: true }) recursOn!: string | null
   @Column('varchar') createdAt!: string
 }
 

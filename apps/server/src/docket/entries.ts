@@ -1,79 +1,78 @@
-import { addUp, readDaySum, showDay, type Day, type TraceStep } from '@heron/core/calendar'
-import type { Weight } from '@heron/core/docket'
+import { addUp, readDaySum, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { change, matterScope, requireOpenMatter } from '../platform/access'
+import { requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
-import { fieldFault, notFound } from '../platform/problem'
+import { row, work } from '../platform/database'
+import { fieldFault, refused } from '../platform/problem'
+import { courtOf } from '../platform/rule-sets'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
-import { courtCalendarOf, courtOf, districtOf } from './state'
+import { insertOwn, lockEntry, mayAnswer, writeBeside, type EntryWords, type OwnEntry } from './own'
+import { withdrawAll } from './sending'
+import { changeFollowing, startSeries, type SeriesNotice } from './series'
+import { courtCalendarOf, districtOf } from './state'
 
-export interface EntryWords {
-  title: string
-  text: string
-  time: string | null
-  lengthMinutes: number | null
-  place: string
-  meetingLink: string
-  responsibleId: number | null
-  urgent: boolean
-  offCalendar: boolean
-  tags: string[]
-}
-
-async function writeTags(m: EntityManager, id: number, tags: readonly string[]) {
-  await run(m, `DELETE FROM docket_entry_tag WHERE entry_id = ?`, [id])
-  for (const tag of new Set(tags.map((t) => t.toLowerCase())))
-    await run(m, `INSERT INTO docket_entry_tag (entry_id, tag) VALUES (?, ?)`, [id, tag])
-}
-
-/** Whoever is responsible works here and may see the docket of the matter. */
-async function mayAnswer(m: EntityManager, matterId: number, userId: number | null) {
-  if (!userId) return
-  const who = await actorOf(m, userId)
-  const sees = who && (await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(who, 'm', 'docket')}`, [matterId]))
-  if (!sees) throw fieldFault('responsibleId', 'Choose someone who may see the docket of this matter')
-}
-
-/**
- * An appointment, a date that an order fixed, or a date of the firm's own, without a trigger. It never rolls. Where the day
- * was given as a sum, the sum stays in its trace.
- */
+/** An appointment, a date that an order fixed, or a date of the firm's own; with `repeats`, as often as it recurs. */
 export function addEntry(
   ctx: Ctx,
   matterId: number,
-  input: EntryWords & { day: Day; weight: Weight; authority: string; sum: string },
-): Promise<{ id: number }> {
+  input: OwnEntry & { repeats: string | null; notice: SeriesNotice | null },
+): Promise<{ id: number; entries: number }> {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     await mayAnswer(m, matterId, input.responsibleId)
-    const { time, sum, tags, ...own } = input
-    const how = input.weight === 'court order' ? 'Set by the court' : 'Entered by hand'
-    const trace: TraceStep[] = [{ text: sum ? `${how}: ${showDay(input.day)}, ${sum}` : how, date: input.day }]
-    const made = await m.insert(DocketEntry, {
-      ...own,
-      matterId,
-      atTime: time,
-      trace: JSON.stringify(trace),
-      howCounted: sum,
-      setBy: input.weight === 'court order' ? 'court' : 'hand',
-      responsibleId: input.responsibleId ?? matter.leadId,
-      placedOn: ctx.clock.today(),
-      createdAt: instant(ctx.clock.now()),
-    })
-    const id = made.identifiers[0]!['id'] as number
-    await writeTags(m, id, tags)
-    await noteHistory(m, ctx, [{ entryId: id, what: 'docketed', became: input.day, why: sum }])
-    await audit(m, ctx, { kind: 'docketed', text: `${input.title}, ${input.day}`, matterId, subject: 'docket entry', subjectId: id })
-    return { id }
+    const { repeats, notice, ...own } = input
+    const said = { kind: 'docketed', matterId, subject: 'docket entry' } as const
+    if (repeats) {
+      const made = await startSeries(m, ctx, matter, own, repeats, notice)
+      await audit(m, ctx, { ...said, text: `${input.title}, from ${input.day} on, ${made.words}`, subjectId: made.id })
+      return { id: made.id, entries: made.entries }
+    }
+    const id = await insertOwn(m, ctx, matter, own)
+    await audit(m, ctx, { ...said, text: `${input.title}, ${input.day}`, subjectId: id })
+    return { id, entries: 1 }
   })
 }
 
-/** Changes what an entry says: its words, hour, place, who is responsible. Its day moves by an act of its own. */
-export function changeEntry(ctx: Ctx, id: number, { tags, time, ...own }: EntryWords): Promise<void> {
+const at = (day: Day, time: string | null) => `${day}${time ? ` ${time}` : ''}`
+
+/** The hour of a date that may simply be moved; refuses what a rule counted or the court set. */
+async function freeToMove(m: EntityManager, id: number): Promise<string | null> {
+  const how = await row<{ triggerId: number | null; setBy: string; time: string | null }>(
+    m,
+    `SELECT trigger_id AS triggerId, set_by AS setBy, TIME_FORMAT(at_time, '%H:%i') AS time FROM docket_entry WHERE id = ?`,
+    [id],
+  )
+  if (how!.triggerId || how!.setBy === 'court')
+    throw refused('counted', 'This date was counted or set by the court. Open it and use Move or extend, which asks why.')
+  return how!.time
+}
+
+/** Moves an appointment, or another date that no rule counted, to another day or hour. */
+export function moveOwn(ctx: Ctx, id: number, to: { day: Day; time: string | null; lengthMinutes: number | null }): Promise<void> {
+  return work(ctx, async (m) => {
+    const entry = await lockEntry(m, ctx, id)
+    await requireOpenMatter(m, ctx, entry.matterId, 'docket')
+    const time = await freeToMove(m, id)
+    await m.update(DocketEntry, id, { day: to.day, atTime: to.time, lengthMinutes: to.lengthMinutes, placedOn: ctx.clock.today() })
+    await noteHistory(m, ctx, [{ entryId: id, what: 'moved', was: at(entry.day, time), became: at(to.day, to.time) }])
+    await audit(m, ctx, {
+      kind: 'moved',
+      text: `${entry.title}: ${at(entry.day, time)} to ${at(to.day, to.time)}`,
+      matterId: entry.matterId,
+      subject: 'docket entry',
+      subjectId: id,
+    })
+  })
+}
+
+/** Changes what an entry says: its words, hour, place, who is responsible; the day, too, where no rule or court gave it. */
+export function changeEntry(
+  ctx: Ctx,
+  id: number,
+  { tags, attendeeIds, paperIds, time, following, day, ...own }: EntryWords & { following: boolean; day?: Day | undefined },
+): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
     await requireOpenMatter(m, ctx, entry.matterId, 'docket')
@@ -82,13 +81,20 @@ export function changeEntry(ctx: Ctx, id: number, { tags, time, ...own }: EntryW
       row<Record<string, string | number | null>>(
         m,
         `SELECT d.title, d.text, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS length, d.place, d.meeting_link AS meetingLink, u.name AS responsible, d.urgent, d.off_calendar AS offCalendar,
-                (SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR ', ') FROM docket_entry_tag t WHERE t.entry_id = d.id) AS tags
+                (SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR ', ') FROM docket_entry_tag t WHERE t.entry_id = d.id) AS tags,
+                (SELECT GROUP_CONCAT(x.name ORDER BY x.name SEPARATOR ', ') FROM docket_attendee a JOIN user_account x ON x.id = a.user_id WHERE a.entry_id = d.id) AS attendees,
+                (SELECT GROUP_CONCAT(p.name ORDER BY p.name SEPARATOR ', ') FROM docket_entry_paper e JOIN paper p ON p.id = e.paper_id WHERE e.entry_id = d.id) AS papers
            FROM docket_entry d LEFT JOIN user_account u ON u.id = d.responsible_id WHERE d.id = ?`,
         [id],
       )
     const was = await wordsOf()
-    await m.update(DocketEntry, id, { ...own, atTime: time })
-    await writeTags(m, id, tags)
+    const moved = day && day !== entry.day ? { day, placedOn: ctx.clock.today() } : null
+    if (moved) {
+      await freeToMove(m, id)
+      await noteHistory(m, ctx, [{ entryId: id, what: 'moved', was: entry.day, became: moved.day }])
+    }
+    await m.update(DocketEntry, id, { ...own, ...moved, atTime: time })
+    await writeBeside(m, entry.matterId, id, { tags, attendeeIds, paperIds })
     const now = await wordsOf()
     const changed = Object.keys(was!).filter((k) => String(was![k] ?? '') !== String(now![k] ?? ''))
     await noteHistory(
@@ -102,13 +108,14 @@ export function changeEntry(ctx: Ctx, id: number, { tags, time, ...own }: EntryW
       })),
     )
     await audit(m, ctx, {
-      kind: 'changed',
-      text: `${own.title}: changed`,
+      kind: moved ? 'moved' : 'changed',
+      text: moved ? `${own.title}: ${entry.day} to ${moved.day}` : `${own.title}: changed`,
       matterId: entry.matterId,
       subject: 'docket entry',
       subjectId: id,
       detail: { was: Object.fromEntries(changed.map((k) => [k, was![k]])), became: Object.fromEntries(changed.map((k) => [k, now![k]])) },
     })
+    if (following) await changeFollowing(m, id, { ...own, time, tags, attendeeIds })
   })
 }
 
@@ -118,17 +125,7 @@ export async function daySum(ctx: Ctx, text: string, ruleSetKey: string | null):
   const sum = readDaySum(text, ctx.clock.today())
   if (!sum) throw fieldFault('text', 'Give a sum like +90 or 30 Mar 2027 − 10 court days')
   const found = addUp(sum, await courtCalendarOf(m, ruleSetKey, await districtOf(m)))
-  return sum.unit === 'courtDay' ? { ...found, text: `${found.text}, by the days of ${courtOf(ruleSetKey).title}` } : found
-}
-
-async function lockEntry(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<{ id: number; matterId: number; title: string; mark: string; leftOut: number; day: Day }>(
-    m,
-    `SELECT d.id, d.matter_id AS matterId, d.title, d.mark, d.left_out AS leftOut, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND d.removed_at IS NULL AND ${matterScope(ctx.actor, 'm', 'docket', change)} FOR UPDATE`,
-    [id],
-  )
-  if (!found) throw notFound('docket entry')
-  return found
+  return sum.unit === 'courtDay' ? { ...found, text: `${found.text}, by the days of ${(await courtOf(m, ruleSetKey)).title}` } : found
 }
 
 export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met' | 'waived' | 'vacated'): Promise<void> {
@@ -166,6 +163,7 @@ export function removeEntry(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
     await m.update(DocketEntry, id, { removedAt: instant(ctx.clock.now()), leftOut: true })
+    await withdrawAll(m, ctx, id)
     await noteHistory(m, ctx, [{ entryId: id, what: 'taken away', was: entry.day }])
     await audit(m, ctx, {
       kind: 'deleted',

@@ -1,19 +1,21 @@
-import { addCourtDays, addDays, courtDaysUntil, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
-import { shippedRuleSets, type Weight } from '@heron/core/docket'
+import { addCourtDays, addDays, courtDaysUntil, showRecurrence, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
+import type { Weight } from '@heron/core/docket'
 import type { AgendaIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { notFound } from '../platform/problem'
+import { fieldFault, notFound } from '../platform/problem'
+import { ruleSets, type RuleSets } from '../platform/rule-sets'
+import { firmZone } from './calendars'
 import { courtCalendarOf, districtOf } from './state'
 
-const titleOfTrigger = (ruleSetKey: string | null, kind: string | null) =>
-  shippedRuleSets.find((s) => s.key === ruleSetKey)?.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
+const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
+  sets.get(ruleSetKey ?? '')?.set.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
 
 const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
     TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
-    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId,
+    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId, d.series_id AS seriesId, d.sequence,
     COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM docket_entry_tag g WHERE g.entry_id = d.id), '') AS tags, d.paper_id AS paperId, p.name AS paperName,
     d.trigger_id AS triggerId, t.label AS triggerLabel, t.kind AS triggerKind, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id LEFT JOIN paper p ON p.id = d.paper_id AND p.deleted_at IS NULL`
@@ -46,6 +48,8 @@ interface EntryRow {
   offCalendar: number
   meetingLink: string
   responsibleId: number | null
+  seriesId: number | null
+  sequence: number
   tags: string
   setBy: 'rule' | 'hand' | 'court'
   ruleDay: Day | null
@@ -75,9 +79,49 @@ async function ownLeads(ctx: Ctx, ids: readonly number[]) {
   return new Map(found.map((f) => [f.id, f.leads ? f.leads.split(',').map(Number) : []]))
 }
 
+/** What stands beside entries: who takes part, papers, those outside who have them, how they recur. */
+async function besideOf(m: EntityManager, list: readonly EntryRow[]) {
+  const ids = [0, ...list.map((d) => d.id)]
+  const by = <T extends { entryId: number }, R>(found: readonly T[], of: (x: T) => R) => {
+    const map = new Map<number, R[]>()
+    for (const x of found) map.set(x.entryId, [...(map.get(x.entryId) ?? []), of(x)])
+    return map
+  }
+  const attendees = await rows<{ entryId: number; id: number; name: string }>(
+    m,
+    `SELECT a.entry_id AS entryId, u.id, u.name FROM docket_attendee a JOIN user_account u ON u.id = a.user_id WHERE a.entry_id IN (?) ORDER BY u.name`,
+    [ids],
+  )
+  const papers = await rows<{ entryId: number; id: number; name: string }>(
+    m,
+    `SELECT e.entry_id AS entryId, p.id, p.name FROM docket_entry_paper e JOIN paper p ON p.id = e.paper_id AND p.deleted_at IS NULL WHERE e.entry_id IN (?) ORDER BY p.name`,
+    [ids],
+  )
+  const sent = await rows<{ entryId: number; email: string; name: string; zone: string; asOf: number; withdrawn: number }>(
+    m,
+    `SELECT entry_id AS entryId, email, name, zone, as_of AS asOf, withdrawn_at IS NOT NULL AS withdrawn FROM docket_sent WHERE entry_id IN (?) ORDER BY email`,
+    [ids],
+  )
+  const seriesIds = [0, ...new Set(list.flatMap((d) => (d.seriesId ? [d.seriesId] : [])))]
+  const series = await rows<{ id: number; rule: string; firstDay: Day; endedOn: Day | null }>(
+    m,
+    `SELECT id, rule, first_day AS firstDay, ended_on AS endedOn FROM docket_series WHERE id IN (?)`,
+    [seriesIds],
+  )
+  const named = ({ id, name }: { id: number; name: string }) => ({ id, name })
+  return {
+    attendees: by(attendees, named),
+    papers: by(papers, named),
+    sent: by(sent, ({ entryId: _entry, withdrawn, ...s }) => ({ ...s, withdrawn: Boolean(withdrawn) })),
+    series: new Map(series.map((s) => [s.id, `${showRecurrence(s.rule, s.firstDay)}${s.endedOn ? ', ended' : ''}`])),
+  }
+}
+
 async function shown(ctx: Ctx, list: EntryRow[]) {
   const today = ctx.clock.today()
   const calendars = await calendarsOf(ctx.db.manager, list)
+  const sets = await ruleSets(ctx.db.manager)
+  const home = await firmZone(ctx.db.manager)
   const counted = new Map<string, number>()
   const left = (key: string | null, day: Day) => {
     const at = `${key} ${day}`
@@ -85,19 +129,27 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
     counted.set(at, known)
     return known
   }
-  const leads = await ownLeads(
-    ctx,
-    list.map((d) => d.id),
-  )
-  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, ...d }) => ({
+  const ids = list.map((d) => d.id)
+  const [leads, beside] = [await ownLeads(ctx, ids), await besideOf(ctx.db.manager, list)]
+  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, seriesId, sequence, ...d }) => ({
     ...d,
+    zone: sets.get(d.ruleSetKey ?? '')?.set.timeZone ?? home,
     trigger:
       triggerId && triggerDay
-        ? { id: triggerId, label: triggerLabel || titleOfTrigger(d.ruleSetKey, triggerKind), day: triggerDay, service: triggerService }
+        ? {
+            id: triggerId,
+            label: triggerLabel || titleOfTrigger(sets, d.ruleSetKey, triggerKind),
+            day: triggerDay,
+            service: triggerService,
+          }
         : null,
     paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
     offCalendar: Boolean(d.offCalendar),
     tags: d.tags ? d.tags.split('|') : [],
+    attendees: beside.attendees.get(d.id) ?? [],
+    papers: beside.papers.get(d.id) ?? [],
+    sentTo: (beside.sent.get(d.id) ?? []).map(({ asOf, ...s }) => ({ ...s, changed: !s.withdrawn && sequence > asOf })),
+    series: seriesId ? { id: seriesId, words: beside.series.get(seriesId) ?? '' } : null,
     leads: leads.get(d.id) ?? null,
     trace: JSON.parse(d.trace) as TraceStep[],
     leftOut: Boolean(d.leftOut),
@@ -123,13 +175,14 @@ export async function docketOf(ctx: Ctx, matterId: number) {
 function agendaWhere(ctx: Ctx, f: AgendaIn): { sql: string; values: (string | number)[] } {
   const user = Number(ctx.actor.id)
   const onTeam = (id: number) =>
-    `(d.responsible_id = ${Number(id)} OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(id)}))`
+    `(d.responsible_id = ${Number(id)} OR EXISTS (SELECT 1 FROM docket_attendee a WHERE a.entry_id = d.id AND a.user_id = ${Number(id)}) OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(id)}))`
   const whose = {
     mine: onTeam(user),
     team: `m.lead_id IN (SELECT y.lead_id FROM matter y JOIN matter_team x ON x.matter_id = y.id WHERE x.user_id = ${user})`,
     firm: 'TRUE',
   }
-  const where = [matterScope(ctx.actor, 'm', 'docket'), 'NOT d.left_out', 'NOT d.off_calendar', 'm.closed_on IS NULL', whose[f.scope]]
+  const where = [matterScope(ctx.actor, 'm', 'docket'), 'NOT d.left_out', 'm.closed_on IS NULL', whose[f.scope]]
+  if (f.onCalendar) where.push('NOT d.off_calendar')
   const values: (string | number)[] = []
   if (f.userId) where.push(onTeam(f.userId))
   if (f.areaId) where.push(`m.area_id = ${Number(f.areaId)}`)
@@ -149,13 +202,14 @@ function agendaWhere(ctx: Ctx, f: AgendaIn): { sql: string; values: (string | nu
 }
 
 /** Dates of a span in court days, what is late before it, and the days on which courts are closed. */
-export async function agenda(ctx: Ctx, f: AgendaIn, most = { rows: 300, late: 100 }) {
+export async function agenda(ctx: Ctx, f: AgendaIn, most = { rows: f.size, late: f.size > 200 ? f.size : 100 }) {
   const m = ctx.db.manager
   const { from } = f
   const calendar = await courtCalendarOf(m, null)
   const local = await courtCalendarOf(m, null, await districtOf(m))
   const today = ctx.clock.today()
-  const until = addCourtDays(calendar, from, f.courtDays)
+  if (f.to && (f.to < from || f.to > addDays(from, 1100))) throw fieldFault('to', 'Give a span of at most three years')
+  const until = f.to ?? addCourtDays(calendar, from, f.courtDays)
   const { sql, values } = agendaWhere(ctx, f)
   // The page is cut first, on narrow rows; texts and traces are read only for what is shown.
   const find = async (more: string, own: (string | number)[], most: number) => {

@@ -1,19 +1,39 @@
 import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
+import { ruleSetOf } from '../platform/rule-sets'
 import { carryOut, previewAct, undoChange } from './change'
 import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
 import { addClosure, closures, previewClosure, removeClosure } from './closures'
-import { addEntry, changeEntry, daySum, markEntry, removeEntry, setLeftOut } from './entries'
+import { addEntry, changeEntry, daySum, markEntry, moveOwn, removeEntry, setLeftOut } from './entries'
+import { figures } from './figures'
+import { findFreeHours, ownHours, pickHour, setOwnHours } from './free-hours'
 import { agenda, docketOf, historyOfEntry } from './queries'
-import { agendaReport, matterReport } from './report'
+import { reportFile, reportOnScreen } from './report'
+import { endSchedule, mailReport, scheduleReport, schedules } from './report-letters'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
-import { ruleSetOf } from './state'
-import { docketDates, triggersOf, workOut } from './work-out'
+import {
+  checkRules,
+  exportRules,
+  listRules,
+  removePractice,
+  removeRules,
+  ruleBook,
+  rulesEffect,
+  rulesSchema,
+  savePractice,
+  saveRules,
+  takeRulesEffect,
+  tryRules,
+} from './rules'
+import { sendEntry, withdrawEntry } from './sending'
+import { endSeries } from './series'
+import { addMissing, triggersOf } from './triggers'
+import { docketDates, workOut } from './work-out'
 
 const d = routes.docket
 export const docketRoutes = {
-  ruleSet: d.ruleSet.handler(({ input }) => {
-    const set = ruleSetOf(input.key)
+  ruleSet: d.ruleSet.handler(async ({ context, input }) => {
+    const set = await ruleSetOf(context.ctx.db.manager, input.key)
     return {
       key: set.key,
       title: set.title,
@@ -24,6 +44,7 @@ export const docketRoutes = {
           key: t.key,
           title: t.title,
           asksService: t.asksService,
+          asksParty: t.asksParty ?? false,
           answers: t.answers?.trigger ?? null,
           deadlines: set.deadlines.filter((x) => x.trigger === t.key).length,
         })),
@@ -43,6 +64,7 @@ export const docketRoutes = {
   mark: d.mark.handler(({ context, input }) => done(markEntry(context.ctx, input.id, input.mark))),
   remove: d.remove.handler(({ context, input }) => done(removeEntry(context.ctx, input.id))),
   triggers: d.triggers.handler(({ context, input }) => triggersOf(context.ctx, input.id)),
+  addMissing: d.addMissing.handler(({ context, input: { id, ...own } }) => addMissing(context.ctx, id, own)),
   previewAct: d.previewAct.handler(({ context, input }) => previewAct(context.ctx, input.id, input.act)),
   carryOut: d.carryOut.handler(({ context, input: { id, ...own } }) => carryOut(context.ctx, id, own)),
   undo: d.undo.handler(({ context, input }) => undoChange(context.ctx, input.id)),
@@ -60,10 +82,47 @@ export const docketRoutes = {
   previewClosure: d.previewClosure.handler(({ context, input }) => previewClosure(context.ctx, input)),
   addClosure: d.addClosure.handler(({ context, input: { moves, ...closure } }) => addClosure(context.ctx, closure, moves)),
   removeClosure: d.removeClosure.handler(({ context, input }) => done(removeClosure(context.ctx, input.id))),
-  report: d.report.handler(({ context, input: { format, texts, paper, ...filter } }) =>
-    agendaReport(context.ctx, filter, { format, texts, paper }),
-  ),
-  matterReport: d.matterReport.handler(({ context, input: { id, ...how } }) => matterReport(context.ctx, id, how)),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
+}
+
+const r = routes.rules
+export const rulesRoutes = {
+  list: r.list.handler(({ context }) => listRules(context.ctx)),
+  one: r.one.handler(({ context, input }) => ruleBook(context.ctx, input.key)),
+  check: r.check.handler(({ context, input }) => checkRules(context.ctx, input.file)),
+  save: r.save.handler(({ context, input }) => saveRules(context.ctx, input.file, input.note)),
+  remove: r.remove.handler(({ context, input }) => done(removeRules(context.ctx, input.key))),
+  savePractice: r.savePractice.handler(({ context, input: { key, ...own } }) => savePractice(context.ctx, key, own)),
+  removePractice: r.removePractice.handler(({ context, input }) => done(removePractice(context.ctx, input.key, input.deadlineKey))),
+  tryOut: r.tryOut.handler(({ context, input }) => tryRules(context.ctx, input)),
+  effect: r.effect.handler(({ context, input }) => rulesEffect(context.ctx, input.key)),
+  takeEffect: r.takeEffect.handler(({ context, input: { key, ...seen } }) => takeRulesEffect(context.ctx, key, seen)),
+  export: r.export.handler(({ context, input }) => exportRules(context.ctx, input.key, input.practice)),
+  schema: r.schema.handler(() => rulesSchema()),
+}
+
+const c = routes.calendar
+export const calendarRoutes = {
+  when: c.when.handler(({ context, input: { id, ...to } }) => done(moveOwn(context.ctx, id, to))),
+  endSeries: c.endSeries.handler(({ context, input }) => endSeries(context.ctx, input.id)),
+  invite: c.invite.handler(({ context, input: { id, ...to } }) => done(sendEntry(context.ctx, id, to))),
+  withdraw: c.withdraw.handler(({ context, input }) => done(withdrawEntry(context.ctx, input.id, input.email))),
+  hours: c.hours.handler(({ context }) => ownHours(context.ctx)),
+  setHours: c.setHours.handler(({ context, input }) => done(setOwnHours(context.ctx, input))),
+  freeHours: c.freeHours.handler(({ context, input }) => findFreeHours(context.ctx, input)),
+  pick: c.pick.handler(({ context, input: { id, ...own } }) => pickHour(context.ctx, id, own)),
+}
+
+const p = routes.reports
+export const reportRoutes = {
+  file: p.file.handler(({ context, input }) => reportFile(context.ctx, input, input)),
+  table: p.table.handler(({ context, input }) => reportOnScreen(context.ctx, input)),
+  mail: p.mail.handler(({ context, input: { userIds, ...report } }) => mailReport(context.ctx, report, userIds)),
+  schedules: p.schedules.handler(({ context }) => schedules(context.ctx)),
+  schedule: p.schedule.handler(({ context, input: { userIds, weekday, ...report } }) =>
+    scheduleReport(context.ctx, report, userIds, weekday),
+  ),
+  endSchedule: p.endSchedule.handler(({ context, input }) => done(endSchedule(context.ctx, input.id))),
+  figures: p.figures.handler(({ context, input }) => figures(context.ctx, input)),
 }

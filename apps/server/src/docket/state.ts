@@ -1,35 +1,19 @@
 import type { Day, TraceStep } from '@heron/core/calendar'
-import {
-  calendarFor,
-  shippedHolidaySets,
-  shippedRuleSets,
-  type Docket,
-  type DocketRules,
-  type Entry,
-  type RuleSet,
-  type Trigger,
-} from '@heron/core/docket'
+import { calendarFor, type Docket, type DocketRules, type Entry, type RuleSet, type Trigger } from '@heron/core/docket'
 import type { CourtCalendar } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { row, rows, run } from '../platform/database'
-import { fieldFault } from '../platform/problem'
-
-export function ruleSetOf(key: string | null): RuleSet {
-  const set = shippedRuleSets.find((s) => s.key === key)
-  if (!set) throw fieldFault('ruleSetKey', 'This matter has no court rules. Choose a rule set on its file first.')
-  return set
-}
-
-/** The court by whose days is counted; federal courts where a matter has no rules. */
-export const courtOf = (ruleSetKey: string | null): RuleSet => shippedRuleSets.find((r) => r.key === ruleSetKey) ?? shippedRuleSets[0]!
+import { courtOf, holidaySets, ruleSetOf, ruleSets } from '../platform/rule-sets'
 
 /** A day on which a court is closed beyond its rules. */
 export interface Closure {
   name: string
   date: Day
+  /** Only the clerk's office cannot be reached: puts off filing, and nothing else. */
+  filingOnly: boolean
 }
 
-const calendars = new Map<string, CourtCalendar>()
+const calendars = new WeakMap<RuleSet, Map<string, CourtCalendar>>()
 
 /**
  * The days on which a court is closed, with what the firm knows of closures; `district` brings in the local holidays that
@@ -41,24 +25,21 @@ export async function courtCalendarOf(
   district: string | null = null,
   more: readonly Closure[] = [],
 ): Promise<CourtCalendar> {
-  const set = courtOf(ruleSetKey)
-  const kept = await rows<Closure>(
+  const set = await courtOf(m, ruleSetKey)
+  const kept = await rows<Omit<Closure, 'filingOnly'> & { filingOnly: number }>(
     m,
-    `SELECT name, day AS date FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
+    `SELECT name, day AS date, filing_only AS filingOnly FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
     [set.key],
   )
-  const closures = [...kept, ...more]
-  const key = JSON.stringify([set.key, set.edition, district, closures])
-  let known = calendars.get(key)
+  const closures = [...kept.map((c) => ({ ...c, filingOnly: Boolean(c.filingOnly) })), ...more]
+  const key = JSON.stringify([district, closures])
+  const ofSet = calendars.get(set) ?? new Map<string, CourtCalendar>()
+  calendars.set(set, ofSet)
+  let known = ofSet.get(key)
   if (!known) {
-    if (calendars.size > 60) calendars.clear()
-    known = calendarFor(
-      set,
-      shippedHolidaySets,
-      district,
-      closures.map((c) => ({ ...c, filingOnly: false })),
-    )
-    calendars.set(key, known)
+    if (ofSet.size > 30) ofSet.clear()
+    known = calendarFor(set, holidaySets, district, closures)
+    ofSet.set(key, known)
   }
   return known
 }
@@ -68,7 +49,7 @@ export async function districtOf(m: EntityManager): Promise<string | null> {
 }
 
 export async function rulesOf(m: EntityManager, ruleSetKey: string | null, more: readonly Closure[] = []): Promise<DocketRules> {
-  return { ruleSet: ruleSetOf(ruleSetKey), calendar: await courtCalendarOf(m, ruleSetKey, await districtOf(m), more) }
+  return { ruleSet: await ruleSetOf(m, ruleSetKey), calendar: await courtCalendarOf(m, ruleSetKey, await districtOf(m), more) }
 }
 
 export interface EntryState extends Entry {
@@ -87,32 +68,38 @@ type Matter = { id: number; facts: string; ruleSetKey: string | null }
 type Flag = 'chainFollows' | 'leftOut' | 'provisional' | 'tentative'
 
 /**
- * Dockets as counting sees them: what was counted by each matter's present rules, and nothing that was taken away. Traces
- * are long; where many dockets are read only to see what moves, they are left away.
+ * Dockets as counting sees them: what was counted by each matter's present rules, and nothing that was taken away. Words and
+ * traces are long; where many dockets are read to see what moves, they are left away: `counts` has neither, `words` no traces. With `triggers` only dates that hang on these are read.
  */
 export async function docketStatesOf(
   m: EntityManager,
   matters: readonly Matter[],
-  how: { lock?: boolean; traces?: boolean } = {},
+  how: { lock?: boolean; read?: 'counts' | 'words' | 'all'; triggers?: readonly number[] } = {},
 ): Promise<Map<number, DocketState>> {
   const out = new Map<number, DocketState>()
   if (!matters.length) return out
   const ids = matters.map((x) => x.id)
   const locked = how.lock ? 'FOR UPDATE' : ''
+  const read = how.read ?? 'all'
+  const words =
+    read === 'counts'
+      ? ''
+      : `, before_roll AS beforeRoll, how_counted AS howCounted, title, weight, authority, responsible_id AS responsibleId${read === 'all' ? ', trace' : ''}`
   const triggers = await rows<Omit<Trigger, 'tentative'> & { tentative: number; ruleSetKey: string; matterId: number }>(
     m,
     `SELECT matter_id AS matterId, id, kind, label, day, service, tentative, answers_id AS answersId, rule_set_key AS ruleSetKey FROM trigger_event WHERE matter_id IN (?) AND removed_at IS NULL ORDER BY id ${locked}`,
     [ids],
   )
-  const entries = await rows<Omit<EntryState, Flag | 'trace'> & Record<Flag, number> & { trace: string; matterId: number }>(
+  const entries = await rows<Omit<EntryState, Flag | 'trace'> & Record<Flag, number> & { trace?: string; matterId: number }>(
     m,
-    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, before_roll AS beforeRoll, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark,
-            left_out AS leftOut, provisional, tentative, how_counted AS howCounted, ${how.traces === false ? `'[]'` : 'trace'} AS trace, title, weight, authority, responsible_id AS responsibleId
-       FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NULL ORDER BY id ${locked}`,
-    [ids],
+    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark,
+            left_out AS leftOut, provisional, tentative${words}
+       FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NULL ${how.triggers ? 'AND trigger_id IN (?)' : ''} ${read === 'counts' ? '' : 'ORDER BY id'} ${locked}`,
+    how.triggers ? [ids, [0, ...how.triggers]] : [ids],
   )
   for (const { id, facts } of matters) out.set(id, { facts: JSON.parse(facts) as string[], triggers: [], entries: [] })
-  const setOf = new Map(matters.map((x) => [x.id, shippedRuleSets.find((s) => s.key === x.ruleSetKey)]))
+  const sets = await ruleSets(m)
+  const setOf = new Map(matters.map((x) => [x.id, sets.get(x.ruleSetKey ?? '')?.set]))
   for (const { ruleSetKey, matterId, ...t } of triggers) {
     const set = setOf.get(matterId)
     const kind = ruleSetKey === set?.key ? set.triggers.find((k) => k.key === t.kind) : undefined
@@ -126,7 +113,7 @@ export async function docketStatesOf(
       leftOut: Boolean(e.leftOut),
       provisional: Boolean(e.provisional),
       tentative: Boolean(e.tentative),
-      trace: JSON.parse(e.trace) as TraceStep[],
+      trace: e.trace ? (JSON.parse(e.trace) as TraceStep[]) : [],
     })
   return out
 }

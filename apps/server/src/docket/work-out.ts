@@ -1,27 +1,18 @@
 import type { Day } from '@heron/core/calendar'
-import {
-  applyAct,
-  differencesOf,
-  eventsFor,
-  workOutDates,
-  type DocketAct,
-  type Docket,
-  type Proposal,
-  type RuleSet,
-  type Trigger,
-  type Weight,
-} from '@heron/core/docket'
+import { applyAct, differencesOf, eventsFor, workOutDates, type DocketAct, type Docket, type Trigger } from '@heron/core/docket'
 import type { DifferenceSeen } from '@heron/contract'
-import { showCount, showDay } from '@heron/core/calendar'
+import { showDay } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { matterScope, requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertMany, row, rows, work } from '../platform/database'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
-import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, titleWith, writeDocket } from './change'
+import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
+import { insertEntries } from './entering'
 import { TriggerEvent } from './entities'
-import { docketStateOf, rulesOf, ruleSetOf } from './state'
+import { ruleSetOf } from '../platform/rule-sets'
+import { docketStateOf, rulesOf } from './state'
 
 export interface TriggerIn {
   trigger: string
@@ -30,13 +21,14 @@ export interface TriggerIn {
   tentative: boolean
   facts: string[]
   answersId: number | null
+  partyId?: number | null
 }
 
 /** A trigger that is not there yet comes after all that are. */
 const notYet = Number.MAX_SAFE_INTEGER
 
 async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn, lock = false) {
-  const set = ruleSetOf(matter.ruleSetKey)
+  const set = await ruleSetOf(m, matter.ruleSetKey)
   const kind = set.triggers.find((t) => t.key === input.trigger)
   if (!kind) throw fieldFault('trigger', 'Choose one of this court’s trigger events')
   if (kind.asksService && !input.service) throw fieldFault('service', 'Say how it was served')
@@ -80,51 +72,16 @@ export async function workOut(ctx: Ctx, matterId: number, input: TriggerIn) {
   }
 }
 
-const dayEndsOf = (set: RuleSet, weight: Weight) => (weight === 'firm practice' || weight === 'appointment' ? '' : set.dayEnds.electronic)
-
-async function insertEntries(
-  m: EntityManager,
-  ctx: Ctx,
-  matter: OpenMatter,
-  set: RuleSet,
-  triggerId: number,
-  label: string,
-  list: readonly { p: Proposal; out: boolean }[],
-) {
-  await insertMany(
+/** What a party of the matter is called; empty without one. */
+async function partyName(m: EntityManager, ctx: Ctx, matterId: number, partyId: number | null): Promise<string> {
+  if (!partyId) return ''
+  const found = await row<{ name: string }>(
     m,
-    'docket_entry',
-    'matter_id trigger_id deadline_key title text authority link weight day before_roll day_ends how_counted counted_from trace left_out provisional tentative responsible_id created_at placed_on'.split(
-      ' ',
-    ),
-    list.map(({ p, out }) => [
-      matter.id,
-      triggerId,
-      p.key,
-      titleWith(p.title, label),
-      p.text,
-      p.authority,
-      p.link,
-      p.weight,
-      p.date,
-      p.beforeRoll,
-      dayEndsOf(set, p.weight),
-      p.howCounted.slice(0, 300),
-      JSON.stringify(p.countedFrom),
-      JSON.stringify(p.trace),
-      out,
-      p.provisional,
-      p.tentative,
-      matter.leadId,
-      instant(ctx.clock.now()),
-      ctx.clock.today(),
-    ]),
+    `SELECT c.name FROM matter_party y JOIN contact c ON c.id = y.contact_id JOIN matter m ON m.id = y.matter_id WHERE y.id = ? AND y.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'file')}`,
+    [partyId, matterId],
   )
-  return rows<{ id: number; leftOut: number; day: Day }>(
-    m,
-    `SELECT id, left_out AS leftOut, day FROM docket_entry WHERE trigger_id = ? ORDER BY id`,
-    [triggerId],
-  )
+  if (!found) throw fieldFault('partyId', 'Choose a party of this matter')
+  return found.name
 }
 
 /**
@@ -136,6 +93,7 @@ export function docketDates(
   matterId: number,
   input: TriggerIn & {
     label: string
+    paperId?: number | null
     take: string[] /** Null takes all that follows, for callers who showed nothing to anyone. */
     moves: { take: number[]; seen: DifferenceSeen[] } | null
   },
@@ -145,24 +103,32 @@ export function docketDates(
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const { set, kind, state, rules, act, proposals, differences } = await propose(m, matter, input, true)
     if (input.moves) asSeen(differences, input.moves.seen)
+    const label = input.label || (await partyName(m, ctx, matterId, kind.asksParty ? (input.partyId ?? null) : null))
+    if (
+      input.paperId &&
+      !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
+    )
+      throw fieldFault('paperId', 'Choose a paper of this matter')
     const after = applyAct(state, act, rules, input.moves ? new Set(input.moves.take) : 'all')
     const made = await m.insert(TriggerEvent, {
       matterId,
       ruleSetKey: set.key,
       ruleSetEdition: set.edition,
       kind: input.trigger,
-      label: input.label || kind.title,
+      label: label || kind.title,
       day: input.date,
       service: input.service,
       tentative: input.tentative,
       answersId: input.answersId,
+      partyId: kind.asksParty ? (input.partyId ?? null) : null,
+      paperId: input.paperId ?? null,
       createdBy: ctx.actor.id,
       createdAt: instant(ctx.clock.now()),
     })
     const triggerId = made.identifiers[0]!['id'] as number
     const dated = proposals.filter((p) => p.date).map((p) => ({ p, out: !input.take.includes(p.key) }))
-    const entries = await insertEntries(m, ctx, matter, set, triggerId, input.label, dated)
-    const what = `${input.label || kind.title} ${showDay(input.date)}`
+    const entries = await insertEntries(m, ctx, matter, set, { id: triggerId, label, paperId: input.paperId ?? null }, dated)
+    const what = `${label || kind.title} ${showDay(input.date)}`
     await noteHistory(
       m,
       ctx,
@@ -186,45 +152,4 @@ export function docketDates(
     await touchMatter(m, ctx, matterId)
     return { docketed, leftOut, moved: list.length, triggerId, changeId }
   })
-}
-
-/** What happened in a matter, in the order of a case, and the facts by which its dates are counted. */
-export async function triggersOf(ctx: Ctx, matterId: number) {
-  const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, matterId, 'docket')
-  const list = await rows<Trigger & { ruleSetKey: string; dates: number }>(
-    m,
-    `SELECT t.id, t.kind, t.label, t.day, t.service, t.tentative, t.answers_id AS answersId, t.rule_set_key AS ruleSetKey,
-            (SELECT COUNT(*) FROM docket_entry d WHERE d.trigger_id = t.id AND NOT d.left_out AND d.removed_at IS NULL) AS dates
-       FROM trigger_event t WHERE t.matter_id = ? AND t.removed_at IS NULL ORDER BY t.day DESC, t.id DESC LIMIT 500`,
-    [matterId],
-  )
-  const set = matter.ruleSetKey ? ruleSetOf(matter.ruleSetKey) : null
-  const titleOf = (t: { kind: string }) => set?.triggers.find((k) => k.key === t.kind)?.title ?? t.kind
-  const facts = JSON.parse(matter.facts) as string[]
-  const last = await row<{ id: number; text: string; at: string; by: string; undone: number }>(
-    m,
-    `SELECT c.id, c.text, c.at, u.name AS \`by\`, c.undone_at IS NOT NULL AS undone FROM docket_change c JOIN user_account u ON u.id = c.user_id WHERE c.matter_id = ? ORDER BY c.id DESC LIMIT 1`,
-    [matterId],
-  )
-  return {
-    facts: (set?.facts ?? []).map((f) => ({ ...f, holds: facts.includes(f.key) })),
-    services: (set?.services ?? []).map((s) => ({
-      key: s.key,
-      title: s.title,
-      adds: s.count ? `adds ${showCount(s.count, s.unit)}` : 'adds nothing',
-    })),
-    triggers: list.map(({ ruleSetKey, answersId, ...t }) => {
-      const answered = list.find((x) => x.id === answersId)
-      return {
-        ...t,
-        title: titleOf(t),
-        asksService: set?.triggers.find((k) => k.key === t.kind)?.asksService ?? false,
-        tentative: Boolean(t.tentative),
-        answers: answered ? answered.label : null,
-        elsewhere: ruleSetKey !== set?.key,
-      }
-    }),
-    last: last && !last.undone ? { id: last.id, text: last.text, at: isoOf(last.at), by: last.by } : null,
-  }
 }

@@ -1,10 +1,10 @@
 import type { AreaIn, FeeIn, Grants } from '@heron/contract'
-import { shippedRuleSets } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { knownRuleSet } from '../platform/rule-sets'
 
 export async function areas(ctx: Ctx) {
   const m = ctx.db.manager
@@ -33,7 +33,7 @@ export async function areas(ctx: Ctx) {
 }
 
 async function writeArea(m: EntityManager, id: number, input: AreaIn) {
-  if (input.ruleSetKey && !shippedRuleSets.some((s) => s.key === input.ruleSetKey)) throw fieldFault('ruleSetKey', 'Choose a rule set')
+  await knownRuleSet(m, input.ruleSetKey)
   await run(m, `DELETE FROM area_team WHERE area_id = ?`, [id])
   await run(m, `DELETE FROM area_procedure WHERE area_id = ?`, [id])
   for (const t of new Map(input.team.map((t) => [t.userId, t])).values())

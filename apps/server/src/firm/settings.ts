@@ -1,11 +1,11 @@
 import type { FirmSettings } from '@heron/contract'
 import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
-import { shippedRuleSets } from '@heron/core/docket'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
+import { ruleSets } from '../platform/rule-sets'
 
 export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
@@ -22,7 +22,7 @@ export async function firmSettings(ctx: Ctx) {
     workDays: JSON.parse(f.workDays) as number[],
     holidays: await rows<{ day: string; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
     nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
-    districts: [...new Set(shippedRuleSets.flatMap((s) => Object.keys(s.districtHolidays)))],
+    districts: [...new Set([...(await ruleSets(m)).values()].flatMap((s) => Object.keys(s.set.districtHolidays)))],
   }
 }
 

@@ -8,7 +8,8 @@ import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { FeePortion, Matter, MatterParty } from './entities'
-import { knownRuleSet, writeAround } from './open'
+import { knownRuleSet } from '../platform/rule-sets'
+import { writeAround } from './open'
 import { indexMatters } from './words'
 
 async function describedBy(m: EntityManager, id: number) {
@@ -37,7 +38,7 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
       ...input.clientIds.map((x, i) => [`clientIds.${i}`, x] as const),
       ['judgeId', input.judgeId],
     ])
-    knownRuleSet(input.ruleSetKey)
+    await knownRuleSet(m, input.ruleSetKey)
     if (
       input.clientId !== matter.clientId &&
       (await row(m, `SELECT 1 FROM bill WHERE matter_id = ? UNION SELECT 1 FROM client_ledger WHERE matter_id = ? LIMIT 1`, [id, id]))

@@ -1,6 +1,7 @@
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { requireKept, requireMatter } from '../platform/access'
+import { withdrawOfMatter } from '../docket'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
@@ -78,6 +79,7 @@ export function closeMatter(ctx: Ctx, id: number, input: { day: string; note: st
     if (block) throw refused('closing-blocked', block.text)
     const asked = open.find((f) => !input.accepted.includes(f.key))
     if (asked) throw refused('closing-asks', `${asked.text}. Settle it, or tick that it may stay.`)
+    await withdrawOfMatter(m, ctx, id)
     await m.update(Matter, id, { closedOn: input.day, closingNote: input.note })
     await audit(m, ctx, {
       kind: 'closed',

@@ -1,5 +1,4 @@
 import type { MatterIn } from '@heron/contract'
-import { shippedRuleSets } from '@heron/core/docket'
 import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
@@ -8,6 +7,7 @@ import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { knownRuleSet } from '../platform/rule-sets'
 import { previewProcedure, startProcedure } from '../tasks'
 import { FeePortion, Matter, MatterParty } from './entities'
 import { writePayers } from './payers'
@@ -36,10 +36,6 @@ async function takeNumber(m: EntityManager, input: Pick<MatterIn, 'kind' | 'open
     // A pattern changed meanwhile, or an import, may have given out this number already.
     if (!(await row(m, `SELECT 1 FROM matter WHERE number = ?`, [number]))) return number
   }
-}
-
-export const knownRuleSet = (key: string | null) => {
-  if (key && !shippedRuleSets.some((s) => s.key === key)) throw fieldFault('ruleSetKey', 'Choose a rule set')
 }
 
 /** Writes clients besides the first, and tags. */
@@ -96,7 +92,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
       ...input.payers.map((p, i) => [`payers.${i}.contactId`, p.contactId] as const),
       ['judgeId', input.judgeId],
     ])
-    knownRuleSet(input.ruleSetKey)
+    await knownRuleSet(m, input.ruleSetKey)
     const area = await areaOf(m, input.areaId)
     const leadId = input.leadId ?? ctx.actor.id
     const stage = input.areaId

@@ -1,5 +1,4 @@
 import { parts, type Grants, type Part } from '@heron/contract'
-import { shippedRuleSets } from '@heron/core/docket'
 import { daysInStages } from '@heron/core/matters'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -10,6 +9,7 @@ import { change, matterScope } from '../platform/access'
 import { isoOf, may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
+import { ruleSets } from '../platform/rule-sets'
 import { conflictStatesOf } from './list'
 import { nextMatterNumber } from './open'
 import { payersOf } from './payers'
@@ -52,7 +52,7 @@ export async function setting(ctx: Ctx) {
       team: teams.filter((t) => t.areaId === a.id).map(({ userId, role }) => ({ userId, role })),
       procedureIds: procedures.filter((p) => p.areaId === a.id).map((p) => p.procedureId),
     })),
-    ruleSets: shippedRuleSets.map((s) => ({ key: s.key, title: s.title, court: s.court })),
+    ruleSets: [...(await ruleSets(m)).values()].map(({ set: s }) => ({ key: s.key, title: s.title, court: s.court })),
     fees: fees.map((f) => ({ ...f, portions: JSON.parse(f.portions) as { label: string; amount: number }[] })),
     staff: may(ctx.actor, 'matters.open') || may(ctx.actor, 'bills.see') ? staff : staff.map((s) => ({ ...s, rate: null })),
   }

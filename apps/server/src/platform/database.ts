@@ -67,11 +67,24 @@ class Entries1767200000011 extends SqlFile {
   file = '0011-entries.sql'
   separator = /^-- next$/m
 }
+class RuleSets1767200000012 extends SqlFile {
+  file = '0012-rule-sets.sql'
+  separator = /^-- next$/m
+}
+class Calendar1767200000013 extends SqlFile {
+  file = '0013-calendar.sql'
+  separator = /^-- next$/m
+}
+class Sources1767200000014 extends SqlFile {
+  file = '0014-sources.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
   'audit_log',
   'docket_history',
+  'rule_set_edition',
   'contact_merge',
   'journal',
   'journal_line',
@@ -120,6 +133,9 @@ export function dataSource(db: Config['db']): DataSource {
       Docket1767200000009,
       Reminders1767200000010,
       Entries1767200000011,
+      RuleSets1767200000012,
+      Calendar1767200000013,
+      Sources1767200000014,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

@@ -2,15 +2,21 @@ import nodemailer from 'nodemailer'
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
 import { row, run } from './database'
+import { readStored } from './files'
 import { enqueue, onJob } from './jobs'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */
   key: string
-  to: number
+  /** Someone of the firm, or someone outside. */
+  to: number | { name: string; email: string }
   subject: string
   body: string
   matterId?: number | null
+  /** A message for calendar programs (RFC 5546). */
+  calendar?: { method: 'REQUEST' | 'CANCEL'; text: string }
+  /** A kept file that goes with it. */
+  file?: { id: number; name: string }
 }
 
 let smtpPort: number | null = null
@@ -20,11 +26,14 @@ export const useMailServer = (port: number | undefined) => void (smtpPort = port
 /** Writes a letter to someone of the firm, in the caller's transaction; a worker sends it after the commit. */
 export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Promise<void> {
   if (ctx.quiet) return
-  const who = await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ? AND active`, [letter.to])
+  const who =
+    typeof letter.to === 'number'
+      ? await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ? AND active`, [letter.to])
+      : letter.to
   if (!who) return
   const fresh = await run(
     m,
-    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar, file_id, file_name) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       letter.key.slice(0, 120),
       who.email,
@@ -33,6 +42,10 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
       letter.body,
       letter.matterId ?? null,
       instant(ctx.clock.now()),
+      letter.calendar?.method ?? null,
+      letter.calendar?.text ?? null,
+      letter.file?.id ?? null,
+      letter.file?.name ?? null,
     ],
   )
   if (fresh) await enqueue(m, ctx, 'send mail', { key: letter.key.slice(0, 120) })
@@ -40,19 +53,32 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
 
 onJob<{ key: string }>('send mail', async (ctx, { key }) => {
   if (!smtpPort) return { waits: true }
-  const letter = await row<{ id: number; toAddress: string; toName: string; subject: string; body: string }>(
+  const letter = await row<{
+    id: number
+    toAddress: string
+    toName: string
+    subject: string
+    body: string
+    method: string | null
+    calendar: string | null
+    fileId: number | null
+    fileName: string | null
+  }>(
     ctx.db.manager,
-    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body FROM mail WHERE message_key = ? AND sent_at IS NULL`,
+    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body, calendar_method AS method, calendar, file_id AS fileId, file_name AS fileName FROM mail WHERE message_key = ? AND sent_at IS NULL`,
     [key],
   )
   if (!letter) return null
   const firm = await row<{ name: string }>(ctx.db.manager, `SELECT name FROM firm`)
+  const file = letter.fileId ? await readStored(ctx.db.manager, ctx, letter.fileId) : null
   const transport = nodemailer.createTransport({ host: '127.0.0.1', port: smtpPort, secure: false, ignoreTLS: true })
   await transport.sendMail({
     from: { name: firm?.name ?? 'Astute Heron', address: 'office@firm.example' },
     to: { name: letter.toName, address: letter.toAddress },
     subject: letter.subject,
     text: letter.body,
+    ...(letter.calendar ? { icalEvent: { method: letter.method ?? 'REQUEST', filename: 'entry.ics', content: letter.calendar } } : {}),
+    ...(file ? { attachments: [{ filename: letter.fileName ?? 'report', content: file.data, contentType: file.mediaType }] } : {}),
     // The same letter keeps its id, so that a mailbox shows it once if it went out and the note of it was lost.
     messageId: `<${key.replace(/[^\w.-]/g, '.')}@firm.example>`,
   })

@@ -8,6 +8,7 @@ import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
 
 const props = defineProps<{ agenda: Answer<typeof api.docket.agenda> }>()
+defineEmits<{ more: [] }>()
 const chosen = ref<DocketRow | null>(null)
 const days = computed(() => {
   const { rows, closed, courtDays, today } = props.agenda
@@ -50,7 +51,8 @@ const days = computed(() => {
     <DocketLine v-for="r in d.rows" :key="r.id" :row="r" show-matter @open="chosen = r" />
   </div>
   <p v-if="agenda.more.rows || agenda.more.late" class="border-t border-line-2 bg-bill-wash px-3.5 py-2 text-bill-ink">
-    There are more {{ agenda.more.late ? 'overdue dates' : 'dates' }} than are shown here. Narrow the list by person, area or words.
+    There are more {{ agenda.more.late ? 'overdue dates' : 'dates' }} than are shown here. Narrow the list by person, area or words, or
+    <button type="button" class="font-semibold underline" @click="$emit('more')">show up to a thousand</button>.
   </p>
   <p v-if="!days.length && !agenda.late.length" class="border-t border-line-2 px-3.5 py-5 text-ink-2">
     No dates in these court days. Dates come from a matter’s trigger events: open its Docket and work out dates.

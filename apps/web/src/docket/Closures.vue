@@ -19,11 +19,11 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
-const may = session.may('docket.closures')
-const form = reactive({ day: null as string | null, name: '', ruleSetKey: '' })
+const may = session.may('docket.rules')
+const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
 const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })
-const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null })
+const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
 
 async function save() {
   if (!found.value) {
@@ -34,7 +34,7 @@ async function save() {
   const done = await act(() => api.docket.addClosure({ ...input(), moves }))
   if (!done) return
   notes.say(`${form.name} entered; ${plural(done.moved, 'date')} moved`)
-  Object.assign(form, { day: null, name: '' })
+  Object.assign(form, { day: null, name: '', filingOnly: false })
   session.changed()
   await reload()
 }
@@ -69,6 +69,10 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
           :options="[{ value: '', text: 'Every court' }, ...(setting?.ruleSets ?? []).map((r) => ({ value: r.key, text: r.title }))]"
         />
       </div>
+      <label class="flex items-center gap-2"
+        ><input v-model="form.filingOnly" type="checkbox" /> Only the clerk’s office cannot be reached: filing is put off, nothing
+        else</label
+      >
     </template>
     <section v-if="found" aria-label="What it moves">
       <h3>{{ found.moves ? `${plural(found.moves, 'docketed date')} would move` : 'No docketed date would move' }}</h3>
@@ -82,7 +86,8 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
       <div v-for="c in data" :key="c.id" class="flex items-center gap-2 border-t border-line-2 py-1.5">
         <b class="w-[118px] whitespace-nowrap">{{ dayText(c.day) }}</b>
         <span class="min-w-0 flex-1"
-          >{{ c.name }} <span class="text-ink-2">{{ court(c.ruleSetKey) }} · {{ c.by }}</span></span
+          >{{ c.name }}
+          <span class="text-ink-2">{{ court(c.ruleSetKey) }}<template v-if="c.filingOnly">, filing only</template> · {{ c.by }}</span></span
         >
         <Btn v-if="may" small :aria-label="`Take back ${c.name}`" @click="remove(c.id, c.name)">Take back</Btn>
       </div>

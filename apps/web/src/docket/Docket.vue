@@ -1,49 +1,149 @@
 <script setup lang="ts">
+import type { DocketRow } from '@heron/contract'
+import { addDays, addMonths, weekday } from '@heron/core/calendar'
 import { weights, type Weight } from '@heron/core/docket'
-import { reactive, ref } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useAddress } from '../address'
 import { api } from '../api'
+import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
-import PageHead from '../ui/PageHead.vue'
-import State from '../ui/State.vue'
-import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { dayText } from '../ui/show'
+import State from '../ui/State.vue'
+import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
+import Views from '../ui/Views.vue'
+import { useAct, useLoad } from '../use'
 import Agenda from './Agenda.vue'
 import Calendars from './Calendars.vue'
 import Closures from './Closures.vue'
+import DocketTabs from './DocketTabs.vue'
+import EntrySheet from './EntrySheet.vue'
+import LinesOfTime from './LinesOfTime.vue'
+import NewDate from './NewDate.vue'
 import ReminderSheet from './ReminderSheet.vue'
 import ReportSheet from './ReportSheet.vue'
 
+const Calendar = defineAsyncComponent(() => import('./Calendar.vue'))
 const session = useSession()
-const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
-const open = ref<'' | 'reminders' | 'calendars' | 'closures' | 'report'>('')
-const span = ref<'5' | '10' | '20' | '65'>('20')
-const filter = reactive({ q: '', userId: 0, areaId: 0, weight: '' as '' | Weight, only: '' as '' | 'unassigned' | 'unconfirmed' | 'late' })
+const notes = useNotes()
+const { act, state: acting } = useAct()
+const usual = {
+  view: 'agenda',
+  span: '20',
+  scope: session.me?.role === 'docket clerk' ? 'firm' : 'mine',
+  day: session.today,
+  q: '',
+  userId: '0',
+  areaId: '0',
+  weight: '',
+  only: '',
+  more: '',
+}
+const s = useAddress(usual, ['view', 'day'])
+/** A view that is kept shows the day on which it is opened. */
+const kept = computed(() => Object.fromEntries(Object.entries(s).filter(([k]) => k !== 'day' && k !== 'more')))
+const open = ref<'' | 'reminders' | 'calendars' | 'closures' | 'report' | 'new'>('')
 const { data: setting } = useLoad(() => api.matters.setting())
-const asked = () => ({
-  from: session.today,
-  courtDays: Number(span.value),
-  scope: scope.value,
-  q: filter.q,
-  weight: filter.weight,
-  only: filter.only,
-  ...(filter.userId ? { userId: filter.userId } : {}),
-  ...(filter.areaId ? { areaId: filter.areaId } : {}),
+const { data: hours } = useLoad(() => api.calendar.hours())
+const zone = computed(() => hours.value?.zone || hours.value?.firmZone || 'America/New_York')
+
+/** The days that the view shows; nothing for the views in court days from today. */
+const shownDays = computed(() => {
+  if (s.view === 'week') {
+    const from = addDays(s.day, 1 - weekday(s.day))
+    return { from, to: addDays(from, 6) }
+  }
+  if (s.view === 'month') {
+    const first = `${s.day.slice(0, 7)}-01`
+    const from = addDays(first, 1 - weekday(first))
+    const last = addDays(addMonths(first, 1), -1)
+    return { from, to: addDays(last, 7 - weekday(last)) }
+  }
+  return null
 })
-const query = () => Object.fromEntries(Object.entries(asked()).map(([k, v]) => [k, String(v)]))
-const { data, problem, loading, reload } = useLoad(
-  () => api.docket.agenda(asked()),
-  [scope, span, () => JSON.stringify(filter), () => session.tick],
+const asked = computed(() => ({
+  from: shownDays.value?.from ?? session.today,
+  ...(shownDays.value ? { to: shownDays.value.to, onCalendar: true } : { courtDays: Number(s.span) }),
+  scope: s.scope as 'mine',
+  q: s.q,
+  weight: s.weight as '' | Weight,
+  only: s.only as '',
+  ...(Number(s.userId) ? { userId: Number(s.userId) } : {}),
+  ...(Number(s.areaId) ? { areaId: Number(s.areaId) } : {}),
+  ...(s.view === 'agenda' && !s.more ? {} : { size: 1000 }),
+}))
+const { data, problem, loading, reload } = useLoad(() => api.docket.agenda(asked.value), [() => session.tick])
+const look = useDebounceFn(reload, 150)
+watch(
+  () => JSON.stringify(asked.value),
+  () => void (s.q ? look() : reload()),
 )
+const period = computed(() => {
+  if (s.view === 'month') return new Intl.DateTimeFormat('en', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(s.day))
+  const { from, to } = shownDays.value ?? { from: s.day, to: s.day }
+  return `${dayText(from)} to ${dayText(to)}`
+})
+const step = (n: number) => (s.day = s.view === 'month' ? addMonths(`${s.day.slice(0, 7)}-01`, n) : addDays(s.day, 7 * n))
+
+const chosen = ref<{ row: DocketRow; moveTo?: string } | null>(null)
+const adding = ref<{ day: string; time: string } | null>(null)
+const free = (r: DocketRow) => !r.trigger && r.setBy !== 'court'
+
+/** What was dropped elsewhere: an appointment moves, with Undo; a counted date asks why and counts as set by hand from then on. */
+async function move(row: DocketRow, to: { day: string; time: string | null; lengthMinutes: number | null }, back: () => void) {
+  if (!free(row)) {
+    back()
+    if (to.day !== row.day) chosen.value = { row, moveTo: to.day }
+    else notes.say('The hour of a counted date is changed on its sheet: open it, then Change')
+    return
+  }
+  const was = { id: row.id, day: row.day, time: row.time, lengthMinutes: row.lengthMinutes }
+  if (!(await act(() => api.calendar.when({ id: row.id, ...to })))) {
+    back()
+    notes.say(acting.message)
+    return
+  }
+  notes.say(`${row.title} moved to ${dayText(to.day)}`, {
+    label: 'Undo',
+    act: () => api.calendar.when(was).then(session.changed),
+  })
+  session.changed()
+}
+const closedShown = computed(() => {
+  const d = shownDays.value
+  const inside = (day: string) => (s.view === 'month' ? day.slice(0, 7) === s.day.slice(0, 7) : d && day >= d.from && day <= d.to)
+  return (data.value?.closed ?? []).filter((c) => inside(c.day))
+})
 </script>
 
 <template>
   <div class="px-6 pt-[18px]">
-    <PageHead title="Docket" hint="Enter on a line shows how a date was counted.">
+    <PageHead title="Docket">
+      <Btn @click="open = 'closures'">Closed days</Btn>
+      <Btn @click="open = 'reminders'">Reminders</Btn>
+      <Btn @click="open = 'calendars'">Calendars</Btn>
+      <Btn @click="open = 'report'">Report</Btn>
+      <Btn v-if="session.may('docket.change')" main @click="adding = { day: session.today, time: '' }">New date</Btn>
+    </PageHead>
+    <DocketTabs />
+    <div class="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2">
       <Switch
-        v-model="span"
+        v-model="s.view"
+        label="Show as"
+        :options="[
+          { value: 'agenda', text: 'Agenda' },
+          { value: 'week', text: 'Week' },
+          { value: 'month', text: 'Month' },
+          { value: 'line', text: 'Lines of time' },
+        ]"
+      />
+      <Switch
+        v-if="!shownDays"
+        v-model="s.span"
         label="How far ahead"
         :options="[
           { value: '5', text: '5 court days' },
@@ -52,8 +152,14 @@ const { data, problem, loading, reload } = useLoad(
           { value: '65', text: 'Quarter' },
         ]"
       />
+      <span v-else class="flex items-center gap-1.5">
+        <Btn small aria-label="Before" @click="step(-1)">‹</Btn>
+        <Btn small @click="s.day = session.today">Today</Btn>
+        <Btn small aria-label="After" @click="step(1)">›</Btn>
+        <b class="ml-1.5 font-serif text-lg font-semibold" role="status">{{ period }}</b>
+      </span>
       <Switch
-        v-model="scope"
+        v-model="s.scope"
         label="Whose dates"
         :options="[
           { value: 'mine', text: 'Mine' },
@@ -61,29 +167,27 @@ const { data, problem, loading, reload } = useLoad(
           { value: 'firm', text: 'Firm' },
         ]"
       />
-      <Btn @click="open = 'closures'">Closed days</Btn>
-      <Btn @click="open = 'reminders'">Reminders</Btn>
-      <Btn @click="open = 'calendars'">Calendars</Btn>
-    </PageHead>
+      <Views class="ml-auto" list="docket" :state="kept" @choose="Object.assign(s, usual, $event)" />
+    </div>
     <div class="mb-3 flex flex-wrap items-end gap-3">
-      <TextField v-model="filter.q" class="w-56" label="Words" placeholder="title, matter, authority, tag" />
+      <TextField v-model="s.q" class="w-56" label="Words" placeholder="title, matter, authority, tag" />
       <ChoiceField
-        v-model="filter.userId"
+        v-model="s.userId"
         label="Person"
-        :options="[{ value: 0, text: 'Anyone' }, ...(setting?.staff ?? []).map((s) => ({ value: s.id, text: s.name }))]"
+        :options="[{ value: '0', text: 'Anyone' }, ...(setting?.staff ?? []).map((p) => ({ value: String(p.id), text: p.name }))]"
       />
       <ChoiceField
-        v-model="filter.areaId"
+        v-model="s.areaId"
         label="Practice area"
-        :options="[{ value: 0, text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
+        :options="[{ value: '0', text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: String(a.id), text: a.name }))]"
       />
       <ChoiceField
-        v-model="filter.weight"
+        v-model="s.weight"
         label="Weight"
-        :options="[{ value: '', text: 'Any' }, ...weights.map((w) => ({ value: w, text: w }))]"
+        :options="[{ value: '', text: 'Any' }, ...weights.map((w) => ({ value: w as string, text: w }))]"
       />
       <ChoiceField
-        v-model="filter.only"
+        v-model="s.only"
         label="Look for"
         :options="[
           { value: '', text: 'All' },
@@ -92,12 +196,42 @@ const { data, problem, loading, reload } = useLoad(
           { value: 'late', text: 'Overdue' },
         ]"
       />
-      <Btn class="ml-auto" @click="open = 'report'">Report</Btn>
     </div>
-    <section class="sheet overflow-hidden" aria-label="Agenda">
-      <State :loading="loading && !data" :problem="problem" @again="reload()"><Agenda v-if="data" :agenda="data" /></State>
+    <section class="sheet overflow-hidden" :aria-label="s.view === 'agenda' ? 'Agenda' : s.view === 'line' ? 'Lines of time' : period">
+      <State :loading="loading && !data" :problem="problem" @again="reload()">
+        <template v-if="data">
+          <Agenda v-if="s.view === 'agenda'" :agenda="data" @more="s.more = '1'" />
+          <LinesOfTime v-else-if="s.view === 'line'" :rows="[...data.late, ...data.rows]" @open="chosen = { row: $event }" />
+          <template v-else>
+            <p v-if="closedShown.length" class="border-b border-line-2 bg-page px-3.5 py-1.5 text-ink-2">
+              Closed: {{ closedShown.map((c) => `${dayText(c.day)}, ${c.name}`).join(' · ') }}
+            </p>
+            <Calendar
+              :view="s.view === 'week' ? 'week' : 'month'"
+              :day="s.view === 'week' ? shownDays!.from : `${s.day.slice(0, 7)}-01`"
+              :today="session.today"
+              :zone="zone"
+              :rows="data.rows"
+              :closed="data.closed"
+              :may-change="session.may('docket.change')"
+              @open="chosen = { row: $event }"
+              @move="move"
+              @add="adding = $event"
+            />
+          </template>
+          <p v-if="data.more.rows && s.view !== 'agenda'" class="border-t border-line-2 bg-bill-wash px-3.5 py-2 text-bill-ink">
+            There are more dates than are shown here. Narrow the list by person, area or words.
+          </p>
+        </template>
+      </State>
     </section>
-    <ReportSheet v-if="open === 'report'" address="/api/docket/report" :query="query()" @close="open = ''" />
+    <p v-if="shownDays" class="mt-2 text-ink-2">
+      Hours stand in {{ (zone.split('/').at(-1) ?? '').replace(/_/g, ' ') }} time. Drag an appointment to move it; a counted date asks why
+      first.
+    </p>
+    <EntrySheet v-if="chosen" :row="chosen.row" :move-to="chosen.moveTo" @close="chosen = null" />
+    <NewDate v-if="adding" :day="adding.day" :time="adding.time" @close="adding = null" />
+    <ReportSheet v-if="open === 'report'" :report="{ kind: 'span', ...asked }" @close="open = ''" />
     <ReminderSheet v-if="open === 'reminders'" @close="open = ''" />
     <Closures v-if="open === 'closures'" @close="open = ''" />
     <Calendars v-if="open === 'calendars'" @close="open = ''" />

@@ -1,30 +1,48 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
+import type { Unit } from '@heron/core/calendar'
 import { computed, reactive, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import ManyField from '../ui/ManyField.vue'
+import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import RepeatsField from './RepeatsField.vue'
 
-/** A date of its own, or what a date says: title, hour, place, who is responsible. A counted day moves elsewhere. */
-const props = defineProps<{ matterId: number; row?: DocketRow; ruleSetKey?: string | null }>()
+/** A date of its own, or what a date says: title, hour, place, who takes part. A counted day moves elsewhere. */
+const props = defineProps<{
+  matterId: number
+  matterName?: string | undefined
+  row?: DocketRow
+  ruleSetKey?: string | null
+  /** Where on a calendar it was begun. */
+  at?: { day: string; time: string }
+  /** The paper that it comes of. */
+  paperId?: number | null
+}>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
+const { data: papers } = useLoad(async () =>
+  session.may('papers.see') ? (await api.papers.list({ matterId: props.matterId, size: 100 })).rows : [],
+)
 const was = props.row
+/** Neither a rule counted it nor did the court set it: its day may simply be another. */
+const free = !was || (!was.trigger && was.setBy !== 'court')
 const weight = ref<'appointment' | 'court order' | 'firm practice'>('appointment')
-const day = ref<string | null>(session.today)
 const sum = ref('')
 const form = reactive({
   title: was?.title ?? '',
+  day: (was?.day ?? props.at?.day ?? session.today) as string | null,
   text: was?.text ?? '',
-  time: was?.time ?? '',
+  time: was?.time ?? props.at?.time ?? '',
   minutes: was?.lengthMinutes ? String(was.lengthMinutes) : '',
   place: was?.place ?? '',
   meetingLink: was?.meetingLink ?? '',
@@ -32,12 +50,18 @@ const form = reactive({
   urgent: was?.urgent ?? false,
   offCalendar: was?.offCalendar ?? false,
   tags: (was?.tags ?? []).join(', '),
+  attendeeIds: (was?.attendees ?? []).map((a) => a.id),
+  paperIds: was ? was.papers.map((p) => p.id) : props.paperId ? [props.paperId] : [],
+  following: false,
 })
-const before = JSON.stringify(form)
-const changed = computed(() => JSON.stringify(form) !== before)
+const repeats = ref<string | null>(null)
+const notice = reactive({ on: false, title: '', count: '30', unit: 'day' as Exclude<Unit, 'clearDay'> })
+const before = JSON.stringify([form, notice])
+const changed = computed(() => JSON.stringify([form, notice]) !== before || repeats.value !== null)
+const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ id: s.id, text: s.name, hint: s.title })))
 const people = computed(() => [
   { value: 0, text: was ? 'Nobody named' : 'The lead lawyer' },
-  ...(setting.value?.staff ?? []).map((s) => ({ value: s.id, text: s.name })),
+  ...staff.value.map((s) => ({ value: s.id, text: s.text })),
 ])
 const words = () => ({
   title: form.title,
@@ -49,6 +73,8 @@ const words = () => ({
   responsibleId: form.responsibleId || null,
   urgent: form.urgent,
   offCalendar: form.offCalendar,
+  attendeeIds: form.attendeeIds,
+  paperIds: form.paperIds,
   tags: form.tags
     .split(',')
     .map((t) => t.trim())
@@ -56,20 +82,24 @@ const words = () => ({
 })
 
 async function save() {
-  const done = await act(async (): Promise<unknown> =>
-    was
-      ? api.docket.change({ id: was.id, ...words() })
-      : api.docket.addEntry({
-          id: props.matterId,
-          ...words(),
-          weight: weight.value,
-          day: day.value ?? '',
-          sum: sum.value,
-          authority: weight.value === 'court order' ? 'Court order' : '',
-        }),
-  )
+  const done = await act(async () => {
+    if (was) return api.docket.change({ id: was.id, ...words(), following: form.following, ...(free ? { day: form.day ?? '' } : {}) })
+    return api.docket.addEntry({
+      id: props.matterId,
+      ...words(),
+      weight: weight.value,
+      day: form.day ?? '',
+      sum: sum.value,
+      authority: weight.value === 'court order' ? 'Court order' : '',
+      repeats: repeats.value,
+      notice: repeats.value && notice.on ? { title: notice.title, count: Number(notice.count), unit: notice.unit } : null,
+    })
+  })
   if (!done) return
-  notes.say(was ? `${form.title} changed` : `${form.title} docketed`)
+  const many = 'entries' in done && done.entries > 1 ? `; ${plural(done.entries, 'date')} so far` : ''
+  const was2 = was && free && form.day && form.day !== was.day ? ` moved to ${dayText(form.day)}` : ' changed'
+  const sent = was?.sentTo.some((s) => !s.withdrawn) ? '. Those outside have it as it was; open it to send it again' : ''
+  notes.say(was ? `${form.title}${was2}${sent}` : `${form.title} docketed${many}`)
   session.changed()
   emit('close')
 }
@@ -77,17 +107,19 @@ async function save() {
 
 <template>
   <SideSheet
-    :title="was ? 'Change the entry' : 'New date'"
+    :title="was ? 'Change the entry' : matterName ? `New date, ${matterName}` : 'New date'"
     :save="was ? 'Save' : 'Docket it'"
     :busy="state.busy"
+    wide
     :message="state.fields.length ? '' : state.message"
     :changed="changed"
     @save="save"
     @close="emit('close')"
   >
     <TextField v-model="form.title" label="Title" :fault="fault('title')" autofocus />
-    <template v-if="!was">
+    <div class="grid grid-cols-2 items-start gap-3">
       <ChoiceField
+        v-if="!was"
         v-model="weight"
         label="Weight"
         :options="[
@@ -97,26 +129,62 @@ async function save() {
         ]"
       />
       <DayField
-        v-model="day"
+        v-if="free"
+        v-model="form.day"
         label="On"
-        :rule-set-key="ruleSetKey"
+        :rule-set-key="ruleSetKey ?? was?.ruleSetKey"
         :fault="fault('day')"
         hint="A date, or a sum such as +90 or 30 Mar 2027 − 10 court days"
         @sum="sum = $event"
       />
-    </template>
-    <div class="grid grid-cols-2 items-end gap-3">
-      <TextField v-model="form.time" label="At" optional placeholder="14:00" :fault="fault('time')" />
+      <TextField v-model="form.time" label="At" optional placeholder="14:00" :fault="fault('time')" hint="Without an hour it is all day" />
       <TextField v-model="form.minutes" label="Minutes" optional placeholder="60" :fault="fault('lengthMinutes')" />
+      <TextField v-model="form.place" label="Place" optional :fault="fault('place')" />
+      <TextField v-model="form.meetingLink" label="Address of a video meeting" optional :fault="fault('meetingLink')" />
+      <ChoiceField v-model="form.responsibleId" label="Responsible" :options="people" :fault="fault('responsibleId')" />
+      <ManyField v-model="form.attendeeIds" label="Who takes part" optional :options="staff" :fault="fault('attendeeIds')" />
     </div>
-    <TextField v-model="form.place" label="Place" optional :fault="fault('place')" />
-    <TextField v-model="form.meetingLink" label="Address of a video meeting" optional :fault="fault('meetingLink')" />
-    <ChoiceField v-model="form.responsibleId" label="Responsible" :options="people" :fault="fault('responsibleId')" />
-    <TextField v-model="form.tags" label="Tags, with commas between" optional :fault="fault('tags')" />
+    <RepeatsField v-if="!was" v-model="repeats" :first="form.day" :fault="fault('repeats')" />
+    <template v-if="repeats">
+      <label class="flex items-center gap-2"
+        ><input v-model="notice.on" type="checkbox" /> A date before each one, such as the last day to give notice</label
+      >
+      <div v-if="notice.on" class="grid grid-cols-[1fr_90px_150px] items-start gap-3">
+        <TextField v-model="notice.title" label="What by then" placeholder="Give notice of renewal" :fault="fault('notice.title')" />
+        <TextField v-model="notice.count" label="How many" :fault="fault('notice.count')" />
+        <ChoiceField
+          v-model="notice.unit"
+          label="Before it"
+          :options="[
+            { value: 'day', text: 'calendar days' },
+            { value: 'courtDay', text: 'court days' },
+            { value: 'week', text: 'weeks' },
+            { value: 'month', text: 'months' },
+            { value: 'year', text: 'years' },
+          ]"
+        />
+      </div>
+    </template>
     <TextField v-model="form.text" label="What must be done" optional :lines="3" :fault="fault('text')" />
-    <label class="flex items-center gap-2"><input v-model="form.urgent" type="checkbox" /> Urgent</label>
-    <label class="flex items-center gap-2"
-      ><input v-model="form.offCalendar" type="checkbox" /> Off calendar: stays on the docket, is on no calendar</label
-    >
+    <div class="grid grid-cols-2 items-start gap-3">
+      <TextField v-model="form.tags" label="Tags, with commas between" optional :fault="fault('tags')" />
+      <ManyField
+        v-if="papers?.length"
+        v-model="form.paperIds"
+        label="Papers"
+        optional
+        :options="papers.map((p) => ({ id: p.id, text: p.name }))"
+        :fault="fault('paperIds')"
+      />
+    </div>
+    <div class="space-y-1.5">
+      <label class="flex items-center gap-2"><input v-model="form.urgent" type="checkbox" /> Urgent</label>
+      <label class="flex items-center gap-2"
+        ><input v-model="form.offCalendar" type="checkbox" /> Off calendar: stays on the docket, is on no calendar</label
+      >
+      <label v-if="was?.series" class="flex items-center gap-2"
+        ><input v-model="form.following" type="checkbox" /> The later dates of this series say the same from now on</label
+      >
+    </div>
   </SideSheet>
 </template>

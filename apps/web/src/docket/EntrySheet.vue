@@ -7,7 +7,7 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import { dayText, momentText, timeText } from '../ui/show'
+import { dayText, momentText, plural, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct, useLoad } from '../use'
@@ -15,15 +15,19 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import EntryForm from './EntryForm.vue'
 import { readLeads, showLeads } from './leads'
 import MoveDate from './MoveDate.vue'
+import SentTo from './SentTo.vue'
 import { useChange } from './useChange'
 
-const props = defineProps<{ row: DocketRow }>()
+/** `moveTo`: it was dropped on another day, which is asked about first. */
+const props = defineProps<{ row: DocketRow; moveTo?: string | undefined }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 const change = useChange(() => props.row.matterId)
-const moving = ref(false)
+const moving = ref(Boolean(props.moveTo))
+/** Neither a rule counted it nor did the court set it. */
+const free = !props.row.trigger && props.row.setBy !== 'court'
 const changing = ref(false)
 /** One's own reminders of this date: the usual ones, some others, or none. */
 const lead = ref(props.row.leads === null ? 'usual' : showLeads(props.row.leads))
@@ -69,6 +73,13 @@ async function remove() {
   session.changed()
   emit('close')
 }
+async function endSeries() {
+  const done = await act(() => api.calendar.endSeries({ id: props.row.id }))
+  if (!done) return
+  notes.say(`It recurs no longer after ${dayText(props.row.day)}; ${plural(done.gone, 'later date')} taken away`)
+  session.changed()
+  emit('close')
+}
 /** Hands the date on as work to do, with the paper it comes of. */
 async function handOn() {
   const made = await act(() =>
@@ -77,7 +88,7 @@ async function handOn() {
       matterId: props.row.matterId,
       assigneeId: props.row.responsibleId ?? session.me!.id,
       dueOn: props.row.day,
-      paperIds: props.row.paper ? [props.row.paper.id] : [],
+      paperIds: [...new Set([...(props.row.paper ? [props.row.paper.id] : []), ...props.row.papers.map((p) => p.id)])],
     }),
   )
   if (made) notes.say(`${props.row.title} is a task, due ${dayText(props.row.day)}`)
@@ -130,9 +141,18 @@ const happened = (h: { what: string; was: string; became: string }) =>
       <span v-if="row.offCalendar" class="tag mr-1 bg-mist text-ink-2">off calendar</span>
       <span v-for="t in row.tags" :key="t" class="tag mr-1 bg-mist">{{ t }}</span>
     </p>
+    <p v-if="row.attendees.length"><span class="text-ink-2">Takes part: </span>{{ row.attendees.map((a) => a.name).join(', ') }}</p>
+    <p v-if="row.series"><span class="text-ink-2">Recurs </span>{{ row.series.words }}</p>
     <p v-if="row.paper" class="text-ink-2">
       Comes of
       <a :href="`/api/papers/${row.paper.id}/file`" target="_blank" rel="noopener" class="text-lagoon underline">{{ row.paper.name }}</a>
+    </p>
+    <p v-if="row.papers.length" class="text-ink-2">
+      Papers:
+      <template v-for="(p, i) in row.papers" :key="p.id"
+        ><template v-if="i">, </template
+        ><a :href="`/api/papers/${p.id}/file`" target="_blank" rel="noopener" class="text-lagoon underline">{{ p.name }}</a></template
+      >
     </p>
     <p v-if="row.text">{{ row.text }}</p>
     <p v-if="row.authority">
@@ -152,15 +172,16 @@ const happened = (h: { what: string; was: string; became: string }) =>
       </ol>
       <Btn small class="mt-2" @click="copy">Copy the explanation</Btn>
     </section>
-    <MoveDate v-if="moving" :row="row" :change="change" @done="emit('close')" />
+    <MoveDate v-if="moving" :row="row" :change="change" :to="moveTo" @done="emit('close')" />
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
-      <Btn v-if="!row.leftOut && !moving && !settled" small data-autofocus @click="moving = true">Move or extend</Btn>
-      <Btn small @click="changing = true">Change</Btn>
+      <Btn v-if="!row.leftOut && !moving && !settled && !free" small data-autofocus @click="moving = true">Move or extend</Btn>
+      <Btn small :data-autofocus="free || undefined" @click="changing = true">Change</Btn>
       <Btn v-if="!row.leftOut && !settled && session.may('tasks.change')" small :busy="state.busy" @click="handOn">Make it a task</Btn>
       <template v-if="row.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
         <Btn v-for="m in marks.filter((x) => x !== row.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>
         <Btn small :busy="state.busy" @click="include(true)">Leave out</Btn>
+        <Btn v-if="row.series && !row.series.words.endsWith('ended')" small :busy="state.busy" @click="endSeries">Recurs no longer</Btn>
         <Btn v-if="!row.trigger" small :busy="state.busy" @click="remove">Take off the docket</Btn>
       </template>
     </div>
@@ -170,6 +191,10 @@ const happened = (h: { what: string; was: string; became: string }) =>
       label="Remind me"
       :options="leadChoices"
       @update:model-value="remind(String($event))"
+    />
+    <SentTo
+      v-if="session.may('docket.change') && !row.leftOut && (row.weight === 'appointment' || row.time || row.sentTo.length)"
+      :row="row"
     />
     <section v-if="history?.length" aria-label="History" class="border-t border-line-2 pt-2">
       <h3 class="mb-1">History</h3>

@@ -14,6 +14,8 @@ import EntrySheet from './EntrySheet.vue'
 import EntryForm from './EntryForm.vue'
 import Changing from './Changing.vue'
 import ReportSheet from './ReportSheet.vue'
+import LineOfTime from './LineOfTime.vue'
+import Switch from '../ui/Switch.vue'
 import Triggers from './Triggers.vue'
 import { useChange } from './useChange'
 import WorkOut from './WorkOut.vue'
@@ -28,10 +30,24 @@ const chosen = ref<DocketRow | null>(null)
 // The open sheet stands in the address, so that any button of the file can open it.
 const working = computed(() => route.query['work'] === '1')
 const work = (on: boolean) => void router.replace({ query: on ? { work: '1' } : {} })
+/** The order or letter from which dates are worked out, when one began with it. */
+const source = computed(() => Number(route.query['paper']) || null)
+const asLine = computed({
+  get: () => (route.query['as'] === 'line' ? 'line' : 'list'),
+  set: (as: string) => void router.push({ query: as === 'line' ? { as } : {} }),
+})
+const { data: happened } = useLoad(
+  async () => (asLine.value === 'line' ? (await api.docket.triggers({ id: props.matterId })).triggers : []),
+  [asLine, () => session.tick],
+)
 const adding = ref(false)
 const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
+/** Of what recurs the line shows what is past and the next one: the others would hide the rest. */
+const onLine = computed(() =>
+  kept.value.filter((r) => !r.series || r.day < session.today || coming.value.find((c) => c.series?.id === r.series!.id)?.id === r.id),
+)
 const past = computed(() => kept.value.filter((r) => r.day < session.today))
 const left = computed(() => (data.value ?? []).filter((r) => r.leftOut))
 const groups = computed(() => [
@@ -50,6 +66,16 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       <span class="text-ink-2"
         >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
       >
+      <Switch
+        v-if="data?.length"
+        v-model="asLine"
+        label="Show as"
+        class="ml-2"
+        :options="[
+          { value: 'list', text: 'List' },
+          { value: 'line', text: 'Line of time' },
+        ]"
+      />
       <span class="ml-auto flex gap-2">
         <Btn v-if="data?.length" @click="reporting = true">Report</Btn>
         <template v-if="session.may('docket.change')">
@@ -63,7 +89,10 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       <template #empty
         >No dates yet. Say what happened (a complaint served, a trial set) and the dates that follow are worked out.</template
       >
-      <template v-for="g in groups" :key="g.name">
+      <div v-if="asLine === 'line'" class="border-t border-line-2 px-4 py-3">
+        <LineOfTime label="Line of time" :rows="onLine" :events="happened ?? []" @open="chosen = $event" />
+      </div>
+      <template v-for="g in groups" v-else :key="g.name">
         <section v-if="g.rows.length" :aria-label="g.name">
           <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
           <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
@@ -92,8 +121,21 @@ const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].incl
       :may-change="session.may('docket.change')"
     />
   </div>
-  <ReportSheet v-if="reporting" :address="`/api/matters/${matterId}/docket/report`" @close="reporting = false" />
+  <ReportSheet v-if="reporting" :report="{ kind: 'matter', from: session.today, matterId }" @close="reporting = false" />
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
-  <WorkOut v-if="working && ruleSetKey" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="work(false)" />
-  <EntryForm v-if="adding" :matter-id="matterId" :rule-set-key="ruleSetKey" @close="adding = false" />
+  <WorkOut
+    v-if="working && ruleSetKey"
+    :key="source ?? 0"
+    :matter-id="matterId"
+    :paper-id="source"
+    :rule-set-key="ruleSetKey"
+    @close="work(false)"
+  />
+  <EntryForm
+    v-if="adding || (working && !ruleSetKey)"
+    :matter-id="matterId"
+    :rule-set-key="ruleSetKey"
+    :paper-id="source"
+    @close="((adding = false), work(false))"
+  />
 </template>

@@ -11,11 +11,11 @@ import Differences from './Differences.vue'
 import type { useChange } from './useChange'
 
 /** Fixes one date by order, stipulation or hand; what is counted from it moves only if that is asked for. */
-const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange> }>()
+const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange>; to?: string | undefined }>()
 const emit = defineEmits<{ done: [] }>()
 const c = props.change
-const day = ref<string | null>(props.row.day)
-const by = ref<'hand' | 'court'>('court')
+const day = ref<string | null>(props.to ?? props.row.day)
+const by = ref<'hand' | 'court'>(props.to ? 'hand' : 'court')
 const why = ref('')
 const paperId = ref<number | null>(null)
 const chainFollows = ref(false)

@@ -10,6 +10,7 @@ import { momentText, dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
+import MoreDates from './MoreDates.vue'
 import type { useChange } from './useChange'
 
 /** What happened in a matter, or is expected to: the events from which its dates are counted. */
@@ -20,6 +21,7 @@ const { data } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() 
 type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
 const c = props.change
 const editing = ref<Trigger | null>(null)
+const more = ref<Trigger | null>(null)
 const form = reactive({ day: null as string | null, tentative: false, service: null as string | null, label: '' })
 
 function edit(t: Trigger) {
@@ -65,14 +67,23 @@ const hold = (key: string, on: boolean) => {
       <span class="min-w-0 flex-1">
         <b class="font-semibold">{{ t.label }}</b>
         <span v-if="t.label !== t.title" class="text-ink-2">&#32;{{ t.title.toLowerCase() }}</span>
+        <span v-if="t.party && t.party !== t.label" class="text-ink-2">, {{ t.party }}</span>
         <span v-if="t.tentative" class="tag ml-1 bg-bill-wash text-bill-ink">tentative</span>
         <span v-if="t.elsewhere" class="tag ml-1 bg-mist text-ink-2">other rules</span>
         <span class="text-ink-2"
           ><template v-if="t.service"> · {{ data.services.find((s) => s.key === t.service)?.title.toLowerCase() }}</template
-          ><template v-if="t.answers"> · answers {{ t.answers }}</template> · {{ plural(t.dates, 'date') }}</span
+          ><template v-if="t.answers"> · answers {{ t.answers }}</template
+          ><template v-if="t.paper">
+            · from
+            <a :href="`/api/papers/${t.paper.id}/file`" target="_blank" rel="noopener" class="underline">{{ t.paper.name }}</a></template
+          >
+          · {{ plural(t.dates, 'date') }}</span
         >
       </span>
       <span v-if="mayChange && !t.elsewhere" class="flex gap-1.5">
+        <Btn v-if="t.missing.length" small :aria-label="`Docket more dates of ${t.label}`" @click="more = t">{{
+          plural(t.missing.length, 'more date')
+        }}</Btn>
         <Btn v-if="t.tentative" small :aria-label="`Set by the court: ${t.label}`" @click="(edit(t), (form.tentative = false))"
           >Court sets it</Btn
         >
@@ -117,5 +128,6 @@ const hold = (key: string, on: boolean) => {
       <TextField v-model="form.label" label="Label" optional hint="In the titles of its dates" :fault="c.fault('label')" />
       <p class="text-ink-2">Nothing changes yet: the dates that would follow are shown first.</p>
     </SideSheet>
+    <MoreDates v-if="more" :matter-id="matterId" :trigger="more" @close="more = null" />
   </section>
 </template>

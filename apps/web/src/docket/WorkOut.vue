@@ -7,6 +7,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import PaperChoice from '../notes/PaperChoice.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -16,7 +17,7 @@ import { useAct, useLoad } from '../use'
 import Differences from './Differences.vue'
 import { useChange } from './useChange'
 
-const props = defineProps<{ matterId: number; ruleSetKey: string }>()
+const props = defineProps<{ matterId: number; ruleSetKey: string; paperId?: number | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
@@ -37,6 +38,8 @@ const open = ref<string | null>(null)
 const differences = ref<DifferenceOut[]>([])
 const moves = ref<number[]>([])
 const answersId = ref(0)
+const partyId = ref(0)
+const paperId = ref<number | null>(props.paperId ?? null)
 /** Earlier sets that a response may answer, the open ones first. */
 const { data: happened } = useLoad(() => api.docket.triggers({ id: props.matterId }))
 const answerable = computed(() => (happened.value?.triggers ?? []).filter((t) => t.kind === kind.value?.answers))
@@ -67,6 +70,7 @@ const input = () => ({
   tentative: tentative.value,
   facts: facts.value,
   answersId: answersId.value || null,
+  partyId: (kind.value?.asksParty && partyId.value) || null,
 })
 async function workOut() {
   const found = await act(() => api.docket.workOut(input()))
@@ -82,6 +86,7 @@ async function docket() {
     api.docket.add({
       ...input(),
       label: label.value,
+      paperId: paperId.value,
       take: take.value,
       moves: {
         take: moves.value,
@@ -124,9 +129,11 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
   >
     <template v-if="set">
       <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
-      <div class="grid grid-cols-[1fr_170px] gap-3">
+      <div class="grid grid-cols-[1fr_170px] items-start gap-3">
         <Picker v-model="trigger" label="What happened" listed :search="searchTriggers" :fault="fault('trigger')" autofocus />
         <DayField v-model="date" label="On" :rule-set-key="ruleSetKey" :fault="fault('date')" />
+      </div>
+      <div class="grid grid-cols-2 items-start gap-3">
         <TextField v-model="label" label="Label" optional hint="such as: first set to Corvane" />
         <ChoiceField
           v-if="kind?.asksService"
@@ -134,6 +141,15 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
           label="Served by"
           :fault="fault('service')"
           :options="[{ value: null, text: 'Choose' }, ...set.services.map((s) => ({ value: s.key, text: `${s.title}, ${s.adds}` }))]"
+        />
+        <ChoiceField
+          v-if="kind?.asksParty && happened?.parties.length"
+          v-model="partyId"
+          label="Which party"
+          optional
+          hint="Its name labels the dates, unless you give a label"
+          :fault="fault('partyId')"
+          :options="[{ value: 0, text: 'None named' }, ...happened.parties.map((p) => ({ value: p.id, text: `${p.name}, ${p.role}` }))]"
         />
         <ChoiceField
           v-if="kind?.answers"
@@ -145,6 +161,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
             ...answerable.map((t) => ({ value: t.id, text: `${t.label}, ${dayText(t.day)}` })),
           ]"
         />
+        <PaperChoice v-model="paperId" label="Comes of a paper" :matter-id="matterId" />
       </div>
       <div class="flex flex-wrap gap-4">
         <label class="flex items-center gap-2"><input v-model="tentative" type="checkbox" /> The date is tentative</label>

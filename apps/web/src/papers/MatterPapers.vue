@@ -34,7 +34,7 @@ const add = (on: boolean) => void router.replace({ query: on ? { add: '1' } : {}
   </div>
   <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
     <template #empty>No papers yet. Make one from a template, or add one to the file.</template>
-    <PaperTable :rows="data?.rows ?? []" />
+    <PaperTable :rows="data?.rows ?? []" :dates="session.may('docket.change')" />
     <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="papers" />
   </State>
   <MakePaper v-if="making" :matter-id="matterId" @close="making = false" />

@@ -2,7 +2,8 @@
 import type { api, Answer } from '../api'
 import { momentText } from '../ui/show'
 
-defineProps<{ rows: Answer<typeof api.papers.list>['rows']; showMatter?: boolean }>()
+/** `dates`: from a paper, such as an order, dates can be worked out. */
+defineProps<{ rows: Answer<typeof api.papers.list>['rows']; showMatter?: boolean; dates?: boolean }>()
 const sizeText = (n: number) => (n > 900_000 ? `${(n / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(n / 1000))} kB`)
 </script>
 
@@ -16,6 +17,7 @@ const sizeText = (n: number) => (n > 900_000 ? `${(n / 1_000_000).toFixed(1)} MB
         <th>By</th>
         <th>When</th>
         <th class="num">Size</th>
+        <th v-if="dates"><span class="sr-only">Work out dates</span></th>
       </tr>
     </thead>
     <tbody>
@@ -35,6 +37,14 @@ const sizeText = (n: number) => (n > 900_000 ? `${(n / 1_000_000).toFixed(1)} MB
         <td class="whitespace-nowrap text-ink-2">{{ p.madeBy }}</td>
         <td class="whitespace-nowrap text-ink-2">{{ momentText(p.madeAt) }}</td>
         <td class="num text-ink-2">{{ sizeText(p.size) }}</td>
+        <td v-if="dates" class="text-right">
+          <RouterLink
+            :to="`/matters/${p.matterId}/docket?work=1&paper=${p.id}`"
+            class="whitespace-nowrap text-lagoon hover:underline"
+            :aria-label="`Work out dates from ${p.name}`"
+            >Dates</RouterLink
+          >
+        </td>
       </tr>
     </tbody>
   </table>

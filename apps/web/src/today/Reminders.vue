@@ -1,17 +1,20 @@
 <script setup lang="ts">
 import { showCourtDays } from '@heron/core/calendar'
 import { api } from '../api'
+import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { dayText } from '../ui/show'
-import { useLoad } from '../use'
+import { useAct, useLoad } from '../use'
 
 /** Dates of which the reader was reminded and that are still open. */
 const session = useSession()
 const { data, reload } = useLoad(() => api.docket.reminders(), [() => session.tick])
+const notes = useNotes()
+const { state, act } = useAct()
 async function putAway(ids: number[]) {
-  await api.docket.putAwayReminders({ ids })
-  await reload()
+  if (await act(() => api.docket.putAwayReminders({ ids }))) await reload()
+  else notes.say(state.message)
 }
 </script>
 

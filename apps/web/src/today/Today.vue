@@ -21,7 +21,7 @@ const router = useRouter()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
 const sees = session.may('docket.see')
 const agenda = useLoad(
-  async () => (sees ? api.docket.agenda({ from: session.today, courtDays: 10, scope: scope.value }) : null),
+  async () => (sees ? api.docket.agenda({ from: session.today, courtDays: 10, scope: scope.value, onCalendar: true }) : null),
   [scope, () => session.tick],
 )
 const time = useLoad(

@@ -17,10 +17,12 @@ const props = defineProps<{
   optional?: boolean
   autofocus?: boolean
   placeholder?: string
-  /** Shows what there is as soon as the field has the focus, for short lists in an order of their own. */
+  /** Shows what there is at a press or an arrow key, for short lists in an order of their own. */
   listed?: boolean
   /** Offers to make what was typed. */
   make?: string
+  /** What is found depends on this, too: it is asked anew when it changes. */
+  again?: unknown
 }>()
 const emit = defineEmits<{ make: [text: string] }>()
 
@@ -28,8 +30,8 @@ const query = ref('')
 const found = ref<Choice[]>([])
 let turn = 0
 watch(
-  query,
-  async (q) => {
+  [query, () => props.again],
+  async ([q]) => {
     const mine = ++turn
     const list = await props.search(q).catch(() => [])
     if (mine === turn) found.value = list
@@ -42,21 +44,18 @@ function take(choice: Choice | null) {
   if (choice?.id === -1) emit('make', choice.text)
   else model.value = choice
 }
+/** Opens the list as the arrow key does. */
+function show(event: Event) {
+  const input = (event.currentTarget as HTMLElement).parentElement?.querySelector('input')
+  input?.focus()
+  input?.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowDown', bubbles: true }))
+}
 const display = (choice: unknown) => (choice as Choice | null)?.text ?? ''
 </script>
 
 <template>
   <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault" :hint="hint" :optional="optional">
-    <Combobox
-      v-slot="{ open }"
-      :model-value="model"
-      nullable
-      :immediate="listed"
-      by="id"
-      as="div"
-      class="relative"
-      @update:model-value="take"
-    >
+    <Combobox v-slot="{ open }" :model-value="model" nullable by="id" as="div" class="relative" @update:model-value="take">
       <ComboboxInput
         :id="id"
         class="control"
@@ -68,7 +67,19 @@ const display = (choice: unknown) => (choice as Choice | null)?.text ?? ''
         :aria-label="label"
         :data-autofocus="autofocus || undefined"
         @change="query = $event.target.value"
+        @click="listed && !open && show($event)"
       />
+      <button
+        v-if="listed"
+        type="button"
+        tabindex="-1"
+        aria-hidden="true"
+        class="absolute top-0 right-0 h-[33px] w-8 text-ink-2"
+        @mousedown.prevent
+        @click="show($event)"
+      >
+        ▾
+      </button>
       <ComboboxOptions
         v-if="open && (found.length || making)"
         static

@@ -1,9 +1,10 @@
-import { showDay, type Day } from '@heron/core/calendar'
+import { showDay, showTime as timeText, type Day } from '@heron/core/calendar'
 import { useSession } from '../shell/session'
 
 export { showAmount, showMoney, readMoney } from '@heron/core/money'
 export { showHours } from '@heron/core/time'
 export { showCourtDays } from '@heron/core/calendar'
+export { timeText }
 
 /** A date as the office reads it, with the year when it is not this one. */
 export const dayText = (day: Day) => showDay(day, useSession().today)
@@ -12,12 +13,6 @@ export const dayText = (day: Day) => showDay(day, useSession().today)
 export function clockText(seconds: number): string {
   const two = (n: number) => String(n).padStart(2, '0')
   return `${Math.floor(seconds / 3600)}:${two(Math.floor(seconds / 60) % 60)}:${two(seconds % 60)}`
-}
-
-/** `2:00 pm` */
-export function timeText(time: string): string {
-  const [h = 0, m = 0] = time.split(':').map(Number)
-  return `${h % 12 || 12}:${String(m).padStart(2, '0')} ${h < 12 ? 'am' : 'pm'}`
 }
 
 /** An instant as a day and time of this computer. */

@@ -76,19 +76,13 @@ function measure(period: Period, base: Day, calendar: CourtCalendar): Day {
 }
 
 /** Moves a day off closed days; returns the day unchanged where the court is open or the rule says never. */
-export function rollDay(
-  day: Day,
-  roll: Roll,
-  direction: Direction,
-  calendar: CourtCalendar,
-  filing = false,
-): { date: Day; closed: string[] } {
+export function rollDay(day: Day, roll: Roll, direction: Direction, calendar: CourtCalendar): { date: Day; closed: string[] } {
   const closed: string[] = []
   if (roll === 'none') return { date: day, closed }
   const forward = roll === 'forward' || (roll === 'default' && direction === 'after')
   let at = day
   for (;;) {
-    const why = calendar.closedWhy(at, direction, filing)
+    const why = calendar.closedWhy(at, direction)
     if (!why) return { date: at, closed }
     closed.push(why)
     at = addDays(at, forward ? 1 : -1)
@@ -96,8 +90,21 @@ export function rollDay(
 }
 
 /**
+ * The first day on which a filing can be made: where the clerk's office cannot be reached on the last day, the next one on
+ * which it can that is no Saturday, Sunday or holiday (Fed. R. Civ. P. 6(a)(3)). Always forward, also where the period was
+ * counted back from an event (committee note of 2009 to that rule).
+ */
+export function putOff(day: Day, calendar: CourtCalendar): { date: Day; why: string | null } {
+  const why = calendar.unreachableWhy(day)
+  let at = day
+  if (why) while (calendar.unreachableWhy(at) || calendar.closedWhy(at, 'after')) at = addDays(at, 1)
+  return { date: at, why }
+}
+
+/**
  * Counts a period from a base day by the steps of a rule set: short periods, counting, service days
- * before or after the roll, rolling. Every step is put into the trace in plain words.
+ * before or after the roll, rolling; a filing is put off while the clerk's office cannot be reached. Every step is put into
+ * the trace in plain words.
  */
 export function countPeriod(
   base: Day,
@@ -124,7 +131,7 @@ export function countPeriod(
     trace.push({ text: `${s.title} adds ${showCount(s.count, s.unit)}: ${showDay(at)}`, date: at })
   }
   const settle = () => {
-    const { date, closed } = rollDay(at, period.roll, period.direction, rules.calendar, filing)
+    const { date, closed } = rollDay(at, period.roll, period.direction, rules.calendar)
     if (date !== at) {
       const way = date > at ? 'on' : 'back'
       trace.push({
@@ -144,6 +151,14 @@ export function countPeriod(
     lengthen(service)
     beforeRoll = at
     settle()
+  }
+  const filed = filing && period.roll !== 'none' ? putOff(at, rules.calendar) : null
+  if (filed?.why) {
+    trace.push({
+      text: `The clerk’s office cannot be reached on ${showDay(at)} (${filed.why}); filing is put off to ${showDay(filed.date)}`,
+      date: filed.date,
+    })
+    at = filed.date
   }
   return { date: at, beforeRoll, trace }
 }

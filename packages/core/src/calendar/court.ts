@@ -14,7 +14,9 @@ export interface HolidayLayer {
 
 export interface CourtCalendar {
   /** Why the court is closed on that day for a count in that direction, or null when it is open. */
-  closedWhy(day: Day, direction: Direction, filing?: boolean): string | null
+  closedWhy(day: Day, direction: Direction): string | null
+  /** Why the clerk's office cannot be reached on that day, on which the court is not closed; null when it can. */
+  unreachableWhy(day: Day): string | null
   /** Name of any closure on that day, whatever the direction; weekends are not named. */
   nameOf(day: Day): string | null
 }
@@ -49,13 +51,11 @@ export function courtCalendar(layers: HolidayLayer[]): CourtCalendar {
   const on = (day: Day) => closuresOf(parts(day)[0]).get(day) ?? []
 
   return {
-    closedWhy(day, direction, filing = false) {
+    closedWhy(day, direction) {
       if (isWeekend(day)) return weekdayName(day)
-      const closure = on(day).find(
-        (c) => (c.counts === 'both' || direction === 'after') && (!c.filingOnly || (filing && direction === 'after')),
-      )
-      return closure?.name ?? null
+      return on(day).find((c) => !c.filingOnly && (c.counts === 'both' || direction === 'after'))?.name ?? null
     },
+    unreachableWhy: (day) => on(day).find((c) => c.filingOnly)?.name ?? null,
     nameOf: (day) => on(day)[0]?.name ?? null,
   }
 }
@@ -99,6 +99,7 @@ export function firmCalendar(courts: CourtCalendar, workDays: readonly number[],
   const closed = (day: Day) => (workDays.includes(weekday(day)) ? (holidays.get(day) ?? null) : weekdayName(day))
   return {
     closedWhy: (day, direction) => closed(day) ?? (isWeekend(day) ? null : courts.closedWhy(day, direction)),
+    unreachableWhy: (day) => courts.unreachableWhy(day),
     nameOf: (day) => holidays.get(day) ?? courts.nameOf(day),
   }
 }

@@ -3,6 +3,19 @@ import { Temporal } from 'temporal-polyfill'
 /** A plain calendar date without time or zone, `YYYY-MM-DD` (ISO 8601). Sorts as text. */
 export type Day = string
 
+/** A function of a day whose answers are kept: across a firm's docket the same few thousand days come up again and again. */
+function remembered<K extends string | number, V>(work: (key: K) => V, most = 40_000): (key: K) => V {
+  const known = new Map<K, V>()
+  return (key) => {
+    const found = known.get(key)
+    if (found !== undefined) return found
+    if (known.size >= most) known.clear()
+    const made = work(key)
+    known.set(key, made)
+    return made
+  }
+}
+
 export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
 const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
@@ -27,15 +40,16 @@ export function daysInMonth(year: number, month: number): number {
 
 const msOfDay = 86_400_000
 /** Days since 1 January 1970. Counting walks over thousands of days, for which Temporal's objects are many times too slow. */
-const numberOf = (day: Day): number => {
+const numberOf = remembered((day: Day): number => {
   const [y, m, d] = parts(day)
   const n = Date.UTC(y, m - 1, d) / msOfDay
   if (Number.isNaN(n)) throw new RangeError(`“${day}” is not a date`)
   return n
-}
+})
+const dayAt = remembered((n: number): Day => new Date(n * msOfDay).toISOString().slice(0, 10))
 
 export function addDays(day: Day, n: number): Day {
-  return new Date((numberOf(day) + n) * msOfDay).toISOString().slice(0, 10)
+  return dayAt(numberOf(day) + n)
 }
 
 /** Same day of the month n months on (or back, n < 0); where there is none, the month's last day. */
@@ -69,10 +83,13 @@ export function weekdayName(day: Day): string {
 
 /** `Wed 25 Nov`, with the year when it is not the year of `today` (or when `today` is not given). */
 export function showDay(day: Day, today?: Day): string {
-  const [y, m, d] = parts(day)
-  const short = `${weekdayName(day).slice(0, 3)} ${d} ${monthNames[m - 1]}`
-  return today && today.slice(0, 4) === day.slice(0, 4) ? short : `${short} ${y}`
+  const short = shortDay(day)
+  return today && today.slice(0, 4) === day.slice(0, 4) ? short : `${short} ${Number(day.slice(0, 4))}`
 }
+const shortDay = remembered((day: Day): string => {
+  const [, m, d] = parts(day)
+  return `${weekdayName(day).slice(0, 3)} ${d} ${monthNames[m - 1]}`
+})
 
 const longMonths = [
   'January',
@@ -93,6 +110,12 @@ const longMonths = [
 export function showDayInWords(day: Day): string {
   const [y, m, d] = parts(day)
   return `${longMonths[m - 1]} ${d}, ${y}`
+}
+
+/** `2:00 pm` of an hour `14:00`. */
+export function showTime(time: string): string {
+  const [h = 0, m = 0] = time.split(':').map(Number)
+  return `${h % 12 || 12}:${String(m).padStart(2, '0')} ${h < 12 ? 'am' : 'pm'}`
 }
 
 export function maxDay(...days: Day[]): Day {

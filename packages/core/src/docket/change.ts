@@ -52,6 +52,11 @@ export interface Docket {
 export interface DocketRules {
   ruleSet: RuleSet
   calendar: CourtCalendar
+  /**
+   * Counts made already by these very rules, where an act looks at many dockets: events of one kind, day and service give the
+   * same dates on every matter that knows the same of what they count from.
+   */
+  counts?: Map<string, Proposal[]>
 }
 
 /** One act on a docket. `extend` fixes one date; everything else changes what dates are counted from. */
@@ -106,6 +111,22 @@ export function eventsFor(trigger: Trigger, triggers: readonly Trigger[]): { day
   }
 }
 
+const otherEvents = new WeakMap<RuleSet, Map<string, string[]>>()
+/** The kinds of other events from which the deadlines of a trigger may count. */
+function otherEventsOf(set: RuleSet, kind: string): string[] {
+  let ofSet = otherEvents.get(set)
+  if (!ofSet) otherEvents.set(set, (ofSet = new Map()))
+  let found = ofSet.get(kind)
+  if (!found) {
+    const legs = set.deadlines.filter((d) => d.trigger === kind)
+    found = [
+      ...new Set(legs.flatMap((d) => [d.provisionalUntil ?? '', ...d.legs.map((l) => (l.base.kind === 'event' ? l.base.key : ''))])),
+    ].filter(Boolean)
+    ofSet.set(kind, found)
+  }
+  return found
+}
+
 /** What the rules give for one trigger as the docket stands: chains run through dates that were met or set to be followed. */
 export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRules): Proposal[] {
   const events = eventsFor(trigger, docket.triggers)
@@ -116,18 +137,25 @@ export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRule
     else if (e.setBy !== 'rule' && e.chainFollows && e.mark !== 'vacated')
       bases[e.key] = { date: e.day, why: e.setBy === 'court' ? 'as the court set it' : 'as set by hand' }
   }
-  return workOutDates({
-    ruleSet: rules.ruleSet,
-    calendar: rules.calendar,
-    trigger: trigger.kind,
-    date: trigger.day,
-    service: trigger.service,
-    events: events.days,
-    tentativeEvents: events.tentative,
-    facts: docket.facts,
-    tentative: trigger.tentative,
-    bases,
-  })
+  const make = () =>
+    workOutDates({
+      ruleSet: rules.ruleSet,
+      calendar: rules.calendar,
+      trigger: trigger.kind,
+      date: trigger.day,
+      service: trigger.service,
+      events: events.days,
+      tentativeEvents: events.tentative,
+      facts: docket.facts,
+      tentative: trigger.tentative,
+      bases,
+    })
+  if (!rules.counts) return make()
+  const known = otherEventsOf(rules.ruleSet, trigger.kind).map((k) => [k, events.days[k], events.tentative.includes(k)])
+  const key = JSON.stringify([trigger.kind, trigger.day, trigger.service, trigger.tentative, docket.facts, known, bases])
+  const kept = rules.counts.get(key) ?? make()
+  rules.counts.set(key, kept)
+  return kept
 }
 
 /** The docket after an act, its entries as yet where they were; `extend` alone moves its own entry. */
@@ -201,9 +229,11 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
   const before = (id: number) => (known ??= counted(docket, rules, only)).get(id)
   const closed = closedBy(docket, act, rules)
   const differences: Difference[] = []
+  const entryAfter = act.kind === 'extend' ? new Map(after.entries.map((e) => [e.id, e])) : null
   for (const was of docket.entries) {
     if (was.triggerId === null || !was.key) continue
-    const entry = after.entries.find((e) => e.id === was.id) ?? was
+    // Of acts only an extension changes an entry itself.
+    const entry = entryAfter?.get(was.id) ?? was
     if (was.triggerId === gone) {
       differences.push({ entryId: was.id, effect: 'goes', because: null, was: was.day, becomes: null, entry: was })
       continue
@@ -259,10 +289,29 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
       },
     })
   }
-  return differences.sort((a, b) => order(a) - order(b) || (a.becomes ?? a.was).localeCompare(b.becomes ?? b.was) || a.entryId - b.entryId)
+  return differences.sort((a, b) => order(a) - order(b) || byDay(a.becomes ?? a.was, b.becomes ?? b.was) || a.entryId - b.entryId)
+}
+
+/**
+ * The entries that counting anew would move: those for which `differencesOf` with `recount` says `moves`, and nothing of what
+ * they would become. For looking over very many dockets.
+ */
+export function movedByRules(docket: Docket, rules: DocketRules, only: (e: Entry) => boolean = () => true): number[] {
+  const moved: number[] = []
+  for (const trigger of docket.triggers) {
+    const own = docket.entries.filter((e) => e.triggerId === trigger.id && e.key && !keptBecause(e) && only(e))
+    if (!own.length) continue
+    const proposals = proposalsFor(docket, trigger, rules)
+    for (const e of own) {
+      const date = proposals.find((p) => p.key === e.key)?.date
+      if (date && date !== e.day) moved.push(e.id)
+    }
+  }
+  return moved
 }
 
 const order = (d: Difference) => (d.effect === 'recounted' ? 1 : 0)
+const byDay = (a: Day, b: Day) => (a < b ? -1 : a > b ? 1 : 0)
 const sameTrace = (a: readonly TraceStep[], b: readonly TraceStep[]) =>
   a.length === b.length && a.every((t, i) => t.text === b[i]!.text && t.date === b[i]!.date)
 
@@ -287,10 +336,33 @@ export function applyAct(docket: Docket, act: DocketAct, rules: DocketRules | nu
   }
 }
 
+/** A deadline that the rules give for a trigger and the docket does not have. */
+export interface Missing {
+  triggerId: number
+  proposal: Proposal
+}
+
+/**
+ * What the rules now give for the triggers of a matter and the docket does not have yet: firm practice added since, a leg
+ * whose event came in. Only what applies and falls on `from` or later; `had` names what was docketed once and taken away,
+ * as `trigger id:deadline key`.
+ */
+export function missingOf(docket: Docket, rules: DocketRules, from: Day, had: ReadonlySet<string> = new Set()): Missing[] {
+  const there = new Set(docket.entries.map((e) => `${e.triggerId}:${e.key}`))
+  return docket.triggers.flatMap((trigger) =>
+    proposalsFor(docket, trigger, rules)
+      .filter((p) => p.applies && p.date !== null && p.date >= from)
+      .filter((p) => !there.has(`${trigger.id}:${p.key}`) && !had.has(`${trigger.id}:${p.key}`))
+      .map((proposal) => ({ triggerId: trigger.id, proposal })),
+  )
+}
+
 /** What must be put back to undo an act: the triggers, facts and entries that it changed, as they were. */
 export interface Undo {
   triggers: Trigger[]
   added: number[]
+  /** Dates that were not there before, also of triggers that were. */
+  addedEntries: number[]
   /** Null where the act changed no fact. */
   facts: string[] | null
   entries: Entry[]
@@ -307,6 +379,7 @@ export function undoOf(before: Docket, after: Docket): Undo {
         ),
     ),
     added: after.triggers.filter((t) => !before.triggers.some((x) => x.id === t.id)).map((t) => t.id),
+    addedEntries: after.entries.filter((e) => !before.entries.some((x) => x.id === e.id)).map((e) => e.id),
     facts: same(before.facts, after.facts) ? null : before.facts,
     entries: before.entries.filter(
       (e) =>
@@ -329,7 +402,7 @@ export function undo(docket: Docket, u: Undo): Docket {
     ),
     facts: u.facts ?? docket.facts,
     entries: back(
-      docket.entries.filter((e) => e.triggerId === null || !u.added.includes(e.triggerId)),
+      docket.entries.filter((e) => !u.addedEntries.includes(e.id) && (e.triggerId === null || !u.added.includes(e.triggerId))),
       u.entries,
     ),
   }

@@ -62,12 +62,13 @@ export interface Proposal {
 
 /** The calendar by which a rule set counts, for a district and with closures added by the firm. */
 export function calendarFor(
-  ruleSet: Pick<RuleSet, 'holidays' | 'districtHolidays'>,
-  holidaySets: HolidaySet[],
+  ruleSet: Pick<RuleSet, 'holidays' | 'districtHolidays' | 'holidaySets'>,
+  holidaySets: readonly HolidaySet[],
   district: string | null,
   closures: { name: string; date: Day; filingOnly: boolean }[] = [],
 ): CourtCalendar {
-  const rulesOf = (keys: string[]) => keys.flatMap((k) => holidaySets.find((h) => h.key === k)?.rules ?? [])
+  const rulesOf = (keys: string[]) =>
+    keys.flatMap((k) => [...(ruleSet.holidaySets ?? []), ...holidaySets].find((h) => h.key === k)?.rules ?? [])
   const single = (filingOnly: boolean): HolidayRule[] =>
     closures.filter((c) => c.filingOnly === filingOnly).map((c) => ({ kind: 'single' as const, name: c.name, date: c.date }))
   return courtCalendar([
@@ -136,7 +137,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
     if (!base.date) return { counted: null, note: `${capital(base.name)} is not entered; that leg is skipped`, from: base.from }
     const helps = row.serviceExtends && method && (leg.direction === 'after' || ruleSet.counting.service.backward)
     const service = helps ? { ...method, added: ruleSet.counting.service.added } : null
-    return { counted: countPeriod(base.date, base.name, leg, rules, service), note: null, from: base.from }
+    return { counted: countPeriod(base.date, base.name, leg, rules, service, row.filing), note: null, from: base.from }
   }
 
   function propose(row: RuleDeadline): Proposal {

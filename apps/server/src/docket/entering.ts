@@ -1,0 +1,86 @@
+import type { Day } from '@heron/core/calendar'
+import type { DocketRules, Missing, Proposal, RuleSet, Weight } from '@heron/core/docket'
+import type { EntityManager } from 'typeorm'
+import type { OpenMatter } from '../platform/access'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, rows } from '../platform/database'
+import { noteHistory, titleWith } from './change'
+import type { DocketState } from './state'
+
+const dayEndsOf = (set: RuleSet, weight: Weight) => (weight === 'firm practice' || weight === 'appointment' ? '' : set.dayEnds.electronic)
+
+export async function insertEntries(
+  m: EntityManager,
+  ctx: Ctx,
+  matter: Pick<OpenMatter, 'id' | 'leadId'>,
+  set: RuleSet,
+  trigger: { id: number; label: string; paperId?: number | null },
+  list: readonly { p: Proposal; out: boolean }[],
+) {
+  await insertMany(
+    m,
+    'docket_entry',
+    'matter_id trigger_id deadline_key title text authority link weight day before_roll day_ends how_counted counted_from trace left_out provisional tentative responsible_id paper_id created_at placed_on'.split(
+      ' ',
+    ),
+    list.map(({ p, out }) => [
+      matter.id,
+      trigger.id,
+      p.key,
+      titleWith(p.title, trigger.label),
+      p.text,
+      p.authority,
+      p.link,
+      p.weight,
+      p.date,
+      p.beforeRoll,
+      dayEndsOf(set, p.weight),
+      p.howCounted.slice(0, 300),
+      JSON.stringify(p.countedFrom),
+      JSON.stringify(p.trace),
+      out,
+      p.provisional,
+      p.tentative,
+      matter.leadId,
+      trigger.paperId ?? null,
+      instant(ctx.clock.now()),
+      ctx.clock.today(),
+    ]),
+  )
+  return rows<{ id: number; leftOut: number; day: Day }>(
+    m,
+    `SELECT id, left_out AS leftOut, day FROM docket_entry WHERE trigger_id = ? AND removed_at IS NULL AND deadline_key IN (?) ORDER BY id`,
+    [trigger.id, list.length ? list.map(({ p }) => p.key) : ['']],
+  )
+}
+
+/** Dates that were docketed once and taken away by someone, as `trigger id:deadline key`: nobody proposes them again. */
+export async function takenAway(m: EntityManager, matterIds: readonly number[]): Promise<Set<string>> {
+  const list = await rows<{ triggerId: number; key: string }>(
+    m,
+    `SELECT DISTINCT trigger_id AS triggerId, deadline_key AS \`key\` FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NOT NULL AND trigger_id IS NOT NULL`,
+    [matterIds],
+  )
+  return new Set(list.map((x) => `${x.triggerId}:${x.key}`))
+}
+
+/** Docketed dates of triggers that are on file already; those of `out` are kept as left out. */
+export async function docketMissing(
+  m: EntityManager,
+  ctx: Ctx,
+  to: { matter: Pick<OpenMatter, 'id' | 'leadId'>; state: DocketState; missing: readonly Missing[] },
+  rules: DocketRules,
+  why: string,
+  out: ReadonlySet<string> = new Set(),
+) {
+  for (const trigger of to.state.triggers) {
+    const list = to.missing.filter((x) => x.triggerId === trigger.id).map(({ proposal: p }) => ({ p, out: out.has(p.key) }))
+    if (!list.length) continue
+    const made = await insertEntries(m, ctx, to.matter, rules.ruleSet, trigger, list)
+    await noteHistory(
+      m,
+      ctx,
+      made.map((e) => ({ entryId: e.id, what: e.leftOut ? 'left out' : 'docketed', became: e.day, why })),
+    )
+  }
+}

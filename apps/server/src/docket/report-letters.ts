@@ -1,0 +1,166 @@
+import { rightsOfRole, type ReportHow, type ReportIn, type Role } from '@heron/contract'
+import { addDays, weekday, type Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { keepFile } from '../platform/files'
+import { sendMail } from '../platform/mail'
+import { fieldFault, notFound } from '../platform/problem'
+import { reportFile } from './report'
+
+type Report = ReportIn & ReportHow
+
+/** Sends a report as a file to one person, made as that person may see it. */
+async function sendTo(m: EntityManager, ctx: Ctx, userId: number, report: Report, key: string): Promise<boolean> {
+  const actor = await actorOf(m, userId)
+  if (!actor || !rightsOfRole[actor.role].includes('docket.see')) return false
+  const file = await reportFile({ ...ctx, actor, tx: m }, report, report).catch((error: unknown) => {
+    // A matter they may no longer see: there is nothing to send them.
+    if (error instanceof Error && 'status' in error) return null
+    throw error
+  })
+  if (!file) return false
+  const kept = await keepFile(m, ctx, new Uint8Array(await file.arrayBuffer()), file.type)
+  await sendMail(m, ctx, {
+    key,
+    to: userId,
+    subject: `Report: ${file.name}`,
+    body: `The report is attached, as of ${ctx.clock.today()}.\n\nSent by ${ctx.actor.name}.`,
+    matterId: report.kind === 'matter' ? (report.matterId ?? null) : null,
+    file: { id: kept.id, name: file.name },
+  })
+  return true
+}
+
+async function readers(m: EntityManager, userIds: readonly number[]) {
+  const list = await rows<{ id: number; name: string; role: Role }>(
+    m,
+    `SELECT id, name, role FROM user_account WHERE active AND id IN (?) ORDER BY name`,
+    [[...new Set(userIds)]],
+  )
+  const not = list.find((u) => !rightsOfRole[u.role].includes('docket.see'))
+  if (not) throw fieldFault('userIds', `${not.name} does not see the docket`)
+  if (list.length < new Set(userIds).size) throw fieldFault('userIds', 'Choose people who work here')
+  return list
+}
+
+export function mailReport(ctx: Ctx, report: Report, userIds: number[]): Promise<{ sent: number }> {
+  return work(ctx, async (m) => {
+    let sent = 0
+    for (const u of await readers(m, userIds))
+      if (await sendTo(m, ctx, u.id, report, `report ${u.id} ${ctx.actor.id} ${ctx.clock.now().getTime()}`)) sent += 1
+    await audit(m, ctx, {
+      kind: 'shared',
+      text: `Report (${report.kind}, ${report.format}) sent to ${sent} ${sent === 1 ? 'person' : 'people'}`,
+      subject: 'report',
+    })
+    return { sent }
+  })
+}
+
+/** What a weekly report is of, in words that name no matter: someone may be screened from it later. */
+async function wordsOf(m: EntityManager, r: Report): Promise<string> {
+  const format = r.format.toUpperCase()
+  if (r.kind !== 'span') return `${kindWords[r.kind]}, ${format}`
+  const person = r.userId ? await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [r.userId]) : null
+  const area = r.areaId ? await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ?`, [r.areaId]) : null
+  const whose = person?.name ?? { mine: 'my own', team: 'my teams', firm: 'the firm' }[r.scope]
+  const ahead = r.to ? `${daysOf(r) + 1} days ahead` : `${r.courtDays} court days ahead`
+  return ['Dates of ' + whose, area?.name, r.weight, r.only, r.q && `“${r.q}”`, ahead, format].filter(Boolean).join(', ').slice(0, 300)
+}
+
+const kindWords = { span: 'Dates', matter: 'A matter’s docket', teams: 'Who is on which matter', closed: 'Closed days ahead' }
+
+/** Keeps a report that goes out every week. Its days move along with the week. */
+export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: number): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const list = await readers(m, userIds)
+    const made = (await m.query(
+      `INSERT INTO report_schedule (owner_id, report, words, weekday, created_at, last_on) VALUES (?, ?, ?, ?, ?, ?)`,
+      [
+        ctx.actor.id,
+        JSON.stringify(report),
+        await wordsOf(m, report),
+        on,
+        instant(ctx.clock.now()),
+        // The first goes out on the next such day, not at once.
+        ctx.clock.today(),
+      ],
+    )) as { insertId: number }
+    const id = Number(made.insertId)
+    for (const u of list) await run(m, `INSERT INTO report_schedule_to (schedule_id, user_id) VALUES (?, ?)`, [id, u.id])
+    await audit(m, ctx, {
+      kind: 'shared',
+      text: `Weekly report (${report.kind}) set up for ${list.map((u) => u.name).join(', ')}`,
+      subject: 'report',
+      subjectId: id,
+    })
+    return { id }
+  })
+}
+
+export async function schedules(ctx: Ctx) {
+  const m = ctx.db.manager
+  const list = await rows<{ id: number; words: string; weekday: number; lastOn: Day | null; createdAt: string; names: string | null }>(
+    m,
+    `SELECT s.id, s.words, s.weekday, s.last_on AS lastOn, DATE(s.created_at) AS createdAt,
+            (SELECT GROUP_CONCAT(u.name ORDER BY u.name SEPARATOR '|') FROM report_schedule_to t JOIN user_account u ON u.id = t.user_id WHERE t.schedule_id = s.id) AS names
+       FROM report_schedule s WHERE s.owner_id = ? AND s.ended_at IS NULL ORDER BY s.id`,
+    [ctx.actor.id],
+  )
+  return list.map(({ names, createdAt, lastOn, ...s }) => ({
+    ...s,
+    lastOn: lastOn === createdAt ? null : lastOn,
+    to: names?.split('|') ?? [],
+  }))
+}
+
+export function endSchedule(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const done = await run(m, `UPDATE report_schedule SET ended_at = ? WHERE id = ? AND owner_id = ? AND ended_at IS NULL`, [
+      instant(ctx.clock.now()),
+      id,
+      ctx.actor.id,
+    ])
+    if (!done) throw notFound('report')
+    await audit(m, ctx, { kind: 'changed', text: 'Weekly report ended', subject: 'report', subjectId: id })
+  })
+}
+
+/** Sends the weekly reports whose day has come since they last went out, once each, however often this runs. */
+export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
+  const today = base.clock.today()
+  const due = await rows<{ id: number; ownerId: number; weekday: number; lastOn: Day }>(
+    base.db.manager,
+    `SELECT s.id, s.owner_id AS ownerId, s.weekday, s.last_on AS lastOn FROM report_schedule s WHERE s.ended_at IS NULL AND s.last_on < ?`,
+    [today],
+  )
+  let sent = 0
+  for (const s of due) {
+    // The latest such day, today included: a server that stood still on it sends it late, and once.
+    const on = addDays(today, -((weekday(today) - s.weekday + 7) % 7))
+    if (on <= s.lastOn) continue
+    const actor = await actorOf(base.db.manager, s.ownerId)
+    if (!actor) continue
+    const ctx: Ctx = { ...base, actor }
+    sent += await work(ctx, async (m) => {
+      const mine = await row<{ report: string }>(
+        m,
+        `SELECT report FROM report_schedule WHERE id = ? AND last_on < ? AND ended_at IS NULL FOR UPDATE`,
+        [s.id, on],
+      )
+      if (!mine) return 0
+      const report = JSON.parse(mine.report) as Report
+      const moved = { ...report, from: today, ...(report.to ? { to: addDays(today, daysOf(report)) } : {}) }
+      const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM report_schedule_to WHERE schedule_id = ?`, [s.id])
+      let n = 0
+      for (const u of to) if (await sendTo(m, ctx, u.id, moved, `report ${s.id} ${u.id} ${on}`)) n += 1
+      await run(m, `UPDATE report_schedule SET last_on = ? WHERE id = ?`, [on, s.id])
+      return n
+    })
+  }
+  return sent
+}
+const daysOf = (r: Report) => Math.round((Date.parse(r.to ?? r.from) - Date.parse(r.from)) / 86_400_000)

@@ -1,0 +1,252 @@
+import {
+  addCourtDays,
+  addDays,
+  addMonths,
+  addYears,
+  faultOfRecurrence,
+  recurrences,
+  showDay,
+  showRecurrence,
+  type Day,
+} from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { requireOpenMatter, type OpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, refused } from '../platform/problem'
+import { noteHistory } from './change'
+import { insertOwn, lockEntry, writeBeside, type OwnEntry } from './own'
+import { withdrawAll } from './sending'
+import { courtCalendarOf, districtOf } from './state'
+
+/** A date before each one that recurs: by when notice must be given, say. */
+export interface SeriesNotice {
+  title: string
+  count: number
+  unit: 'day' | 'courtDay' | 'week' | 'month' | 'year'
+}
+interface Body extends OwnEntry {
+  notice: SeriesNotice | null
+}
+
+/** How far ahead recurring dates stand on the docket, in days; the next one stands there however far it is. */
+const ahead = 400
+const most = 120
+
+async function noticeDay(m: EntityManager, ruleSetKey: string | null, day: Day, n: SeriesNotice): Promise<Day> {
+  switch (n.unit) {
+    case 'day':
+      return addDays(day, -n.count)
+    case 'week':
+      return addDays(day, -7 * n.count)
+    case 'month':
+      return addMonths(day, -n.count)
+    case 'year':
+      return addYears(day, -n.count)
+    case 'courtDay':
+      return addCourtDays(await courtCalendarOf(m, ruleSetKey, await districtOf(m)), day, -n.count)
+  }
+}
+
+type SeriesMatter = Pick<OpenMatter, 'id' | 'leadId' | 'ruleSetKey'>
+
+/** Dockets the days of a series after `from`, and their notices; returns the entries of the days themselves. */
+async function docketDays(
+  m: EntityManager,
+  ctx: Ctx,
+  matter: SeriesMatter,
+  seriesId: number,
+  body: Body,
+  days: readonly Day[],
+  words: string,
+) {
+  const { notice, ...own } = body
+  const ids: number[] = []
+  for (const day of days) {
+    ids.push(
+      await insertOwn(m, ctx, matter, { ...own, day, sum: '' }, { seriesId, recursOn: day, howCounted: `Recurs ${words}`, why: words }),
+    )
+    if (!notice) continue
+    const before = await noticeDay(m, matter.ruleSetKey, day, notice)
+    if (before < ctx.clock.today()) continue
+    await insertOwn(
+      m,
+      ctx,
+      matter,
+      {
+        ...own,
+        title: notice.title,
+        weight: 'firm practice',
+        time: null,
+        lengthMinutes: null,
+        place: '',
+        meetingLink: '',
+        attendeeIds: [],
+        day: before,
+        sum: '',
+      },
+      { seriesId, recursOn: day, howCounted: `Before “${own.title}” of ${showDay(day)}`, why: words },
+    )
+  }
+  return ids
+}
+
+/** The days from `from` on that are to stand on the docket today: those near, and the next one in any case. */
+function daysDue(rule: string, first: Day, from: Day, today: Day): Day[] {
+  const all = recurrences(rule, first, addYears(today, 60), 5000).filter((d) => d >= from)
+  const near = all.filter((d) => d <= addDays(today, ahead)).slice(0, most)
+  return near.some((d) => d > today) ? near : [...near, ...all.filter((d) => d > (near.at(-1) ?? '') && d > today).slice(0, 1)]
+}
+
+export async function startSeries(
+  m: EntityManager,
+  ctx: Ctx,
+  matter: SeriesMatter,
+  own: OwnEntry,
+  rule: string,
+  notice: SeriesNotice | null,
+): Promise<{ id: number; entries: number; words: string }> {
+  const fault = faultOfRecurrence(rule)
+  if (fault) throw fieldFault('repeats', fault)
+  const days = daysDue(rule, own.day, own.day, ctx.clock.today())
+  if (!days.length) throw fieldFault('repeats', 'By this rule no day recurs')
+  if (days[0] !== own.day) throw fieldFault('repeats', `By this rule the first day is ${showDay(days[0]!)}; begin on that day`)
+  const body: Body = { ...own, notice }
+  const made = (await m.query(
+    `INSERT INTO docket_series (matter_id, rule, first_day, body, made_to, created_by) VALUES (?, ?, ?, ?, ?, ?)`,
+    [matter.id, rule, own.day, JSON.stringify(body), days.at(-1)!, ctx.actor.id],
+  )) as { insertId: number }
+  const words = showRecurrence(rule, own.day)
+  const ids = await docketDays(m, ctx, matter, Number(made.insertId), body, days, words)
+  return { id: ids[0]!, entries: ids.length, words }
+}
+
+/** Dockets what has come near of every series; run once a day, and as often as one likes. */
+export async function extendSeries(base: Omit<Ctx, 'actor'>): Promise<number> {
+  const today = base.clock.today()
+  const due = await rows<{ id: number }>(
+    base.db.manager,
+    `SELECT s.id FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.ended_on IS NULL AND m.closed_on IS NULL AND s.made_to < ?`,
+    [addDays(today, ahead - 30)],
+  )
+  let n = 0
+  for (const { id } of due) {
+    const owner = await row<{ userId: number }>(
+      base.db.manager,
+      `SELECT COALESCE((SELECT u.id FROM user_account u WHERE u.id = s.created_by AND u.active), m.lead_id) AS userId FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.id = ?`,
+      [id],
+    )
+    const actor = owner && (await actorOf(base.db.manager, owner.userId))
+    if (!actor) continue
+    n += await work({ ...base, actor }, async (m) => {
+      const s = await row<{
+        rule: string
+        firstDay: Day
+        body: string
+        madeTo: Day
+        matterId: number
+        leadId: number
+        ruleSetKey: string | null
+      }>(
+        m,
+        `SELECT s.rule, s.first_day AS firstDay, s.body, s.made_to AS madeTo, m.id AS matterId, m.lead_id AS leadId, m.rule_set_key AS ruleSetKey FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.id = ? AND s.ended_on IS NULL FOR UPDATE`,
+        [id],
+      )
+      const days = s ? daysDue(s.rule, s.firstDay, addDays(s.madeTo, 1), today) : []
+      // Where a later one stands already, the next is there and nothing far ahead is added.
+      if (!s || !days.length || (s.madeTo > today && days[0]! > addDays(today, ahead))) return 0
+      const body = await whoIsThere(m, JSON.parse(s.body) as Body)
+      const matter = { id: s.matterId, leadId: s.leadId, ruleSetKey: s.ruleSetKey }
+      await docketDays(m, { ...base, actor }, matter, id, body, days, showRecurrence(s.rule, s.firstDay))
+      await run(m, `UPDATE docket_series SET made_to = ? WHERE id = ?`, [days.at(-1)!, id])
+      return days.length
+    })
+  }
+  return n
+}
+
+/** Those who left since are no longer named; the matter's lead answers then. */
+async function whoIsThere(m: EntityManager, body: Body): Promise<Body> {
+  const named = [...body.attendeeIds, ...(body.responsibleId ? [body.responsibleId] : [])]
+  if (!named.length) return { ...body, paperIds: [] }
+  const there = new Set((await rows<{ id: number }>(m, `SELECT id FROM user_account WHERE active AND id IN (?)`, [named])).map((u) => u.id))
+  return {
+    ...body,
+    paperIds: [],
+    attendeeIds: body.attendeeIds.filter((id) => there.has(id)),
+    responsibleId: body.responsibleId && there.has(body.responsibleId) ? body.responsibleId : null,
+  }
+}
+
+/** The later open dates of a series after one of its entries. */
+const later = (m: EntityManager, entryId: number) =>
+  rows<{ id: number; day: Day; seriesId: number; matterId: number; title: string }>(
+    m,
+    `SELECT x.id, x.day, x.series_id AS seriesId, x.matter_id AS matterId, x.title FROM docket_entry d JOIN docket_entry x ON x.series_id = d.series_id AND x.recurs_on > d.recurs_on
+      WHERE d.id = ? AND x.removed_at IS NULL AND x.mark IN ('open', 'in hand') ORDER BY x.recurs_on FOR UPDATE`,
+    [entryId],
+  )
+
+/** Ends what recurs with an entry: it stays, later open ones go, and nothing new comes. */
+export function endSeries(ctx: Ctx, entryId: number): Promise<{ gone: number }> {
+  return work(ctx, async (m) => {
+    const entry = await lockEntry(m, ctx, entryId)
+    await requireOpenMatter(m, ctx, entry.matterId, 'docket')
+    const s = await row<{ id: number; recursOn: Day }>(
+      m,
+      `SELECT series_id AS id, recurs_on AS recursOn FROM docket_entry WHERE id = ? AND series_id IS NOT NULL`,
+      [entryId],
+    )
+    if (!s) throw refused('no-series', 'This date does not recur.')
+    const gone = await later(m, entryId)
+    if (gone.length)
+      await run(m, `UPDATE docket_entry SET removed_at = ?, left_out = TRUE WHERE id IN (?)`, [
+        instant(ctx.clock.now()),
+        gone.map((g) => g.id),
+      ])
+    for (const g of gone) await withdrawAll(m, ctx, g.id)
+    await noteHistory(
+      m,
+      ctx,
+      gone.map((g) => ({ entryId: g.id, what: 'taken away', was: g.day, why: 'No longer recurs' })),
+    )
+    await run(m, `UPDATE docket_series SET ended_on = ? WHERE id = ?`, [s.recursOn, s.id])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `${entry.title} recurs no longer after ${s.recursOn}; ${gone.length} later dates taken away`,
+      matterId: entry.matterId,
+      subject: 'docket entry',
+      subjectId: entryId,
+    })
+    return { gone: gone.length }
+  })
+}
+
+/** What an entry of a series now says, the later ones say too, and those still to come. */
+export async function changeFollowing(
+  m: EntityManager,
+  entryId: number,
+  words: Omit<OwnEntry, 'day' | 'weight' | 'authority' | 'sum' | 'paperIds'>,
+): Promise<void> {
+  const s = await row<{ id: number; body: string; title: string }>(
+    m,
+    `SELECT s.id, s.body, JSON_VALUE(s.body, '$.title') AS title FROM docket_entry d JOIN docket_series s ON s.id = d.series_id WHERE d.id = ? FOR UPDATE`,
+    [entryId],
+  )
+  if (!s) return
+  const { tags, attendeeIds, ...own } = words
+  for (const e of await later(m, entryId)) {
+    // The notice of a date has words of its own.
+    if (e.title !== s.title) continue
+    await run(
+      m,
+      `UPDATE docket_entry SET title = ?, text = ?, at_time = ?, length_minutes = ?, place = ?, meeting_link = ?, responsible_id = ?, urgent = ?, off_calendar = ? WHERE id = ?`,
+      [own.title, own.text, own.time, own.lengthMinutes, own.place, own.meetingLink, own.responsibleId, own.urgent, own.offCalendar, e.id],
+    )
+    const papers = await rows<{ id: number }>(m, `SELECT paper_id AS id FROM docket_entry_paper WHERE entry_id = ?`, [e.id])
+    await writeBeside(m, e.matterId, e.id, { tags, attendeeIds, paperIds: papers.map((p) => p.id) })
+  }
+  await run(m, `UPDATE docket_series SET body = ? WHERE id = ?`, [JSON.stringify({ ...(JSON.parse(s.body) as Body), ...words }), s.id])
+}

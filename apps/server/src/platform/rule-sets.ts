@@ -1,0 +1,64 @@
+import { shippedHolidaySets, shippedRuleSets, withPractice, type RuleDeadline, type RuleSet } from '@heron/core/docket'
+import type { DataSource, EntityManager } from 'typeorm'
+import { row, rows } from './database'
+import { fieldFault } from './problem'
+
+/** The rules of one court as they are in force here, with the firm's own dates on top. */
+export interface KnownRuleSet {
+  set: RuleSet
+  /** As the court has it, without the firm's own dates. */
+  court: RuleSet
+  practice: RuleDeadline[]
+  /** Written or imported by the firm, rather than shipped. */
+  own: boolean
+}
+
+export type RuleSets = ReadonlyMap<string, KnownRuleSet>
+
+const read = new WeakMap<DataSource, { last: number; sets: RuleSets }>()
+
+/** All rule sets: those shipped, and the firm's. Read again only when another edition was saved, by whichever server. */
+export async function ruleSets(m: EntityManager): Promise<RuleSets> {
+  const last = (await row<{ last: number }>(m, `SELECT COALESCE(MAX(id), 0) AS last FROM rule_set_edition`))!.last
+  const before = read.get(m.connection)
+  if (before?.last === last) return before.sets
+  const kept = last
+    ? await rows<{ key: string; part: 'set' | 'practice'; no: number; body: string | null }>(
+        m,
+        `SELECT e.rule_set_key AS \`key\`, e.part, e.no, e.body FROM rule_set_edition e
+           JOIN (SELECT rule_set_key, part, MAX(no) AS no FROM rule_set_edition WHERE id <= ? GROUP BY rule_set_key, part) x USING (rule_set_key, part, no) ORDER BY e.id`,
+        [last],
+      )
+    : []
+  const courts = [
+    ...shippedRuleSets.map((set) => ({ set, own: false })),
+    ...kept.flatMap((k) => (k.part === 'set' && k.body ? [{ set: JSON.parse(k.body) as RuleSet, own: true }] : [])),
+  ]
+  const sets = new Map(
+    courts.map(({ set, own }) => {
+      const added = kept.find((k) => k.part === 'practice' && k.key === set.key)
+      const practice = added?.body ? (JSON.parse(added.body) as RuleDeadline[]) : []
+      const edition = practice.length ? `${set.edition}, firm ${added!.no}` : set.edition
+      return [set.key, { set: { ...withPractice(set, practice), edition }, court: set, practice, own }] as const
+    }),
+  )
+  read.set(m.connection, { last, sets })
+  return sets
+}
+
+export async function ruleSetOf(m: EntityManager, key: string | null): Promise<RuleSet> {
+  const found = key === null ? undefined : (await ruleSets(m)).get(key)
+  if (!found) throw fieldFault('ruleSetKey', 'This matter has no court rules. Choose a rule set on its file first.')
+  return found.set
+}
+
+/** The court by whose days is counted; federal courts where a matter has no rules. */
+export const courtOf = async (m: EntityManager, key: string | null): Promise<RuleSet> =>
+  (key === null ? undefined : (await ruleSets(m)).get(key)?.set) ?? shippedRuleSets[0]!
+
+/** Refuses a rule set that is not known. */
+export async function knownRuleSet(m: EntityManager, key: string | null, field = 'ruleSetKey', say = 'Choose a rule set'): Promise<void> {
+  if (key && !(await ruleSets(m)).has(key)) throw fieldFault(field, say)
+}
+
+export const holidaySets = shippedHolidaySets
