@@ -81,6 +81,22 @@ describe('an appointment', () => {
     expect((await dates(noor).find(m, 'Our answer')).day).toBe('2026-12-11')
   })
 
+  it('is not written over by someone who read it before a colleague changed it, and says who did', async () => {
+    const m = await office.matter(noor, 'Two Hands Ltd')
+    const { id } = await add(m, { time: '10:00' })
+    const read = await noor.must<{ version: number; title: string }>('GET', `/docket/${id}`)
+    await jun.must('PUT', `/docket/${id}/when`, { day: '2026-12-02', time: '11:00', lengthMinutes: 60, version: read.version })
+    const mine = await noor.put(`/docket/${id}`, { title: 'My words', day: '2026-12-01', version: read.version })
+    expect([mine.body.code, mine.body.detail]).toEqual(['changed-meanwhile', expect.stringContaining('Jun Aldana changed this date')])
+    const dragged = await noor.put(`/docket/${id}/when`, { day: '2026-12-03', time: null, lengthMinutes: null, version: read.version })
+    expect(dragged.body.code).toBe('changed-meanwhile')
+    const now = await noor.must<{ version: number; title: string; day: string }>('GET', `/docket/${id}`)
+    expect(now).toMatchObject({ title: 'Meeting', day: '2026-12-02' })
+    await noor.must('PUT', `/docket/${id}`, { title: 'My words', day: '2026-12-02', version: now.version })
+    await noor.call('DELETE', `/docket/${id}`, {})
+    expect((await noor.get(`/docket/${id}`)).status).toBe(404)
+  })
+
   it('is on the calendars and agendas of those who take part, also when they are not on the team', async () => {
     const m = await office.matter(noor, 'Guest Client Ltd')
     const tomas = await office.signIn('tomas')

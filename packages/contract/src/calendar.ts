@@ -19,7 +19,16 @@ export const calendar = {
     '/docket/{id}/when',
     'Move an appointment or a date of the firm’s own; a counted date moves by an act of its own',
   )
-    .input(z.object({ id, day, time: time.nullable(), lengthMinutes: z.number().int().positive().max(1440).nullable() }))
+    .input(
+      z.object({
+        id,
+        day,
+        time: time.nullable(),
+        lengthMinutes: z.number().int().positive().max(1440).nullable(),
+        /** The version that was read. */
+        version: z.number().int().min(0).optional(),
+      }),
+    )
     .output(ok),
   endSeries: route('docket.change', 'POST', '/docket/{id}/end-series', 'End what recurs with this date: later ones that are open go')
     .input(z.object({ id }))

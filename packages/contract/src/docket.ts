@@ -65,6 +65,8 @@ export const docketRow = z.object({
   leads: z.array(z.number()).nullable(),
   responsible: z.string().nullable(),
   courtDays: z.number(),
+  /** Grows with every change; a change of what was read before is refused. */
+  version: z.number(),
 })
 export type DocketRow = z.infer<typeof docketRow>
 const triggerIn = z.object({
@@ -334,6 +336,7 @@ export const docket = {
         ...entryIn,
         /** A new day, for what no rule counted and no court set. */ day: day.optional(),
         /** Those that recur after it say the same from now on. */ following: z.boolean().default(false),
+        /** The version that was read. */ version: z.number().int().min(0).optional(),
       }),
     )
     .output(ok),
@@ -361,6 +364,7 @@ export const docket = {
     .input(z.object({ ...closureIn, moves: z.number().int().min(0) }))
     .output(made.extend({ moved: z.number() })),
   removeClosure: route('docket.rules', 'DELETE', '/court-closures/{id}', 'Take a closure back').input(z.object({ id })).output(ok),
+  entry: route('docket.see', 'GET', '/docket/{id}', 'One date, as it stands now').input(z.object({ id })).output(docketRow),
   history: route('docket.see', 'GET', '/docket/{id}/history', 'All that happened to one date')
     .input(z.object({ id }))
     .output(z.array(z.object({ at: z.string(), who: z.string(), what: z.string(), was: z.string(), became: z.string(), why: z.string() }))),

@@ -9,6 +9,7 @@ import { courtOf } from '../platform/rule-sets'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
 import { insertOwn, lockEntry, mayAnswer, writeBeside, type EntryWords, type OwnEntry } from './own'
+import { versionOf } from './queries'
 import { withdrawAll } from './sending'
 import { changeFollowing, startSeries, type SeriesNotice } from './series'
 import { courtCalendarOf, districtOf } from './state'
@@ -49,10 +50,30 @@ async function freeToMove(m: EntityManager, id: number): Promise<string | null> 
   return how!.time
 }
 
+/** Refuses to write over what a colleague changed after it was read. */
+async function unchangedSince(m: EntityManager, id: number, version: number | undefined) {
+  if (version === undefined) return
+  const now = (await row<{ version: number; who: string | null }>(
+    m,
+    `SELECT ${versionOf('d')} AS version, (SELECT u.name FROM docket_history h JOIN user_account u ON u.id = h.user_id WHERE h.entry_id = d.id ORDER BY h.id DESC LIMIT 1) AS who FROM docket_entry d WHERE d.id = ?`,
+    [id],
+  ))!
+  if (now.version !== version)
+    throw refused(
+      'changed-meanwhile',
+      `${now.who ?? 'Someone'} changed this date after you opened it. Leave, look at what it says now, and change it again.`,
+    )
+}
+
 /** Moves an appointment, or another date that no rule counted, to another day or hour. */
-export function moveOwn(ctx: Ctx, id: number, to: { day: Day; time: string | null; lengthMinutes: number | null }): Promise<void> {
+export function moveOwn(
+  ctx: Ctx,
+  id: number,
+  to: { day: Day; time: string | null; lengthMinutes: number | null; version?: number | undefined },
+): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
+    await unchangedSince(m, id, to.version)
     await requireOpenMatter(m, ctx, entry.matterId, 'docket')
     const time = await freeToMove(m, id)
     await m.update(DocketEntry, id, { day: to.day, atTime: to.time, lengthMinutes: to.lengthMinutes, placedOn: ctx.clock.today() })
@@ -71,11 +92,21 @@ export function moveOwn(ctx: Ctx, id: number, to: { day: Day; time: string | nul
 export function changeEntry(
   ctx: Ctx,
   id: number,
-  { tags, attendeeIds, paperIds, time, following, day, ...own }: EntryWords & { following: boolean; day?: Day | undefined },
+  {
+    tags,
+    attendeeIds,
+    paperIds,
+    time,
+    following,
+    day,
+    version,
+    ...own
+  }: EntryWords & { following: boolean; day?: Day | undefined; version?: number | undefined },
 ): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
     await requireOpenMatter(m, ctx, entry.matterId, 'docket')
+    await unchangedSince(m, id, version)
     await mayAnswer(m, entry.matterId, own.responsibleId)
     const wordsOf = () =>
       row<Record<string, string | number | null>>(

@@ -13,9 +13,12 @@ import { courtCalendarOf, districtOf } from './state'
 const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
   sets.get(ruleSetKey ?? '')?.set.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
 
+/** The version of an entry: its latest act, since each change of it is noted in its history. */
+export const versionOf = (d: string) => `COALESCE((SELECT MAX(h.id) FROM docket_history h WHERE h.entry_id = ${d}.id), 0)`
+
 const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
     TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
-    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId, d.series_id AS seriesId, d.sequence,
+    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId, d.series_id AS seriesId, d.sequence, ${versionOf('d')} AS version,
     COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM docket_entry_tag g WHERE g.entry_id = d.id), '') AS tags, d.paper_id AS paperId, p.name AS paperName,
     d.trigger_id AS triggerId, t.label AS triggerLabel, t.kind AS triggerKind, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id LEFT JOIN paper p ON p.id = d.paper_id AND p.deleted_at IS NULL`
@@ -50,6 +53,7 @@ interface EntryRow {
   responsibleId: number | null
   seriesId: number | null
   sequence: number
+  version: number
   tags: string
   setBy: 'rule' | 'hand' | 'court'
   ruleDay: Day | null
@@ -169,6 +173,18 @@ export async function docketOf(ctx: Ctx, matterId: number) {
       matterId,
     ]),
   )
+}
+
+/** One date as it stands now. */
+export async function entryOf(ctx: Ctx, id: number) {
+  const [found] = await shown(
+    ctx,
+    await rows<EntryRow>(ctx.db.manager, `${select} WHERE d.id = ? AND d.removed_at IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}`, [
+      id,
+    ]),
+  )
+  if (!found) throw notFound('docket entry')
+  return found
 }
 
 /** The condition of a list of dates: what the reader may see of open matters, narrowed by the filter. */

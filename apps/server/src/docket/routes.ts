@@ -7,7 +7,7 @@ import { addClosure, closures, previewClosure, removeClosure } from './closures'
 import { addEntry, changeEntry, daySum, markEntry, moveOwn, removeEntry, setLeftOut } from './entries'
 import { figures } from './figures'
 import { findFreeHours, ownHours, pickHour, setOwnHours } from './free-hours'
-import { agenda, docketOf, historyOfEntry } from './queries'
+import { agenda, docketOf, entryOf, historyOfEntry } from './queries'
 import { reportFile, reportOnScreen } from './report'
 import { endSchedule, mailReport, scheduleReport, schedules } from './report-letters'
 import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
@@ -82,6 +82,7 @@ export const docketRoutes = {
   previewClosure: d.previewClosure.handler(({ context, input }) => previewClosure(context.ctx, input)),
   addClosure: d.addClosure.handler(({ context, input: { moves, ...closure } }) => addClosure(context.ctx, closure, moves)),
   removeClosure: d.removeClosure.handler(({ context, input }) => done(removeClosure(context.ctx, input.id))),
+  entry: d.entry.handler(({ context, input }) => entryOf(context.ctx, input.id)),
   history: d.history.handler(({ context, input }) => historyOfEntry(context.ctx, input.id)),
   include: d.include.handler(({ context, input }) => done(setLeftOut(context.ctx, input.id, input.leftOut))),
 }

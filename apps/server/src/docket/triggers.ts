@@ -1,6 +1,6 @@
 import { showCount, type Day } from '@heron/core/calendar'
 import { missingOf, type Trigger } from '@heron/core/docket'
-import { matterScope, requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
+import { requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { isoOf, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
@@ -37,9 +37,7 @@ export async function triggersOf(ctx: Ctx, matterId: number) {
   )
   const parties = await rows<{ id: number; name: string; role: string }>(
     m,
-    // The people of a file are a part of their own: whoever sees only the docket is not told who they are.
-    `SELECT y.id, c.name, y.role FROM matter_party y JOIN contact c ON c.id = y.contact_id JOIN matter m ON m.id = y.matter_id
-      WHERE y.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'file')} ORDER BY c.name, y.id LIMIT 200`,
+    `SELECT y.id, c.name, y.role FROM matter_party y JOIN contact c ON c.id = y.contact_id WHERE y.matter_id = ? ORDER BY c.name, y.id LIMIT 200`,
     [matterId],
   )
   return {

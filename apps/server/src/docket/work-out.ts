@@ -3,7 +3,7 @@ import { applyAct, differencesOf, eventsFor, workOutDates, type DocketAct, type 
 import type { DifferenceSeen } from '@heron/contract'
 import { showDay } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { matterScope, requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
@@ -73,11 +73,11 @@ export async function workOut(ctx: Ctx, matterId: number, input: TriggerIn) {
 }
 
 /** What a party of the matter is called; empty without one. */
-async function partyName(m: EntityManager, ctx: Ctx, matterId: number, partyId: number | null): Promise<string> {
+async function partyName(m: EntityManager, matterId: number, partyId: number | null): Promise<string> {
   if (!partyId) return ''
   const found = await row<{ name: string }>(
     m,
-    `SELECT c.name FROM matter_party y JOIN contact c ON c.id = y.contact_id JOIN matter m ON m.id = y.matter_id WHERE y.id = ? AND y.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'file')}`,
+    `SELECT c.name FROM matter_party y JOIN contact c ON c.id = y.contact_id WHERE y.id = ? AND y.matter_id = ?`,
     [partyId, matterId],
   )
   if (!found) throw fieldFault('partyId', 'Choose a party of this matter')
@@ -103,7 +103,7 @@ export function docketDates(
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const { set, kind, state, rules, act, proposals, differences } = await propose(m, matter, input, true)
     if (input.moves) asSeen(differences, input.moves.seen)
-    const label = input.label || (await partyName(m, ctx, matterId, kind.asksParty ? (input.partyId ?? null) : null))
+    const label = input.label || (await partyName(m, matterId, kind.asksParty ? (input.partyId ?? null) : null))
     if (
       input.paperId &&
       !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))

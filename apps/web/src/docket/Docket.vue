@@ -102,7 +102,7 @@ async function move(row: DocketRow, to: { day: string; time: string | null; leng
     return
   }
   const was = { id: row.id, day: row.day, time: row.time, lengthMinutes: row.lengthMinutes }
-  if (!(await act(() => api.calendar.when({ id: row.id, ...to })))) {
+  if (!(await act(() => api.calendar.when({ id: row.id, ...to, version: row.version })))) {
     back()
     notes.say(acting.message)
     return

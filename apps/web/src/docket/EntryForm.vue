@@ -83,7 +83,14 @@ const words = () => ({
 
 async function save() {
   const done = await act(async () => {
-    if (was) return api.docket.change({ id: was.id, ...words(), following: form.following, ...(free ? { day: form.day ?? '' } : {}) })
+    if (was)
+      return api.docket.change({
+        id: was.id,
+        ...words(),
+        following: form.following,
+        version: was.version,
+        ...(free ? { day: form.day ?? '' } : {}),
+      })
     return api.docket.addEntry({
       id: props.matterId,
       ...words(),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -14,7 +14,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: hours } = useLoad(() => api.calendar.hours())
-const sent = ref(props.row.sentTo.map((s) => ({ ...s })))
+const sent = computed(() => props.row.sentTo)
 const asking = ref(false)
 const form = reactive({ email: '', name: '', zone: '', note: '' })
 const zones = Intl.supportedValuesOf('timeZone')
@@ -25,15 +25,12 @@ function ask() {
 }
 async function send(to: { email: string; name: string; zone: string; note: string }) {
   if (!(await act(() => api.calendar.invite({ id: props.row.id, ...to })))) return
-  const others = sent.value.filter((s) => s.email !== to.email)
-  sent.value = [...others, { email: to.email, name: to.name, zone: to.zone, changed: false, withdrawn: false }]
   notes.say(`Sent to ${to.name || to.email}`)
   asking.value = false
   session.changed()
 }
 async function withdraw(email: string) {
   if (!(await act(() => api.calendar.withdraw({ id: props.row.id, email })))) return
-  sent.value = sent.value.map((s) => (s.email === email ? { ...s, withdrawn: true, changed: false } : s))
   notes.say(`Withdrawn from the calendar of ${email}`)
   session.changed()
 }
