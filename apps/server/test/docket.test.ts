@@ -15,7 +15,8 @@ afterAll(() => office.close())
 let n = 0
 const matter = (more: Record<string, unknown> = {}) => office.matter(noor, `Docket Client ${(n += 1)} Ltd`, more)
 
-const docketOf = (m: { id: number }) => dates(noor).docketOf(m)
+/** Every date and all it says, but for how often it has changed. */
+const docketOf = async (m: { id: number }) => (await dates(noor).docketOf(m)).map((d) => ({ ...d, version: 0 }))
 const find = (m: { id: number }, title: string) => dates(noor).find(m, title)
 const happens = (m: { id: number }, trigger: string, date: string, more: Record<string, unknown> = {}) =>
   dates(noor).happens(m, trigger, date, more)
