@@ -3,7 +3,7 @@
  * November 2026 begins on a Sunday, December on a Tuesday; January 2027 on a Friday, February and March on a Monday.
  */
 import { describe, expect, it } from 'vitest'
-import { countPeriod, type CountingRules, type Period, type ServiceDays } from '../src/calendar'
+import { countPeriod, daysOfRule, type CountingRules, type Observed, type Period, type ServiceDays } from '../src/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates, type Leg, type RuleDeadline, type RuleSet } from '../src/docket'
 
 const setOf = (key: string) => shippedRuleSets.find((s) => s.key === key)!
@@ -127,6 +127,16 @@ describe('holidays', () => {
     // 4 Jul 2026 is a Saturday: Fri 3 Jul is closed. 4 Jul 2027 is a Sunday: Mon 5 Jul is.
     expect(dateOf('2026-06-19', period(14, 'day'), federal())).toBe('2026-07-06')
     expect(dateOf('2027-06-21', period(14, 'day'), federal())).toBe('2027-07-06')
+  })
+  it('on a weekend close what a court says: the Monday after a Sunday alone, or after a Saturday, too', () => {
+    // 25 Dec 2027 is a Saturday, 25 Dec 2022 and 2033 are Sundays.
+    const christmas = (observed: Observed, year: number) =>
+      daysOfRule({ kind: 'fixed', name: 'Christmas Day', month: 12, day: 25, observed }, year)
+    expect(christmas('sunday-to-monday', 2027)).toEqual(['2027-12-25'])
+    expect(christmas('sunday-to-monday', 2022)).toEqual(['2022-12-25', '2022-12-26'])
+    expect(christmas('weekend-to-monday', 2027)).toEqual(['2027-12-25', '2027-12-27'])
+    expect(christmas('weekend-to-monday', 2033)).toEqual(['2033-12-25', '2033-12-26'])
+    expect(christmas('nearest-weekday', 2027)).toEqual(['2027-12-25', '2027-12-24'])
   })
   it('of the state count forward only in federal court (Rule 6(a)(6)(C))', () => {
     // Good Friday is 26 Mar 2027. 14 days after 12 Mar end on it and roll to Mon 29 Mar; 14 days before 9 Apr end on it, too,

@@ -101,6 +101,26 @@ export function putOff(day: Day, calendar: CourtCalendar): { date: Day; why: str
   return { date: at, why }
 }
 
+/** The day that service days make of another, put into the trace. */
+function lengthened(day: Day, s: ServiceDays, direction: Direction, calendar: CourtCalendar, trace: TraceStep[]): Day {
+  const n = direction === 'after' ? s.count : -s.count
+  const date = s.unit === 'day' ? addDays(day, n) : addCourtDays(calendar, day, n)
+  trace.push({ text: `${s.title} adds ${showCount(s.count, s.unit)}: ${showDay(date)}`, date })
+  return date
+}
+
+/** The day rolled off closed days as its period says, put into the trace. */
+function settled(day: Day, { roll, direction }: Period, calendar: CourtCalendar, trace: TraceStep[]): Day {
+  const { date, closed } = rollDay(day, roll, direction, calendar)
+  if (date !== day) {
+    const way = date > day ? 'on' : 'back'
+    trace.push({ text: `${showDay(day)} is closed (${[...new Set(closed)].join(', ')}); rolls ${way} to ${showDay(date)}`, date })
+  } else if (roll === 'none' && calendar.closedWhy(day, direction)) {
+    trace.push({ text: `The court is closed that day, but this period does not roll`, date: day })
+  }
+  return date
+}
+
 /**
  * Counts a period from a base day by the steps of a rule set: short periods, counting, service days
  * before or after the roll, rolling; a filing is put off while the clerk's office cannot be reached. Every step is put into
@@ -125,32 +145,12 @@ export function countPeriod(
   let at = measure(used, base, rules.calendar)
   trace.push({ text: `${capital(showPeriod(used))} is ${showDay(at)}`, date: at })
 
-  const lengthen = (s: ServiceDays) => {
-    const n = period.direction === 'after' ? s.count : -s.count
-    at = s.unit === 'day' ? addDays(at, n) : addCourtDays(rules.calendar, at, n)
-    trace.push({ text: `${s.title} adds ${showCount(s.count, s.unit)}: ${showDay(at)}`, date: at })
-  }
-  const settle = () => {
-    const { date, closed } = rollDay(at, period.roll, period.direction, rules.calendar)
-    if (date !== at) {
-      const way = date > at ? 'on' : 'back'
-      trace.push({
-        text: `${showDay(at)} is closed (${[...new Set(closed)].join(', ')}); rolls ${way} to ${showDay(date)}`,
-        date,
-      })
-    } else if (period.roll === 'none' && rules.calendar.closedWhy(at, period.direction)) {
-      trace.push({ text: `The court is closed that day, but this period does not roll`, date: at })
-    }
-    at = date
-  }
-
-  if (service && service.count > 0 && service.added === 'before-roll') lengthen(service)
+  if (service && service.count > 0 && service.added === 'before-roll') at = lengthened(at, service, period.direction, rules.calendar, trace)
   let beforeRoll = at
-  settle()
+  at = settled(at, period, rules.calendar, trace)
   if (service && service.count > 0 && service.added === 'after-roll') {
-    lengthen(service)
-    beforeRoll = at
-    settle()
+    beforeRoll = lengthened(at, service, period.direction, rules.calendar, trace)
+    at = settled(beforeRoll, period, rules.calendar, trace)
   }
   const filed = filing && period.roll !== 'none' ? putOff(at, rules.calendar) : null
   if (filed?.why) {

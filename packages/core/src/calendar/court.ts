@@ -48,7 +48,8 @@ export function courtCalendar(layers: HolidayLayer[]): CourtCalendar {
     return found
   }
 
-  const on = (day: Day) => closuresOf(parts(day)[0]).get(day) ?? []
+  const none: Closure[] = []
+  const on = (day: Day) => closuresOf(Number(day.slice(0, 4))).get(day) ?? none
 
   return {
     closedWhy(day, direction) {

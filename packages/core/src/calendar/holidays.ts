@@ -1,7 +1,11 @@
 import { addDays, dayOf, daysInMonth, weekday, type Day } from './dates'
 
-/** Moved to the Friday before when on a Saturday, to the Monday after when on a Sunday (5 U.S.C. 6103). */
-export type Observed = 'nearest-weekday' | 'none'
+/**
+ * The further day that is closed for a holiday on a weekend. `nearest-weekday`: the Friday before a Saturday, the Monday after
+ * a Sunday (5 U.S.C. 6103); `sunday-to-monday`: the Monday after a Sunday, nothing for a Saturday; `weekend-to-monday`: the
+ * Monday after either.
+ */
+export type Observed = 'nearest-weekday' | 'sunday-to-monday' | 'weekend-to-monday' | 'none'
 
 interface Dated {
   name: string
@@ -54,9 +58,9 @@ function fixed(year: number, month: number, day: number, observed: Observed): Da
   const date = dayOf(year, month, day)
   if (observed === 'none') return [date]
   const wd = weekday(date)
-  if (wd === 6) return [date, addDays(date, -1)]
   if (wd === 7) return [date, addDays(date, 1)]
-  return [date]
+  if (wd !== 6 || observed === 'sunday-to-monday') return [date]
+  return [date, addDays(date, observed === 'nearest-weekday' ? -1 : 2)]
 }
 
 function span(from: Day, to: Day): Day[] {

@@ -79,6 +79,14 @@ export function calendarFor(
   ])
 }
 
+const titles = new WeakMap<RuleSet, ReadonlyMap<string, string>>()
+/** The titles of the triggers as they stand within a sentence. */
+function titlesOf(set: RuleSet): ReadonlyMap<string, string> {
+  const found = titles.get(set) ?? new Map(set.triggers.map((t) => [t.key, t.title.toLowerCase()]))
+  titles.set(set, found)
+  return found
+}
+
 /**
  * Every deadline that follows from a trigger event, in order of date, each with its trace.
  * Throws RangeError when the trigger or the service is not one of the rule set, or chains form a circle.
@@ -98,7 +106,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
   const done = new Map<string, Proposal>()
   const open = new Set<string>()
 
-  const titleOfTrigger = (key: string) => ruleSet.triggers.find((t) => t.key === key)?.title.toLowerCase() ?? key
+  const titleOfTrigger = (key: string) => titlesOf(ruleSet).get(key) ?? key
 
   function resolve(key: string): Proposal {
     const known = done.get(key)
@@ -132,12 +140,13 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
     }
   }
 
-  function countLeg(row: RuleDeadline, leg: Leg): { counted: Counted | null; note: string | null; from: string } {
+  function countLeg(row: RuleDeadline, leg: Leg): { counted: Counted | null; note: string | null; name: string; from: string } {
     const base = baseOf(row, leg)
-    if (!base.date) return { counted: null, note: `${capital(base.name)} is not entered; that leg is skipped`, from: base.from }
+    const { name, from } = base
+    if (!base.date) return { counted: null, note: `${capital(name)} is not entered; that leg is skipped`, name, from }
     const helps = row.serviceExtends && method && (leg.direction === 'after' || ruleSet.counting.service.backward)
     const service = helps ? { ...method, added: ruleSet.counting.service.added } : null
-    return { counted: countPeriod(base.date, base.name, leg, rules, service, row.filing), note: null, from: base.from }
+    return { counted: countPeriod(base.date, name, leg, rules, service, row.filing), note: null, name, from }
   }
 
   function propose(row: RuleDeadline): Proposal {
@@ -169,9 +178,7 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
       weight: row.weight,
       date: chosen?.date ?? null,
       beforeRoll: chosen?.beforeRoll ?? null,
-      howCounted: legs
-        .map((l) => `${showPeriod(l.leg)} ${baseOf(row, l.leg).name}`)
-        .join(row.combine === 'latest' ? ', or if later ' : ', or if earlier '),
+      howCounted: legs.map((l) => `${showPeriod(l.leg)} ${l.name}`).join(row.combine === 'latest' ? ', or if later ' : ', or if earlier '),
       applies,
       provisional: Boolean(since),
       tentative: Boolean(input.tentative) || expected.length > 0,
