@@ -16,7 +16,7 @@ let n = 0
 const matter = (more: Record<string, unknown> = {}) => office.matter(noor, `Docket Client ${(n += 1)} Ltd`, more)
 
 /** Every date and all it says, but for how often it has changed. */
-const docketOf = async (m: { id: number }) => (await dates(noor).docketOf(m)).map((d) => ({ ...d, version: 0 }))
+const docketOf = async (m: { id: number }): Promise<Row[]> => (await dates(noor).docketOf(m)).map((d) => Object.assign(d, { version: 0 }))
 const find = (m: { id: number }, title: string) => dates(noor).find(m, title)
 const happens = (m: { id: number }, trigger: string, date: string, more: Record<string, unknown> = {}) =>
   dates(noor).happens(m, trigger, date, more)
