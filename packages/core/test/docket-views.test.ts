@@ -4,13 +4,14 @@ import {
   addDays,
   faultOfRecurrence,
   freeHours,
+  hoursToShow,
   recurrences,
   showRecurrence,
   spanOf,
   writeRecurrence,
   type Attending,
 } from '../src/calendar'
-import { layLine, quantile, spellsOf, spreadOf, type LinePoint, type Trigger } from '../src/docket'
+import { isOverdue, layLine, nextOfSeries, quantile, spellsOf, spreadOf, type LinePoint, type Trigger } from '../src/docket'
 
 describe('recurring dates (RFC 5545)', () => {
   const plain = { interval: 1, on: [], monthEnd: false, until: null, count: null }
@@ -34,7 +35,7 @@ describe('recurring dates (RFC 5545)', () => {
   it('are written by the standard and put into words', () => {
     const rule = writeRecurrence({ ...plain, freq: 'WEEKLY', interval: 2, on: [4, 1], until: '2027-03-30' }, '2026-11-23')
     expect(rule).toBe('FREQ=WEEKLY;INTERVAL=2;BYDAY=MO,TH;UNTIL=20270330')
-    expect(showRecurrence(rule, '2026-11-23')).toBe('every 2 weeks on Monday and Thursday, until 2027-03-30')
+    expect(showRecurrence(rule, '2026-11-23')).toBe('every 2 weeks on Monday and Thursday, until Tue 30 Mar 2027')
     expect(showRecurrence('FREQ=MONTHLY;BYMONTHDAY=-1;COUNT=12', '2026-11-30')).toBe('every month on its last day, 12 times')
   })
   it('with a fault are refused in words', () => {
@@ -220,5 +221,35 @@ describe('figures', () => {
         expect(count).toBe(days.filter((n) => n >= 0).length)
       }),
     )
+  })
+})
+
+describe('what a list of dates shows', () => {
+  const date = { day: '2026-11-20', mark: 'open', weight: 'rule', leftOut: false } as const
+  it('is overdue when it passed with something still to be done', () => {
+    expect(isOverdue(date, '2026-11-23')).toBe(true)
+    expect(isOverdue({ ...date, mark: 'in hand' }, '2026-11-23')).toBe(true)
+    // On its own day there is still time; what is settled, left out, or was only an appointment asks for nothing.
+    expect(isOverdue(date, '2026-11-20')).toBe(false)
+    for (const more of [{ mark: 'met' }, { mark: 'waived' }, { mark: 'vacated' }, { weight: 'appointment' }, { leftOut: true }] as const)
+      expect(isOverdue({ ...date, ...more }, '2026-11-23')).toBe(false)
+  })
+  it('of what recurs is what is past and the next one', () => {
+    const at = (id: number, day: string, series: number | null) => ({ id, day, series: series === null ? null : { id: series } })
+    const dates = [
+      at(1, '2026-10-01', 1),
+      at(2, '2026-11-23', 1),
+      at(3, '2026-12-01', null),
+      at(4, '2026-12-02', 2),
+      at(5, '2026-12-23', 1),
+    ]
+    expect(nextOfSeries(dates, '2026-11-23').map((d) => d.id)).toEqual([1, 2, 3, 4])
+  })
+  it('in a week are the office’s hours, and those of whatever is before or after them', () => {
+    const span = (from: string, to: string) => ({ from: `2026-11-23T${from}:00`, to: `2026-11-23T${to}:00` })
+    expect(hoursToShow([])).toEqual({ first: 7, last: 20 })
+    expect(hoursToShow([span('09:00', '10:30'), span('06:30', '07:00'), span('21:00', '22:15')])).toEqual({ first: 6, last: 23 })
+    expect(hoursToShow([span('19:00', '20:00')])).toEqual({ first: 7, last: 20 })
+    expect(hoursToShow([{ from: '2026-11-23T23:30:00', to: '2026-11-24T00:30:00' }])).toEqual({ first: 7, last: 24 })
   })
 })

@@ -1,5 +1,5 @@
 import { addDays, type Day } from '@heron/core/calendar'
-import type { Entry } from '@heron/core/docket'
+import { isOpen, type Entry } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
@@ -44,8 +44,7 @@ async function effectsOf(m: EntityManager, ctx: Ctx, c: ClosureIn, taking: boole
   )
   const touched = new Set(met.map((x) => x.id))
   const recent = addDays(c.day, -400)
-  const only = (e: Entry) =>
-    e.triggerId !== null && touched.has(e.triggerId) && (e.mark === 'open' || e.mark === 'in hand') && e.setBy === 'rule' && e.day >= recent
+  const only = (e: Entry) => e.triggerId !== null && touched.has(e.triggerId) && isOpen(e.mark) && e.setBy === 'rule' && e.day >= recent
   const rules = new Map<string, Awaited<ReturnType<typeof rulesOf>>>()
   for (const key of keys) {
     const own = await rulesOf(m, key, [{ name: c.name, date: c.day, filingOnly: c.filingOnly }])

@@ -1,5 +1,6 @@
 import type { ReportIn } from '@heron/contract'
 import { addDays, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { isOverdue } from '@heron/core/docket'
 import { matterScope, requireMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
@@ -28,7 +29,7 @@ export interface ReportTable {
 export const standing = (r: ReportRow, today: Day) =>
   [
     r.mark === 'open' ? '' : r.mark,
-    r.day < today && (r.mark === 'open' || r.mark === 'in hand') && !r.leftOut && r.weight !== 'appointment' ? 'overdue' : '',
+    isOverdue(r, today) ? 'overdue' : '',
     r.urgent ? 'urgent' : '',
     r.tentative ? 'tentative' : '',
     r.provisional ? 'provisional' : '',

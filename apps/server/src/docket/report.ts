@@ -1,6 +1,6 @@
 import type { ReportHow, ReportIn } from '@heron/contract'
 import { capital, isDay, showDay, showTime, type Day } from '@heron/core/calendar'
-import { layLine, type LinePoint } from '@heron/core/docket'
+import { isOpen, layLine, nextOfSeries, type LinePoint } from '@heron/core/docket'
 import { writeTable } from '@heron/core/formats'
 import writeExcelFile from 'write-excel-file/node'
 import type { Ctx } from '../platform/context'
@@ -171,13 +171,8 @@ async function lineLayout(ctx: Ctx, head: Head, table: ReportTable, paper: 'LETT
       )
     : []
   const today = ctx.clock.today()
-  // Of what recurs, what is past and the next one: the others would hide the rest.
-  const next = new Map<number, number>()
-  for (const r of table.dates!) if (r.series && r.day >= today && !next.has(r.series.id)) next.set(r.series.id, r.id)
   const of = (list: readonly ReportRow[]): LinePoint[] =>
-    list
-      .filter((r) => !r.series || r.day < today || next.get(r.series.id) === r.id)
-      .map((r) => ({ id: `d${r.id}`, day: r.day, title: r.title, kind: r.weight, done: !['open', 'in hand'].includes(r.mark) }))
+    nextOfSeries(list, today).map((r) => ({ id: `d${r.id}`, day: r.day, title: r.title, kind: r.weight, done: !isOpen(r.mark) }))
   const width = paper === 'A4' ? 734 : 684
   const lines = table.withMatter
     ? [...new Set(table.dates!.map((r) => r.matterId))]

@@ -9,7 +9,8 @@ import '@fullcalendar/vue3/skeleton.css'
 import '@fullcalendar/vue3/themes/classic/theme.css'
 import './calendar.css'
 import type { DocketRow } from '@heron/contract'
-import { addDays, hourIn, spanOf, weekday } from '@heron/core/calendar'
+import { addDays, hourIn, hoursToShow, spanOf, weekday } from '@heron/core/calendar'
+import { isOpen } from '@heron/core/docket'
 import { computed, nextTick, ref, watch } from 'vue'
 import { dayText, timeText } from '../ui/show'
 import WeightMark from '../ui/WeightMark.vue'
@@ -51,19 +52,15 @@ const events = computed(() =>
       allDay: !span,
       start: span ? local(span.from) : r.day,
       ...(span ? { end: local(span.to) } : {}),
-      editable: props.mayChange && ['open', 'in hand'].includes(r.mark),
+      editable: props.mayChange && isOpen(r.mark),
       durationEditable: Boolean(span),
     }
   }),
 )
-/** The hours of the day that the week shows: the office's, and those of any entry before or after them. */
 const hours = computed(() => {
-  const timed = events.value.filter((e) => !e.allDay).map((e) => [String(e.start), String(e.end)] as const)
-  const first = Math.min(7, ...timed.map(([from]) => Number(from.slice(11, 13))))
-  // What ends on the day after runs to the end of this one.
-  const last = Math.max(20, ...timed.map(([from, to]) => (to.slice(0, 10) > from.slice(0, 10) ? 24 : Number(to.slice(11, 13)) + 1)))
+  const { first, last } = hoursToShow(events.value.filter((e) => !e.allDay).map((e) => ({ from: String(e.start), to: String(e.end) })))
   const text = (n: number) => `${String(n).padStart(2, '0')}:00:00`
-  return { from: text(first), to: text(Math.min(24, last)) }
+  return { from: text(first), to: text(last) }
 })
 /** The hour in the zone of the entry's own court, from the one at which it was dropped. */
 function dropped(info: { event: { id: string; startStr: string; endStr: string; allDay: boolean }; revert: () => void }) {

@@ -26,6 +26,7 @@ import LinesOfTime from './LinesOfTime.vue'
 import NewDate from './NewDate.vue'
 import ReminderSheet from './ReminderSheet.vue'
 import ReportSheet from './ReportSheet.vue'
+import WhoseDates from './WhoseDates.vue'
 
 const Calendar = defineAsyncComponent(() => import('./Calendar.vue'))
 const session = useSession()
@@ -47,7 +48,6 @@ const s = useAddress(usual, ['view', 'day'])
 /** A view that is kept shows the day on which it is opened. */
 const kept = computed(() => Object.fromEntries(Object.entries(s).filter(([k]) => k !== 'day' && k !== 'more')))
 const open = ref<'' | 'reminders' | 'calendars' | 'closures' | 'report' | 'new'>('')
-const { data: setting } = useLoad(() => api.matters.setting())
 const { data: hours } = useLoad(() => api.calendar.hours())
 const zone = computed(() => hours.value?.zone || hours.value?.firmZone || 'America/New_York')
 
@@ -171,16 +171,7 @@ const closedShown = computed(() => {
     </div>
     <div class="mb-3 flex flex-wrap items-end gap-3">
       <TextField v-model="s.q" class="w-56" label="Words" placeholder="title, matter, authority, tag" />
-      <ChoiceField
-        v-model="s.userId"
-        label="Person"
-        :options="[{ value: '0', text: 'Anyone' }, ...(setting?.staff ?? []).map((p) => ({ value: String(p.id), text: p.name }))]"
-      />
-      <ChoiceField
-        v-model="s.areaId"
-        label="Practice area"
-        :options="[{ value: '0', text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: String(a.id), text: a.name }))]"
-      />
+      <WhoseDates v-model:user-id="s.userId" v-model:area-id="s.areaId" />
       <ChoiceField
         v-model="s.weight"
         label="Weight"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { layLine, type LaidPoint, type LinePoint } from '@heron/core/docket'
+import { isOpen, isOverdue, layLine, type LaidPoint, type LinePoint } from '@heron/core/docket'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useSession } from '../shell/session'
@@ -15,12 +15,11 @@ const { width } = useElementSize(box, { width: 1000, height: 0 })
 const cut = (s: string) => (s.length > 34 ? `${s.slice(0, 33)}…` : s)
 const wide = (p: LinePoint) => Math.max(cut(p.title).length * 6.9, 96)
 const rowHeight = 34
-const settled = (r: DocketRow) => !['open', 'in hand'].includes(r.mark)
 const line = computed(() =>
   layLine(
     [
       ...(props.events ?? []).map((e): LinePoint => ({ id: `e${e.id}`, day: e.day, title: e.label, kind: 'event', done: false })),
-      ...props.rows.map((r): LinePoint => ({ id: `d${r.id}`, day: r.day, title: r.title, kind: r.weight, done: settled(r) })),
+      ...props.rows.map((r): LinePoint => ({ id: `d${r.id}`, day: r.day, title: r.title, kind: r.weight, done: !isOpen(r.mark) })),
     ],
     session.today,
     Math.max(560, Math.round(width.value)),
@@ -30,7 +29,7 @@ const line = computed(() =>
 const at = computed(() => 22 + line.value.eventRows * rowHeight)
 const height = computed(() => at.value + 34 + line.value.dateRows * rowHeight)
 const rowOf = (p: LaidPoint) => props.rows.find((r) => `d${r.id}` === p.id)!
-const late = (p: LaidPoint) => p.day < session.today && !p.done && p.kind !== 'appointment'
+const late = (p: LaidPoint) => isOverdue(rowOf(p), session.today)
 const said = (p: LaidPoint) => `${p.title}, ${dayText(p.day)}, ${p.kind}${p.done ? `, ${rowOf(p).mark}` : ''}${late(p) ? ', overdue' : ''}`
 const yOf = (p: LaidPoint) => at.value + 38 + p.row * rowHeight
 </script>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
+import { isOverdue, nextOfSeries } from '@heron/core/docket'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
@@ -44,10 +45,7 @@ const adding = ref(false)
 const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
-/** Of what recurs the line shows what is past and the next one: the others would hide the rest. */
-const onLine = computed(() =>
-  kept.value.filter((r) => !r.series || r.day < session.today || coming.value.find((c) => c.series?.id === r.series!.id)?.id === r.id),
-)
+const onLine = computed(() => nextOfSeries(kept.value, session.today))
 const past = computed(() => kept.value.filter((r) => r.day < session.today))
 const left = computed(() => (data.value ?? []).filter((r) => r.leftOut))
 const groups = computed(() => [
@@ -55,7 +53,7 @@ const groups = computed(() => [
   { name: 'Past', rows: [...past.value].reverse() },
   { name: 'Left out', rows: left.value },
 ])
-const late = (r: DocketRow) => r.day < session.today && ['open', 'in hand'].includes(r.mark) && r.weight !== 'appointment'
+const late = (r: DocketRow) => isOverdue(r, session.today)
 </script>
 
 <template>

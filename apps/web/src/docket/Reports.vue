@@ -17,6 +17,7 @@ import Switch from '../ui/Switch.vue'
 import { useAct, useLoad } from '../use'
 import DocketTabs from './DocketTabs.vue'
 import ReportSheet from './ReportSheet.vue'
+import WhoseDates from './WhoseDates.vue'
 
 /** Reports of dates to read here, print, take home or send. */
 const session = useSession()
@@ -43,7 +44,6 @@ watch([from, to], () => {
 })
 const matter = ref<Choice | null>(Number(s.matterId) ? { id: Number(s.matterId), text: s.matter } : null)
 watch(matter, (m) => Object.assign(s, { matterId: String(m?.id ?? 0), matter: m?.text ?? '' }))
-const { data: setting } = useLoad(() => api.matters.setting())
 const sending = ref(false)
 const report = computed(() => ({
   kind: s.kind as 'span',
@@ -122,16 +122,7 @@ const print = () => window.print()
         />
       </template>
       <template v-if="s.kind === 'span' || s.kind === 'teams'">
-        <ChoiceField
-          v-model="s.userId"
-          label="Person"
-          :options="[{ value: '0', text: 'Anyone' }, ...(setting?.staff ?? []).map((p) => ({ value: String(p.id), text: p.name }))]"
-        />
-        <ChoiceField
-          v-model="s.areaId"
-          label="Practice area"
-          :options="[{ value: '0', text: 'Any' }, ...(setting?.areas ?? []).map((a) => ({ value: String(a.id), text: a.name }))]"
-        />
+        <WhoseDates v-model:user-id="s.userId" v-model:area-id="s.areaId" />
       </template>
       <label v-if="s.kind === 'span' || s.kind === 'matter'" class="flex h-[33px] items-center gap-2"
         ><input type="checkbox" :checked="Boolean(s.texts)" @change="s.texts = s.texts ? '' : '1'" /> Full texts</label

@@ -1,5 +1,5 @@
 import ICAL from 'ical.js'
-import { parts, weekday, type Day } from './dates'
+import { parts, showDay, weekday, type Day } from './dates'
 
 export const frequencies = ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'] as const
 export type Frequency = (typeof frequencies)[number]
@@ -90,7 +90,7 @@ export function showRecurrence(rule: string, first: Day): string {
     `every ${n === 1 ? unit[freq] : `${n} ${unit[freq]}s`}`,
     freq === 'WEEKLY' ? ` on ${days}` : '',
     given.get('BYMONTHDAY') === '-1' ? (freq === 'YEARLY' ? ' on the last day of the month' : ' on its last day') : '',
-    until ? `, until ${until.slice(0, 4)}-${until.slice(4, 6)}-${until.slice(6, 8)}` : '',
+    until ? `, until ${showDay(`${until.slice(0, 4)}-${until.slice(4, 6)}-${until.slice(6, 8)}`)}` : '',
     given.has('COUNT') ? `, ${given.get('COUNT')} times` : '',
   ].join('')
 }

@@ -1,5 +1,6 @@
 import type { CourtCalendar, Day, TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
+import { isOpen } from './standing'
 import { workOutDates, type Proposal } from './work-out'
 
 /** Something that happened in a matter, or is expected to, from which dates are counted. */
@@ -249,7 +250,7 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
       differences.push({ entryId: was.id, effect, because: null, was: was.day, becomes: was.day, entry: { ...entry, leftOut: !p.applies } })
       continue
     }
-    if (closed.has(was.id) && (was.mark === 'open' || was.mark === 'in hand')) {
+    if (closed.has(was.id) && isOpen(was.mark)) {
       differences.push({
         entryId: was.id,
         effect: 'closes',
