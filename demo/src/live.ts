@@ -48,6 +48,7 @@ async function docketAll(
     label: t.label ?? '',
     answersId: null,
     take,
+    seen: null,
     moves: null,
   })
 }

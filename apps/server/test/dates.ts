@@ -24,6 +24,9 @@ export interface Difference {
 export const seenOf = (list: Difference[]) =>
   list.filter((d) => d.effect !== 'recounted').map(({ entryId, effect, becomes }) => ({ entryId, effect, becomes }))
 
+/** What must be sent back to docket proposed dates as they were shown. */
+export const datesSeen = (list: { key: string; date: string | null }[]) => list.flatMap(({ key, date }) => (date ? [{ key, date }] : []))
+
 /** The docket as someone works on it. */
 export const dates = (who: Person) => ({
   docketOf: (m: { id: number }) => who.must<Row[]>('GET', `/matters/${m.id}/docket`),
@@ -41,6 +44,7 @@ export const dates = (who: Person) => ({
     return who.must<{ triggerId: number; changeId: number; docketed: number; moved: number }>('POST', `/matters/${m.id}/dates`, {
       ...asked,
       take: shown.proposals.filter((p) => p.applies && p.date).map((p) => p.key),
+      seen: datesSeen(shown.proposals),
       moves: { take: seen.map((d) => d.entryId), seen },
     })
   },

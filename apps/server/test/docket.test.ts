@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows, run } from '../src/platform'
-import { dates, seenOf, type Difference, type Row } from './dates'
+import { dates, datesSeen, seenOf, type Difference, type Row } from './dates'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -177,6 +177,30 @@ describe('one date', () => {
   })
 })
 
+describe('working out dates', () => {
+  it('dockets what was shown and nothing else: where the rules give other dates now, it refuses whole', async () => {
+    const m = await matter()
+    const asked = { trigger: 'judgment-entered', date: '2026-10-29' }
+    const { proposals } = await noor.must<{ proposals: { key: string; title: string; date: string | null }[] }>(
+      'POST',
+      `/matters/${m.id}/dates/proposed`,
+      asked,
+    )
+    const seen = datesSeen(proposals)
+    const take = seen.map((s) => s.key)
+    // Shown for another day, with one deadline more, or with one fewer: each could cost a client an appeal.
+    const stale = [
+      { ...asked, date: '2026-10-30', take, seen },
+      { ...asked, take: [...take, 'gone'], seen: [...seen, { key: 'gone', date: '2026-12-01' }] },
+      { ...asked, take, seen: seen.slice(1) },
+    ]
+    for (const body of stale) expect((await noor.post(`/matters/${m.id}/dates`, body)).body.code).toBe('changed-meanwhile')
+    expect([await docketOf(m), (await triggersOf(m)).triggers]).toEqual([[], []])
+    await noor.must('POST', `/matters/${m.id}/dates`, { ...asked, take, seen })
+    expect((await find(m, 'Notice of appeal')).day).toBe('2026-11-30')
+  })
+})
+
 describe('what an entry says', () => {
   it('is kept with the sum that gave its day, and changed with its history', async () => {
     const m = await matter()
@@ -309,7 +333,7 @@ describe('an event', () => {
     expect([event!.label, event!.party, event!.paper?.name]).toEqual(['Corvane Towing Co.', 'Corvane Towing Co.', 'Summons.pdf'])
     // A party or paper of another matter is none of this one.
     const other = await matter()
-    const served = { trigger: 'complaint-served', date: '2026-11-04', service: 'hand', take: [] }
+    const served = { trigger: 'complaint-served', date: '2026-11-04', service: 'hand', take: [], seen: [] }
     expect((await noor.post(`/matters/${other.id}/dates`, { ...served, partyId: party.id })).body.fields[0]?.path).toBe('partyId')
     expect((await noor.post(`/matters/${other.id}/dates`, { ...served, paperId })).body.fields[0]?.path).toBe('paperId')
     // Taken off the matter, the party leaves its name in the label.

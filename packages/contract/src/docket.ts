@@ -205,7 +205,9 @@ export const docket = {
         label: text(160).default(''),
         /** The order, letter or other paper that it comes of; its dates link to it. */
         paperId: id.nullable().default(null),
-        take: z.array(text(60)),
+        take: z.array(text(60)).max(300),
+        /** The proposed dates as they were shown; refused where the rules would now give others. */
+        seen: z.array(z.object({ key: text(60), date: day })).max(300),
         moves: z.object(taking).prefault({}),
       }),
     )

@@ -4,11 +4,12 @@ import { requireMatter, requireOpenMatter, touchMatter } from '../platform/acces
 import { audit } from '../platform/audit'
 import { isoOf, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
-import { notFound, refused } from '../platform/problem'
+import { notFound } from '../platform/problem'
 import { ruleSetOf } from '../platform/rule-sets'
 import { keepChange } from './change'
 import { docketMissing, takenAway } from './entering'
 import { docketStateOf, rulesOf } from './state'
+import { datesAsSeen } from './work-out'
 
 /** What happened in a matter, in the order of a case, and the facts by which its dates are counted. */
 export async function triggersOf(ctx: Ctx, matterId: number) {
@@ -79,13 +80,10 @@ export function addMissing(
     if (!trigger) throw notFound('trigger')
     const rules = await rulesOf(m, matter.ruleSetKey)
     const missing = missingOf(state, rules, ctx.clock.today(), await takenAway(m, [matterId])).filter((x) => x.triggerId === trigger.id)
-    const as = (list: readonly { key: string; date: Day | null }[]) =>
-      list
-        .map((x) => `${x.key} ${x.date}`)
-        .sort()
-        .join()
-    if (as(missing.map((x) => x.proposal)) !== as(input.seen))
-      throw refused('changed-meanwhile', 'The docket changed meanwhile. Nothing was docketed; look at the dates again.')
+    datesAsSeen(
+      missing.map((x) => x.proposal),
+      input.seen,
+    )
     const out = new Set(missing.map((x) => x.proposal.key).filter((k) => !input.take.includes(k)))
     const why = `More dates of ${trigger.label || (rules.ruleSet.triggers.find((t) => t.key === trigger.kind)?.title ?? trigger.kind)}`
     await docketMissing(m, ctx, { matter, state, missing }, rules, why, out)

@@ -7,7 +7,7 @@ import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
-import { fieldFault } from '../platform/problem'
+import { fieldFault, refused } from '../platform/problem'
 import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
 import { insertEntries } from './entering'
 import { TriggerEvent } from './entities'
@@ -72,6 +72,22 @@ export async function workOut(ctx: Ctx, matterId: number, input: TriggerIn) {
   }
 }
 
+interface Seen {
+  key: string
+  date: Day
+}
+/** Refuses where the rules give other dates now than whoever dockets them was shown: none comes unseen, and none is lost. */
+export function datesAsSeen(proposals: readonly { key: string; date: Day | null }[], seen: readonly Seen[]) {
+  const text = (list: readonly { key: string; date: Day | null }[]) =>
+    list
+      .filter((x) => x.date)
+      .map((x) => `${x.key} ${x.date}`)
+      .sort()
+      .join()
+  if (text(proposals) !== text(seen))
+    throw refused('changed-meanwhile', 'The docket or its rules changed meanwhile. Nothing was docketed; look at the dates again.')
+}
+
 /** What a party of the matter is called; empty without one. */
 async function partyName(m: EntityManager, matterId: number, partyId: number | null): Promise<string> {
   if (!partyId) return ''
@@ -94,7 +110,10 @@ export function docketDates(
   input: TriggerIn & {
     label: string
     paperId?: number | null
-    take: string[] /** Null takes all that follows, for callers who showed nothing to anyone. */
+    take: string[]
+    /** Null, like `moves`, for callers who showed nothing to anyone. */
+    seen: Seen[] | null
+    /** Null takes all that follows. */
     moves: { take: number[]; seen: DifferenceSeen[] } | null
   },
 ) {
@@ -109,6 +128,7 @@ export function docketDates(
       !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
     )
       throw fieldFault('paperId', 'Choose a paper of this matter')
+    if (input.seen) datesAsSeen(proposals, input.seen)
     const after = applyAct(state, act, rules, input.moves ? new Set(input.moves.take) : 'all')
     const made = await m.insert(TriggerEvent, {
       matterId,

@@ -73,8 +73,10 @@ const input = () => ({
   partyId: (kind.value?.asksParty && partyId.value) || null,
 })
 async function workOut() {
+  const asked = JSON.stringify(input())
   const found = await act(() => api.docket.workOut(input()))
-  if (!found) return
+  // Dates of another day than the one that now stands in the form are of no use to anyone.
+  if (!found || asked !== JSON.stringify(input())) return
   proposals.value = found.proposals
   already.value = found.already
   differences.value = found.differences
@@ -88,6 +90,7 @@ async function docket() {
       label: label.value,
       paperId: paperId.value,
       take: take.value,
+      seen: (proposals.value ?? []).flatMap(({ key, date }) => (date ? [{ key, date }] : [])),
       moves: {
         take: moves.value,
         seen: differences.value
@@ -123,6 +126,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
         : 'Show proposed dates'
     "
     :busy="state.busy"
+    :changed="Boolean(trigger || label)"
     :message="state.fields.length ? '' : state.message"
     @save="proposals ? docket() : workOut()"
     @close="emit('close')"
