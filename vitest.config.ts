@@ -1,9 +1,14 @@
+import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
+      {
+        plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
+        test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom' },
+      },
       {
         test: {
           name: 'server',
