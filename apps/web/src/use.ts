@@ -1,4 +1,4 @@
-import { onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
+import { nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
 import { ApiProblem } from './api'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
@@ -27,8 +27,12 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
   return { data: data as Ref<T | null>, problem, loading, reload }
 }
 
-/** Runs acts one at a time, keeps what went wrong, and finds the error of a field. */
+/**
+ * Runs acts one at a time, keeps what went wrong, and finds the error of a field. An error that stands at no field of the page
+ * is told as a message: nothing that the server says is swallowed.
+ */
 export function useAct() {
+  const asked = new Set<string>()
   const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
   async function act<T>(work: (key: string) => Promise<T>): Promise<T | null> {
     if (state.busy) return null
@@ -43,9 +47,16 @@ export function useAct() {
       return result
     } catch (error) {
       if (error instanceof ApiProblem) {
+        if (error.status !== 0) state.key = ''
+        asked.clear()
         state.fields = error.fields
         state.message = error.message
-        if (error.status !== 0) state.key = ''
+        // The page shows its fields anew, and asks for the errors of those that it has.
+        await nextTick()
+        if (error.fields.length && !error.fields.some((f) => asked.has(f.path))) {
+          state.fields = []
+          state.message = error.fields.map((f) => f.message).join('. ')
+        }
       } else {
         state.message = 'This page met an error of its own. Reload it; nothing was changed.'
         console.error(error)
@@ -55,7 +66,10 @@ export function useAct() {
       state.busy = false
     }
   }
-  const fault = (path: string) => state.fields.find((f) => f.path === path)?.message ?? ''
+  const fault = (path: string) => {
+    asked.add(path)
+    return state.fields.find((f) => f.path === path)?.message ?? ''
+  }
   return { state, act, fault }
 }
 

@@ -42,7 +42,7 @@ async function go() {
       v-model="day"
       label="New day"
       :rule-set-key="row.ruleSetKey"
-      :fault="c.fault('act.day') || c.fault('day')"
+      :fault="c.fault('day')"
       hint="A date, or a sum such as +14 or −10 court days"
       autofocus
     />

@@ -10,7 +10,9 @@ import { useAct } from '../use'
 export function useChange(matterId: () => number) {
   const session = useSession()
   const notes = useNotes()
-  const { state, act, fault } = useAct()
+  const { state, act, fault: own } = useAct()
+  /** A fault in the act itself is named within it. */
+  const fault = (path: string) => own(`act.${path}`) || own(path)
   const asked = ref<DocketActIn | null>(null)
   const text = ref('')
   const all = ref<DifferenceOut[]>([])
