@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addDays } from '@heron/core/calendar'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -35,6 +35,8 @@ const days = computed(() => {
   return [...by].map(([day, hours]) => ({ day, hours }))
 })
 const city = (zone: string) => (zone.split('/').at(-1) ?? zone).replace(/_/g, ' ')
+// What was found for others, or for less time, is no answer to what now stands in the form.
+watch(form, () => (found.value = null), { deep: true })
 async function look() {
   found.value = await act(() =>
     api.calendar.freeHours({ userIds: form.userIds, minutes: form.minutes, from: form.from ?? '', to: form.to ?? '' }),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, watch } from 'vue'
+import { computed, reactive, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import SideSheet from '../ui/SideSheet.vue'
@@ -12,6 +12,7 @@ const { state, act, fault } = useAct()
 const { data } = useLoad(() => api.calendar.hours())
 const form = reactive({ from: '', to: '', zone: '' })
 watch(data, (d) => d && Object.assign(form, { from: d.from, to: d.to, zone: d.zone }))
+const changed = computed(() => data.value && (['from', 'to', 'zone'] as const).some((k) => form[k] !== data.value![k]))
 const zones = Intl.supportedValuesOf('timeZone')
 async function save() {
   if (!(await act(() => api.calendar.setHours({ from: form.from, to: form.to, zone: form.zone.trim() })))) return
@@ -26,6 +27,7 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
+    :changed="Boolean(changed)"
     @save="save"
     @close="emit('close')"
   >

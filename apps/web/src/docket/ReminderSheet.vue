@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -19,6 +19,7 @@ watch(data, (d) => {
   leads.value = showLeads(d.leads)
   digestOn.value = d.digestOn ?? 0
 })
+const changed = computed(() => data.value && (leads.value !== showLeads(data.value.leads) || digestOn.value !== (data.value.digestOn ?? 0)))
 const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 async function save() {
   if (!(await act(() => api.docket.chooseReminders({ leads: readLeads(leads.value), digestOn: digestOn.value || null })))) return
@@ -33,7 +34,7 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    changed
+    :changed="Boolean(changed)"
     @save="save"
     @close="emit('close')"
   >

@@ -45,10 +45,13 @@ function take(): string | null {
 }
 async function settle() {
   let day = take()
+  const typed = text.value
   if (readDaySum(text.value, session.today)?.unit === 'courtDay') {
     const found = await api.docket
       .sum({ text: text.value, ...(props.ruleSetKey ? { ruleSetKey: props.ruleSetKey } : {}) })
       .catch(() => null)
+    // More was typed while the sum was away.
+    if (typed !== text.value) return
     if (!found) wrong.value = 'This sum could not be worked out. Try again.'
     sum.value = found?.text ?? ''
     day = model.value = found?.day ?? null
