@@ -10,7 +10,7 @@ const open = (row = entry(), now = row) =>
   new Server({
     [`GET /docket/${row.id}`]: now,
     [`GET /docket/${row.id}/history`]: history,
-    'GET /calendar/hours': { from: '09:00', to: '17:00', zone: '', firmZone: 'America/New_York' },
+    'GET /my-hours': { from: '09:00', to: '17:00', zone: '', firmZone: 'America/New_York' },
     'GET /matters/setting': setting,
     'GET /papers': { rows: [], total: 0 },
   })

@@ -95,7 +95,10 @@ describe('a search that takes one of a list', () => {
     screen.getByRole('combobox').focus()
     await on.user.keyboard('{ArrowDown}')
     await settled()
-    expect(screen.getAllByRole('option').map((o) => o.textContent.trim().replace(/\s+/g, ' '))).toEqual(['Complaint served · 2 deadlines', 'Complaint filed'])
+    expect(screen.getAllByRole('option').map((o) => o.textContent.trim().replace(/\s+/g, ' '))).toEqual([
+      'Complaint served · 2 deadlines',
+      'Complaint filed',
+    ])
     await on.user.click(screen.getByRole('option', { name: 'Complaint filed' }))
     expect(on.value.value?.id).toBe(2)
   })
