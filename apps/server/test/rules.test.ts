@@ -110,6 +110,20 @@ describe('rule sets of the firm’s own', () => {
     expect((await jun.get<{ title: string }>('/rule-set-schema')).type).toContain('application/schema+json')
   })
 
+  it('are not written over by someone who began before another edition was kept', async () => {
+    const set = (days: number) => appeals(days, { key: 'harrow-shared' })
+    const keep = (days: number, after: number) => jun.call('PUT', '/rules', { file: writeRuleSet(set(days)), after })
+    const check = () => jun.must<{ found: { no: number } }>('POST', '/rules/check', { file: writeRuleSet(set(12)) })
+    expect((await check()).found.no).toBe(0)
+    expect((await keep(10, 0)).status).toBe(200)
+    const { no } = (await check()).found
+    expect((await keep(11, no)).status).toBe(200)
+    expect((await keep(12, no)).body.code).toBe('changed-meanwhile')
+    expect((await keep(12, 0)).body.code).toBe('changed-meanwhile')
+    expect((await jun.must<{ file: string }>('GET', '/rules/harrow-shared')).file).toContain('"count": 11')
+    expect((await jun.call('DELETE', '/rules/harrow-shared', {})).status).toBe(200)
+  })
+
   it('can be tried before they are kept, and taken away while nothing uses them', async () => {
     const set = appeals(10, { key: 'harrow-small' })
     const tried = await noor.must<{ proposals: { date: string }[] }>('POST', '/rules/try', {

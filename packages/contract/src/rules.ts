@@ -33,6 +33,8 @@ export const rules = {
         key: z.string(),
         own: z.boolean(),
         edition: z.string(),
+        /** The number of the latest edition kept here; 0 where it only ships. */
+        no: z.number(),
         /** The court's rules in the open format, as JSON text. */
         file: z.string(),
         /** The firm's own dates on top: deadlines of the same format, as JSON text. */
@@ -59,6 +61,8 @@ export const rules = {
             edition: z.string(),
             triggers: z.number(),
             deadlines: z.number(),
+            /** The number of the latest edition kept here; 0 where there is none. */
+            no: z.number(),
             /** Against the edition in force here; null where the set is new. */
             against: z.object({ added: z.array(z.string()), changed: z.array(z.string()), gone: z.array(z.string()) }).nullable(),
           })
@@ -66,7 +70,14 @@ export const rules = {
       }),
     ),
   save: route('docket.rules', 'PUT', '/rules', 'Keep a rule set of the firm’s own, or its next edition; no docketed date moves by it')
-    .input(z.object({ file, note: text(300).default('') }))
+    .input(
+      z.object({
+        file,
+        note: text(300).default(''),
+        /** The edition from which it was written, 0 where there was none; refused where someone kept another since. */
+        after: z.number().int().min(0).optional(),
+      }),
+    )
     .output(z.object({ key: z.string(), no: z.number() })),
   remove: route('docket.rules', 'DELETE', '/rules/{key}', 'Take away a rule set of the firm’s own that no matter uses')
     .input(z.object({ key }))

@@ -59,6 +59,7 @@ export async function ruleBook(ctx: Ctx, key: string) {
     key,
     own,
     edition: set.edition,
+    no: await lastEdition(m, key, 'set'),
     file: writeRuleSet(court),
     practice: JSON.stringify(practice),
     editions: editions.map((e) => ({ ...e, at: isoOf(e.at) })),
@@ -148,6 +149,7 @@ export async function checkRules(ctx: Ctx, file: string) {
       edition: set.edition,
       triggers: set.triggers.length,
       deadlines: set.deadlines.length,
+      no: await lastEdition(m, set.key, 'set'),
       against: now ? against(now.court, set) : null,
     },
   }
@@ -155,6 +157,16 @@ export async function checkRules(ctx: Ctx, file: string) {
 
 /** Whoever changes rules waits for whoever does so already: each sees the other's edition, and none is lost. */
 const oneAtATime = (m: EntityManager) => row(m, `SELECT 1 FROM firm FOR UPDATE`)
+
+/** The number of the latest edition of a set, or of the firm's own dates on top of it; 0 before the first. */
+async function lastEdition(m: EntityManager, key: string, part: 'set' | 'practice', lock: '' | 'FOR UPDATE' = ''): Promise<number> {
+  const last = await row<{ no: number }>(
+    m,
+    `SELECT COALESCE(MAX(no), 0) AS no FROM rule_set_edition WHERE rule_set_key = ? AND part = ? ${lock}`,
+    [key, part],
+  )
+  return last!.no
+}
 
 async function addEdition(
   m: EntityManager,
@@ -164,12 +176,7 @@ async function addEdition(
   body: string | null,
   note: string,
 ): Promise<number> {
-  const last = await row<{ no: number }>(
-    m,
-    `SELECT COALESCE(MAX(no), 0) AS no FROM rule_set_edition WHERE rule_set_key = ? AND part = ? FOR UPDATE`,
-    [key, part],
-  )
-  const no = last!.no + 1
+  const no = (await lastEdition(m, key, part, 'FOR UPDATE')) + 1
   await m.query(`INSERT INTO rule_set_edition (rule_set_key, part, no, body, note, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`, [
     key,
     part,
@@ -183,12 +190,17 @@ async function addEdition(
 }
 
 /** Keeps a set of the firm's own as the edition in force. What is docketed stays until someone takes what the rules now give. */
-export function saveRules(ctx: Ctx, file: string, note: string): Promise<{ key: string; no: number }> {
+export function saveRules(ctx: Ctx, file: string, note: string, after?: number): Promise<{ key: string; no: number }> {
   return work(ctx, async (m) => {
     await oneAtATime(m)
     const { set, faults } = await readHere(m, file)
     if (!set)
       throw fieldFault('file', `${faults[0]!.where}: ${faults[0]!.what}${faults.length > 1 ? `, and ${faults.length - 1} more` : ''}`)
+    if (after !== undefined && after !== (await lastEdition(m, set.key, 'set')))
+      throw refused(
+        'changed-meanwhile',
+        'Someone kept another edition of these rules since you began. Yours is not kept; look at theirs, and enter your change again.',
+      )
     const no = await addEdition(m, ctx, set.key, 'set', JSON.stringify(set), note)
     await audit(m, ctx, {
       kind: 'set up',

@@ -10,7 +10,8 @@ import TextField from '../../ui/TextField.vue'
 import { useAct } from '../../use'
 
 /** A rule set as its file: brought in, or written; told what is wrong where before it is kept. */
-const props = defineProps<{ start?: string; title?: string }>()
+/** `after`: the edition from which the text was begun. */
+const props = defineProps<{ start?: string; title?: string; after?: number }>()
 const emit = defineEmits<{ close: []; saved: [key: string] }>()
 const session = useSession()
 const notes = useNotes()
@@ -30,7 +31,7 @@ async function save() {
     return
   }
   const found = checked.value.found
-  const done = await act(() => api.rules.save({ file: file.value, note: note.value }))
+  const done = await act(() => api.rules.save({ file: file.value, note: note.value, after: props.after ?? found.no }))
   if (!done) return
   notes.say(`${found.title} kept; no docketed date moved`)
   session.changed()

@@ -89,8 +89,10 @@ async function kept(what: string) {
   session.changed()
   await reload()
 }
+/** The edition that is shown; a colleague's later one is not written over. */
+const latest = computed(() => data.value?.no ?? 0)
 async function keepSet(set: RuleSet, note: string) {
-  if (await change.act(() => api.rules.save({ file: JSON.stringify(set), note }))) await kept(note)
+  if (await change.act(() => api.rules.save({ file: JSON.stringify(set), note, after: latest.value }))) await kept(note)
 }
 async function keep(given: Omit<RuleDeadline, 'key'>) {
   const e = editing.value
@@ -254,13 +256,20 @@ const copy = computed(() => {
           :practice="editing.practice"
           :busy="change.state.busy"
           :message="change.state.fields.length ? '' : change.state.message"
-          :faults="change.state.fields.map((f) => f.message)"
+          :faults="change.state.fields.map((f) => change.fault(f.path))"
           @save="keep"
           @remove="takeOut"
           @close="editing = null"
         />
         <EffectSheet v-if="open === 'effect'" :set-key="key" @close="open = ''" />
-        <FileSheet v-if="open === 'file'" title="The rules as text" :start="data.file" @close="open = ''" @saved="kept('Rules kept')" />
+        <FileSheet
+          v-if="open === 'file'"
+          title="The rules as text"
+          :start="data.file"
+          :after="latest"
+          @close="open = ''"
+          @saved="kept('Rules kept')"
+        />
         <FileSheet
           v-if="open === 'copy'"
           title="Our own rules, from these"
