@@ -2,7 +2,7 @@ import { addDays, addYears, weekday } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
 import { addTemplate } from '@heron/server/papers'
-import { dataSource, FileStore, readConfig, row, rows, work, clock, type Actor } from '@heron/server/platform'
+import { dataSource, FileStore, readConfig, row, rows, work, clock, stoppedClock, type Actor } from '@heron/server/platform'
 import { depositFirmMoney, enterJournal, runStandingCheck } from '@heron/server/ledger'
 import { layAround, makeFields, relatePeople } from './around'
 import { firmPlan } from './firm'
@@ -50,8 +50,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     const stage = new Stage({ db, files: new FileStore(config.files) }, today)
     stage.day = begin
     const nobody: Actor = { id: 0, name: '', role: 'administrator', mayOverride: false }
-    const fixed = new Date(`${begin}T15:00:00Z`)
-    await setUpFirm({ ...stage.base, actor: nobody, clock: { now: () => fixed, today: () => begin } }, firmPlan(begin))
+    await setUpFirm({ ...stage.base, actor: nobody, clock: stoppedClock(begin) }, firmPlan(begin))
     await stage.learnStaff()
     const accounts = new Map(
       (await rows<{ id: number; code: string }>(db.manager, `SELECT id, code FROM account`)).map((a) => [a.code, a.id]),

@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import { actorOf, rows, type Actor, type Ctx } from '@heron/server/platform'
+import { actorOf, rows, stoppedClock, type Actor, type Ctx } from '@heron/server/platform'
 import type { EntityManager } from 'typeorm'
 
 /** Services called in process, with the clock set to the day that is being played. */
@@ -26,8 +26,7 @@ export class Stage {
   as(name: string, tx = this.tx): Ctx {
     const actor = this.people.get(name)
     if (!actor) throw new Error(`${name} does not work here`)
-    const hour = new Date(`${this.day}T15:00:00Z`)
-    const ctx: Ctx = { ...this.base, quiet: true, actor, clock: { now: () => hour, today: () => this.day } }
+    const ctx: Ctx = { ...this.base, quiet: true, actor, clock: { ...stoppedClock(this.day), today: () => this.day } }
     if (tx) ctx.tx = tx
     return ctx
   }

@@ -56,6 +56,8 @@ export async function startServer(config: Config): Promise<Running> {
   const log = pino({ level: config.log })
   const db = await dataSource(config.db).initialize()
   const base = { db, files: new FileStore(config.files), clock: clock(config.today) }
+  const [firm] = (await db.query(`SELECT zone FROM firm`)) as { zone: string }[]
+  if (firm) base.clock.standIn?.(firm.zone)
   const app = buildApp(base, router, log, config.web)
   const server = await new Promise<Server>((resolve, reject) => {
     const s = app.listen(config.port, '127.0.0.1', (error) => (error ? reject(error) : resolve(s)))

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import type { TestProject } from 'vitest/node'
 import { firmPlan } from '@heron/demo/firm'
 import { setUpFirm } from '../src/firm'
-import { dataSource, FileStore, migrate } from '../src/platform'
+import { dataSource, FileStore, migrate, stoppedClock } from '../src/platform'
 import { appUser, databaseName, ownerUser, startDatabase } from '../../../tools/mariadb'
 
 declare module 'vitest' {
@@ -23,7 +23,7 @@ export default async function setup(project: TestProject) {
   const ctx = {
     db: owner,
     files: new FileStore(join(dir, 'files')),
-    clock: { now: () => new Date(`${day}T14:00:00Z`), today: () => day },
+    clock: stoppedClock(day),
     actor: { id: 0, name: '', role: 'administrator' as const, mayOverride: false },
   }
   await setUpFirm(ctx, firmPlan('2024-11-23'))

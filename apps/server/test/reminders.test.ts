@@ -4,7 +4,7 @@ import { addCourtDays, addDays, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { remindOfDates, sendDigests } from '../src/docket'
-import { insertMany, rows, run } from '../src/platform'
+import { insertMany, rows, run, stoppedClock } from '../src/platform'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -22,7 +22,7 @@ const court = calendarFor(
   null,
 )
 const ahead = (n: number) => addCourtDays(court, today, n)
-const on = (day: Day) => ({ ...office.running.base, clock: { now: () => new Date(`${day}T15:00:00Z`), today: () => day } })
+const on = (day: Day, time?: string) => ({ ...office.running.base, clock: stoppedClock(day, time) })
 let n = 0
 const matter = () => office.matter(noor, `Reminded Client ${(n += 1)} Ltd`, { team: [{ userId: junId, role: 'assistant' }] })
 let junId: number
@@ -54,6 +54,21 @@ describe('reminders of dates', () => {
     expect(own.leads).toEqual([4])
     expect(own.rows.map((r) => [r.title, r.lead])).toContainEqual(['Pier hearing', 4])
     await jun.must('PUT', '/reminders', { leads: [10, 5, 1, 0], digestOn: null })
+  })
+
+  it('wait for the morning of the firm, and reach those who take part', async () => {
+    const m = await office.matter(noor, 'Morning Client Ltd')
+    const { id } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/docket`, {
+      title: 'Quay inspection',
+      weight: 'appointment',
+      day: ahead(5),
+      attendeeIds: [await office.user('Orla')],
+    })
+    await run(office.db.manager, `UPDATE docket_entry SET placed_on = '2026-01-01' WHERE id = ?`, [id])
+    await remindOfDates(on(today, '05:59'))
+    expect(await lettersOn('Quay inspection')).toEqual([])
+    await remindOfDates(on(today, '06:00'))
+    expect((await lettersOn('Quay inspection')).map((l) => l.toName).sort()).toEqual(['Noor Haddad-Lind', 'Orla Petrakis'])
   })
 
   it('say that they are late, follow a date that moves, and stop when it is met', async () => {

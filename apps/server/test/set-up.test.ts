@@ -189,6 +189,8 @@ describe('the set-up', () => {
     const { holidays: _h, nextNumber: _n, districts: _d, ...own } = firm
     expect((await ferdi.put('/firm', { ...own, matterPattern: '{yy}' })).body.fields[0]).toMatchObject({ path: 'matterPattern' })
     expect((await ferdi.put('/firm', { ...own, workDays: [] })).status).toBe(400)
+    expect((await ferdi.put('/firm', { ...own, zone: 'Wexmoor/Quay' })).body.fields[0]).toMatchObject({ path: 'zone' })
+    expect(own['zone']).toBe('America/New_York')
     expect((await ferdi.put('/firm', own)).status).toBe(200)
     expect(
       (

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
 import { addTemplate } from '../src/papers'
 import { engagementLetter } from '@heron/demo/letter'
+import { datesSeen } from './dates'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -103,7 +104,9 @@ describe('docketing', () => {
     )
     expect(proposals.find((p) => p.key === 'notice-of-appeal')?.date).toBe('2026-11-30')
     const take = proposals.filter((p) => p.applies && p.key !== 'attorney-fees-motion').map((p) => p.key)
-    expect(await noor.must('POST', `/matters/${m.id}/dates`, { ...trigger, take })).toMatchObject({ docketed: take.length })
+    expect(await noor.must('POST', `/matters/${m.id}/dates`, { ...trigger, take, seen: datesSeen(proposals) })).toMatchObject({
+      docketed: take.length,
+    })
     const docket = await noor.must<{ title: string; leftOut: boolean; trace: unknown[]; authority: string; id: number }[]>(
       'GET',
       `/matters/${m.id}/docket`,

@@ -29,10 +29,12 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
 
 /**
  * Runs acts one at a time, keeps what went wrong, and finds the error of a field. An error that stands at no field of the page
- * is told as a message: nothing that the server says is swallowed.
+ * is told as a message: nothing that the server says is swallowed. `shows` says what stands at a field, where a page shows its
+ * fields in steps.
  */
-export function useAct() {
+export function useAct(shows?: (path: string) => boolean) {
   const asked = new Set<string>()
+  const atField = shows ?? ((path: string) => asked.has(path))
   const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
   async function act<T>(work: (key: string) => Promise<T>): Promise<T | null> {
     if (state.busy) return null
@@ -53,7 +55,7 @@ export function useAct() {
         state.message = error.message
         // The page shows its fields anew, and asks for the errors of those that it has.
         await nextTick()
-        if (error.fields.length && !error.fields.some((f) => asked.has(f.path))) {
+        if (error.fields.length && !error.fields.some((f) => atField(f.path))) {
           state.fields = []
           state.message = error.fields.map((f) => f.message).join('. ')
         }

@@ -36,3 +36,12 @@ export const made = z.object({ id: z.number() })
 export const fileOut = z.instanceof(Blob)
 export const page = { page: z.coerce.number().int().min(1).default(1), size: z.coerce.number().int().min(1).max(200).default(50) }
 export const pageOf = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), total: z.number() })
+/** A time zone of the IANA database. */
+export const zone = text(60).refine((z) => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: z })
+    return true
+  } catch {
+    return false
+  }
+}, 'Give a time zone like America/New_York')

@@ -1,15 +1,7 @@
 import { z } from 'zod'
-import { day, id, needed, ok, route, text } from './base'
+import { day, id, needed, ok, route, text, zone } from './base'
 
 const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')
-const zone = text(60).refine((z) => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: z })
-    return true
-  } catch {
-    return false
-  }
-}, 'Give a time zone like America/New_York')
 const email = z.email('Give an e-mail address').max(190)
 
 export const calendar = {

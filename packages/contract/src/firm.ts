@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, route, text, withId } from './base'
+import { amount, cents, day, id, made, needed, ok, route, text, withId, zone } from './base'
 import { grants, teamRoles } from './matters'
 import { roles } from './rights'
 
@@ -8,6 +8,8 @@ const settings = z.object({
   address: needed('Give the firm’s address', 400),
   phone: text(40).default(''),
   district: text(60).nullable().default(null),
+  /** Where the firm is: its days begin there. */
+  zone,
   timeUnitMinutes: z.number().int().min(1).max(60),
   timeRounding: z.enum(['up', 'nearest']),
   billTermsDays: z.number().int().min(0).max(365),
@@ -81,6 +83,7 @@ export const firstSteps = z.object({
     name: needed('Give the firm’s name', 160),
     address: needed('Give the firm’s address', 400),
     phone: text(40).default(''),
+    zone: zone.default('America/New_York'),
   }),
   administrator: z.object({
     name: needed('Give your name', 120),

@@ -10,6 +10,9 @@ import { courtCalendarOf } from './state'
 
 const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
 
+/** Letters about the day go out from this hour on, by the clock of the firm; nobody's telephone rings at midnight. */
+export const morning = '06:00'
+
 interface Near {
   id: number
   title: string
@@ -27,10 +30,10 @@ interface Near {
   ofPerson: string | null
 }
 
-/** Open dates, for everyone on the team who may see the docket, and for whoever is responsible. */
+/** Open dates, for everyone on the team who may see the docket, for whoever is responsible, and for those who take part. */
 const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.placed_on, DATE(d.created_at)) AS placedOn, TIME_FORMAT(d.at_time, '%H:%i') AS time,
     m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, u.id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
-  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN user_account u ON u.active AND (u.id = d.responsible_id OR u.id IN (SELECT t.user_id FROM matter_team t WHERE t.matter_id = m.id AND t.at_docket > 0))
+  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN user_account u ON u.active AND (u.id = d.responsible_id OR u.id IN (SELECT t.user_id FROM matter_team t WHERE t.matter_id = m.id AND t.at_docket > 0) OR u.id IN (SELECT a.user_id FROM docket_attendee a WHERE a.entry_id = d.id))
   LEFT JOIN reminder_choice c ON c.user_id = u.id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = u.id
  WHERE d.mark IN ('open', 'in hand') AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL AND m.kind <> 'practice'
    AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = u.id)`
@@ -42,6 +45,7 @@ const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.
  */
 export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
+  if (base.clock.time() < morning) return 0
   const m = base.db.manager
   // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
   const chosen = await rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
@@ -116,6 +120,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
 /** Sends the weeks ahead to those who asked for them on this day of the week; once a day, whenever the server runs. */
 export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
+  if (base.clock.time() < morning) return 0
   const who = await rows<{ userId: number }>(
     base.db.manager,
     `SELECT c.user_id AS userId FROM reminder_choice c JOIN user_account u ON u.id = c.user_id AND u.active WHERE c.digest_on = ?`,

@@ -8,6 +8,7 @@ export class Firm {
   @Column('varchar') phone!: string
   @Column('boolean') demo!: boolean
   @Column('varchar', { nullable: true }) district!: string | null
+  @Column('varchar') zone!: string
   @Column('smallint') timeUnitMinutes!: number
   @Column('varchar') timeRounding!: 'up' | 'nearest'
   @Column('smallint') billTermsDays!: number

@@ -19,7 +19,7 @@ const activities = [
 ]
 
 /** Sets a new firm up by the guided first steps; refused where there is one already. */
-export function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
+export async function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
   const fault = faultOfNumberPattern(input.matterPattern)
   if (fault) throw fieldFault('matterPattern', fault)
   const emails = [input.administrator.email, ...input.people.map((p) => p.email)].map((e) => e.toLowerCase())
@@ -33,7 +33,7 @@ export function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
   })
   const today = ctx.clock.today()
   const person = { title: '', goalHours: 0 }
-  return setUpFirm(ctx, {
+  await setUpFirm(ctx, {
     firm: { ...input.firm, demo: false, district: null, trustNoticeDays: 0, taxBasisPoints: 0 },
     password: input.administrator.password,
     matterPattern: input.matterPattern,
@@ -57,4 +57,5 @@ export function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
     clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2 },
     procedures: [],
   })
+  ctx.clock.standIn?.(input.firm.zone)
 }

@@ -19,6 +19,7 @@ export interface FirmPlan {
     phone: string
     demo: boolean
     district: string | null
+    zone?: string
     trustNoticeDays: number
     taxBasisPoints: number
   }

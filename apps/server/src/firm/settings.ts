@@ -11,7 +11,7 @@ export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
   const f = await row<Omit<FirmSettings, 'workDays'> & { workDays: string }>(
     m,
-    `SELECT name, address, phone, district, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays,
+    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays,
             tax_basis_points AS taxBasisPoints, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
   )
   if (!f) throw notFound('firm')
@@ -26,19 +26,20 @@ export async function firmSettings(ctx: Ctx) {
   }
 }
 
-export function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
-  return work(ctx, async (m) => {
+export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
+  await work(ctx, async (m) => {
     const fault = faultOfNumberPattern(input.matterPattern)
     if (fault) throw fieldFault('matterPattern', fault)
     const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
     await run(
       m,
-      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
+      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
       [
         input.name,
         input.address,
         input.phone,
         input.district,
+        input.zone,
         input.timeUnitMinutes,
         input.timeRounding,
         input.billTermsDays,
@@ -56,6 +57,7 @@ export function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
       detail: differences(was, input),
     })
   })
+  ctx.clock.standIn?.(input.zone)
 }
 
 export function setHolidays(ctx: Ctx, holidays: readonly { day: string; name: string }[]): Promise<void> {

@@ -1,24 +1,47 @@
-import { isDay, type Day } from '@heron/core/calendar'
+import { hourIn, isDay, type Day } from '@heron/core/calendar'
 import { rightsOfRole, type Right, type Role } from '@heron/contract'
 import type { DataSource, EntityManager } from 'typeorm'
 
 export interface Clock {
   now(): Date
+  /** The day in the firm's time zone, wherever the server stands. */
   today(): Day
+  /** The hour and minute there, `HH:MM`. */
+  time(): string
+  /** Days begin in this zone from now on. */
+  standIn?(zone: string): void
 }
 
-/** The clock of the machine, or one that goes on from the start of a fixed day. */
+/** The clock of the machine in the zone of the firm, or one that goes on from the start of a fixed day. */
 export function clock(fixed?: string): Clock {
   const began = Date.now()
   const start = fixed && isDay(fixed) ? new Date(`${fixed}T14:00:00Z`).getTime() : null
+  let zone = start === null ? 'America/New_York' : 'UTC'
   const now = () => new Date(start === null ? Date.now() : start + (Date.now() - began))
-  return { now, today: () => localDay(now()) }
+  // Worked out once a minute: an import asks for the day on each of its rows.
+  let known = { minute: -1, zone, at: { day: '', time: '' } }
+  const here = () => {
+    const at = now()
+    const minute = Math.floor(at.getTime() / 60_000)
+    if (known.minute !== minute || known.zone !== zone) known = { minute, zone, at: hourIn(at.toISOString(), zone) }
+    return known.at
+  }
+  return {
+    now,
+    today: () => here().day,
+    time: () => here().time,
+    standIn: (of) => {
+      if (start === null) zone = of
+    },
+  }
 }
 
-function localDay(at: Date): Day {
-  const two = (n: number) => String(n).padStart(2, '0')
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`
-}
+/** A clock that stands, as for work that is played or tried on a day: at an hour of that day in every zone of the United States. */
+export const stoppedClock = (day: Day, time = '15:00'): Clock => ({
+  now: () => new Date(`${day}T${time}:00Z`),
+  today: () => day,
+  time: () => time,
+})
 
 /** An instant as the database keeps it, in UTC with microseconds. */
 export const instant = (at: Date) => at.toISOString().replace('T', ' ').replace('Z', '000')

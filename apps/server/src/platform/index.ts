@@ -1,6 +1,6 @@
 export { appendOnly, dataSource, insertMany, migrate, row, rows, run, work } from './database'
 export { actorOf } from './auth'
-export { clock, instant, type Actor, type Clock, type Ctx } from './context'
+export { clock, instant, stoppedClock, type Actor, type Clock, type Ctx } from './context'
 export { readConfig, type Config } from './config'
 export { FileStore, sha256 } from './files'
 export { Problem } from './problem'

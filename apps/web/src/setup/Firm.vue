@@ -23,6 +23,7 @@ const form = reactive({
   address: '',
   phone: '',
   district: '',
+  zone: '',
   timeUnitMinutes: '6',
   timeRounding: 'up' as 'up' | 'nearest',
   billTermsDays: '30',
@@ -31,6 +32,7 @@ const form = reactive({
   matterPattern: '',
   workDays: [] as number[],
 })
+const zones = Intl.supportedValuesOf('timeZone')
 const holidays = ref<{ day: string | null; name: string }[]>([])
 watch(data, (d) => {
   if (!d) return
@@ -57,6 +59,7 @@ async function save() {
       address: form.address,
       phone: form.phone,
       district: form.district || null,
+      zone: form.zone.trim(),
       timeUnitMinutes: whole(form.timeUnitMinutes),
       timeRounding: form.timeRounding,
       billTermsDays: whole(form.billTermsDays),
@@ -86,6 +89,13 @@ async function save() {
           <TextField v-model="form.name" label="Name" :fault="fault('name')" />
           <TextField v-model="form.address" label="Address" :lines="3" :fault="fault('address')" />
           <TextField v-model="form.phone" label="Phone" optional />
+          <TextField
+            v-model="form.zone"
+            label="Time zone"
+            :list="zones"
+            :fault="fault('zone')"
+            hint="Days begin there, and letters go out by its clock; a court’s own hours stand in its rules."
+          />
           <ChoiceField
             v-model="form.district"
             label="State whose holidays count"

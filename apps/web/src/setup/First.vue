@@ -14,7 +14,9 @@ import WorkDays from './WorkDays.vue'
 useFirstField()
 const session = useSession()
 const router = useRouter()
-const { state, act, fault } = useAct()
+// A fault may stand on a step that is not shown; its step is shown then.
+const { state, act, fault } = useAct(() => true)
+const zones = Intl.supportedValuesOf('timeZone')
 const step = ref(0)
 const names = ['The firm and you', 'People', 'Practice areas', 'Accounts and numbers']
 /** Areas to begin with; each can be changed or taken out, here and later. */
@@ -29,7 +31,7 @@ const offered: FirstSteps['areas'] = [
   { name: 'Real property', ruleSetKey: null, stages: ['Intake', 'Title', 'Papers', 'Closing'] },
 ]
 const form = reactive<FirstSteps>({
-  firm: { name: '', address: '', phone: '' },
+  firm: { name: '', address: '', phone: '', zone: Intl.DateTimeFormat().resolvedOptions().timeZone },
   administrator: { name: '', initials: '', email: '', password: '' },
   people: [],
   areas: offered.map((a) => ({ ...a })),
@@ -104,7 +106,10 @@ function next() {
       <template v-if="step === 0">
         <TextField v-model="form.firm.name" label="Name of the firm" :fault="fault('firm.name')" autofocus />
         <TextField v-model="form.firm.address" label="Address" :lines="3" :fault="fault('firm.address')" />
-        <TextField v-model="form.firm.phone" label="Phone" optional />
+        <div class="grid grid-cols-2 gap-3">
+          <TextField v-model="form.firm.phone" label="Phone" optional />
+          <TextField v-model="form.firm.zone" label="Time zone" :list="zones" :fault="fault('firm.zone')" />
+        </div>
         <h2 class="pt-2">You, as administrator</h2>
         <div class="grid grid-cols-2 gap-3">
           <TextField

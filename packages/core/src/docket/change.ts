@@ -1,6 +1,6 @@
 import type { CourtCalendar, Day, TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
-import { isOpen } from './standing'
+import { isOpen, type EntryMark } from './standing'
 import { workOutDates, type Proposal } from './work-out'
 
 /** Something that happened in a matter, or is expected to, from which dates are counted. */
@@ -15,9 +15,6 @@ export interface Trigger {
   /** The earlier trigger that this one answers: the set to which a response was served. */
   answersId: number | null
 }
-
-export const entryMarks = ['open', 'in hand', 'met', 'waived', 'vacated'] as const
-export type EntryMark = (typeof entryMarks)[number]
 
 /** A date on the docket as far as counting is concerned. */
 export interface Entry {

@@ -1,6 +1,8 @@
 import type { Day } from '../calendar'
-import type { EntryMark } from './change'
 import type { Weight } from './rule-set'
+
+export const entryMarks = ['open', 'in hand', 'met', 'waived', 'vacated'] as const
+export type EntryMark = (typeof entryMarks)[number]
 
 /** Whether something is still to be done about a date: it is neither met nor waived nor vacated. */
 export const isOpen = (mark: EntryMark): boolean => mark === 'open' || mark === 'in hand'
