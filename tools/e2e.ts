@@ -46,7 +46,7 @@ async function stopService({ db, server }: Service) {
 }
 
 /** Loads the demo firm once; each group works on a copy of it, so that it finds the firm as it was. */
-async function seededFirm(dir: string): Promise<string> {
+export async function seededFirm(dir: string): Promise<string> {
   const seeded = `${dir}-seeded`
   if (!existsSync(seeded)) {
     const half = `${dir}-seeding`

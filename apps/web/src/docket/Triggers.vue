@@ -17,7 +17,7 @@ import type { useChange } from './useChange'
 const props = defineProps<{ matterId: number; change: ReturnType<typeof useChange>; mayChange: boolean; ruleSetKey: string | null }>()
 const session = useSession()
 const notes = useNotes()
-const { data } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() => session.tick])
+const { data, loading } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() => session.tick])
 type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
 const c = props.change
 const editing = ref<Trigger | null>(null)
@@ -105,7 +105,8 @@ const hold = (key: string, on: boolean) => {
     </p>
     <p v-if="data.last && mayChange" class="flex items-center gap-2 border-t border-line-2 px-4 py-[5px] text-ink-2">
       <span class="min-w-0 flex-1 truncate">Last change: {{ data.last.text }}, {{ data.last.by }}, {{ momentText(data.last.at) }}</span>
-      <Btn small :busy="c.state.busy" @click="c.undo(data.last.id)">Undo</Btn>
+      <!-- While the list is read anew, its latest change may be another. -->
+      <Btn small :busy="c.state.busy" :disabled="loading" @click="c.undo(data.last.id)">Undo</Btn>
     </p>
     <SideSheet
       v-if="editing"
