@@ -4,10 +4,10 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['packages/**/*.test.ts'] } },
+      { test: { name: 'core', include: ['packages/**/*.test.ts'], testTimeout: 60_000 } },
       {
         plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
-        test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom' },
+        test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom', testTimeout: 60_000 },
       },
       {
         test: {

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import type { Hands } from './hands'
-import { noAxeFaults, personAt, test } from './office'
+import { noAxeFaults, noFaultsOn, personAt, test } from './office'
 
 const said = (page: Page, text: string | RegExp) => expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible()
 const sheetGone = (page: Page) => expect(page.getByRole('dialog')).toHaveCount(0)
@@ -155,4 +155,19 @@ test('the docket clerk narrows the firm’s dates, enters a closed day, sets rem
   await h.press('Withdraw the calendar of The whole firm')
   await expect(page.getByRole('region', { name: 'Your calendars' })).toHaveCount(0)
   expect((await page.request.get(address)).status()).toBe(404)
+})
+
+test('axe finds nothing on the screens of the docket', async ({ browser, faults }) => {
+  const { page } = await personAt(browser, faults, 'Jun Aldana', 'mouse')
+  await noFaultsOn(page, [
+    '/today',
+    '/docket',
+    '/docket?view=week&scope=firm',
+    '/docket?view=line&scope=firm&span=65',
+    '/docket/free-hours',
+    '/docket/reports',
+    '/docket/figures?of=ruling',
+    '/docket/rules',
+    '/docket/rules/us-federal-civil',
+  ])
 })

@@ -77,3 +77,17 @@ export async function restart() {
   const answer = await fetch(`${process.env['HERON_CONTROL']}/restart`, { method: 'POST' })
   expect(answer.ok).toBe(true)
 }
+
+/** Opens screens at both widths: axe finds nothing, and nothing is wider than the page. */
+export async function noFaultsOn(page: Page, paths: readonly string[]) {
+  for (const path of paths) {
+    await page.goto(path)
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await expect(page.getByText('Loading …')).toHaveCount(0)
+    await noAxeFaults(page, path)
+    await page.setViewportSize({ width: 1024, height: 800 })
+    const wider = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth)
+    expect(wider, `${path} at 1024`).toBeLessThanOrEqual(0)
+    await page.setViewportSize({ width: 1280, height: 800 })
+  }
+}

@@ -182,6 +182,8 @@ describe('dates that recur', () => {
     // Ten court days before Mon 1 Feb 2027: Dr. King's day, 18 Jan, is closed; Fri 15 Jan.
     expect((await docketOf(m)).filter((r) => r.title === 'Tell the tenant').map((r) => r.day)).toContain('2027-01-15')
     await noor.must('PUT', `/docket/${list[3]!.id}`, { title: 'Rent and service charge', following: true })
+    const noted = await noor.must<{ what: string; why: string }[]>('GET', `/docket/${list[4]!.id}/history`)
+    expect(noted[0]).toMatchObject({ what: 'changed', why: 'With an earlier date of its series' })
     const after = await docketOf(m)
     expect(after.filter((r) => r.title === 'Rent review')).toHaveLength(3)
     expect(after.filter((r) => r.title === 'Tell the tenant').length).toBeGreaterThan(8)

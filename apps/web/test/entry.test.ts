@@ -81,6 +81,20 @@ describe('the sheet of a date', () => {
     await lastNote()!.undo!.act()
     expect(server.sent('PUT /docket/5/mark').map((a) => a.body['mark'])).toEqual(['met', 'open'])
   })
+  it('tells that those outside still have a date that was vacated or left out', async () => {
+    const row = appointment({
+      sentTo: [{ email: 'ida@ode.example', name: 'Ida Ode', zone: 'Europe/Paris', changed: false, withdrawn: false }],
+    })
+    const server = open(row)
+    server.on('PUT /docket/5/mark', { ok: true })
+    const { user } = await show(EntrySheet, { row })
+    await user.click(button('Mark met')!)
+    await settled()
+    expect(lastNote()?.text).toBe('Meet the client: met')
+    await user.click(button('Mark vacated')!)
+    await settled()
+    expect(lastNote()?.text).toContain('Those outside still have it')
+  })
   it('stays open with the reason when the server refuses', async () => {
     const server = open()
     server.on('PUT /docket/5/mark', refusal('matter-closed', '2026-0012 is closed. Reopen it first.'))

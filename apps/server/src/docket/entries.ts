@@ -146,7 +146,7 @@ export function changeEntry(
       subjectId: id,
       detail: { was: Object.fromEntries(changed.map((k) => [k, was![k]])), became: Object.fromEntries(changed.map((k) => [k, now![k]])) },
     })
-    if (following) await changeFollowing(m, id, { ...own, time, tags, attendeeIds })
+    if (following) await changeFollowing(m, ctx, id, { ...own, time, tags, attendeeIds })
   })
 }
 

@@ -74,9 +74,15 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   for (const userId of new Set(fresh.map((d) => d.userId))) {
     const actor = await actorOf(m, userId)
     if (!actor) continue
+    const own = fresh.filter((x) => x.userId === userId)
+    // Whoever answers for a date or takes part may have lost sight of its matter since.
+    const open = await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(actor, 'm', 'docket')}`, [
+      [...new Set(own.map((d) => d.matterId))],
+    ])
+    const seen = new Set(open.map((x) => x.id))
     sent += await work({ ...base, actor }, async (tx) => {
       const mine: typeof fresh = []
-      for (const d of fresh.filter((x) => x.userId === userId))
+      for (const d of own.filter((x) => seen.has(x.matterId)))
         if (
           await run(tx, `INSERT IGNORE INTO docket_reminder (entry_id, user_id, day, lead, at) VALUES (?, ?, ?, ?, ?)`, [
             d.id,
@@ -133,7 +139,7 @@ export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
     await work(ctx, async (m) => {
       const dates = await rows<Near>(
         m,
-        `${nearSql} AND u.id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
+        `${nearSql} AND ${matterScope(actor, 'm', 'docket')} AND u.id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
         [userId, today, today],
       )
       await sendMail(m, ctx, {

@@ -227,6 +227,7 @@ export function endSeries(ctx: Ctx, entryId: number): Promise<{ gone: number }> 
 /** What an entry of a series now says, the later ones say too, and those still to come. */
 export async function changeFollowing(
   m: EntityManager,
+  ctx: Ctx,
   entryId: number,
   words: Omit<OwnEntry, 'day' | 'weight' | 'authority' | 'sum' | 'paperIds'>,
 ): Promise<void> {
@@ -247,6 +248,9 @@ export async function changeFollowing(
     )
     const papers = await rows<{ id: number }>(m, `SELECT paper_id AS id FROM docket_entry_paper WHERE entry_id = ?`, [e.id])
     await writeBeside(m, e.matterId, e.id, { tags, attendeeIds, paperIds: papers.map((p) => p.id) })
+    await noteHistory(m, ctx, [
+      { entryId: e.id, what: 'changed', was: e.title, became: own.title, why: 'With an earlier date of its series' },
+    ])
   }
   await run(m, `UPDATE docket_series SET body = ? WHERE id = ?`, [JSON.stringify({ ...(JSON.parse(s.body) as Body), ...words }), s.id])
 }

@@ -54,10 +54,13 @@ async function remind(value: string) {
 const { data: history } = useLoad(() => api.docket.history({ id: props.row.id }), [() => session.tick])
 const settled = computed(() => ['met', 'waived', 'vacated'].includes(entry.value.mark))
 
+/** Whoever got the date by letter keeps it until it is withdrawn there, which is for a person to decide. */
+const outside = () => (entry.value.sentTo.some((s) => !s.withdrawn) ? '. Those outside still have it; open it to withdraw it' : '')
+
 async function mark(value: (typeof marks)[number]) {
   const { id, title, mark: was } = entry.value
   if (!(await act(() => api.docket.mark({ id, mark: value })))) return
-  notes.say(`${title}: ${value}`, {
+  notes.say(`${title}: ${value}${value === 'vacated' || value === 'waived' ? outside() : ''}`, {
     label: 'Undo',
     act: () => api.docket.mark({ id, mark: was }).then(session.changed),
   })
@@ -66,7 +69,7 @@ async function mark(value: (typeof marks)[number]) {
 }
 async function include(leftOut: boolean) {
   if (!(await act(() => api.docket.include({ id: entry.value.id, leftOut })))) return
-  notes.say(leftOut ? 'Left out' : 'Docketed')
+  notes.say(leftOut ? `Left out${outside()}` : 'Docketed')
   session.changed()
   emit('close')
 }
