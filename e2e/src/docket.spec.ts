@@ -103,6 +103,7 @@ test('of two sets of discovery one is answered and one withdrawn, and a date is 
   await h.fill('Why', 'stipulated on 23 November')
   await h.press('Move the date')
   await sheetGone(page)
+  await expect(page.getByText(/^Last change: Response to written discovery .* to Fri 18 Dec 2026/)).toBeVisible()
   await h.press(/Response to written discovery \(first set to Larkin\)/)
   await expect(page.getByText(/Set by hand: stipulated on 23 November\. The rule would give/)).toBeVisible()
 })

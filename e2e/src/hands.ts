@@ -17,6 +17,21 @@ export interface Hands {
   save(): Promise<void>
 }
 
+const underWay = new WeakMap<Page, Set<unknown>>()
+/** Keeps count of what a page has asked the server and not been answered. */
+export function follow(page: Page) {
+  const asked = new Set<unknown>()
+  underWay.set(page, asked)
+  page.on('request', (r) => void (r.url().includes('/api/') && asked.add(r)))
+  page.on('requestfinished', (r) => void asked.delete(r))
+  page.on('requestfailed', (r) => void asked.delete(r))
+}
+/** A person presses what stands still: lists that are read anew after an act move under a hand that does not wait. */
+async function quiet(page: Page) {
+  await expect.poll(() => underWay.get(page)?.size ?? 0, { intervals: [10, 20, 50] }).toBe(0)
+  await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))))
+}
+
 /** Where a person works now: the sheet that is open, else the page. */
 const scope = async (page: Page) => {
   const dialogs = page.getByRole('dialog')
@@ -28,6 +43,7 @@ export class Mouse implements Hands {
   constructor(private readonly page: Page) {}
 
   async press(name: string | RegExp, role: 'button' | 'link' = 'button') {
+    await quiet(this.page)
     await (
       await scope(this.page)
     )
@@ -117,6 +133,7 @@ export class Keyboard implements Hands {
     throw new Error(`The keyboard does not reach ${roles.join('/')} ${String(name)}; last at ${last}`)
   }
   async press(name: string | RegExp, role: 'button' | 'link' = 'button') {
+    await quiet(this.page)
     await this.to([role], name)
     await this.page.keyboard.press('Enter')
   }

@@ -4,10 +4,11 @@ import { execFileSync } from 'node:child_process'
 import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { Keyboard, Mouse, type Hands } from './hands'
+import { follow, Keyboard, Mouse, type Hands } from './hands'
 
 /** Every page a test opens is watched: errors and breaches of the Content-Security-Policy fail it. */
 export function watch(page: Page, faults: string[]) {
+  follow(page)
   page.on('pageerror', (error) => faults.push(`page error: ${error.message}`))
   page.on('console', (message) => {
     // Chromium reports each refused request as an error of its own; refusals are part of the story.

@@ -68,17 +68,17 @@ describe('reminders of dates', () => {
     await remindOfDates(on(today, '05:59'))
     expect(await lettersOn('Quay inspection')).toEqual([])
     // Whoever may no longer see the matter is told nothing of it, though the date still names them.
-    const closed = await office.matter(noor, 'Walled Client Ltd')
-    const { id: walled } = await noor.must<{ id: number }>('POST', `/matters/${closed.id}/docket`, {
-      title: 'Walled inspection',
+    const closed = await office.matter(noor, 'Barred Client Ltd')
+    const { id: barred } = await noor.must<{ id: number }>('POST', `/matters/${closed.id}/docket`, {
+      title: 'Barred inspection',
       weight: 'appointment',
       day: ahead(5),
       attendeeIds: [await office.user('Orla')],
     })
-    await run(office.db.manager, `UPDATE docket_entry SET placed_on = '2026-01-01' WHERE id = ?`, [walled])
+    await run(office.db.manager, `UPDATE docket_entry SET placed_on = '2026-01-01' WHERE id = ?`, [barred])
     await run(office.db.manager, `UPDATE matter SET staff_docket = 0 WHERE id = ?`, [closed.id])
     await remindOfDates(on(today, '06:00'))
-    expect((await lettersOn('Walled inspection')).map((l) => l.toName)).toEqual(['Noor Haddad-Lind'])
+    expect((await lettersOn('Barred inspection')).map((l) => l.toName)).toEqual(['Noor Haddad-Lind'])
     expect((await lettersOn('Quay inspection')).map((l) => l.toName).sort()).toEqual(['Noor Haddad-Lind', 'Orla Petrakis'])
   })
 
