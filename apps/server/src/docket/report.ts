@@ -44,32 +44,19 @@ function layout(
     },
     { text: [r.authority || capital(r.weight), r.responsible].filter(Boolean).join('\n'), style: 'small' },
   ]
-  return {
-    pageSize: how.paper,
-    pageMargins: [54, 54, 54, 60],
-    info: { title: head.title },
-    footer: (page: number, pages: number) => ({
-      text: `${head.title} · ${head.printed} · page ${page} of ${pages}`,
-      style: 'small',
-      alignment: 'center',
-    }),
-    content: [
-      { text: head.firm, style: 'small' },
-      { text: head.title, style: 'title', margin: [0, 2, 0, 0] },
-      { text: head.under, style: 'small', margin: [0, 2, 0, 12] },
-      list.length
-        ? {
-            table: {
-              headerRows: 1,
-              dontBreakRows: true,
-              widths: [92, '*', 130],
-              body: [['Date', 'What', 'Authority'].map((text) => ({ text, style: 'head' })), ...list.map(line)],
-            },
-            layout: 'lightHorizontalLines',
-          }
-        : { text: 'No dates.' },
-    ],
-  }
+  return page(head, how.paper, [
+    list.length
+      ? {
+          table: {
+            headerRows: 1,
+            dontBreakRows: true,
+            widths: [92, '*', 130],
+            body: [['Date', 'What', 'Authority'].map((text) => ({ text, style: 'head' })), ...list.map(line)],
+          },
+          layout: 'lightHorizontalLines',
+        }
+      : { text: 'No dates.' },
+  ])
 }
 
 const page = (head: Head, paper: 'LETTER' | 'A4', content: unknown[], landscape = false) => ({
