@@ -192,5 +192,3 @@ export const setting = {
   areas: [{ id: 1, name: 'Admiralty' }],
   ruleSets: [{ key: 'us-federal-civil', title: 'U.S. federal civil' }],
 }
-/** Checks what a request carried. */
-export const carried = (asked: Asked | undefined) => expect(asked?.body)

@@ -168,7 +168,7 @@ describe('working out dates', () => {
     await settled()
     expect(screen.queryAllByRole('checkbox', { name: /^Docket / })).toHaveLength(0)
   })
-  it('marks what is past, provisional or there already, and cannot docket what has no date', async () => {
+  it('marks what is past or provisional, and cannot docket what has no date', async () => {
     begin([
       proposal('past', 'Objection', '2026-11-20'),
       proposal('open', 'Rebuttal', '2027-01-04', { provisional: true }),
