@@ -16,6 +16,7 @@ import { clock, type Ctx } from './platform/context'
 import { dataSource } from './platform/database'
 import { FileStore } from './platform/files'
 import { buildApp } from './platform/http'
+import { watchConnections } from './platform/gone'
 import { startWorker } from './platform/jobs'
 import { useMailServer } from './platform/mail'
 import { routes } from './platform/routes'
@@ -58,9 +59,14 @@ export async function startServer(config: Config): Promise<Running> {
   const base = { db, files: new FileStore(config.files), clock: clock(config.today) }
   const [firm] = (await db.query(`SELECT zone FROM firm`)) as { zone: string }[]
   if (firm) base.clock.standIn?.(firm.zone)
-  const app = buildApp(base, router, log, config.web)
+  watchConnections(db)
+  const app = buildApp(base, router, log, config.web, config.http)
   const server = await new Promise<Server>((resolve, reject) => {
     const s = app.listen(config.port, '127.0.0.1', (error) => (error ? reject(error) : resolve(s)))
+    // A head or a body that trickles in does not hold a place for ever.
+    s.headersTimeout = 15_000
+    s.requestTimeout = 120_000
+    s.maxConnections = 2000
   })
   const stopWorker = startWorker(base, log)
   // The books are compared by themselves, at the start and every quarter of an hour; a difference is an error in the log, too.

@@ -82,14 +82,14 @@ describe('what trust money may never do', () => {
     expect(await book(ledgerOfA)).toBe(10_000)
   })
 
-  it('notice-days, when the firm has set some', async () => {
+  it('notice-days, when the firm has set some: from the day the bill was really issued, whatever day it bears', async () => {
     const m = await client()
     const ledger = await office.deposit(orla, m, 60_000)
     const bill = await office.bill(noor, orla, m.id, 50_000, '2026-11-20')
     await office.db.query(`UPDATE firm SET trust_notice_days = 10`)
     const refused = await orla.post('/trust/bill-payments', { ledgerId: ledger, billId: bill.id, day: today, amount: 100 })
     await office.db.query(`UPDATE firm SET trust_notice_days = 0`)
-    expect(refused.body).toMatchObject({ code: 'notice-days', detail: expect.stringContaining('Mon 30 Nov') as string })
+    expect(refused.body).toMatchObject({ code: 'notice-days', detail: expect.stringContaining('Thu 3 Dec') as string })
   })
 
   it('not-yet-earned: a flat fee billed in advance is taken as its stages are earned', async () => {

@@ -1,5 +1,6 @@
 import { oc } from '@orpc/contract'
-import { isDay } from '@heron/core/calendar'
+import { isSensibleDay } from '@heron/core/calendar'
+import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import type { Rule } from './rights'
 
@@ -7,34 +8,79 @@ export interface RouteMeta {
   rule: Rule | null
   /** Writes that post: an Idempotency-Key header is required, and sent twice it acts once. */
   posts: boolean
+  /** The most bytes of a body that are read, before anything is made of them. */
+  body: number
+  /** Whether the body is a form with a file, of so many bytes with all that stands around it. */
+  upload: boolean
 }
 
-const base = oc.$meta<RouteMeta>({ rule: null, posts: false })
+/** Where a route says nothing else, its body may have 100 kB. */
+const usualBody = 100_000
+/** Bodies of forms with a long text, or with very many rows. */
+export const longBody = { body: 500_000 }
+export const upload = (bytes: number) => ({ body: bytes + 20_000, upload: true })
+type Limits = Partial<Pick<RouteMeta, 'body' | 'upload'>>
+
+const base = oc.$meta<RouteMeta>({ rule: null, posts: false, body: usualBody, upload: false })
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /** A route of the application. `rule` says who may call it at all. */
-export const route = (rule: Rule, method: Method, path: `/${string}`, summary: string) =>
-  base.meta({ rule, posts: false }).route({ method, path, summary })
+export const route = (rule: Rule, method: Method, path: `/${string}`, summary: string, limits: Limits = {}) =>
+  base.meta({ rule, posts: false, body: usualBody, upload: false, ...limits }).route({ method, path, summary })
 
 /** A route that posts into the books. */
-export const posting = (rule: Rule, path: `/${string}`, summary: string) =>
-  base.meta({ rule, posts: true }).route({ method: 'POST', path, summary })
+export const posting = (rule: Rule, path: `/${string}`, summary: string, limits: Limits = {}) =>
+  base.meta({ rule, posts: true, body: usualBody, upload: false, ...limits }).route({ method: 'POST', path, summary })
 
-export const id = z.coerce.number().int().positive()
+export const id = z.coerce.number('Choose one').int('Choose one').positive('Choose one').max(4_294_967_295, 'There is no such record')
 export const withId = z.object({ id })
-export const day = z.string().refine(isDay, 'Give a date that exists, like 2026-11-25')
-export const cents = z.number().int().min(-9e15).max(9e15)
+/** An existing date of the years 1900 to 2200. What has happened is judged besides by the server's own today. */
+export const day = z.string('Give a date').refine(isSensibleDay, 'Give a date that exists, like 2026-11-25, of the years 1900 to 2200')
+export const cents = z.number('Give an amount').int('Give whole cents').min(-mostMoney.sum).max(mostMoney.sum)
+/** An amount of one entry, above zero. */
 export const amount = z
   .number({ error: 'Give an amount' })
-  .int()
+  .int('Give whole cents')
   .positive('Give an amount above zero')
-  .max(1e13, 'That is more than one entry can hold')
-export const text = (max: number) => z.string().trim().max(max, `Keep it under ${max} characters`)
-export const needed = (what: string, max = 200) => text(max).min(1, what)
+  .max(mostMoney.amount, 'One entry holds at most $1,000,000,000.00. Check the amount')
+/** An amount of one entry that may be nothing. */
+export const amountOrNone = z
+  .number({ error: 'Give an amount' })
+  .int('Give whole cents')
+  .min(0, 'Give an amount of zero or more')
+  .max(mostMoney.amount, 'One entry holds at most $1,000,000,000.00. Check the amount')
+/** A rate by the hour. */
+export const rate = z
+  .number({ error: 'Give a rate' })
+  .int('Give whole cents')
+  .min(0, 'Give a rate of zero or more')
+  .max(mostMoney.rate, 'A rate is at most $10,000.00 an hour. Check the amount')
+/** Text of so many characters at most; what is longer is not looked at any further. */
+export const text = (max: number) =>
+  z
+    .string('Fill this in')
+    .max(max + 200, { abort: true, error: `Keep it under ${max} characters` })
+    .trim()
+    .max(max, { abort: true, error: `Keep it under ${max} characters` })
+export const needed = (what: string, max = 200) =>
+  z
+    .string(what)
+    .max(max + 200, { abort: true, error: `Keep it under ${max} characters` })
+    .trim()
+    .max(max, { abort: true, error: `Keep it under ${max} characters` })
+    .min(1, what)
+/** A whole number of a form, said in words where it is out of bounds. */
+export const whole = (least: number, most: number, what = 'Give a whole number') =>
+  z.number(what).int(what).min(least, `${what}, ${least} or more`).max(most, `${what}, ${most} at most`)
+/** An hour of the day. */
+export const hour = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')
 export const ok = z.object({ ok: z.literal(true) })
 export const made = z.object({ id: z.number() })
 export const fileOut = z.instanceof(Blob)
-export const page = { page: z.coerce.number().int().min(1).default(1), size: z.coerce.number().int().min(1).max(200).default(50) }
+export const page = {
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+  size: z.coerce.number().int().min(1).max(200).default(50),
+}
 export const pageOf = <T extends z.ZodType>(row: T) => z.object({ rows: z.array(row), total: z.number() })
 /** A time zone of the IANA database. */
 export const zone = text(60).refine((z) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { cents, amount, day, fileOut, id, needed, ok, page, pageOf, posting, route, text, withId } from './base'
+import { amount, amountOrNone, cents, day, fileOut, id, needed, ok, page, pageOf, posting, route, text, whole, withId } from './base'
 
 export const billRow = z.object({
   id: z.number(),
@@ -103,14 +103,14 @@ export const billing = {
         id,
         lineId: id,
         text: needed('A line needs its text', 1000),
-        charged: cents.min(0, 'Not below zero'),
+        charged: amountOrNone,
         noCharge: z.boolean(),
         heldBack: z.boolean(),
       }),
     )
     .output(ok),
   setDiscount: route('bills.review', 'PUT', '/pre-bills/{id}/discount', 'Give a discount on fees')
-    .input(z.object({ id, amount: cents.min(0), basisPoints: z.number().int().min(0).max(10_000) }))
+    .input(z.object({ id, amount: amountOrNone, basisPoints: whole(0, 10_000, 'Give a percentage from 0 to 100') }))
     .output(ok),
   approve: route('bills.review', 'POST', '/pre-bills/{id}/approve', 'Approve a pre-bill, or take it back for review')
     .input(z.object({ id, approved: z.boolean() }))

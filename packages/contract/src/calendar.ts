@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { day, id, needed, ok, route, text, zone } from './base'
+import { day, hour, id, needed, ok, route, text, whole, zone } from './base'
 
-const time = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')
-const email = z.email('Give an e-mail address').max(190)
+const time = hour
+const email = z.string('Give an e-mail address').max(190, { abort: true }).pipe(z.email('Give an e-mail address'))
 
 export const calendar = {
   when: route(
@@ -16,7 +16,7 @@ export const calendar = {
         id,
         day,
         time: time.nullable(),
-        lengthMinutes: z.number().int().positive().max(1440).nullable(),
+        lengthMinutes: whole(1, 1440, 'Give the length in minutes').nullable(),
         /** The version that was read. */
         version: z.number().int().min(0).optional(),
       }),
@@ -41,7 +41,7 @@ export const calendar = {
     .input(
       z.object({
         userIds: z.array(id).min(1, 'Choose who takes part').max(30),
-        minutes: z.number().int().min(10, 'At least 10 minutes').max(600, 'At most 10 hours'),
+        minutes: whole(10, 600, 'Give minutes'),
         from: day,
         to: day,
       }),
@@ -68,7 +68,7 @@ export const calendar = {
         title: needed('Give a title'),
         day,
         time,
-        lengthMinutes: z.number().int().positive().max(1440),
+        lengthMinutes: whole(1, 1440, 'Give the length in minutes'),
         place: text(120).default(''),
         meetingLink: z
           .union([z.literal(''), z.url({ protocol: /^https?$/, error: 'Give an address that begins with https://' })])

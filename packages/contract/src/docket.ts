@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { entryMarks, weights } from '@heron/core/docket'
-import { day, fileOut, id, made, needed, ok, route, text } from './base'
+import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, whole } from './base'
 
 export const marks = entryMarks
 const trace = z.array(z.object({ text: z.string(), date: z.string() }))
@@ -142,8 +142,8 @@ const taking = { take: z.array(id).max(2000).default([]), seen: z.array(differen
 const entryIn = {
   title: needed('Give a title'),
   text: text(2000).default(''),
-  time: z.union([z.null(), z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')]).default(null),
-  lengthMinutes: z.number().int().positive().max(1440).nullable().default(null),
+  time: z.union([z.null(), hour]).default(null),
+  lengthMinutes: whole(1, 1440, 'Give the length in minutes').nullable().default(null),
   place: text(120).default(''),
   meetingLink: z.union([z.literal(''), z.url({ protocol: /^https?$/, error: 'Give an address that begins with https://' })]).default(''),
   responsibleId: id.nullable().default(null),
@@ -199,7 +199,7 @@ export const docket = {
   workOut: route('docket.see', 'POST', '/matters/{id}/dates/proposed', 'Work out dates; nothing is docketed yet')
     .input(triggerIn)
     .output(z.object({ proposals: z.array(proposal), already: z.array(z.string()), differences: z.array(difference) })),
-  add: route('docket.change', 'POST', '/matters/{id}/dates', 'Docket the dates of a trigger; what is not named is left out')
+  add: route('docket.change', 'POST', '/matters/{id}/dates', 'Docket the dates of a trigger; what is not named is left out', longBody)
     .input(
       triggerIn.extend({
         label: text(160).default(''),
@@ -262,7 +262,13 @@ export const docket = {
   )
     .input(z.object({ id, act: docketAct }))
     .output(z.object({ text: z.string(), differences: z.array(difference) })),
-  carryOut: route('docket.change', 'POST', '/matters/{id}/docket/acts', 'Change what dates are counted from, with the differences taken')
+  carryOut: route(
+    'docket.change',
+    'POST',
+    '/matters/{id}/docket/acts',
+    'Change what dates are counted from, with the differences taken',
+    longBody,
+  )
     .input(
       z.object({
         id,
@@ -387,7 +393,7 @@ export const docket = {
         notice: z
           .object({
             title: needed('Give a title'),
-            count: z.number().int().min(1, 'Give a whole number').max(999),
+            count: whole(1, 999),
             unit: z.enum(['day', 'courtDay', 'week', 'month', 'year']),
           })
           .nullable()

@@ -3,7 +3,12 @@ import { z } from 'zod'
 import { id, made, needed, ok, route, text, withId } from './base'
 
 /** Values of the firm's own fields on one record: by field, one value an item of its group; several of a list as an array. */
-export const fieldValues = z.record(z.string().regex(/^\d+$/), z.array(z.union([z.string().max(1000), z.array(z.string().max(120))])))
+export const fieldValues = z
+  .record(
+    z.string().regex(/^\d{1,9}$/),
+    z.array(z.union([z.string().max(1000, 'Keep it under 1000 characters'), z.array(z.string().max(120)).max(100)])).max(60),
+  )
+  .refine((v) => Object.keys(v).length <= 300, 'At most 300 fields at once')
 export type FieldValues = z.infer<typeof fieldValues>
 
 export const fieldDef = z.object({
@@ -57,7 +62,7 @@ export const fields = {
   makeField: route('firm.set-up', 'POST', '/fields', 'Make a field').input(fieldIn).output(made),
   changeField: route('firm.set-up', 'PUT', '/fields/{id}', 'Change a field').input(fieldIn.extend({ id })).output(ok),
   order: route('firm.set-up', 'PUT', '/field-order', 'Put groups, or the fields of a group, in order')
-    .input(z.object({ groupIds: z.array(id).default([]), fieldIds: z.array(id).default([]) }))
+    .input(z.object({ groupIds: z.array(id).max(300).default([]), fieldIds: z.array(id).max(300).default([]) }))
     .output(ok),
   removeField: route('firm.set-up', 'DELETE', '/fields/{id}', 'Remove a field that was never filled in').input(withId).output(ok),
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, route, text, withId, zone } from './base'
+import { amount, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, zone } from './base'
 import { grants, teamRoles } from './matters'
 import { roles } from './rights'
 
@@ -10,13 +10,15 @@ const settings = z.object({
   district: text(60).nullable().default(null),
   /** Where the firm is: its days begin there. */
   zone,
-  timeUnitMinutes: z.number().int().min(1).max(60),
+  timeUnitMinutes: whole(1, 60, 'Give minutes'),
   timeRounding: z.enum(['up', 'nearest']),
-  billTermsDays: z.number().int().min(0).max(365),
-  trustNoticeDays: z.number().int().min(0).max(365),
-  taxBasisPoints: z.number().int().min(0).max(10000),
+  billTermsDays: whole(0, 365, 'Give days'),
+  trustNoticeDays: whole(0, 365, 'Give days'),
+  /** Whoever approves a pre-bill does not issue it. */
+  twoPeopleForBills: z.boolean().default(false),
+  taxBasisPoints: whole(0, 10_000, 'Give a percentage from 0 to 100'),
   matterPattern: needed('Give the pattern', 60),
-  workDays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose at least one day'),
+  workDays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose at least one day').max(7),
 })
 export type FirmSettings = z.infer<typeof settings>
 const holiday = z.object({ day, name: needed('Name the day', 80) })
@@ -27,12 +29,12 @@ const personIn = z.object({
   email: z.email('This is not an e-mail address').max(190),
   role: z.enum(roles),
   title: text(80).default(''),
-  dayGoalMinutes: z.number().int().min(0).max(1440).default(0),
+  dayGoalMinutes: whole(0, 1440, 'Give minutes').default(0),
   mayOverride: z.boolean().default(false),
 })
 export type PersonIn = z.infer<typeof personIn>
 const password = z.string().min(10, 'At least ten characters').max(200)
-const rateIn = z.object({ from: day, to: day.nullable().default(null), rate: cents.min(0), usual: z.boolean().default(true) })
+const rateIn = z.object({ from: day, to: day.nullable().default(null), rate, usual: z.boolean().default(true) })
 const person = personIn.extend({
   id: z.number(),
   active: z.boolean(),
@@ -98,7 +100,7 @@ export const firstSteps = z.object({
         initials: needed('Give initials', 4),
         email: z.email('This is not an e-mail address'),
         role: z.enum(roles),
-        rate: cents.min(0).nullable(),
+        rate: rate.nullable(),
         password,
       }),
     )
@@ -114,7 +116,7 @@ export const firstSteps = z.object({
     .min(1, 'Choose at least one practice area')
     .max(40),
   matterPattern: needed('Give the pattern', 60),
-  workDays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose at least one day'),
+  workDays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose at least one day').max(7),
   operatingBank: z.object({
     name: needed('Name the account', 120),
     bank: needed('Name the bank', 120),
@@ -183,7 +185,7 @@ export const firm = {
         hidden: z.number(),
       }),
     ),
-  handOver: route('firm.set-up', 'POST', '/staff/{id}/absences', 'Hand over what someone has, for a leave or a departure')
+  handOver: route('firm.set-up', 'POST', '/staff/{id}/absences', 'Hand over what someone has, for a leave or a departure', longBody)
     .input(
       z.object({
         id,

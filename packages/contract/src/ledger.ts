@@ -1,5 +1,6 @@
+import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { amount, cents, day, fileOut, id, needed, ok, page, pageOf, posting, route, text, withId } from './base'
+import { amount, cents, day, fileOut, id, needed, ok, longBody, page, pageOf, posting, route, text, whole, withId } from './base'
 
 export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
 export const sheetIn = z.object({
@@ -54,7 +55,7 @@ export const checkIn = z.object({
   payeeAddress: text(400).default(''),
   amount,
   memo: text(200).default(''),
-  checkNo: z.number().int().positive().nullable().default(null),
+  checkNo: whole(1, 99_999_999, 'Give the number of the check').nullable().default(null),
   overrideReason: text(300).default(''),
 })
 const paymentRow = z.object({
@@ -73,6 +74,7 @@ const check = z.object({
   at: z.string().nullable(),
   ok: z.boolean(),
   unbalancedJournals: z.number(),
+  firmMoney: z.object({ ledgers: cents, account: cents }),
   accounts: z.array(
     z.object({ bankAccountId: z.number(), name: z.string(), bank: cents, liability: cents, ledgers: cents, ledgerDays: cents }),
   ),
@@ -137,10 +139,12 @@ export const trust = {
         ),
       }),
     ),
-  makeSheet: route('trust.post', 'POST', '/trust/sheets', 'Keep a deposit sheet as a draft')
+  makeSheet: route('trust.post', 'POST', '/trust/sheets', 'Keep a deposit sheet as a draft', longBody)
     .input(sheetIn)
     .output(z.object({ id: z.number(), number: z.number() })),
-  changeSheet: route('trust.post', 'PUT', '/trust/sheets/{id}', 'Change a draft deposit sheet').input(sheetIn.extend({ id })).output(ok),
+  changeSheet: route('trust.post', 'PUT', '/trust/sheets/{id}', 'Change a draft deposit sheet', longBody)
+    .input(sheetIn.extend({ id }))
+    .output(ok),
   postSheet: posting('trust.post', '/trust/sheets/{id}/post', 'Post a deposit sheet that meets its control total').input(withId).output(ok),
   payBill: posting('trust.post', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')
     .input(z.object({ ledgerId: id, billId: id, day, amount, overrideReason: text(300).default('') }))
@@ -164,6 +168,11 @@ export const trust = {
   checkPdf: route('trust.see', 'GET', '/trust/payments/{id}/check', 'The check as PDF').input(withId).output(fileOut),
 }
 
+const legAmount = z
+  .number('Give an amount')
+  .int('Give whole cents')
+  .min(-mostMoney.amount)
+  .max(mostMoney.amount, 'One line holds at most $1,000,000,000.00')
 const accountRow = z.object({
   id: z.number(),
   code: z.string(),
@@ -219,7 +228,10 @@ export const books = {
       z.object({
         day,
         memo: needed('Say what it is', 300),
-        lines: z.array(z.object({ accountId: id, amount: cents })).min(2, 'A journal needs two lines or more'),
+        lines: z
+          .array(z.object({ accountId: id, amount: legAmount }))
+          .min(2, 'A journal needs two lines or more')
+          .max(200, 'A journal has at most 200 lines'),
       }),
     )
     .output(z.object({ id: z.number() })),

@@ -1,6 +1,7 @@
 import { payersFault } from '@heron/core/billing'
+import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { amount, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, withId } from './base'
+import { amount, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, withId } from './base'
 import { fieldValues } from './fields'
 import { conflictCheck } from './people'
 
@@ -27,7 +28,7 @@ export const partyIn = z.object({
 const teamIn = z.object({
   userId: id,
   role: z.enum(teamRoles),
-  rate: cents.min(0).nullable().default(null),
+  rate: rate.nullable().default(null),
   keeps: z.boolean().optional(),
   /** Where left out, what is usual for the person's role in the firm. */
   grants: grants.optional(),
@@ -53,7 +54,7 @@ const described = {
 /** Who bears bills, where more than one does: a fixed amount of each bill, or a part in ten-thousandths of what is left. */
 const payerIn = z.object({
   contactId: id,
-  fixed: cents.nullable().default(null),
+  fixed: amount.nullable().default(null),
   basisPoints: z.number().int().max(10_000).nullable().default(null),
 })
 const payersIn = z
@@ -77,11 +78,14 @@ export const matterIn = z
     conflictCheckId: id.nullable().default(null),
     enquiryId: id.nullable().default(null),
     leadId: id.nullable().default(null),
-    team: z.array(teamIn).default([]),
+    team: z.array(teamIn).max(60).default([]),
     /** `area` takes what the practice area says. */
     access: z.enum(['area', 'firm', 'team']).default('area'),
     billing: z.enum(['hourly', 'flat']).default('hourly'),
-    flatFee: z.array(z.object({ label: needed('Name the portion', 120), amount })).default([]),
+    flatFee: z
+      .array(z.object({ label: needed('Name the portion', 120), amount }))
+      .max(40)
+      .default([]),
     /** Whom to bill; where bills are split, the first of the payers. */
     billToId: id.nullable().default(null),
     payers: payersIn,
@@ -137,8 +141,8 @@ const filterIn = {
   openedFrom: day.optional(),
   openedTo: day.optional(),
   idleSince: day.optional(),
-  unbilledOver: z.coerce.number().int().min(0).optional(),
-  heldOver: z.coerce.number().int().min(0).optional(),
+  unbilledOver: z.coerce.number().int().min(0).max(mostMoney.sum).optional(),
+  heldOver: z.coerce.number().int().min(0).max(mostMoney.sum).optional(),
   conflicts: z.enum(['', 'open']).default(''),
   fieldId: id.optional(),
   fieldIs: text(120).default(''),
@@ -305,7 +309,7 @@ export const matters = {
   recent: route('matters.see', 'GET', '/matters/recent', 'Matters the reader opened last').output(
     z.array(z.object({ id: z.number(), number: z.string(), name: z.string() })),
   ),
-  open: route('matters.open', 'POST', '/matters', 'Open a matter')
+  open: route('matters.open', 'POST', '/matters', 'Open a matter', longBody)
     .input(matterIn)
     .output(made.extend({ number: z.string() })),
   change: route('matters.open', 'PUT', '/matters/{id}', 'Change what a file says of its matter').input(matterChange).output(ok),

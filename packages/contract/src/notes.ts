@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { id, made, needed, ok, page, pageOf, route, text, withId } from './base'
+import { id, longBody, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
 
 export const noteOut = z.object({
   id: z.number(),
@@ -13,9 +13,9 @@ export const noteOut = z.object({
   mine: z.boolean(),
 })
 const html = z
-  .string()
-  .max(60_000, 'This is too long for one note')
-  .refine((h) => h.replace(/<[^>]*>/g, '').trim().length > 0, 'Write something')
+  .string('Write something')
+  .max(60_000, { abort: true, error: 'This is too long for one note' })
+  .refine((h) => h.replace(/<[^<>]*>/g, '').trim().length > 0, 'Write something')
 
 export const noticeKinds = ['made', 'changed', 'filed', 'paid', 'said'] as const
 
@@ -25,7 +25,7 @@ export const notes = {
   list: route('signed in', 'GET', '/notes', 'Notes on a matter or a contact, newest first')
     .input(z.object({ matterId: id.optional(), contactId: id.optional(), ...page }))
     .output(pageOf(noteOut)),
-  make: route('signed in', 'POST', '/notes', 'Write a note on a matter or a contact, or into a topic')
+  make: route('signed in', 'POST', '/notes', 'Write a note on a matter or a contact, or into a topic', longBody)
     .input(
       z.object({
         matterId: id.nullable().default(null),
@@ -36,7 +36,7 @@ export const notes = {
       }),
     )
     .output(made),
-  change: route('signed in', 'PUT', '/notes/{id}', 'Change a note of one’s own').input(z.object({ id, html })).output(ok),
+  change: route('signed in', 'PUT', '/notes/{id}', 'Change a note of one’s own', longBody).input(z.object({ id, html })).output(ok),
   remove: route('signed in', 'DELETE', '/notes/{id}', 'Take a note of one’s own out').input(withId).output(ok),
   topics: route('matters.see', 'GET', '/matters/{id}/topics', 'What the team talks about on a matter')
     .input(withId)
@@ -44,7 +44,7 @@ export const notes = {
   topic: route('matters.see', 'GET', '/topics/{id}', 'The talk under one topic')
     .input(withId)
     .output(z.object({ id: z.number(), title: z.string(), matterId: z.number(), messages: z.array(noteOut) })),
-  makeTopic: route('matters.see', 'POST', '/matters/{id}/topics', 'Begin a topic')
+  makeTopic: route('matters.see', 'POST', '/matters/{id}/topics', 'Begin a topic', longBody)
     .input(z.object({ id, title: needed('Name the topic', 160), html }))
     .output(made),
   people: route('signed in', 'GET', '/people-to-mention', 'Who can be mentioned on a matter or contact')
@@ -82,13 +82,13 @@ export const notes = {
     }),
   ),
   noticesSeen: route('signed in', 'PUT', '/notices', 'Notices up to here were seen')
-    .input(z.object({ upTo: z.number().int().min(0) }))
+    .input(z.object({ upTo: whole(0, Number.MAX_SAFE_INTEGER) }))
     .output(ok),
   choices: route('signed in', 'GET', '/notice-choices', 'What the reader is told about').output(
     z.array(z.object({ kind: z.enum(noticeKinds), told: z.boolean() })),
   ),
   choose: route('signed in', 'PUT', '/notice-choices', 'Choose what to be told about')
-    .input(z.object({ choices: z.array(z.object({ kind: z.enum(noticeKinds), told: z.boolean() })) }))
+    .input(z.object({ choices: z.array(z.object({ kind: z.enum(noticeKinds), told: z.boolean() })).max(20) }))
     .output(ok),
 }
 
@@ -130,7 +130,7 @@ export const importOut = z.object({
   jobId: z.number().nullable(),
 })
 export const imports = {
-  read: route('people.change', 'POST', '/imports', 'Read a table for import; nothing is loaded yet')
+  read: route('people.change', 'POST', '/imports', 'Read a table for import; nothing is loaded yet', upload(60_000_000))
     .input(
       z.object({
         what: z.enum(['contacts', 'matters']),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { fileOut, id, needed, page, pageOf, route, text, withId } from './base'
+import { fileOut, id, longBody, needed, page, pageOf, route, text, upload, withId } from './base'
 
 export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
 export const paperRow = z.object({
@@ -26,10 +26,17 @@ export const papers = {
   prepare: route('papers.change', 'POST', '/matters/{id}/papers/prepare', 'Values a template would use, and what is missing')
     .input(z.object({ id, templateId: id }))
     .output(z.object({ name: z.string(), fields: z.array(field), missing: z.array(z.string()) })),
-  make: route('papers.change', 'POST', '/matters/{id}/papers', 'Make a paper as DOCX and PDF')
-    .input(z.object({ id, templateId: id, name: needed('Name the paper', 120), answers: z.record(z.string(), text(4000)) }))
+  make: route('papers.change', 'POST', '/matters/{id}/papers', 'Make a paper as DOCX and PDF', longBody)
+    .input(
+      z.object({
+        id,
+        templateId: id,
+        name: needed('Name the paper', 120),
+        answers: z.record(z.string().max(120), text(4000)).refine((a) => Object.keys(a).length <= 300, 'At most 300 answers'),
+      }),
+    )
     .output(z.object({ jobId: z.number() })),
-  file: route('papers.change', 'POST', '/matters/{id}/papers/file', 'File a paper from this computer')
+  file: route('papers.change', 'POST', '/matters/{id}/papers/file', 'File a paper from this computer', upload(20_000_000))
     .input(z.object({ id, folder: z.enum(folders), file: z.file({ error: 'Choose a file' }).max(20_000_000, 'Files may be up to 20 MB') }))
     .output(z.object({ id: z.number() })),
   download: route('papers.see', 'GET', '/papers/{id}/file', 'A paper as it is kept').input(withId).output(fileOut),

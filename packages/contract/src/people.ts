@@ -1,6 +1,6 @@
 import { relationKindNames } from '@heron/core/people'
 import { z } from 'zod'
-import { cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, withId } from './base'
+import { amountOrNone, cents, day, fileOut, hour, id, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
 import { fieldValues } from './fields'
 
 /** Kinds every firm starts with; a firm adds its own. */
@@ -24,10 +24,13 @@ export const contactKinds = [
 export const reachKinds = ['e-mail', 'phone', 'address'] as const
 export const aliasKinds = ['former name', 'nickname', 'trading name', 'also known as'] as const
 
-const email = z.union([z.literal(''), z.email('This is not an e-mail address')])
+const email = z.union([z.literal(''), z.string().max(190, { abort: true }).pipe(z.email('This is not an e-mail address'))])
 export const reach = z
   .object({ what: z.enum(reachKinds), label: text(40).default(''), value: needed('Fill this in or take the line out', 400) })
-  .refine((r) => r.what !== 'e-mail' || z.email().safeParse(r.value).success, { path: ['value'], error: 'This is not an e-mail address' })
+  .refine((r) => r.what !== 'e-mail' || (r.value.length <= 190 && z.email().safeParse(r.value).success), {
+    path: ['value'],
+    error: 'This is not an e-mail address',
+  })
 export const alias = z.object({ kind: z.enum(aliasKinds), name: needed('Give the name') })
 
 export const contactIn = z.object({
@@ -144,9 +147,9 @@ export const enquiryIn = z.object({
   nextStep: text(200).default(''),
   nextOn: day.nullable().default(null),
   consultOn: day.nullable().default(null),
-  consultAt: z.union([z.null(), z.string().regex(/^\d{2}:\d{2}$/, 'Give a time like 14:00')]).default(null),
-  consultMinutes: z.number().int().min(5).max(600).nullable().default(null),
-  consultFee: cents.min(0).nullable().default(null),
+  consultAt: z.union([z.null(), hour]).default(null),
+  consultMinutes: whole(5, 600, 'Give the minutes').nullable().default(null),
+  consultFee: amountOrNone.nullable().default(null),
   ownerId: id.nullable().default(null),
 })
 export type EnquiryIn = z.infer<typeof enquiryIn>
@@ -220,8 +223,13 @@ export const people = {
   exported: route('people.see', 'GET', '/contacts/export', 'Contacts as vCard 4.0 or CSV')
     .input(z.object({ format: z.enum(['vcard', 'csv']), q: text(80).default(''), kind: text(40).default(''), id: id.optional() }))
     .output(fileOut),
-  readCards: route('people.change', 'POST', '/contacts/cards', 'Read contacts from a vCard file')
-    .input(z.object({ file: z.instanceof(File), tryOnly: z.stringbool().default(false) }))
+  readCards: route('people.change', 'POST', '/contacts/cards', 'Read contacts from a vCard file', upload(10_000_000))
+    .input(
+      z.object({
+        file: z.file({ error: 'Choose a file' }).max(10_000_000, 'Files may be up to 10 MB'),
+        tryOnly: z.stringbool().default(false),
+      }),
+    )
     .output(z.object({ made: z.number(), alike: z.number(), faults: z.array(z.object({ row: z.number(), text: z.string() })) })),
 
   checks: route('matters.open', 'GET', '/conflict-checks', 'Conflict checks that were made, newest first')

@@ -5,7 +5,8 @@ import { movedMatters, proposal } from './docket'
 const key = text(60)
 const fault = z.object({ where: z.string(), what: z.string() })
 /** A rule set in its open format, as JSON text: the JSON Schema of it is served beside it. */
-const file = z.string().min(2, 'Choose a file').max(2_000_000, 'A rule set of more than 2 MB is refused')
+const file = z.string().max(2_000_000, { abort: true, error: 'A rule set of more than 2 MB is refused' }).min(2, 'Choose a file')
+const ruleSetBody = { body: 4_200_000 }
 
 export const rules = {
   list: route('docket.see', 'GET', '/rules', 'The courts whose rules are known here').output(
@@ -46,7 +47,13 @@ export const rules = {
         holidaySets: z.array(z.object({ key: z.string(), title: z.string() })),
       }),
     ),
-  check: route('docket.rules', 'POST', '/rules/check', 'What is wrong with a rule set, and what it would change; nothing is kept')
+  check: route(
+    'docket.rules',
+    'POST',
+    '/rules/check',
+    'What is wrong with a rule set, and what it would change; nothing is kept',
+    ruleSetBody,
+  )
     .input(z.object({ file }))
     .output(
       z.object({
@@ -69,7 +76,13 @@ export const rules = {
           .nullable(),
       }),
     ),
-  save: route('docket.rules', 'PUT', '/rules', 'Keep a rule set of the firm’s own, or its next edition; no docketed date moves by it')
+  save: route(
+    'docket.rules',
+    'PUT',
+    '/rules',
+    'Keep a rule set of the firm’s own, or its next edition; no docketed date moves by it',
+    ruleSetBody,
+  )
     .input(
       z.object({
         file,
@@ -98,7 +111,7 @@ export const rules = {
   removePractice: route('docket.rules', 'DELETE', '/rules/{key}/practice/{deadlineKey}', 'Take a date of the firm’s own out of the rules')
     .input(z.object({ key, deadlineKey: key }))
     .output(ok),
-  tryOut: route('docket.see', 'POST', '/rules/try', 'What a rule set, kept or not, gives for an event')
+  tryOut: route('docket.see', 'POST', '/rules/try', 'What a rule set, kept or not, gives for an event', ruleSetBody)
     .input(z.object({ file, trigger: key, date: day, service: key.nullable().default(null), facts: z.array(key).max(10).default([]) }))
     .output(z.object({ faults: z.array(fault), proposals: z.array(proposal) })),
   effect: route(

@@ -1,9 +1,9 @@
 import { buckets } from '@heron/core/tasks'
 import { z } from 'zod'
-import { day, fileOut, id, made, needed, ok, route, text, withId } from './base'
+import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId } from './base'
 
 const priority = z.enum(['high', 'normal', 'low'])
-const time = z.union([z.null(), z.string().regex(/^\d{2}:\d{2}$/, 'Give a time like 14:00')])
+const time = z.union([z.null(), hour])
 
 export const taskRow = z.object({
   id: z.number(),
@@ -42,7 +42,7 @@ const taskIn = z.object({
   dueOn: day.nullable().default(null),
   dueTime: time.default(null),
   remindOn: day.nullable().default(null),
-  estimateMinutes: z.number().int().min(1).max(60_000).nullable().default(null),
+  estimateMinutes: whole(1, 60_000, 'Give minutes').nullable().default(null),
   priority: priority.default('normal'),
   /** Seen only by those named, the assignee and who assigned it; otherwise by all who see the matter. */
   onlyNamed: z.boolean().default(false),
@@ -86,11 +86,11 @@ const step = z.object({
   text: needed('Say what is to be done'),
   assignTo,
   priority: priority.default('normal'),
-  estimateMinutes: z.number().int().min(1).max(60_000).nullable().default(null),
-  remindDays: z.number().int().min(0).max(365).nullable().default(null),
+  estimateMinutes: whole(1, 60_000, 'Give minutes').nullable().default(null),
+  remindDays: whole(0, 365, 'Give days').nullable().default(null),
   waitsFor: z.array(z.string().max(20)).max(40).default([]),
   due: z.object({
-    count: z.number().int().min(0).max(3650),
+    count: whole(0, 3650, 'Give a whole number of days'),
     unit: z.enum(['calendar', 'business']),
     direction: z.enum(['after', 'before']),
     anchor,
@@ -131,7 +131,10 @@ const startIn = {
   start: day,
   givenTo: id.nullable().default(null),
   /** Which of the matter's dates is meant by each docket date that the procedure names. */
-  anchors: z.record(z.string().max(40), z.string().regex(/^(entry|trigger) \d+$|^none$/, 'Choose a date of the matter')).default({}),
+  anchors: z
+    .record(z.string().max(40), z.string().regex(/^(entry|trigger) \d{1,10}$|^none$/, 'Choose a date of the matter'))
+    .refine((a) => Object.keys(a).length <= 100, 'At most 100 dates')
+    .default({}),
 }
 const plannedStep = z.object({
   key: z.string(),
@@ -163,7 +166,7 @@ export const tasks = {
         q: text(80).default(''),
         done: z.enum(['open', 'done', 'all']).default('open'),
         when: z.enum(['', ...buckets] as [string, ...string[]]).default(''),
-        page: z.coerce.number().int().min(1).default(1),
+        page: z.coerce.number().int().min(1).max(100_000).default(1),
       }),
     )
     .output(z.object({ rows: z.array(taskRow), total: z.number(), counts: z.record(z.string(), z.number()) })),
@@ -234,14 +237,14 @@ export const tasks = {
         versions: z.array(z.object({ version: z.number(), at: z.string(), by: z.string() })),
       }),
     ),
-  saveProcedure: route('firm.set-up', 'POST', '/procedures', 'Make a procedure, or change one as a new version')
+  saveProcedure: route('firm.set-up', 'POST', '/procedures', 'Make a procedure, or change one as a new version', longBody)
     .input(procedureIn.extend({ id: id.optional() }))
     .output(made.extend({ version: z.number() })),
   retireProcedure: route('firm.set-up', 'PUT', '/procedures/{id}/retired', 'No longer offer a procedure, or offer it again')
     .input(z.object({ id, retired: z.boolean() }))
     .output(ok),
   procedureFile: route('matters.see', 'GET', '/procedures/{id}/file', 'A procedure as a file').input(withId).output(fileOut),
-  readProcedure: route('firm.set-up', 'POST', '/procedures/file', 'Read a procedure from a file')
+  readProcedure: route('firm.set-up', 'POST', '/procedures/file', 'Read a procedure from a file', upload(1_000_000))
     .input(z.object({ file: z.file({ error: 'Choose a file' }).max(1_000_000, 'A procedure file is under 1 MB') }))
     .output(made.extend({ name: z.string() })),
   preview: route('tasks.change', 'POST', '/matters/{id}/procedures/preview', 'The actual dates and people, before anything is made')

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, posting, route, text, withId } from './base'
+import { amount, cents, day, id, made, needed, ok, posting, rate, route, text, withId } from './base'
 
 export const charges = ['billable', 'no charge', 'non-billable'] as const
 export const timeRow = z.object({
@@ -27,7 +27,7 @@ export const timeIn = z.object({
   activity: text(12).nullable().default(null),
   text: needed('Say what was done', 1000),
   duration: needed('Give the time, like 0.7, 1:30 or 90m', 20),
-  rate: cents.min(0).nullable().default(null),
+  rate: rate.nullable().default(null),
   charge: z.enum(charges).default('billable'),
   userId: id.nullable().default(null),
 })
@@ -64,7 +64,7 @@ export const time = {
         day,
         duration: text(20),
         activity: text(12).nullable().default(null),
-        rate: cents.nullable().default(null),
+        rate: rate.nullable().default(null),
       }),
     )
     .output(z.object({ minutes: z.number(), rate: cents, origin: z.string(), amount: cents })),

@@ -215,7 +215,7 @@ describe('money, always', () => {
         const allowed = !judgeBillFromTrust({
           amount,
           day: '2026-11-23',
-          bill: { number: 'B-1', issuedOn: '2026-11-01', payerId: 1, matterId: 1, open, unearned },
+          bill: { number: 'B-1', issuedOn: '2026-11-01', madeOn: '2026-11-01', payerId: 1, matterId: 1, open, unearned },
           ledger: { clientId: 1, matterId: null, name: 'x' },
           noticeDays: 0,
         })

@@ -4,10 +4,12 @@ import { addUpPreBill, agingOf, applyPayment, spreadOverBills, type PreBillLine 
 import { journalText } from '../src/formats'
 import {
   availability,
+  balancesFrom,
   closings,
   faultsOfJournal,
   judgeBillFromTrust,
   judgePaymentOut,
+  stoodInFor,
   mirror,
   type LedgerEntry,
   type PaymentOut,
@@ -104,14 +106,22 @@ describe('trust money', () => {
     { day: '2026-10-01', amount: 100000, clearsOn: '2026-10-05' },
     { day: '2026-10-20', amount: 50000, clearsOn: '2026-10-24' },
   ]
-  const out = (over: Omit<Partial<PaymentOut>, 'ledger'> & { ledger?: Partial<PaymentOut['ledger']> }): PaymentOut => ({
+  type Over = Omit<Partial<PaymentOut>, 'ledger'> & { ledger?: Partial<Omit<PaymentOut['ledger'], 'days'>> & { entries?: LedgerEntry[] } }
+  const out = ({ ledger: { entries: own = entries, ...ledger } = {}, ...over }: Over): PaymentOut => ({
     amount: 10000,
     day: '2026-11-02',
     today: '2026-11-02',
-    bank: { kind: 'pooled', firmMoney: 0 },
+    account: [],
     override: null,
     ...over,
-    ledger: { name: 'Gannet', clientId: 1, kind: 'client', entries, reserved: 0, ...over.ledger },
+    ledger: {
+      name: 'Gannet',
+      clientId: 1,
+      kind: 'client',
+      days: balancesFrom(own, over.day ?? '2026-11-02'),
+      reserved: 0,
+      ...ledger,
+    },
   })
   it('is available after what has not cleared and what is reserved', () => {
     const e = [
@@ -140,7 +150,75 @@ describe('trust money', () => {
   })
   it('lets firm money stand in for what has not cleared, with a reason', () => {
     const p = out({ amount: 105000, day: '2026-10-21', today: '2026-10-21', override: { allowed: true, reason: 'certified' } })
-    expect(judgePaymentOut({ ...p, bank: { kind: 'pooled', firmMoney: 5000 } })).toBeNull()
+    expect(judgePaymentOut({ ...p, account: [{ day: '2026-10-21', firm: 5000, others: 0 }] })).toBeNull()
+    expect(judgePaymentOut({ ...p, account: [{ day: '2026-10-21', firm: 5000, others: 1 }] })?.code).toBe('would-use-other-clients-money')
+  })
+  it('judges every day from the book date on, also those in between', () => {
+    const own = [
+      { day: '2026-10-01', amount: 100000, clearsOn: '2026-10-01' },
+      { day: '2026-10-05', amount: -100000, clearsOn: null },
+      { day: '2026-10-05', amount: 100000, clearsOn: '2026-10-12' },
+    ]
+    const p = out({ amount: 100000, day: '2026-10-02', ledger: { entries: own } })
+    expect(judgePaymentOut(p)?.code).toBe('money-not-cleared')
+    expect(judgePaymentOut(p)?.sentence).toContain('Mon 5 Oct 2026')
+  })
+  it('keeps firm money that stands in for others', () => {
+    const firm = out({
+      amount: 6000,
+      ledger: { kind: 'firm', clientId: null, entries: [{ day: '2026-10-01', amount: 10000, clearsOn: null }] },
+    })
+    const account = [{ day: '2026-11-02', firm: 10000, others: 5000 }]
+    expect(judgePaymentOut({ ...firm, account })?.code).toBe('firm-money-stands-in')
+    expect(judgePaymentOut({ ...firm, amount: 5000, account })).toBeNull()
+  })
+  it('whatever overrides are accepted, one firm’s money covers all of them together on every day', () => {
+    const act = fc.record({
+      who: fc.nat(3),
+      day: fc.integer({ min: 1, max: 20 }),
+      amount: fc.integer({ min: 1, max: 600 }),
+      into: fc.boolean(),
+      clears: fc.nat(6),
+    })
+    const at = (n: number) => `2026-02-${String(n).padStart(2, '0')}`
+    fc.assert(
+      fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
+        // The first ledger is the firm's own.
+        const books: LedgerEntry[][] = [[], [], [], []]
+        const account = (from: string, but: number) => {
+          const days = [
+            ...new Set([
+              from,
+              ...books
+                .flat()
+                .map((e) => e.day)
+                .filter((d) => d > from),
+            ]),
+          ].sort()
+          return days.map((day) => {
+            const firm = availability(books[0]!, 0, day).available
+            const others = books.slice(1).map((b, i) => (i + 1 === but ? 0 : stoodInFor(availability(b, 0, day))))
+            return { day, firm, others: sum(others) }
+          })
+        }
+        for (const a of acts) {
+          const [day, own] = [at(a.day), books[a.who]!]
+          if (a.into) own.push({ day, amount: a.amount, clearsOn: at(Math.min(28, a.day + a.clears)) })
+          else {
+            const p = out({
+              amount: a.amount,
+              day,
+              today: '2026-02-28',
+              account: account(day, a.who),
+              override: { allowed: true, reason: 'sure' },
+              ledger: { kind: a.who ? 'client' : 'firm', entries: own },
+            })
+            if (!judgePaymentOut(p)) own.push({ day, amount: -a.amount, clearsOn: null })
+          }
+        }
+        for (const d of account('2026-02-01', -1)) expect(d.firm).toBeGreaterThanOrEqual(d.others)
+      }),
+    )
   })
   it('never lets a random run of accepted moves close a day below zero', () => {
     const move = fc.record({ day: fc.integer({ min: 1, max: 28 }), amount: fc.integer({ min: -900, max: 900 }) })
@@ -159,13 +237,15 @@ describe('trust money', () => {
       }),
     )
   })
-  const bill = { number: 'B-1', issuedOn: '2026-11-01', payerId: 1, matterId: 7, open: 5000, unearned: 2000 }
+  const bill = { number: 'B-1', issuedOn: '2026-11-01', madeOn: '2026-11-01', payerId: 1, matterId: 7, open: 5000, unearned: 2000 }
   const fromTrust = { amount: 1000, day: '2026-11-12', bill, ledger: { clientId: 1, matterId: 7, name: 'x' }, noticeDays: 10 }
   it.each([
     [null, fromTrust],
     ['no-issued-bill', { ...fromTrust, bill: { ...bill, number: null } }],
     ['other-clients-money', { ...fromTrust, ledger: { ...fromTrust.ledger, clientId: 2 } }],
     ['notice-days', { ...fromTrust, day: '2026-11-10' }],
+    ['notice-days', { ...fromTrust, bill: { ...bill, madeOn: '2026-11-03' } }],
+    ['no-issued-bill', { ...fromTrust, noticeDays: 0, bill: { ...bill, madeOn: '2026-11-13' } }],
     ['more-than-owed', { ...fromTrust, amount: 5001 }],
     ['not-yet-earned', { ...fromTrust, amount: 3001 }],
   ])('judges a bill paid from trust: %s', (code, p) => {

@@ -78,7 +78,7 @@ describe('a date explained', () => {
     expect(text).toContain('Due Thursday, December 3, 2026, until midnight in the court’s time zone for electronic filing.')
     expect(text).toContain('Set by rule. Authority: Fed. R. Civ. P. 33(b)(2).')
     expect(text).toContain(
-      '3. Sun 29 Nov 2026 is closed (Sunday); rolls on to Mon 30 Nov 2026.\n4. Service by mail adds 3 calendar days: Thu 3 Dec 2026.',
+      '3. The court is closed on Sun 29 Nov 2026; rolls on to Mon 30 Nov 2026.\n4. Service by mail adds 3 calendar days: Thu 3 Dec 2026.',
     )
   })
 })

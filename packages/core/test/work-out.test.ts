@@ -64,7 +64,7 @@ describe('what a proposal tells', () => {
     expect(p?.trace.map((t) => t.text)).toEqual([
       'Counted from trial set, Tue 30 Mar 2027; that day is not counted',
       '30 calendar days before is Sun 28 Feb 2027',
-      'Sun 28 Feb 2027 is closed (Sunday, Saturday); rolls back to Fri 26 Feb 2027',
+      'The court is closed on Sun 28 Feb and Sat 27 Feb 2027; rolls back to Fri 26 Feb 2027',
     ])
   })
 

@@ -1,5 +1,5 @@
 import { isFee, splitBill, type LineAmounts } from '@heron/core/billing'
-import { addDays, type Day } from '@heron/core/calendar'
+import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
@@ -8,7 +8,7 @@ import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, nextNumber, row, rows, run, work } from '../platform/database'
-import { fieldFault, refused } from '../platform/problem'
+import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill } from './entities'
 import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
 
@@ -62,7 +62,10 @@ async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLi
   }
   add({ account: account('receivable'), amount: sum(lines.map((l) => l.net)) + tax, matterId, billId })
   for (const [timekeeperId, { net }] of byKeeper) add({ account: account('fees'), amount: -net, matterId, timekeeperId, billId })
-  add({ account: account('costs advanced'), amount: -of('hard cost'), matterId, billId })
+  // What was advanced leaves the assets whole: what the client is not charged of it is the firm's own expense.
+  const advanced = sum(lines.filter((l) => l.line.kind === 'hard cost').map((l) => l.worked))
+  add({ account: account('costs advanced'), amount: -advanced, matterId, billId })
+  add({ account: account('costs not recovered'), amount: advanced - of('hard cost'), matterId, billId })
   add({ account: account('costs recovered'), amount: -of('soft cost'), matterId, billId })
   add({ account: account('tax payable'), amount: -tax, matterId, billId })
   return legs
@@ -212,6 +215,34 @@ async function takeSources(m: EntityManager, billId: number, lines: readonly Kep
   }
 }
 
+/** Where the firm asks for two people, whoever approved a pre-bill does not issue it. */
+async function judgeIssuer(m: EntityManager, ctx: Ctx, preBillId: number) {
+  const approved = await row<{ by: number | null; two: number }>(
+    m,
+    `SELECT p.approved_by AS \`by\`, f.two_people_for_bills AS two FROM pre_bill p JOIN firm f WHERE p.id = ?`,
+    [preBillId],
+  )
+  if (approved?.two && approved.by === ctx.actor.id)
+    throw refused('same-person', 'You approved this pre-bill yourself, and the firm asks that somebody else issues it.')
+}
+
+/** A bill bears a day not ahead, not before the last work on it, and not in a closed period. */
+async function judgeDay(m: EntityManager, ctx: Ctx, day: Day, bills: readonly BillToWrite[]) {
+  if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
+  const last = bills
+    .flatMap((b) => b.lines.flatMap((l) => l.line.day ?? []))
+    .sort()
+    .at(-1)
+  if (last && day < last) throw fieldFault('day', `The last work on this bill was on ${showDay(last)}; date the bill then or later`)
+  const firm = await row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
+  if (firm?.closedTo && day <= firm.closedTo)
+    throw new Problem(409, 'period-closed', `The books are closed up to ${showDay(firm.closedTo)}; date the bill after that`, [
+      { path: 'day', message: `The books are closed up to ${showDay(firm.closedTo)}` },
+    ])
+  const wrong = faultOfPast(day, ctx.clock.today())
+  if (wrong) throw fieldFault('day', wrong)
+}
+
 /**
  * Issues an approved pre-bill: a number without gaps, its own lines, names and rates, and its journal, in one act.
  * Each of several payers gets a bill of their own; together they are the whole to the cent.
@@ -220,10 +251,11 @@ export function issueBill(ctx: Ctx, preBillId: number, day: Day) {
   return work(ctx, async (m) => {
     const head = await headOf(m, ctx, preBillId, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
-    if (head.state !== 'approved') throw refused('not-approved', 'A lawyer approves the pre-bill before it is issued.')
-    if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
+    if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
+    await judgeIssuer(m, ctx, preBillId)
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
     const bills = await billsOf(m, head, preBillId)
+    await judgeDay(m, ctx, day, bills)
     const made: { id: number; number: string }[] = []
     for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
     const [first, ...others] = made

@@ -1,12 +1,12 @@
 import { applyPayment, type OpenLine } from '@heron/core/billing'
-import { maxDay, type Day } from '@heron/core/calendar'
+import { faultOfPast, maxDay, type Day } from '@heron/core/calendar'
 import { judgeBillFromTrust } from '@heron/core/ledger'
 import { share, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { accountFor, lockLedger, operatingBank, postJournal, reverseJournal, takeFromLedger } from '../ledger'
+import { accountFor, lockLedger, operatingBank, overrideOf, postJournal, reverseJournal, takeFromLedger } from '../ledger'
 import { matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, type Ctx } from '../platform/context'
+import { dayOfInstant, instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Allocation, Payment } from './entities'
@@ -17,40 +17,47 @@ interface BillHead {
   matterId: number
   payerId: number
   issuedOn: Day
+  /** The day, by the firm's clock, on which it was really issued. */
+  madeOn: Day
   open: number
   unearned: number
 }
 
-/** Locks the bill by its matter and reads what it leaves open, and how much of that was billed before it is earned. */
-async function lockBill(m: EntityManager, ctx: Ctx, id: number): Promise<BillHead> {
+/** A line billed in advance whose portion is not earned by a day, as SQL. */
+const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?))`
+const openOfLine = `l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0)`
+
+/** Locks the bill by its matter and reads what it leaves open, and how much of that is not earned on a day. */
+async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promise<BillHead> {
   await rows(m, `SELECT m.id FROM matter m JOIN bill b ON b.matter_id = m.id WHERE b.id = ? FOR UPDATE`, [id])
-  const found = await row<BillHead>(
+  const found = await row<BillHead & { madeAt: string; zone: string }>(
     m,
-    `SELECT b.id, b.number, b.matter_id AS matterId, COALESCE((SELECT p.merged_into FROM contact p WHERE p.id = b.payer_id), b.payer_id) AS payerId, b.issued_on AS issuedOn,
+    `SELECT b.id, b.number, b.matter_id AS matterId, COALESCE((SELECT p.merged_into FROM contact p WHERE p.id = b.payer_id), b.payer_id) AS payerId, b.issued_on AS issuedOn, j.created_at AS madeAt, (SELECT zone FROM firm LIMIT 1) AS zone,
             b.total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open,
-            COALESCE((SELECT SUM(l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0))
-                        FROM bill_line l JOIN fee_portion p ON p.id = l.source_id WHERE l.bill_id = b.id AND l.kind = 'flat' AND p.earned_on IS NULL), 0) AS unearned
-       FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
-    [id],
+            COALESCE((SELECT SUM(${openOfLine}) FROM bill_line l WHERE l.bill_id = b.id AND ${notEarned}), 0) AS unearned
+       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    [day, id],
   )
   if (!found) throw notFound('bill')
-  return found
+  const { madeAt, zone, ...bill } = found
+  return { ...bill, madeOn: dayOfInstant(ctx.clock, madeAt, zone) }
 }
 
-async function openLines(m: EntityManager, billId: number): Promise<(OpenLine & { timekeeperId: number | null })[]> {
+/** What is open on the lines of a bill. From trust only what is earned on the payment's day is paid; the rest stays open. */
+async function openLines(m: EntityManager, billId: number, earnedBy: Day | null): Promise<(OpenLine & { timekeeperId: number | null })[]> {
   return rows(
     m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0) AS open
-       FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
-    [billId],
+    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, ${openOfLine} AS open
+       FROM bill_line l WHERE l.bill_id = ? ${earnedBy ? `AND NOT ${notEarned}` : ''} ORDER BY l.ordinal`,
+    earnedBy ? [billId, earnedBy] : [billId],
   )
 }
 
 const shareColumns = ['allocation_id', 'timekeeper_id', 'amount', 'applied_on']
 
 /** Applies a payment to the lines of a bill, and what falls on fees to the timekeepers behind them. */
-async function allocate(m: EntityManager, paymentId: number, billId: number, amount: number, day: Day) {
-  const lines = await openLines(m, billId)
+async function allocate(m: EntityManager, paymentId: number, billId: number, amount: number, day: Day, fromTrust: boolean) {
+  const lines = await openLines(m, billId, fromTrust ? day : null)
   const parts = applyPayment(amount, lines)
   await insertMany(
     m,
@@ -91,8 +98,8 @@ export function payBillFromTrust(
   p: { ledgerId: number; billId: number; day: Day; amount: number; overrideReason: string },
 ): Promise<{ id: number; journalId: number }> {
   return work(ctx, async (m) => {
-    const bill = await lockBill(m, ctx, p.billId)
-    const head = await lockLedger(m, ctx, p.ledgerId)
+    const bill = await lockBill(m, ctx, p.billId, p.day)
+    const head = await lockLedger(m, ctx, p.ledgerId, true)
     const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
     const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger: head, noticeDays: firm!.notice })
     if (refusal) throw refused(refusal.code, refusal.sentence)
@@ -129,6 +136,7 @@ export function payBillFromTrust(
           },
         ],
         ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -p.amount, text: `Bill ${bill.number}` }],
+        override: overrideOf(ledger.id, p.overrideReason),
       },
     )
     const id = await recordPayment(m, ctx, {
@@ -168,7 +176,7 @@ async function recordPayment(
     createdAt: instant(ctx.clock.now()),
   })
   const id = made.identifiers[0]!['id'] as number
-  await allocate(m, id, p.bill.id, p.amount, p.day)
+  await allocate(m, id, p.bill.id, p.amount, p.day, p.kind === 'trust')
   const how = p.kind === 'trust' ? 'from trust' : `by ${p.kind}`
   await audit(m, ctx, {
     kind: 'paid',
@@ -187,8 +195,9 @@ export function payBill(
   p: { id: number; day: Day; amount: number; kind: 'check' | 'card' | 'transfer'; reference: string },
 ): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    const bill = await lockBill(m, ctx, p.id)
-    if (p.day > ctx.clock.today()) throw fieldFault('day', 'A payment cannot be dated ahead')
+    const bill = await lockBill(m, ctx, p.id, p.day)
+    const wrongDay = faultOfPast(p.day, ctx.clock.today())
+    if (wrongDay) throw fieldFault('day', wrongDay)
     if (p.day < bill.issuedOn) throw fieldFault('day', 'That is before the bill was issued')
     if (p.amount > bill.open)
       throw fieldFault('amount', `The bill leaves ${showMoney(bill.open)} open. Take what is over into trust with a deposit sheet.`)
@@ -211,31 +220,36 @@ export function payBill(
   })
 }
 
-/** Reverses a payment: its journal is mirrored and what it was applied to is open again. Money from trust returns to its ledger. */
+/**
+ * Reverses a payment: its journal is mirrored and what it was applied to, on however many bills, is open again. Money from
+ * trust returns to its ledger.
+ */
 export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
-    const found = await row<{ billId: number; journalId: number; amount: number }>(
-      m,
-      `SELECT p.journal_id AS journalId, p.amount, (SELECT MIN(bill_id) FROM allocation WHERE payment_id = p.id) AS billId FROM payment p WHERE p.id = ?`,
-      [id],
-    )
+    const found = await row<{ journalId: number; amount: number }>(m, `SELECT journal_id AS journalId, amount FROM payment WHERE id = ?`, [
+      id,
+    ])
     if (!found) throw notFound('payment')
-    const bill = await lockBill(m, ctx, found.billId)
+    const on = await rows<{ id: number }>(m, `SELECT DISTINCT bill_id AS id FROM allocation WHERE payment_id = ? ORDER BY bill_id`, [id])
+    // Every bill must be open to the actor; a payment that went partly onto one that is not is not reversed by halves.
+    const bills = new Map<number, BillHead>()
+    for (const bill of on) bills.set(bill.id, await lockBill(m, ctx, bill.id, day))
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reversed on a day ahead')
     await reverseJournal(m, ctx, found.journalId, day, reason)
-    const parts = await rows<{ id: number; billLineId: number; amount: number; appliedOn: Day }>(
+    const parts = await rows<{ id: number; billId: number; billLineId: number; amount: number; appliedOn: Day }>(
       m,
-      `SELECT id, bill_line_id AS billLineId, amount, applied_on AS appliedOn FROM allocation WHERE payment_id = ?`,
+      `SELECT id, bill_id AS billId, bill_line_id AS billLineId, amount, applied_on AS appliedOn FROM allocation WHERE payment_id = ?`,
       [id],
     )
+    if (sum(parts.map((p) => p.amount)) !== found.amount) throw refused('already-reversed', 'This was already reversed.')
     for (const part of parts) {
-      const on = maxDay(day, part.appliedOn)
+      const applied = maxDay(day, part.appliedOn)
       const made = await m.insert(Allocation, {
         paymentId: id,
-        billId: bill.id,
+        billId: part.billId,
         billLineId: part.billLineId,
         amount: -part.amount,
-        appliedOn: on,
+        appliedOn: applied,
       })
       const shares = await rows<{ keeper: number; amount: number }>(
         m,
@@ -246,17 +260,19 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
         m,
         'allocation_share',
         shareColumns,
-        shares.map((s) => [made.identifiers[0]!['id'] as number, s.keeper, -s.amount, on]),
+        shares.map((s) => [made.identifiers[0]!['id'] as number, s.keeper, -s.amount, applied]),
       )
     }
-    if (sum(parts.map((p) => p.amount)) !== found.amount) throw refused('already-reversed', 'This was already reversed.')
-    await audit(m, ctx, {
-      kind: 'reversed',
-      text: `Payment of ${showMoney(found.amount)} on bill ${bill.number} reversed: ${reason}`,
-      matterId: bill.matterId,
-      subject: 'bill',
-      subjectId: bill.id,
-    })
+    for (const bill of bills.values()) {
+      const own = sum(parts.filter((p) => p.billId === bill.id).map((p) => p.amount))
+      await audit(m, ctx, {
+        kind: 'reversed',
+        text: `Payment of ${showMoney(own)} on bill ${bill.number} reversed: ${reason}`,
+        matterId: bill.matterId,
+        subject: 'bill',
+        subjectId: bill.id,
+      })
+    }
     return { ok: true as const }
   })
 }

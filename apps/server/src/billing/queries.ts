@@ -4,7 +4,7 @@ import { sum } from '@heron/core/money'
 import { ledgers, limit } from '../ledger'
 import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { row, rows, literal } from '../platform/database'
 import { notFound } from '../platform/problem'
 import type { BillSnapshot } from './issue'
 import { headOf, linesOf, payersOf, totalsOf } from './pre-bills'
@@ -28,7 +28,7 @@ export async function bills(
   ctx: Ctx,
   f: { q: string; state: 'open' | 'paid' | 'all'; matterId?: number | undefined; page: number; size: number },
 ) {
-  const like = `%${f.q}%`
+  const like = `%${literal(f.q)}%`
   const where = `WHERE ${matterScope(ctx.actor, 'm', 'money')} AND (? = '' OR b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?) ${f.matterId ? `AND b.matter_id = ${Number(f.matterId)}` : ''}`
   const kept = f.state === 'all' ? '' : f.state === 'open' ? 'WHERE x.open <> 0' : 'WHERE x.open = 0'
   const inner = `SELECT ${billColumns} ${billFrom} ${where}`

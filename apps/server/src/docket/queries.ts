@@ -4,7 +4,7 @@ import type { AgendaIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { row, rows, literal, mostWords } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { ruleSets, type RuleSets } from '../platform/rule-sets'
 import { firmZone } from './calendars'
@@ -208,11 +208,11 @@ function agendaWhere(ctx: Ctx, f: AgendaIn): { sql: string; values: (string | nu
     where.push('d.weight = ?')
     values.push(f.weight)
   }
-  for (const word of f.q.trim().split(/\s+/).filter(Boolean).slice(0, 6)) {
+  for (const word of f.q.trim().split(/\s+/).filter(Boolean).slice(0, mostWords)) {
     where.push(
       `(d.title LIKE ? OR m.name LIKE ? OR m.number LIKE ? OR d.authority LIKE ? OR EXISTS (SELECT 1 FROM docket_entry_tag g WHERE g.entry_id = d.id AND g.tag LIKE ?))`,
     )
-    values.push(...Array.from({ length: 5 }, () => `%${word}%`))
+    values.push(...Array.from({ length: 5 }, () => `%${literal(word)}%`))
   }
   return { sql: where.join(' AND '), values }
 }

@@ -108,7 +108,7 @@ export async function startSeries(
   rule: string,
   notice: SeriesNotice | null,
 ): Promise<{ id: number; entries: number; words: string }> {
-  const fault = faultOfRecurrence(rule)
+  const fault = faultOfRecurrence(rule, own.day)
   if (fault) throw fieldFault('repeats', fault)
   const days = daysDue(rule, own.day, own.day, ctx.clock.today())
   if (!days.length) throw fieldFault('repeats', 'By this rule no day recurs')

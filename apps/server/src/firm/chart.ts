@@ -21,5 +21,6 @@ export const startingAccounts: FirmPlan['accounts'] = [
   { code: '5020', name: 'Rent', kind: 'expense' },
   { code: '5030', name: 'Insurance', kind: 'expense' },
   { code: '5040', name: 'Research and subscriptions', kind: 'expense' },
+  { code: '5800', name: 'Client costs not recovered', kind: 'expense', role: 'costs not recovered' },
   { code: '5900', name: 'Bank charges', kind: 'expense', role: 'bank charges' },
 ]

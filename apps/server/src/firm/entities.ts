@@ -13,6 +13,7 @@ export class Firm {
   @Column('varchar') timeRounding!: 'up' | 'nearest'
   @Column('smallint') billTermsDays!: number
   @Column('smallint') trustNoticeDays!: number
+  @Column('boolean') twoPeopleForBills!: boolean
   @Column('boolean') separateTrustViaPooled!: boolean
   @Column('int') taxBasisPoints!: number
   @Column('varchar', { nullable: true }) booksClosedTo!: string | null

@@ -9,9 +9,9 @@ import { ruleSets } from '../platform/rule-sets'
 
 export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
-  const f = await row<Omit<FirmSettings, 'workDays'> & { workDays: string }>(
+  const f = await row<Omit<FirmSettings, 'workDays' | 'twoPeopleForBills'> & { workDays: string; twoPeopleForBills: number }>(
     m,
-    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays,
+    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays, two_people_for_bills = 1 AS twoPeopleForBills,
             tax_basis_points AS taxBasisPoints, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
   )
   if (!f) throw notFound('firm')
@@ -19,6 +19,7 @@ export async function firmSettings(ctx: Ctx) {
   const last = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [numberSeries(f.matterPattern, year)])
   return {
     ...f,
+    twoPeopleForBills: Boolean(f.twoPeopleForBills),
     workDays: JSON.parse(f.workDays) as number[],
     holidays: await rows<{ day: string; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
     nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
@@ -33,7 +34,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
     const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
     await run(
       m,
-      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
+      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
       [
         input.name,
         input.address,
@@ -44,6 +45,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
         input.timeRounding,
         input.billTermsDays,
         input.trustNoticeDays,
+        input.twoPeopleForBills,
         input.taxBasisPoints,
         input.matterPattern,
         JSON.stringify([...new Set(input.workDays)].sort()),

@@ -4,7 +4,7 @@ import { nextOwnDate } from '../docket'
 import { lastCheck } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { literal, row, rows } from '../platform/database'
 import { timersOf } from '../time'
 import { sum } from '@heron/core/money'
 
@@ -43,7 +43,7 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
   const m = ctx.db.manager
   const term = q.trim()
   if (term.length < 2) return []
-  const like = `%${term}%`
+  const like = `%${literal(term)}%`
   const words = matterIdsByWords(term)
   const scope = matterScope(ctx.actor)
   const matters =
@@ -52,7 +52,7 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
           m,
           `SELECT 'matter' AS kind, m.id, m.name AS title, CONCAT(m.number, ' · ', m.client_name, IF(m.closed_on IS NULL, '', ' · closed')) AS hint
            FROM (${words.sql}) found STRAIGHT_JOIN matter m ON m.id = found.matter_id WHERE ${scope} ORDER BY m.closed_on IS NOT NULL, m.name NOT LIKE ?, m.active_on DESC LIMIT 7`,
-          [...words.values, `${term}%`],
+          [...words.values, `${literal(term)}%`],
         )
       : []
   const people = may(ctx.actor, 'people.see')
@@ -60,7 +60,7 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
         m,
         `SELECT 'person' AS kind, c.id, c.name AS title, COALESCE((SELECT GROUP_CONCAT(k.kind ORDER BY k.kind SEPARATOR ', ') FROM contact_kind k WHERE k.contact_id = c.id), c.kind) AS hint
            FROM contact c WHERE ${contactScope(ctx.actor)} AND c.name LIKE ? ORDER BY c.name NOT LIKE ?, c.name LIMIT 5`,
-        [like, `${term}%`],
+        [like, `${literal(term)}%`],
       )
     : []
   const papers = may(ctx.actor, 'papers.see')

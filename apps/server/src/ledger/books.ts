@@ -1,5 +1,6 @@
-import type { Day } from '@heron/core/calendar'
+import { faultOfPast, type Day } from '@heron/core/calendar'
 import { journalText, plainAccount } from '@heron/core/formats'
+import type { AccountRole } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -28,6 +29,12 @@ export async function trialBalance(ctx: Ctx, asOf: Day) {
 const matterName = (ctx: Ctx) =>
   `CASE WHEN m.id IS NULL THEN NULL WHEN ${matterScope(ctx.actor)} THEN CONCAT(m.number, ' ', m.short_name) END`
 
+/** Whether a journal tells of a matter, of whatever ledger or bill it moves, that is closed to the reader; as SQL on alias j. */
+const closedTo = (ctx: Ctx) => `(
+  EXISTS (SELECT 1 FROM journal_line jl JOIN matter m ON m.id = jl.matter_id WHERE jl.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
+  OR EXISTS (SELECT 1 FROM ledger_entry je JOIN client_ledger cl ON cl.id = je.ledger_id JOIN matter m ON m.id = cl.matter_id WHERE je.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
+  OR (j.subject = 'pre-bill' AND EXISTS (SELECT 1 FROM pre_bill pb JOIN matter m ON m.id = pb.matter_id WHERE pb.id = j.subject_id AND NOT ${matterScope(ctx.actor)})))`
+
 export async function accountLines(ctx: Ctx, id: number, f: Paging) {
   const head = await row<{ code: string; name: string; n: number }>(
     ctx.db.manager,
@@ -37,7 +44,7 @@ export async function accountLines(ctx: Ctx, id: number, f: Paging) {
   if (!head) throw notFound('account')
   const list = await rows<{ journalId: number; day: string; memo: string; amount: number; matter: string | null }>(
     ctx.db.manager,
-    `SELECT j.id AS journalId, j.day, CASE WHEN m.id IS NULL OR ${matterScope(ctx.actor)} THEN j.memo ELSE j.kind END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
+    `SELECT j.id AS journalId, j.day, CASE WHEN ${closedTo(ctx)} THEN j.kind ELSE j.memo END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
        LEFT JOIN matter m ON m.id = l.matter_id WHERE l.account_id = ? ORDER BY j.day DESC, l.id DESC ${limit(f)}`,
     [id],
   )
@@ -58,7 +65,7 @@ export async function journal(ctx: Ctx, id: number) {
     m,
     `SELECT j.id, j.day, j.kind, j.memo, u.name AS who, r.journal_id AS reverses, rb.reversal_id AS reversedBy FROM journal j JOIN user_account u ON u.id = j.user_id
        LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal_reversal rb ON rb.journal_id = j.id
-      WHERE j.id = ? AND NOT EXISTS (SELECT 1 FROM journal_line l JOIN matter m ON m.id = l.matter_id WHERE l.journal_id = j.id AND NOT ${matterScope(ctx.actor)})`,
+      WHERE j.id = ? AND NOT ${closedTo(ctx)}`,
     [id],
   )
   if (!head) throw notFound('journal')
@@ -106,10 +113,32 @@ export async function income(ctx: Ctx, from: Day, to: Day) {
       WHERE a.kind = 'expense' AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
     [from, to],
   )
+  // Income entered by hand, such as interest on the operating account; a reversal of it counts with it.
+  const byHand = await rows<{ name: string; amount: number }>(
+    m,
+    `SELECT a.name, -SUM(l.amount) AS amount FROM journal_line l JOIN journal j ON j.id = l.journal_id JOIN account a ON a.id = l.account_id
+       LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal o ON o.id = r.journal_id
+      WHERE a.kind = 'income' AND 'general' IN (j.kind, o.kind) AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
+    [from, to],
+  )
+  other.push(...byHand)
   const total = sum([...fees, ...other].map((x) => x.amount))
   const expense = sum(expenses.map((x) => x.amount))
   return { fees, otherIncome: other, expenses, income: total, expense, net: total - expense }
 }
+
+/** Accounts whose balance is the sum of records of their own: entered by hand, the two would no longer agree. */
+const keptByActs: AccountRole[] = [
+  'receivable',
+  'work in progress',
+  'unbilled fees',
+  'costs advanced',
+  'fees',
+  'costs recovered',
+  'costs not recovered',
+  'client credits',
+  'firm money in trust',
+]
 
 /** A journal entered by hand. Trust accounts are closed to it: their money moves only with its client ledger. */
 export function enterJournal(
@@ -117,14 +146,20 @@ export function enterJournal(
   input: { day: Day; memo: string; lines: { accountId: number; amount: number }[] },
 ): Promise<{ id: number }> {
   return work(ctx, async (m) => {
+    const wrongDay = faultOfPast(input.day, ctx.clock.today())
+    if (wrongDay) throw fieldFault('day', wrongDay)
+    const ids = [...new Set(input.lines.map((l) => l.accountId))]
+    const known = await rows<{ id: number }>(m, `SELECT id FROM account WHERE id IN (?)`, [ids])
+    const unknown = input.lines.findIndex((l) => !known.some((k) => k.id === l.accountId))
+    if (unknown >= 0) throw fieldFault(`lines.${unknown}.accountId`, 'Choose an account of the chart')
     const off = sum(input.lines.map((l) => l.amount))
     if (off !== 0) throw fieldFault('lines', 'Debits and credits must be the same')
     if (input.lines.some((l) => l.amount === 0)) throw fieldFault('lines', 'Every line needs an amount')
     const closed = await rows<{ name: string }>(
       m,
       `SELECT name FROM account WHERE id IN (?) AND (id IN (SELECT gl_account_id FROM bank_account WHERE kind <> 'operating') OR id IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
-         OR role IN ('receivable', 'work in progress', 'unbilled fees', 'costs advanced'))`,
-      [input.lines.map((l) => l.accountId)],
+         OR role IN (?))`,
+      [input.lines.map((l) => l.accountId), keptByActs],
     )
     if (closed.length) throw fieldFault('lines', `${closed[0]!.name} is posted to only by its own acts`)
     const operating = await operatingBank(m)
@@ -144,11 +179,14 @@ export function enterJournal(
   })
 }
 
-/** Every posted journal up to a day as plain text, so that another program can check any balance. */
+/**
+ * Every posted journal up to a day as plain text, so that another program can check any balance. Of a matter that is closed to
+ * the reader it has the sums and not the words.
+ */
 export async function exportJournals(ctx: Ctx, to: Day): Promise<string> {
   const lines = await rows<{ id: number; day: string; memo: string; code: string; name: string; kind: AccountKind; amount: number }>(
     ctx.db.manager,
-    `SELECT j.id, j.day, j.memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
+    `SELECT j.id, j.day, CASE WHEN ${closedTo(ctx)} THEN j.kind ELSE j.memo END AS memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
       WHERE j.day <= ? ORDER BY j.day, j.id, l.id`,
     [to],
   )

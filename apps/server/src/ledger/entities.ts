@@ -77,6 +77,14 @@ export class LedgerEntry {
   @Column('varchar') text!: string
 }
 
+@Entity('clearing_override')
+export class ClearingOverride {
+  @PrimaryColumn('bigint') journalId!: number
+  @Column('int') ledgerId!: number
+  @Column('int') userId!: number
+  @Column('varchar') reason!: string
+}
+
 @Entity('journal_posting')
 export class JournalPosting {
   @PrimaryColumn('bigint') journalId!: number
@@ -169,6 +177,7 @@ export const ledgerEntities = [
   JournalLine,
   BankEntry,
   LedgerEntry,
+  ClearingOverride,
   JournalPosting,
   JournalReversal,
   DepositSheet,

@@ -1,4 +1,4 @@
-import type { Day } from '@heron/core/calendar'
+import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
@@ -11,6 +11,8 @@ import { accountFor, postJournal } from './posting'
 export function depositFirmMoney(ctx: Ctx, bankAccountId: number, day: Day, amount: number): Promise<{ journalId: number }> {
   return work(ctx, async (m) => {
     const trust = await bankAccount(m, bankAccountId)
+    const wrongDay = faultOfPast(day, ctx.clock.today())
+    if (wrongDay) throw fieldFault('day', wrongDay)
     if (trust.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
     const operating = await operatingBank(m)
     const account = await accountFor(m)

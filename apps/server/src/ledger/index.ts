@@ -1,4 +1,4 @@
-export { accountFor, closeJournal, openJournal, postJournal, reverseJournal } from './posting'
+export { accountFor, closeJournal, openJournal, overrideOf, postJournal, reverseJournal } from './posting'
 export { bankAccount, ensureLedger, lockLedger, operatingBank, takeFromLedger, type LedgerHead } from './ledgers'
 export { lastCheck, runStandingCheck } from './standing-check'
 export { ledgers, limit } from './queries'

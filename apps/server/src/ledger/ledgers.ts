@@ -1,6 +1,6 @@
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { addCourtDays, type Day } from '@heron/core/calendar'
-import { judgePaymentOut, type LedgerEntry as CoreEntry } from '@heron/core/ledger'
+import { judgePaymentOut, stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
@@ -27,9 +27,18 @@ const headSql = `SELECT l.id, l.kind, l.client_id AS clientId, l.matter_id AS ma
   FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
-/** Locks a ledger until the end of the transaction and reads it, when its matter is open to the actor. */
-export async function lockLedger(m: EntityManager, ctx: Ctx, id: number): Promise<LedgerHead> {
-  await rows(m, `SELECT id FROM client_ledger WHERE id = ? FOR UPDATE`, [id])
+/**
+ * Locks a ledger until the end of the transaction and reads it, when its matter is open to the actor. `withFirm` locks the
+ * firm's own ledger of the same account besides: what stands in for uncleared money is judged against it.
+ */
+export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFirm = false): Promise<LedgerHead> {
+  await rows(
+    m,
+    withFirm
+      ? `SELECT l.id FROM client_ledger l WHERE l.id = ? OR (l.kind = 'firm' AND l.bank_account_id = (SELECT x.bank_account_id FROM client_ledger x WHERE x.id = ?)) ORDER BY l.id FOR UPDATE`
+      : `SELECT id FROM client_ledger WHERE id = ? FOR UPDATE`,
+    withFirm ? [id, id] : [id],
+  )
   const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [
     id,
   ])
@@ -37,8 +46,28 @@ export async function lockLedger(m: EntityManager, ctx: Ctx, id: number): Promis
   return found
 }
 
-async function entriesOf(m: EntityManager, ledgerId: number): Promise<CoreEntry[]> {
-  return rows(m, `SELECT day, amount, clears_on AS clearsOn FROM ledger_entry WHERE ledger_id = ?`, [ledgerId])
+/** What of some ledgers has not cleared at the close of a day, as SQL on the ledger's id and the day. */
+const unclearedAt = (ledger: string, day: string) =>
+  `COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = ${ledger} AND e.clears_on > ${day} AND e.amount > 0 AND e.day <= ${day}), 0)`
+const bookAt = (ledger: string, day: string) =>
+  `COALESCE((SELECT x.balance FROM ledger_day x WHERE x.ledger_id = ${ledger} AND x.day <= ${day} ORDER BY x.day DESC LIMIT 1), 0)`
+
+/** A ledger at the close of each of some days. */
+function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): Promise<DayBalance[]> {
+  const list = days.map((d) => `SELECT '${d}' AS day`).join(' UNION ALL ')
+  return rows(
+    m,
+    `SELECT d.day, ${bookAt(String(Number(ledgerId)), 'd.day')} AS book, ${unclearedAt(String(Number(ledgerId)), 'd.day')} AS uncleared FROM (${list}) d ORDER BY d.day`,
+  )
+}
+
+/** The days from one on at whose close some ledgers differ from the day before. */
+async function daysOfMoves(m: EntityManager, ledgerIds: readonly number[], from: Day): Promise<Day[]> {
+  const found = await rows<{ day: Day }>(m, `SELECT DISTINCT day FROM ledger_day WHERE ledger_id IN (?) AND day > ? ORDER BY day`, [
+    ledgerIds,
+    from,
+  ])
+  return [from, ...found.map((d) => d.day)]
 }
 
 async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: number | null): Promise<number> {
@@ -51,6 +80,31 @@ async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: num
   return found!.drafts + found!.holds
 }
 
+/**
+ * The firm's own money in a trust account and what it stands in for, from a day on. Only ledgers with something that has not
+ * cleared by then can be overspent, so only those are looked at.
+ */
+async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day, exceptPayment: number | null): Promise<StandingIn[]> {
+  const firm = await row<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND kind = 'firm'`, [
+    ledger.bankAccountId,
+  ])
+  if (!firm) return []
+  const overspent = (
+    await rows<{ id: number }>(
+      m,
+      `SELECT DISTINCT e.ledger_id AS id FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id
+        WHERE e.clears_on > ? AND e.amount > 0 AND l.bank_account_id = ? AND l.kind = 'client' AND l.id <> ?`,
+      [from, ledger.bankAccountId, ledger.id],
+    )
+  ).map((l) => l.id)
+  const days = await daysOfMoves(m, [firm.id, ledger.id, ...overspent], from)
+  const reserved = await reservedOn(m, firm.id, exceptPayment)
+  const own = await balancesOn(m, firm.id, days)
+  const others = new Map<Day, number>()
+  for (const id of overspent) for (const d of await balancesOn(m, id, days)) others.set(d.day, (others.get(d.day) ?? 0) + stoodInFor(d))
+  return own.map((d) => ({ day: d.day, firm: d.book - d.uncleared - reserved, others: others.get(d.day) ?? 0 }))
+}
+
 export interface Taking {
   ledgerId: number
   amount: number
@@ -61,15 +115,11 @@ export interface Taking {
 
 /**
  * Locks the ledger and judges whether the money may leave it; throws the refusal with its own code.
- * The balance is read after the lock is held, under READ COMMITTED, so requests at the same moment see each other.
+ * The balances are read after the lock is held, under READ COMMITTED, so requests at the same moment see each other.
  */
 export async function takeFromLedger(m: EntityManager, ctx: Ctx, t: Taking): Promise<LedgerHead> {
-  const ledger = await lockLedger(m, ctx, t.ledgerId)
-  const firm = await row<{ firmMoney: number }>(
-    m,
-    `SELECT COALESCE(SUM(e.amount), 0) AS firmMoney FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = ? AND l.kind = 'firm' AND l.id <> ?`,
-    [ledger.bankAccountId, ledger.id],
-  )
+  const ledger = await lockLedger(m, ctx, t.ledgerId, true)
+  const except = t.exceptPayment ?? null
   const refusal = judgePaymentOut({
     amount: t.amount,
     day: t.day,
@@ -78,10 +128,10 @@ export async function takeFromLedger(m: EntityManager, ctx: Ctx, t: Taking): Pro
       name: ledger.name,
       clientId: ledger.clientId,
       kind: ledger.kind,
-      entries: await entriesOf(m, ledger.id),
-      reserved: await reservedOn(m, ledger.id, t.exceptPayment ?? null),
+      days: await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], t.day)),
+      reserved: await reservedOn(m, ledger.id, except),
     },
-    bank: { kind: ledger.bankKind, firmMoney: firm!.firmMoney },
+    account: t.overrideReason || ledger.kind === 'firm' ? await standingIn(m, ledger, t.day, except) : [],
     override: t.overrideReason ? { allowed: ctx.actor.mayOverride && may(ctx.actor, 'trust.post'), reason: t.overrideReason } : null,
   })
   if (refusal) throw refused(refusal.code, refusal.sentence)

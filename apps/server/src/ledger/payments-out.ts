@@ -1,4 +1,7 @@
+import { faultOfPast } from '@heron/core/calendar'
+import type { JournalLine } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
+import { nameWords } from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -7,7 +10,7 @@ import { row, run, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
 import { CheckNumber, PaymentOut } from './entities'
 import { lockLedger, takeFromLedger } from './ledgers'
-import { postJournal, reverseJournal } from './posting'
+import { accountFor, overrideOf, postJournal, reverseJournal } from './posting'
 
 export interface PaymentIn {
   ledgerId: number
@@ -24,10 +27,29 @@ export interface PaymentIn {
 async function judgeMethod(m: EntityManager, bankKind: string, method: string) {
   const firm = await row<{ viaPooled: number }>(m, `SELECT separate_trust_via_pooled AS viaPooled FROM firm`)
   if (bankKind === 'separate' && method === 'check' && firm?.viaPooled)
-    throw refused('separate-trust-check', 'Money in a separate trust account is moved to the pooled account first; a check is drawn there.')
+    throw refused(
+      'separate-trust-check',
+      'Money in a separate trust account is moved to the pooled account first, and a check is drawn there. That move is not possible here yet; a wire is.',
+    )
+}
+
+/** The firm takes money out of trust in payment of an issued bill only, and never by a check to its own name. */
+async function judgePayee(m: EntityManager, payee: string) {
+  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  const own = nameWords(firm?.name ?? '')
+  const named = new Set(nameWords(payee))
+  if (own.length && own.every((w) => named.has(w)))
+    throw refused(
+      'firm-without-bill',
+      `${payee} is the firm itself. Trust money goes to the firm only in payment of an issued bill: open the bill and choose Pay from trust.`,
+    )
 }
 
 async function draft(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<number> {
+  // A day ahead has a refusal of its own, below.
+  const wrongDay = input.day <= ctx.clock.today() ? faultOfPast(input.day, ctx.clock.today()) : null
+  if (wrongDay) throw fieldFault('day', wrongDay)
+  await judgePayee(m, input.payeeName)
   const ledger = await takeFromLedger(m, ctx, input)
   await judgeMethod(m, ledger.bankKind, input.method)
   if (input.method !== 'check' && input.checkNo) throw fieldFault('checkNo', 'Only a check has a number')
@@ -56,8 +78,8 @@ async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
     [id],
   )
   if (!found) throw notFound('payment')
-  await lockLedger(m, ctx, found.ledgerId)
-  return found
+  const { matterId } = await lockLedger(m, ctx, found.ledgerId, true)
+  return { ...found, matterId }
 }
 
 export function dropPayment(ctx: Ctx, id: number): Promise<void> {
@@ -68,6 +90,7 @@ export function dropPayment(ctx: Ctx, id: number): Promise<void> {
     await audit(m, ctx, {
       kind: 'dropped',
       text: `Draft of ${showMoney(payment.amount)} to ${payment.payeeName} dropped`,
+      matterId: payment.matterId,
       subject: 'payment out',
       subjectId: id,
     })
@@ -104,6 +127,7 @@ async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | nu
       lines: [
         { account: ledger.liabilityGl, amount: payment.amount, matterId: ledger.matterId },
         { account: ledger.bankGl, amount: -payment.amount, matterId: ledger.matterId },
+        ...(ledger.kind === 'firm' ? await firmMoneySpent(m, payment.amount) : []),
       ],
       bank: [
         {
@@ -115,6 +139,7 @@ async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | nu
         },
       ],
       ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -payment.amount, text }],
+      override: overrideOf(ledger.id, payment.overrideReason),
     },
   )
   await m.update(PaymentOut, id, { state: 'posted', journalId, checkNo })
@@ -127,6 +152,15 @@ async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | nu
   })
   if (ledger.matterId) await touchMatter(m, ctx, ledger.matterId)
   return checkNo
+}
+
+/** The firm's own money in trust is an asset; what is paid out of it for charges is an expense. */
+async function firmMoneySpent(m: EntityManager, amount: number): Promise<JournalLine[]> {
+  const account = await accountFor(m)
+  return [
+    { account: account('bank charges'), amount },
+    { account: account('firm money in trust'), amount: -amount },
+  ]
 }
 
 export function postPayment(ctx: Ctx, id: number): Promise<{ checkNo: number | null }> {
@@ -151,6 +185,7 @@ export function voidPayment(ctx: Ctx, id: number, day: string, reason: string): 
     await audit(m, ctx, {
       kind: 'voided',
       text: `${payment.checkNo ? `Check ${payment.checkNo}` : 'Wire'} of ${showMoney(payment.amount)} to ${payment.payeeName} voided: ${reason}`,
+      matterId: payment.matterId,
       subject: 'payment out',
       subjectId: id,
     })

@@ -12,7 +12,7 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
-import { Journal, JournalPosting, JournalReversal } from './entities'
+import { ClearingOverride, Journal, JournalPosting, JournalReversal } from './entities'
 
 export interface BankLeg extends BankMove {
   kind: string
@@ -27,6 +27,8 @@ export interface Legs {
   lines: JournalLine[]
   bank?: BankLeg[]
   ledgers?: LedgerLeg[]
+  /** Someone authorized that money of this ledger be spent before it clears. */
+  override?: { ledgerId: number; reason: string } | null
 }
 export interface JournalHead {
   day: Day
@@ -92,6 +94,7 @@ export async function closeJournal(m: EntityManager, ctx: Ctx, journalId: number
       ['journal_id', 'ledger_id', 'day', 'amount', 'clears_on', 'text'],
       [[journalId, l.ledgerId, day, l.amount, l.clearsOn ?? null, l.text.slice(0, 200)]],
     )
+  if (legs.override) await m.insert(ClearingOverride, { ...legs.override, journalId, userId: ctx.actor.id })
   await m.insert(JournalPosting, { journalId, postedAt: instant(ctx.clock.now()) })
 }
 
@@ -100,6 +103,9 @@ export async function postJournal(m: EntityManager, ctx: Ctx, head: JournalHead,
   await closeJournal(m, ctx, id, head.day, legs)
   return id
 }
+
+/** What notes on a journal that money was spent before it cleared; nothing where no reason was given. */
+export const overrideOf = (ledgerId: number, reason: string) => (reason ? { ledgerId, reason } : null)
 
 /** Posts the mirrored entry of a journal, linked both ways. Ledgers are judged again by the database. */
 export async function reverseJournal(m: EntityManager, ctx: Ctx, journalId: number, day: Day, reason: string): Promise<number> {

@@ -1,6 +1,6 @@
 import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { literal, row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
 
 export interface Paging {
@@ -55,7 +55,7 @@ const columns = (today: string) => `l.id, l.bank_account_id AS bankAccountId, b.
   l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(today)}`
 
 export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
-  const like = `%${f.q}%`
+  const like = `%${literal(f.q)}%`
   const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})
     AND (? = '' OR c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}`

@@ -1,7 +1,8 @@
 import type { SheetIn } from '@heron/contract'
+import { faultOfPast } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { change, requireMatter, touchMatter } from '../platform/access'
+import { change, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
@@ -13,15 +14,26 @@ import { postJournal, type BankLeg, type LedgerLeg } from './posting'
 async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   const bank = await bankAccount(m, input.bankAccountId)
   if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
-  if (input.day > ctx.clock.today()) throw fieldFault('day', 'A deposit cannot be dated ahead')
+  const wrongDay = faultOfPast(input.day, ctx.clock.today())
+  if (wrongDay) throw fieldFault('day', wrongDay)
   for (const [i, r] of input.receipts.entries()) {
     if (r.matterId === null) continue
     const matter = await requireMatter(m, ctx, r.matterId, 'trust', change)
     if (matter.kind === 'practice')
       throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is for practice and stays out of the books`)
-    if (r.clientId !== matter.clientId && r.clientId !== matter.billToId)
+    if (r.clientId === null || !(await ownersOf(m, matter)).has(r.clientId))
       throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is not a matter of this client`)
   }
+}
+
+/** Whose money may lie in trust for a matter: its clients, and those who are billed for it. */
+async function ownersOf(m: EntityManager, matter: OpenMatter): Promise<Set<number>> {
+  const found = await rows<{ id: number }>(
+    m,
+    `SELECT contact_id AS id FROM matter_client WHERE matter_id = ? UNION SELECT contact_id FROM matter_payer WHERE matter_id = ?`,
+    [matter.id, matter.id],
+  )
+  return new Set([matter.clientId, ...(matter.billToId ? [matter.billToId] : []), ...found.map((f) => f.id)])
 }
 
 async function writeReceipts(m: EntityManager, sheetId: number, input: SheetIn) {
@@ -59,7 +71,10 @@ async function lockDraft(m: EntityManager, id: number) {
   )
   if (!sheet) throw notFound('deposit sheet')
   if (sheet.state !== 'draft')
-    throw refused('already-posted', `Deposit sheet ${sheet.number} is posted. Mend it with a correction, ledger to ledger.`)
+    throw refused(
+      'already-posted',
+      `Deposit sheet ${sheet.number} is posted and does not change. A wrong line is mended by a correction, ledger to ledger, which is not possible here yet.`,
+    )
   return sheet
 }
 

@@ -16,6 +16,8 @@ export interface CheckResult {
   ok: boolean
   unbalancedJournals: number
   accounts: CheckedAccount[]
+  /** The firm's own money in trust: its ledgers there, and the asset account that stands for them. */
+  firmMoney: { ledgers: number; account: number }
 }
 
 type Compared = Omit<CheckResult, 'at'>
@@ -37,8 +39,16 @@ async function compare(m: EntityManager): Promise<Compared> {
     `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
         GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
   )
-  const ok = unbalanced!.n === 0 && accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
-  return { ok, unbalancedJournals: unbalanced!.n, accounts }
+  const firmMoney = await row<{ ledgers: number; account: number }>(
+    m,
+    `SELECT COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.kind = 'firm'), 0) AS ledgers,
+            COALESCE((SELECT SUM(l.amount) FROM journal_line l JOIN account a ON a.id = l.account_id WHERE a.role = 'firm money in trust'), 0) AS account`,
+  )
+  const ok =
+    firmMoney!.ledgers === firmMoney!.account &&
+    unbalanced!.n === 0 &&
+    accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
+  return { ok, unbalancedJournals: unbalanced!.n, accounts, firmMoney: firmMoney! }
 }
 
 /**
@@ -61,6 +71,6 @@ export async function lastCheck(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<CheckRe
   )
   // Before the first check was kept: as it stands now, with no time to show.
   if (!last) return { at: null, ...(await ctx.db.transaction('REPEATABLE READ', compare)) }
-  const detail = JSON.parse(last.detail) as Pick<CheckResult, 'unbalancedJournals' | 'accounts'>
-  return { at: isoOf(last.at), ok: Boolean(last.ok), ...detail }
+  const detail = JSON.parse(last.detail) as Pick<CheckResult, 'unbalancedJournals' | 'accounts'> & Partial<Pick<CheckResult, 'firmMoney'>>
+  return { at: isoOf(last.at), ok: Boolean(last.ok), firmMoney: { ledgers: 0, account: 0 }, ...detail }
 }

@@ -1,4 +1,5 @@
 import type { MatterIn } from '@heron/contract'
+import { faultOfPast } from '@heron/core/calendar'
 import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
@@ -92,6 +93,8 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
       ...input.payers.map((p, i) => [`payers.${i}.contactId`, p.contactId] as const),
       ['judgeId', input.judgeId],
     ])
+    const wrongDay = faultOfPast(input.openedOn, ctx.clock.today(), 'work')
+    if (wrongDay) throw fieldFault('openedOn', wrongDay)
     await knownRuleSet(m, input.ruleSetKey)
     const area = await areaOf(m, input.areaId)
     const leadId = input.leadId ?? ctx.actor.id

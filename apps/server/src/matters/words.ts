@@ -1,6 +1,6 @@
 import { searchWords } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
-import { insertMany, rows, run } from '../platform/database'
+import { insertMany, rows, run, literal, mostWords } from '../platform/database'
 import { onContactRenamed } from '../platform/renamed'
 
 /** Writes the words under which matters are found anew: numbers, names, clients, parties, tags. */
@@ -43,7 +43,7 @@ export function matterIdsByWords(q: string): { sql: string; values: string[] } |
     .split(/\s+/)
     .map((w) => searchWords(w)[0])
     .filter((w): w is string => Boolean(w))
-  const values = [...new Set(words)].map((w) => `${w}%`)
+  const values = [...new Set(words)].slice(0, mostWords).map((w) => `${literal(w)}%`)
   if (!values.length) return null
   return { sql: values.map(() => 'SELECT DISTINCT w.matter_id FROM matter_word w WHERE w.word LIKE ?').join(' INTERSECT '), values }
 }

@@ -6,7 +6,7 @@ import { requireContact } from '../people'
 import { contactScope, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { literal, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 
@@ -16,17 +16,25 @@ const clean = (html: string) =>
     allowedTags: ['p', 'br', 'strong', 'em', 's', 'u', 'ul', 'ol', 'li', 'blockquote', 'h3', 'code', 'a', 'span'],
     allowedAttributes: { a: ['href'], span: ['data-type', 'data-id', 'data-label'] },
     allowedSchemes: ['https', 'http', 'mailto'],
+    nestingLimit: 40,
     transformTags: { a: sanitizeHtml.simpleTransform('a', { rel: 'noopener nofollow', target: '_blank' }) },
   })
 const plainOf = (html: string) =>
   sanitizeHtml(html.replace(/<\/(p|li|h3|blockquote)>/g, ' '), { allowedTags: [], allowedAttributes: {} })
     .replace(/\s+/g, ' ')
     .trim()
-const mentionedIn = (html: string) => [
-  ...new Set(
-    [...html.matchAll(/data-type="mention"[^>]*data-id="(\d+)"|data-id="(\d+)"[^>]*data-type="mention"/g)].map((x) => Number(x[1] ?? x[2])),
-  ),
-]
+/** Those mentioned in a note, read by the same parser that cleans it. */
+function mentionedIn(html: string): number[] {
+  const ids = new Set<number>()
+  const note = (tagName: string, attribs: Record<string, string>) => {
+    const id = attribs['data-type'] === 'mention' ? Number(attribs['data-id']) : 0
+    if (Number.isSafeInteger(id) && id > 0) ids.add(id)
+    return { tagName, attribs }
+  }
+  sanitizeHtml(html, { allowedTags: ['span'], allowedAttributes: {}, nestingLimit: 40, transformTags: { span: note } })
+  if (ids.size > 40) throw fieldFault('html', 'Mention at most 40 people in one note')
+  return [...ids]
+}
 
 /** Whether a note is open to the reader: through its matter's file, or its contact. */
 const noteScope = (ctx: Ctx) =>
@@ -83,7 +91,7 @@ export async function mentionable(ctx: Ctx, f: { matterId?: number | undefined; 
   return rows<{ id: number; name: string }>(
     m,
     `SELECT u.id, u.name FROM user_account u WHERE u.active AND u.id <> ? AND u.name LIKE ? ${open} ORDER BY u.name LIMIT 8`,
-    [ctx.actor.id, `%${f.q}%`],
+    [ctx.actor.id, `%${literal(f.q)}%`],
   )
 }
 

@@ -8,7 +8,7 @@ import { fieldsForPapers } from '../fields'
 import { change, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { row, rows, work, literal } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
 import { enqueue, onJob } from '../platform/jobs'
 import { fieldFault, notFound } from '../platform/problem'
@@ -225,7 +225,7 @@ export async function filePaper(
 export async function papersOf(ctx: Ctx, f: { matterId?: number | undefined; q: string; page: number; size: number }) {
   const m = ctx.db.manager
   const where = `WHERE p.deleted_at IS NULL AND ${matterScope(ctx.actor, 'm', 'papers')} ${f.matterId ? `AND p.matter_id = ${Number(f.matterId)}` : ''} AND (? = '' OR p.name LIKE ?)`
-  const values = [f.q, `%${f.q}%`]
+  const values = [f.q, `%${literal(f.q)}%`]
   const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM paper p JOIN matter m ON m.id = p.matter_id ${where}`, values)
   const list = await rows<{
     id: number

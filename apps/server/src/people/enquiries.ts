@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, run, work, literal } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { checkNames } from './conflicts'
 import { dropNames, recordNames } from './names'
@@ -55,7 +55,8 @@ const shown = (e: Row) => ({
 export async function enquiries(ctx: Ctx, f: { state: 'open' | 'matter' | 'declined' | 'all'; q: string; page: number; size: number }) {
   const m = ctx.db.manager
   const where = `WHERE ${scope(ctx)} ${f.state === 'all' ? '' : `AND e.state = '${f.state}'`} AND (? = '' OR c.name LIKE ? OR e.about LIKE ?)`
-  const values = [f.q, `%${f.q}%`, `%${f.q}%`]
+  const like = `%${literal(f.q)}%`
+  const values = [f.q, like, like]
   const total = await row<{ n: number }>(
     m,
     `SELECT COUNT(*) AS n FROM enquiry e JOIN contact c ON c.id = e.contact_id LEFT JOIN matter m ON m.id = e.matter_id ${where}`,

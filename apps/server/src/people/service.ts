@@ -6,7 +6,7 @@ import { fieldNamesOf, fieldValuesOf, writeFields } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertMany, row, rows, run, work, literal, mostWords } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
 import { Contact } from './entities'
@@ -166,16 +166,17 @@ interface ListFilter {
 
 /** Condition of a list of contacts: every word typed begins a word of a name, an alias, or the e-mail or phone. */
 function contactWhere(ctx: Ctx, f: { q: string; kind: string }) {
-  const words = normalizeName(f.q).split(' ').filter(Boolean)
+  const words = [...new Set(normalizeName(f.q).split(' ').filter(Boolean))].slice(0, mostWords)
   const digits = f.q.replace(/\D/g, '')
   const values: string[] = []
-  const byWords = words.map((w) => {
-    values.push(`${w}%`)
-    return `c.id IN (SELECT n.contact_id FROM name_word w JOIN name_posting p ON p.word_id = w.id JOIN recorded_name n ON n.id = p.name_id WHERE w.word LIKE ?)`
+  // One list of ids for each word, intersected as a whole: joined to each other they would be planned in every order there is.
+  const byWord = words.map((w) => {
+    values.push(`${literal(w)}%`)
+    return `SELECT n.contact_id AS id FROM name_word w STRAIGHT_JOIN name_posting p ON p.word_id = w.id STRAIGHT_JOIN recorded_name n ON n.id = p.name_id WHERE w.word LIKE ? AND n.contact_id IS NOT NULL`
   })
-  let found = byWords.join(' AND ')
+  let found = byWord.length ? `c.id IN (SELECT id FROM (${byWord.join(' INTERSECT ')}) named)` : ''
   if (f.q.includes('@') || digits.length >= 4) {
-    values.push(f.q.includes('@') ? `${f.q.trim().toLowerCase()}%` : `%${digits}%`)
+    values.push(f.q.includes('@') ? `${literal(f.q.trim().toLowerCase())}%` : `%${digits.slice(0, 20)}%`)
     const reach = `c.id IN (SELECT r.contact_id FROM contact_reach r WHERE r.what = '${f.q.includes('@') ? 'e-mail' : 'phone'}' AND r.normalized LIKE ?)`
     found = found ? `((${found}) OR ${reach})` : reach
   }

@@ -5,12 +5,12 @@ import type { DataSource, EntityManager } from 'typeorm'
 import { audit } from './audit'
 import { instant, type Actor, type Clock } from './context'
 import { row, run } from './database'
-import { Session, SignInAttempt } from './entities'
+import { Session } from './entities'
 import { sha256 } from './files'
 import { Problem } from './problem'
+import { countTry, tryWasRight } from './sign-in-guard'
 
 const sessionHours = 14
-const window = { minutes: 15, perEmail: 6, perAddress: 30 }
 
 /** argon2id with the library's recommended cost. */
 export const hashPassword = (password: string) => hash(password)
@@ -72,7 +72,7 @@ export const meOf = (s: SignedIn): Me => ({
 // Compared against when nobody has the address, so that a miss takes as long as a wrong password.
 const nobody = hash(randomBytes(16).toString('hex'))
 
-/** Signs in with a new token. Too many failed tries for an address or a machine are refused for a while. */
+/** Signs in with a new token. Wrong tries are counted by account and machine, and held up for longer and longer. */
 export async function signIn(
   db: DataSource,
   clock: Clock,
@@ -80,26 +80,16 @@ export async function signIn(
   password: string,
   address: string,
 ): Promise<SignedIn & { token: string }> {
-  const since = instant(new Date(clock.now().getTime() - window.minutes * 60_000))
-  const tries = await row<{ byEmail: number; byAddress: number }>(
-    db.manager,
-    `SELECT (SELECT COUNT(*) FROM sign_in_attempt WHERE email = ? AND at > ?) AS byEmail,
-            (SELECT COUNT(*) FROM sign_in_attempt WHERE address = ? AND at > ?) AS byAddress`,
-    [email, since, address, since],
-  )
-  if (tries!.byEmail >= window.perEmail || tries!.byAddress >= window.perAddress)
-    throw new Problem(429, 'too-many-attempts', `Too many tries. Wait ${window.minutes} minutes, or ask your administrator.`)
-  const account = await row<Account>(db.manager, `${accountSql}email = ?`, [email])
+  const asked = email.trim().toLowerCase()
+  await countTry({ db, clock }, asked, address)
+  const account = await row<Account>(db.manager, `${accountSql}email = ?`, [asked])
   const right = await verify(account?.passwordHash ?? (await nobody), password)
-  if (!account || !right) {
-    await db.manager.insert(SignInAttempt, { email, address, at: instant(clock.now()) })
-    throw new Problem(401, 'wrong-sign-in', 'The e-mail address or the password is not right.')
-  }
+  if (!account || !right) throw new Problem(401, 'wrong-sign-in', 'The e-mail address or the password is not right.')
+  await tryWasRight({ db, clock }, account.id, asked, address)
   const token = randomBytes(32).toString('base64url')
   const csrf = randomBytes(32).toString('base64url')
   const now = clock.now()
   await db.transaction(async (m) => {
-    await run(m, `DELETE FROM sign_in_attempt WHERE email = ?`, [email])
     await m.insert(Session, {
       tokenHash: sha256(token),
       csrf,

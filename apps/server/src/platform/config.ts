@@ -14,6 +14,10 @@ const schema = z.object({
   /** Port of the mail server on this machine; without one, letters wait. */
   HERON_SMTP_PORT: z.coerce.number().optional(),
   HERON_POOL: z.coerce.number().default(12),
+  /** Proxies before the server: how many, or their addresses with commas between (as Express takes them). */
+  HERON_PROXIES: z.string().optional(),
+  /** Requests of one address in a minute; an office shares one. */
+  HERON_REQUESTS_PER_MINUTE: z.coerce.number().default(6000),
 })
 export type Config = ReturnType<typeof readConfig>
 
@@ -28,5 +32,9 @@ export function readConfig(env: NodeJS.ProcessEnv) {
     today: c.HERON_TODAY,
     log: c.HERON_LOG,
     smtp: c.HERON_SMTP_PORT,
+    http: {
+      perMinute: c.HERON_REQUESTS_PER_MINUTE,
+      ...(c.HERON_PROXIES ? { proxies: /^\d+$/.test(c.HERON_PROXIES) ? Number(c.HERON_PROXIES) : c.HERON_PROXIES } : {}),
+    },
   }
 }

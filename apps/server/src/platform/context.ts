@@ -8,6 +8,8 @@ export interface Clock {
   today(): Day
   /** The hour and minute there, `HH:MM`. */
   time(): string
+  /** It stands on a fixed day, in UTC, as for tests and for work that is played. */
+  fixed?: boolean
   /** Days begin in this zone from now on. */
   standIn?(zone: string): void
 }
@@ -30,6 +32,7 @@ export function clock(fixed?: string): Clock {
     now,
     today: () => here().day,
     time: () => here().time,
+    fixed: start !== null,
     standIn: (of) => {
       if (start === null) zone = of
     },
@@ -41,12 +44,16 @@ export const stoppedClock = (day: Day, time = '15:00'): Clock => ({
   now: () => new Date(`${day}T${time}:00Z`),
   today: () => day,
   time: () => time,
+  fixed: true,
 })
 
 /** An instant as the database keeps it, in UTC with microseconds. */
 export const instant = (at: Date) => at.toISOString().replace('T', ' ').replace('Z', '000')
 /** An instant read from the database, as ISO 8601. */
 export const isoOf = (stored: string) => `${stored.replace(' ', 'T')}Z`
+
+/** The day in the firm's zone of an instant as stored. A fixed clock stands in UTC, wherever the firm is. */
+export const dayOfInstant = (of: Clock, stored: string, firmZone: string): Day => hourIn(isoOf(stored), of.fixed ? 'UTC' : firmZone).day
 
 /** Where contents of files are kept, by their hash. */
 export interface Files {

@@ -79,6 +79,14 @@ class Sources1767200000014 extends SqlFile {
   file = '0014-sources.sql'
   separator = /^-- next$/m
 }
+class Guards1767200000015 extends SqlFile {
+  file = '0015-guards.sql'
+  separator = /^-- next$/m
+}
+class TrustRules1767200000016 extends SqlFile {
+  file = '0016-trust-rules.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -90,6 +98,7 @@ export const appendOnly = [
   'journal_line',
   'bank_entry',
   'ledger_entry',
+  'clearing_override',
   'journal_posting',
   'journal_reversal',
   'bill',
@@ -103,7 +112,7 @@ export const appendOnly = [
 ]
 
 /** Tables that triggers keep and the application only reads. */
-const kept = ['matter_figure']
+const kept = ['matter_figure', 'ledger_day']
 
 export function dataSource(db: Config['db']): DataSource {
   return new DataSource({
@@ -136,6 +145,8 @@ export function dataSource(db: Config['db']): DataSource {
       RuleSets1767200000012,
       Calendar1767200000013,
       Sources1767200000014,
+      Guards1767200000015,
+      TrustRules1767200000016,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },
@@ -150,10 +161,20 @@ export async function migrate(owner: DataSource, appUser: string): Promise<void>
     `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,
   )
   for (const { name } of tables) {
+    // What an earlier version granted more of is taken back.
+    if (kept.includes(name) || appendOnly.includes(name))
+      await owner
+        .query(`REVOKE UPDATE, DELETE${kept.includes(name) ? ', INSERT' : ''} ON \`${name}\` FROM '${appUser}'@'127.0.0.1'`)
+        .catch(() => undefined)
     const grants = kept.includes(name) ? 'SELECT' : appendOnly.includes(name) ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE'
     await owner.query(`GRANT ${grants} ON \`${name}\` TO '${appUser}'@'127.0.0.1'`)
   }
 }
+
+/** Letters that mean something in a pattern of LIKE, as the letters that they are. */
+export const literal = (text: string): string => text.replace(/[\\%_]/g, '\\$&')
+/** How many words of a search are looked for; what is typed beyond them narrows nothing. */
+export const mostWords = 6
 
 type Value = string | number | boolean | null | readonly (string | number)[]
 
@@ -209,7 +230,11 @@ export async function work<T>(ctx: Ctx, act: (m: EntityManager) => Promise<T>): 
     try {
       return await ctx.db.transaction('READ COMMITTED', (m) => (ctx.idempotency ? once(m, ctx, act) : act(m)))
     } catch (error) {
-      if (attempt < 8 && retryable.has(errno(error) ?? 0)) continue
+      if (attempt < 8 && retryable.has(errno(error) ?? 0)) {
+        // Those that met do not meet again at once.
+        await new Promise((r) => setTimeout(r, Math.random() * 10 * attempt))
+        continue
+      }
       throw fromDatabase(error)
     }
   }

@@ -21,14 +21,6 @@ export class Session {
   @Column('varchar') expiresAt!: string
 }
 
-@Entity('sign_in_attempt')
-export class SignInAttempt {
-  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') email!: string
-  @Column('varchar') address!: string
-  @Column('varchar') at!: string
-}
-
 @Entity('audit_log')
 export class AuditLog {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
@@ -70,7 +62,6 @@ export class Counter {
 
 export const entities = [
   Session,
-  SignInAttempt,
   AuditLog,
   StoredFile,
   Job,

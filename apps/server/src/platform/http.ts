@@ -5,6 +5,7 @@ import { ORPCError, traverseContractProcedures, type AnyRouter } from '@orpc/ser
 import { ZodToJsonSchemaConverter } from '@orpc/zod/zod4'
 import compression from 'compression'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
+import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
@@ -12,8 +13,10 @@ import { pinoHttp } from 'pino-http'
 import { sessionOf } from './auth'
 import { may, type Actor, type Ctx } from './context'
 import { row } from './database'
-import { Problem } from './problem'
+import { reading } from './gone'
+import { Problem, problemIn } from './problem'
 import type { RouteContext } from './routes'
+import { Budget, Turns } from './turns'
 
 export interface ProblemBody {
   type: string
@@ -33,6 +36,9 @@ const body = (status: number, code: string, detail: string, fields: ProblemBody[
   fields,
 })
 
+const failed = 'Something went wrong on the server. What you entered is kept; try again, and nothing is done twice.'
+const missing = Object.assign(new Error('There is no such file'), { status: 404 })
+
 interface Issue {
   path?: readonly (PropertyKey | { key: PropertyKey })[]
   message: string
@@ -49,7 +55,7 @@ function problemOf(error: ORPCError<string, unknown>): ProblemBody {
     }))
     return body(400, 'invalid', fields[0]?.message ?? 'This request could not be read.', fields)
   }
-  return body(error.status, 'failed', 'Something went wrong on the server. Nothing was changed; try again.')
+  return body(error.status, 'failed', failed)
 }
 
 function send(res: Response, problem: ProblemBody) {
@@ -112,15 +118,76 @@ async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise
   return context
 }
 
+/** How much the server takes on. A person's requests beyond these wait; beyond the line, or where bodies would fill the memory, they are refused. */
+const turnsOf = { person: new Turns(6, 200), address: new Turns(6, 60) }
+const bodies = new Budget(256_000_000)
+
+const busy = body(429, 'too-many-requests', 'You have very many requests under way. Wait a moment and try again.')
+
+/**
+ * Reads the body of a call, no more of it than the route allows, before anything is made of it. What is too long is told from
+ * its head where it says its length, and else as soon as it is.
+ */
+async function readBody(req: Request, res: Response, meta: RouteMeta): Promise<ProblemBody | null> {
+  const tooLarge = () => {
+    res.setHeader('connection', 'close')
+    const most = meta.body >= 1_000_000 ? `${Math.floor(meta.body / 1_000_000)} MB` : `${Math.floor(meta.body / 1000)} kB`
+    return body(413, 'too-large', `That is more than the ${most} that this takes at once.`)
+  }
+  if (req.method === 'GET') {
+    // Nothing is read of what a reading call may carry.
+    req.body = {}
+    return null
+  }
+  // A body of unknown length would have to be read to its end, however far that is.
+  if (req.headers['transfer-encoding']) {
+    res.setHeader('connection', 'close')
+    return body(411, 'length-needed', 'What is sent must say its length.')
+  }
+  const said = req.headers['content-length']
+  if (said !== undefined && Number(said) > meta.body) return tooLarge()
+  const type = req.headers['content-type'] ?? ''
+  if (meta.upload && type.startsWith('multipart/form-data')) return null
+  if (type && !type.startsWith('application/json') && said !== '0')
+    return body(415, 'not-json', meta.upload ? 'Send the file as a form.' : 'Send what you enter as JSON.')
+  return new Promise((resolve) => {
+    express.json({ limit: meta.body, strict: false, inflate: false })(req, res, (error?: unknown) => {
+      const status = (error as { status?: number } | undefined)?.status
+      // Where nothing was sent there is nothing to read; a stream of unknown kind is not begun.
+      req.body ??= {}
+      if (!error) return resolve(null)
+      resolve(status === 413 ? tooLarge() : body(status ?? 400, 'unreadable', 'This request could not be read.'))
+    })
+  })
+}
+
+/** Letters and secrets that must not stand in a log. */
+const withoutSecrets = (url: string) => url.replace(/^(\/api\/calendars\/)[^/?]+/, '$1[secret]')
+
+export interface HttpSettings {
+  /** Proxies before the server whose word on the caller's address and on TLS is taken: how many, or which. */
+  proxies?: number | string
+  /** Requests of one address in a minute. */
+  perMinute: number
+}
+
 /** Builds the application: every route of the contract, its document, health, and the pages. */
-export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logger, web?: string): Express {
+export function buildApp(
+  base: Omit<Ctx, 'actor'>,
+  router: AnyRouter,
+  log: Logger,
+  web: string | undefined,
+  settings: HttpSettings,
+): Express {
   const app = express()
   app.disable('x-powered-by')
+  app.set('trust proxy', settings.proxies ?? false)
   app.use(
     pinoHttp({
       logger: log,
       autoLogging: { ignore: (req) => !req.url?.startsWith('/api') },
       redact: ['req.headers.cookie', 'res.headers["set-cookie"]', 'req.headers["x-heron-csrf"]'],
+      serializers: { req: (req: { url: string }) => ({ ...req, url: withoutSecrets(req.url) }) },
     }),
   )
   app.use(
@@ -143,7 +210,23 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
       },
     }),
   )
+  // Only where the connection is encrypted; on loopback a browser must not learn to insist on it.
+  app.use((req, res, next) => {
+    if (req.secure) res.setHeader('strict-transport-security', 'max-age=31536000')
+    next()
+  })
   app.use(compression())
+  app.use(
+    '/api',
+    rateLimit({
+      windowMs: 60_000,
+      limit: settings.perMinute,
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      validate: false,
+      handler: (_req, res) => send(res, busy),
+    }),
+  )
 
   app.get('/health', async (_req, res) => {
     const up = await row(base.db.manager, 'SELECT 1').catch(() => null)
@@ -157,11 +240,12 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
         try {
           return await next()
         } catch (error) {
-          if (error instanceof Problem)
-            throw new ORPCError(error.status === 404 ? 'NOT_FOUND' : 'CONFLICT', {
-              status: error.status,
-              message: error.message,
-              cause: error,
+          const problem = error instanceof Problem ? error : problemIn(error)
+          if (problem)
+            throw new ORPCError(problem.status === 404 ? 'NOT_FOUND' : 'CONFLICT', {
+              status: problem.status,
+              message: problem.message,
+              cause: problem,
             })
           if (!(error instanceof ORPCError) || error.status >= 500) log.error({ err: error }, 'route failed')
           throw error
@@ -178,11 +262,35 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
     app[route.method.toLowerCase() as 'get'](path, async (req: Request, res: Response) => {
       const entry = await letIn(req, res, { meta, base })
       if ('status' in entry) return send(res, entry)
+      const { ctx, address } = entry
+      const done = await (ctx.actor.id ? turnsOf.person.take(String(ctx.actor.id)) : turnsOf.address.take(address))
+      if (!done) return send(res, busy)
       res.setHeader('cache-control', 'no-store')
-      asProblem(res)
-      await handler.handle(req, res, { prefix: '/api', context: entry })
+      try {
+        if (res.destroyed) return
+        await answer(req, res, entry, meta)
+      } finally {
+        done()
+      }
     })
   })
+  async function answer(req: Request, res: Response, entry: RouteContext, meta: RouteMeta) {
+    const held = bodies.take(Math.min(Number(req.headers['content-length'] ?? meta.body) || 0, meta.body))
+    if (!held) return send(res, body(503, 'busy', 'The server has very much to read just now. Try again in a moment.'))
+    try {
+      const refused = await readBody(req, res, meta)
+      if (refused) return send(res, refused)
+      asProblem(res)
+      const handle = () => handler.handle(req, res, { prefix: '/api', context: entry })
+      if (req.method !== 'GET') return void (await handle())
+      const { result, leave } = reading(base.db, handle)
+      res.once('close', leave)
+      await result
+      res.off('close', leave)
+    } finally {
+      held()
+    }
+  }
   app.get('/api/openapi.json', async (_req, res) => {
     const generator = new OpenAPIGenerator({ schemaConverters: [new ZodToJsonSchemaConverter()] })
     res.json(await generator.generate(contract, { info: { title: 'Astute Heron', version: '0.1.0' }, servers: [{ url: '/api' }] }))
@@ -192,11 +300,17 @@ export function buildApp(base: Omit<Ctx, 'actor'>, router: AnyRouter, log: Logge
   if (web) {
     app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
     app.use(express.static(web, { index: false }))
-    app.get('/{*page}', (_req, res) => res.sendFile(join(web, 'index.html'), { headers: { 'cache-control': 'no-cache' } }))
+    app.get('/{*page}', (req, res, next) =>
+      /\.\w{1,8}$/.test(req.path) ? next(missing) : res.sendFile(join(web, 'index.html'), { headers: { 'cache-control': 'no-cache' } }),
+    )
   }
-  app.use((error: Error, _req: Request, res: Response, _next: NextFunction) => {
-    log.error({ err: error }, 'request failed')
-    if (!res.headersSent) send(res, body(500, 'failed', 'Something went wrong on the server. Nothing was changed; try again.'))
+  app.use((error: Error & { status?: number }, _req: Request, res: Response, _next: NextFunction) => {
+    const status = error.status ?? 500
+    if (status >= 500) log.error({ err: error }, 'request failed')
+    if (res.headersSent) return
+    if (status === 404) send(res, body(404, 'not-found', 'There is no such file.'))
+    else if (status < 500) send(res, body(status, 'unreadable', 'This request could not be read.'))
+    else send(res, body(500, 'failed', failed))
   })
   return app
 }

@@ -1,3 +1,4 @@
+import { OutOfBounds } from '@heron/core/calendar'
 import { QueryFailedError } from 'typeorm'
 
 /** What went wrong, in words for the person who acts; becomes an RFC 9457 problem document. */
@@ -30,13 +31,41 @@ export function fromDatabase(error: unknown): unknown {
     case 4025:
       return message.includes('ledger_never_below_zero')
         ? refused('ledger-below-zero', 'A client ledger would close a day below zero. Nothing was posted.')
-        : error
+        : /_sensible/.test(message)
+          ? new Problem(400, 'too-large', 'An amount is larger than can be kept. Check the amounts.')
+          : error
     case 3101:
       return refused('period-closed', 'The books are closed for that date. Date it in an open period.')
     case 3100:
     case 3102:
       return refused('already-posted', 'What is posted is never changed. Reverse or correct it.')
+    case 3105:
+      return refused('already-posted', 'This payment stands otherwise by now. Reload it.')
+    case 3106:
+      return refused('no-issued-bill', 'Trust money goes to the firm only against issued bills, to the cent. Nothing was posted.')
+    case 3107:
+      return refused('other-clients-money', 'A bill is paid only from the ledger of its own payer, for its own matter. Nothing was posted.')
+    case 3108:
+      return refused('unidentified-money', 'Money whose owner is not known cannot be spent. Nothing was posted.')
+    case 3109:
+      return refused('money-not-cleared', 'Money that has not cleared is spent only on the word of someone authorized. Nothing was posted.')
+    case 1452:
+      return new Problem(400, 'unknown-record', 'Something named here is not on record any more. Reload the page and choose it again.')
+    case 1264:
+    case 1406:
+    case 1690:
+      return new Problem(400, 'too-large', 'A value is larger than can be kept. Check amounts, numbers and long texts.')
+    case 1969:
+    case 3024:
+      return new Problem(503, 'too-slow', 'This took too long and was stopped, so that others are not held up. Ask for less at once.')
     default:
       return error
   }
+}
+
+/** What an error of any kind says to the person who acts, or null where it is a fault of the program's own. */
+export function problemIn(error: unknown): Problem | null {
+  if (error instanceof OutOfBounds) return new Problem(400, 'out-of-bounds', `${error.message}. Check the date or the number.`)
+  const told = fromDatabase(error)
+  return told instanceof Problem ? told : null
 }

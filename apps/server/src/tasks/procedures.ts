@@ -6,7 +6,7 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, run, work, literal } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { ProcedureDef, ProcedureRun, ProcedureVersion, Task } from './entities'
@@ -200,7 +200,7 @@ async function datesFor(m: EntityManager, matterId: number, name: string, wanted
     `SELECT x.*, CASE WHEN x.title = ? THEN 3 WHEN x.title LIKE ? THEN 2 WHEN x.title LIKE ? AND x.set_day THEN 1 ELSE 0 END AS fits FROM (
         SELECT CONCAT('entry ', id) AS \`key\`, title, day, weight IN ('court order', 'appointment') AS set_day FROM docket_entry WHERE matter_id = ? AND mark <> 'vacated' AND NOT left_out
         UNION ALL SELECT CONCAT('trigger ', id), label, day, TRUE FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL) x ORDER BY fits DESC, x.set_day DESC, x.day LIMIT 80`,
-    [name, `${name} %`, `%${name}%`, matterId, matterId],
+    [name, `${literal(name)} %`, `%${literal(name)}%`, matterId, matterId],
   )
   const chosen = wanted === 'none' ? null : (list.find((d) => d.key === wanted)?.key ?? (list[0]?.fits ? list[0].key : null))
   return { name, chosen, choices: list.map(({ key, title, day }) => ({ key, title, day })) }

@@ -2,7 +2,7 @@ import { addDays, weekday, type Day } from '@heron/core/calendar'
 import { bucketOf, buckets, type Bucket } from '@heron/core/tasks'
 import { matterScope, requireMatter } from '../platform/access'
 import { isoOf, may, type Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { row, rows, literal } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { taskScope } from './scope'
 
@@ -92,7 +92,8 @@ export async function tasksOf(ctx: Ctx, f: Filter) {
         all: '1 = 1',
       }[f.view]
   const base = `${which} AND (m.id IS NULL OR m.closed_on IS NULL OR t.done_at IS NOT NULL OR ${f.matterId ? '1 = 1' : '1 = 0'}) AND ${taskScope(ctx.actor)} AND (? = '' OR t.text LIKE ? OR m.short_name LIKE ?)`
-  const values = [f.q, `%${f.q}%`, `%${f.q}%`]
+  const like = `%${literal(f.q)}%`
+  const values = [f.q, like, like]
   const state = f.when ? whereBucket(f.when, today) : { open: 't.done_at IS NULL', done: 't.done_at IS NOT NULL', all: '1 = 1' }[f.done]
   const count = (bucket: string) => `SUM(${whereBucket(bucket, today)})`
   const counts = await row<Record<string, number | null>>(

@@ -1,5 +1,5 @@
 import type { TimeIn } from '@heron/contract'
-import type { Day } from '@heron/core/calendar'
+import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
@@ -71,12 +71,15 @@ function minutesOf(duration: string): number {
   return worked
 }
 
-async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn) {
+/** Prices what was entered; `ran` are the minutes of a timer, with their fraction, in place of a typed duration. */
+async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number) {
   const userId = input.userId ?? ctx.actor.id
   const matter = await requireMatter(m, ctx, input.matterId)
   if (matter.closedOn) throw fieldFault('matterId', `${matter.number} is closed. Reopen it first.`)
   if (userId !== ctx.actor.id && ctx.actor.role === 'outside lawyer') throw fieldFault('userId', 'You record your own time')
-  const worked = minutesOf(input.duration)
+  const wrongDay = faultOfPast(input.day, ctx.clock.today())
+  if (wrongDay) throw fieldFault('day', wrongDay)
+  const worked = ran ?? minutesOf(input.duration)
   const quoted = await price(m, {
     userId,
     matterId: matter.id,
@@ -95,7 +98,7 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn) {
       day: input.day,
       activity: input.activity,
       text: input.text,
-      workedMinutes: worked,
+      workedMinutes: Math.ceil(worked),
       minutes: quoted.minutes,
       rate: quoted.rate,
       rateOrigin: quoted.origin,
@@ -114,8 +117,8 @@ export async function quote(
   return price(m, { userId: ctx.actor.id, clientId: matter.clientId, worked: minutesOf(q.duration), ...q })
 }
 
-export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn): Promise<number> {
-  const priced = await priceInput(m, ctx, input)
+export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number): Promise<number> {
+  const priced = await priceInput(m, ctx, input, ran)
   const made = await m.insert(TimeEntry, { ...priced.row, enteredBy: ctx.actor.id, state: 'draft', createdAt: instant(ctx.clock.now()) })
   const id = made.identifiers[0]!['id'] as number
   await audit(m, ctx, {
@@ -222,6 +225,8 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
 /** Reverses a posted entry that is not billed, on its own date. */
 export function reverseTime(ctx: Ctx, id: number, reason: string): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
+    // Pre-bills are made and issued under the matter's lock, taken before the entry's; so that the two never pass each other.
+    await rows(m, `SELECT m.id FROM matter m JOIN time_entry t ON t.matter_id = m.id WHERE t.id = ? FOR UPDATE`, [id])
     const e = await row<{
       id: number
       userId: number
@@ -290,6 +295,8 @@ export function recordCost(ctx: Ctx, matterId: number, input: CostIn): Promise<{
     const matter = await requireMatter(m, ctx, matterId)
     if (matter.closedOn) throw refused('closed', `${matter.number} is closed. Reopen it first.`)
     if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
+    const wrongDay = faultOfPast(input.day, ctx.clock.today())
+    if (wrongDay) throw fieldFault('day', wrongDay)
     if (input.kind === 'hard cost' && !input.payee) throw fieldFault('payee', 'Say to whom it was paid')
     let journalId: number | null = null
     if (input.kind === 'hard cost') {

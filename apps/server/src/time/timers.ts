@@ -60,7 +60,9 @@ async function ownTimer(m: EntityManager, ctx: Ctx, id: number) {
 
 export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> {
   return work(ctx, async (m) => {
-    await ownTimer(m, ctx, id)
+    const timer = await ownTimer(m, ctx, id)
+    if ((timer.since !== null) === running) return
+    // A page that was left open pauses its own timer, never the one that was started since.
     await pauseRunning(m, ctx)
     if (running) await m.update(Timer, id, { runningSince: instant(ctx.clock.now()) })
   })
@@ -70,17 +72,23 @@ export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> 
 export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text: string }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const timer = await ownTimer(m, ctx, id)
-    const minutes = Math.min(24 * 60, Math.max(1, Math.ceil(secondsOf(ctx, timer) / 60)))
-    const entry = await recordTimeIn(m, ctx, {
-      matterId: input.matterId,
-      text: input.text,
-      day: ctx.clock.today(),
-      duration: `${minutes}m`,
-      activity: null,
-      rate: null,
-      charge: 'billable',
-      userId: null,
-    })
+    // Seconds count until the one rounding of the entry.
+    const seconds = Math.min(24 * 3600, Math.max(1, secondsOf(ctx, timer)))
+    const entry = await recordTimeIn(
+      m,
+      ctx,
+      {
+        matterId: input.matterId,
+        text: input.text,
+        day: ctx.clock.today(),
+        duration: '',
+        activity: null,
+        rate: null,
+        charge: 'billable',
+        userId: null,
+      },
+      seconds / 60,
+    )
     await run(m, `DELETE FROM timer WHERE id = ?`, [id])
     return { id: entry }
   })

@@ -1,5 +1,6 @@
-import { addCourtDays, type CourtCalendar, type Direction } from './court'
-import { addDays, addMonths, addYears, showDay, type Day } from './dates'
+import { mostUnits, OutOfBounds, withinYears } from './bounds'
+import { addCourtDays, firstOpen, type CourtCalendar, type Direction } from './court'
+import { addDays, addMonths, addYears, showDay, weekdayName, type Day } from './dates'
 
 export type Unit = 'day' | 'courtDay' | 'clearDay' | 'week' | 'month' | 'year'
 export type Roll = 'default' | 'forward' | 'back' | 'none'
@@ -57,6 +58,11 @@ export function showCount(count: number, unit: Unit): string {
 }
 
 function measure(period: Period, base: Day, calendar: CourtCalendar): Day {
+  return withinYears(measured(period, base, calendar))
+}
+function measured(period: Period, base: Day, calendar: CourtCalendar): Day {
+  if (!Number.isInteger(period.count) || period.count < 0 || period.count > mostUnits)
+    throw new OutOfBounds(`A period counts 0 to ${mostUnits} units`)
   const n = period.direction === 'after' ? period.count : -period.count
   switch (period.unit) {
     case 'day':
@@ -75,18 +81,37 @@ function measure(period: Period, base: Day, calendar: CourtCalendar): Day {
   }
 }
 
-/** Moves a day off closed days; returns the day unchanged where the court is open or the rule says never. */
-export function rollDay(day: Day, roll: Roll, direction: Direction, calendar: CourtCalendar): { date: Day; closed: string[] } {
-  const closed: string[] = []
+/** A day on which the court is closed, and why: a holiday's name, or the weekday. */
+export interface ClosedDay {
+  day: Day
+  why: string
+}
+
+/**
+ * Moves a day off closed days; returns the day unchanged where the court is open or the rule says never. `closed` has each
+ * day passed over. Throws OutOfBounds where no day is open within 400.
+ */
+export function rollDay(day: Day, roll: Roll, direction: Direction, calendar: CourtCalendar): { date: Day; closed: ClosedDay[] } {
+  const closed: ClosedDay[] = []
   if (roll === 'none') return { date: day, closed }
   const forward = roll === 'forward' || (roll === 'default' && direction === 'after')
-  let at = day
-  for (;;) {
-    const why = calendar.closedWhy(at, direction)
-    if (!why) return { date: at, closed }
-    closed.push(why)
-    at = addDays(at, forward ? 1 : -1)
-  }
+  const date = firstOpen(
+    day,
+    forward ? 1 : -1,
+    (at) => calendar.closedWhy(at, direction),
+    (at, why) => closed.push({ day: at, why }),
+  )
+  return { date, closed }
+}
+
+/** `Thu 26 Nov (Thanksgiving Day), Fri 27 Nov (day after Thanksgiving), Sat 28 Nov and Sun 29 Nov 2026`: each closed day by name. */
+export function showClosed(closed: readonly ClosedDay[]): string {
+  const last = closed.length - 1
+  const named = closed.map(({ day, why }, i) => {
+    const shown = showDay(day, i < last && day.slice(0, 4) === closed[last]!.day.slice(0, 4) ? day : undefined)
+    return why === weekdayName(day) ? shown : `${shown} (${why})`
+  })
+  return named.length < 2 ? named.join('') : `${named.slice(0, -1).join(', ')} and ${named[last]}`
 }
 
 /**
@@ -96,9 +121,8 @@ export function rollDay(day: Day, roll: Roll, direction: Direction, calendar: Co
  */
 export function putOff(day: Day, calendar: CourtCalendar): { date: Day; why: string | null } {
   const why = calendar.unreachableWhy(day)
-  let at = day
-  if (why) while (calendar.unreachableWhy(at) || calendar.closedWhy(at, 'after')) at = addDays(at, 1)
-  return { date: at, why }
+  const date = why ? firstOpen(day, 1, (at) => calendar.unreachableWhy(at) ?? calendar.closedWhy(at, 'after')) : day
+  return { date, why }
 }
 
 /** The day that service days make of another, put into the trace. */
@@ -114,7 +138,7 @@ function settled(day: Day, { roll, direction }: Period, calendar: CourtCalendar,
   const { date, closed } = rollDay(day, roll, direction, calendar)
   if (date !== day) {
     const way = date > day ? 'on' : 'back'
-    trace.push({ text: `${showDay(day)} is closed (${[...new Set(closed)].join(', ')}); rolls ${way} to ${showDay(date)}`, date })
+    trace.push({ text: `The court is closed on ${showClosed(closed)}; rolls ${way} to ${showDay(date)}`, date })
   } else if (roll === 'none' && calendar.closedWhy(day, direction)) {
     trace.push({ text: `The court is closed that day, but this period does not roll`, date: day })
   }

@@ -1,4 +1,5 @@
-import { addDays, isWeekend, parts, weekday, weekdayName, type Day } from './dates'
+import { earliestDay, latestDay, mostUnits, OutOfBounds, withinYears } from './bounds'
+import { addDays, daysBetween, isWeekend, parts, weekday, weekdayName, type Day } from './dates'
 import { daysOfRule, type HolidayRule } from './holidays'
 
 export type Direction = 'after' | 'before'
@@ -64,27 +65,67 @@ export function courtCalendar(layers: HolidayLayer[]): CourtCalendar {
 /** A calendar that knows only weekends: the working week of a firm without holidays of its own. */
 export const weekdaysOnly: CourtCalendar = courtCalendar([])
 
-/** The next (n > 0) or earlier (n < 0) court day, n court days from a day that is itself not counted. */
+/** A court that is closed for longer than this on end has no next court day: its holidays are at fault. */
+const longestClosure = 400
+
+/**
+ * The first open day from a day on, itself included, in the direction given; `closed` is called with each closed one before
+ * it. Throws OutOfBounds where the calendar has none within 400 days, or where it leads out of the years allowed.
+ */
+export function firstOpen(day: Day, step: 1 | -1, closedWhy: (day: Day) => string | null, closed?: (day: Day, why: string) => void): Day {
+  let at = withinYears(day)
+  for (let i = 0; i < longestClosure; i += 1) {
+    const why = closedWhy(at)
+    if (!why) return at
+    closed?.(at, why)
+    at = withinYears(addDays(at, step))
+  }
+  throw new OutOfBounds(`By its holidays the court is closed for more than ${longestClosure} days on end`)
+}
+
+/**
+ * The next (n > 0) or earlier (n < 0) court day, n court days from a day that is itself not counted.
+ * Throws OutOfBounds for more than 3,650 court days, and where it leads out of the years allowed.
+ */
 export function addCourtDays(calendar: CourtCalendar, day: Day, n: number): Day {
+  if (Math.abs(n) > mostUnits) throw new OutOfBounds(`At most ${mostUnits} court days are counted`)
   const step = n < 0 ? -1 : 1
   const direction: Direction = n < 0 ? 'before' : 'after'
-  let left = Math.abs(n)
+  const closedWhy = (at: Day) => calendar.closedWhy(at, direction)
   let at = day
-  while (left > 0) {
-    at = addDays(at, step)
-    if (!calendar.closedWhy(at, direction)) left -= 1
-  }
+  for (let left = Math.abs(n); left > 0; left -= 1) at = firstOpen(addDays(at, step), step, closedWhy)
   return at
 }
 
-/** Court days from `today` to `day`, today not counted; negative when the day is past. */
+const openDays = new WeakMap<CourtCalendar, Map<number, number[]>>()
+/** How many days of a year are open for counts forward, up to and including each day of it by its number, from 0 on. */
+function openDaysOf(calendar: CourtCalendar, year: number): number[] {
+  let years = openDays.get(calendar)
+  if (!years) openDays.set(calendar, (years = new Map()))
+  let known = years.get(year)
+  if (!known) {
+    known = []
+    let n = 0
+    for (let at = `${year}-01-01`; Number(at.slice(0, 4)) === year; at = addDays(at, 1)) {
+      if (!calendar.closedWhy(at, 'after')) n += 1
+      known.push(n)
+    }
+    years.set(year, known)
+  }
+  return known
+}
+
+/**
+ * Court days from `today` to `day`, today not counted; negative when the day is past. Years are counted once each, so that
+ * a day far off costs no more than a near one; a day outside the years allowed counts as the last one inside them.
+ */
 export function courtDaysUntil(calendar: CourtCalendar, today: Day, day: Day): number {
   if (day < today) return -courtDaysUntil(calendar, day, today)
-  let n = 0
-  for (let at = today; at < day;) {
-    at = addDays(at, 1)
-    if (!calendar.closedWhy(at, 'after')) n += 1
-  }
+  const yearOf = (d: Day) => Number(d.slice(0, 4))
+  const [from, to] = [today, day].map((d) => (d < earliestDay ? earliestDay : d > latestDay ? latestDay : d)) as [Day, Day]
+  const upTo = (d: Day) => openDaysOf(calendar, yearOf(d))[daysBetween(`${d.slice(0, 4)}-01-01`, d)]!
+  let n = upTo(to) - upTo(from)
+  for (let year = yearOf(from); year < yearOf(to); year += 1) n += openDaysOf(calendar, year).at(-1)!
   return n
 }
 

@@ -112,6 +112,18 @@ export function showDayInWords(day: Day): string {
   return `${longMonths[m - 1]} ${d}, ${y}`
 }
 
+/** Reads a typed hour: `14:00`, `2pm`, `2:30 pm`, `9.15 a.m.`, `noon`; as `HH:MM`. Null for anything else. */
+export function readTime(text: string): string | null {
+  const t = text.slice(0, 20).trim().toLowerCase().replaceAll('.', ':').replace(/\s/g, '')
+  if (t === 'noon') return '12:00'
+  const m = /^(\d{1,2})(?::?([0-5]\d))?(?:(a|p):?m:?)?$/.exec(t)
+  if (!m || (m[2] === undefined && m[3] === undefined)) return null
+  const hour = Number(m[1])
+  if (m[3] ? hour < 1 || hour > 12 : hour > 23) return null
+  const at = m[3] ? (hour % 12) + (m[3] === 'p' ? 12 : 0) : hour
+  return `${String(at).padStart(2, '0')}:${m[2] ?? '00'}`
+}
+
 /** `2:00 pm` of an hour `14:00`. */
 export function showTime(time: string): string {
   const [h = 0, m = 0] = time.split(':').map(Number)
@@ -127,13 +139,13 @@ export function maxDay(...days: Day[]): Day {
  * calendar days from today. Without a year it is the one nearest to today. Null for anything else.
  */
 export function readDay(text: string, today: Day): Day | null {
-  const t = text.trim().toLowerCase()
+  const t = text.slice(0, 80).trim().replace(/\s/g, ' ').toLowerCase()
   if (t === 'today') return today
   if (isDay(t)) return t
   const sum = /^([+−-])\s*(\d{1,4})$/.exec(t)
   if (sum) return addDays(today, sum[1] === '+' ? Number(sum[2]) : -Number(sum[2]))
   const us = /^(\d{1,2})\/(\d{1,2})(?:\/(\d{2}|\d{4}))?$/.exec(t)
-  const named = /^(?:[a-z]{3,9},?\s+)?(\d{1,2})\.?\s+([a-z]{3,9})\.?(?:,?\s+(\d{2}|\d{4}))?$/.exec(t)
+  const named = /^(?:[a-z]{3,9},? +)?(\d{1,2})\.? +([a-z]{3,9})(?:\.|,)?(?: +(\d{2}|\d{4}))?$/.exec(t)
   const month = named ? monthNames.findIndex((m) => named[2]!.startsWith(m.toLowerCase())) + 1 : Number(us?.[1] ?? 0)
   const date = Number(named?.[1] ?? us?.[2] ?? 0)
   const year = named?.[3] ?? us?.[3]

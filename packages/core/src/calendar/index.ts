@@ -1,4 +1,5 @@
 export * from './dates'
+export * from './bounds'
 export * from './holidays'
 export * from './court'
 export * from './counting'

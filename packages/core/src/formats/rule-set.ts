@@ -39,6 +39,7 @@ function wordsOf(e: ErrorObject): string {
       return `It must be ${[p['type']].flat().join(' or ')}`
     case 'pattern':
       if (e.schemaPath.includes('/day/')) return 'Give a day like 2026-11-25'
+      if (String(p['pattern']).includes('https')) return 'Give an address that begins with https:// or http://'
       return String(p['pattern']).includes('a-z') ? 'Use lower-case letters, digits and single hyphens' : 'Give an hour like 16:30'
     case 'minLength':
       return Number(p['limit']) > 1 ? `Give at least ${String(p['limit'])} letters` : 'It must not be empty'
@@ -66,6 +67,9 @@ function told(errors: readonly ErrorObject[]): ErrorObject[] {
   })
 }
 
+/** Who brings a file with more faults than this mends these first. */
+const mostFaults = 400
+
 /**
  * Reads a rule set from its file. Everything that is wrong with it is told, each with its place; a set is given only when
  * nothing is. `known`: holiday sets that are there without the file bringing them.
@@ -78,10 +82,15 @@ export function readRuleSet(text: string, known: readonly HolidaySet[]): { set: 
     return { set: null, faults: [{ where: 'the file', what: `It is no JSON: ${error instanceof Error ? error.message : ''}` }] }
   }
   if (!follows(value)) {
-    const said = told(follows.errors ?? [])
-    const shown = said.length ? said : (follows.errors ?? [])
-    const faults = shown.map((e) => ({ where: placeOf(e.instancePath, value), what: wordsOf(e) }))
-    return { set: null, faults: faults.filter((f, i) => faults.findIndex((g) => g.where === f.where && g.what === f.what) === i) }
+    const all = (follows.errors ?? []).slice(0, mostFaults)
+    const said = told(all)
+    const faults = new Map(
+      (said.length ? said : all).map((e) => [
+        `${e.instancePath} ${wordsOf(e)}`,
+        { where: placeOf(e.instancePath, value), what: wordsOf(e) },
+      ]),
+    )
+    return { set: null, faults: [...faults.values()] }
   }
   const { $schema: _schema, ...set } = value as unknown as RuleSet & { $schema?: string }
   const faults = faultsOf(set, known)

@@ -11,6 +11,7 @@ export const accountRoles = [
   'costs advanced',
   'fees',
   'costs recovered',
+  'costs not recovered',
   'client credits',
   'firm money in trust',
   'tax payable',

@@ -36,6 +36,28 @@ export function availability(entries: readonly LedgerEntry[], reserved: Cents, a
   return { book, uncleared, reserved, available: book - uncleared - reserved }
 }
 
+/** A ledger at the close of a day: what is in the book, and how much of it has not cleared by then. */
+export interface DayBalance {
+  day: Day
+  book: Cents
+  uncleared: Cents
+}
+
+/**
+ * The balances that a payment dated `from` touches: at the close of that day and of each later one on which the ledger moves.
+ * Between two of them nothing leaves, so that what is enough on these is enough on every day.
+ */
+export function balancesFrom(entries: readonly LedgerEntry[], from: Day): DayBalance[] {
+  const days = [...new Set([from, ...entries.map((e) => e.day).filter((d) => d > from)])].sort()
+  return days.map((day) => {
+    const { book, uncleared } = availability(entries, 0, day)
+    return { day, book, uncleared }
+  })
+}
+
+/** What of a client's ledger is spent beyond what has cleared, at the close of a day: firm money stands in for it. */
+export const stoodInFor = (d: Pick<DayBalance, 'book' | 'uncleared'>): Cents => Math.max(0, d.uncleared - d.book)
+
 /** Why trust money may not move; each has its own sentence and is tested at the API. */
 export const refusalCodes = [
   'ledger-below-zero',
@@ -43,7 +65,9 @@ export const refusalCodes = [
   'money-not-cleared',
   'override-not-allowed',
   'would-use-other-clients-money',
+  'firm-money-stands-in',
   'other-clients-money',
+  'firm-without-bill',
   'no-issued-bill',
   'more-than-owed',
   'not-yet-earned',
@@ -60,6 +84,15 @@ export interface Refusal {
   sentence: string
 }
 
+/** The firm's own money in a trust account, and what it stands in for, at the close of a day. */
+export interface StandingIn {
+  day: Day
+  /** Cleared firm money in the account, less what is reserved of it. */
+  firm: Cents
+  /** What the account's other client ledgers have spent beyond what has cleared: each one's `stoodInFor`, added up. */
+  others: Cents
+}
+
 export interface PaymentOut {
   amount: Cents
   day: Day
@@ -68,56 +101,87 @@ export interface PaymentOut {
     name: string
     clientId: number | null
     kind: 'client' | 'firm' | 'unidentified'
-    entries: readonly LedgerEntry[]
+    /** From the payment's day on; see `balancesFrom`. */
+    days: readonly DayBalance[]
     reserved: Cents
   }
-  bank: {
-    kind: 'pooled' | 'separate'
-    /** Firm money for bank charges in the same account, which may stand in for what has not cleared. */
-    firmMoney: Cents
-  }
+  /** On each day on which this ledger or another of the account moves, from the payment's day on; empty where no firm money is there. */
+  account: readonly StandingIn[]
   override: { allowed: boolean; reason: string } | null
 }
 
 const refuse = (code: RefusalCode, sentence: string): Refusal => ({ code, sentence })
 
+/** The last of a list in order of days that is not after a day. */
+function standing<T extends { day: Day }>(list: readonly T[], day: Day): T | undefined {
+  let found: T | undefined
+  for (const x of list) if (x.day <= day) found = x
+  return found
+}
+
 /**
- * Whether money may leave a ledger: never below zero at the close of any day, also when back-dated; never more than
- * is available; uncleared money only by an authorized override, and only as far as firm money covers it.
+ * Whether money may leave a ledger: never below zero at the close of any day, also when back-dated; on no day from its date
+ * on more than is available; uncleared money only by an authorized override, and only as far as firm money that stands in
+ * for nobody else covers it. Firm money itself is not paid out while it stands in for deposits that have not cleared.
  */
 export function judgePaymentOut(p: PaymentOut): Refusal | null {
   const { ledger } = p
   if (p.day > p.today) return refuse('future-date', `The book date ${showDay(p.day)} lies ahead. Date it today or earlier.`)
   if (ledger.kind === 'unidentified')
-    return refuse('unidentified-money', 'This money has no known owner yet and cannot be spent. Credit it to its owner first.')
-  const after = [...ledger.entries, { day: p.day, amount: -p.amount, clearsOn: null }]
-  const below = firstDayBelowZero(after)
+    return refuse(
+      'unidentified-money',
+      'This money has no known owner yet and cannot be spent. It stays until its owner is known; crediting it to an owner is not possible here yet.',
+    )
+  const below = ledger.days.find((d) => d.book < p.amount)
   // On the day itself the same shortage is better said as what is available.
   if (below && p.day < p.today)
     return refuse(
       'ledger-below-zero',
-      `${ledger.name} would be ${showMoney(below.balance)} at the close of ${showDay(below.day)}. Nothing was posted.`,
+      `${ledger.name} would be ${showMoney(below.book - p.amount)} at the close of ${showDay(below.day)}. Nothing was posted.`,
     )
-  // What is on hand must cover it on its own date and still today.
-  for (const asOf of [p.day, p.today]) {
-    const now = availability(ledger.entries, ledger.reserved, asOf)
-    if (p.amount <= now.available) continue
-    if (p.amount > now.available + now.uncleared)
+  for (const d of ledger.days) {
+    const available = d.book - d.uncleared - ledger.reserved
+    if (p.amount <= available) continue
+    if (p.amount > available + d.uncleared)
       return refuse(
         'more-than-available',
-        `${showMoney(p.amount)} is more than the ${showMoney(now.available)} available on ${showDay(asOf)} (${showMoney(now.book)} in the book, ${showMoney(now.uncleared)} not cleared, ${showMoney(now.reserved)} reserved).`,
+        `${showMoney(p.amount)} is more than the ${showMoney(available)} available on ${showDay(d.day)} (${showMoney(d.book)} in the book, ${showMoney(d.uncleared)} not cleared, ${showMoney(ledger.reserved)} reserved).`,
       )
     if (!p.override)
       return refuse(
         'money-not-cleared',
-        `${showMoney(now.uncleared)} of this ledger has not cleared; ${showMoney(now.available)} is available. Wait, or have it authorized with a reason.`,
+        `${showMoney(d.uncleared)} of this ledger has not cleared on ${showDay(d.day)}; ${showMoney(available)} is available. Wait, or have it authorized with a reason.`,
       )
     if (!p.override.allowed || !p.override.reason.trim())
       return refuse('override-not-allowed', 'Spending money that has not cleared needs an authorized person and a reason.')
-    if (p.amount - now.available > p.bank.firmMoney)
+  }
+  return ledger.kind === 'firm' ? judgeFirmMoney(p) : judgeStandingIn(p)
+}
+
+/** Firm money leaves only as far as it stands in for nothing. */
+function judgeFirmMoney(p: PaymentOut): Refusal | null {
+  const short = p.account.find((a) => a.firm - p.amount < a.others)
+  return short
+    ? refuse(
+        'firm-money-stands-in',
+        `${showMoney(short.others)} of the firm’s money in this account stands in on ${showDay(short.day)} for deposits that have not cleared; ${showMoney(Math.max(0, short.firm - short.others))} may leave.`,
+      )
+    : null
+}
+
+/** What is spent beyond cleared money is covered by firm money that covers nothing else, on every day from the payment's on. */
+function judgeStandingIn(p: PaymentOut): Refusal | null {
+  const days = [...new Set([...p.ledger.days.map((d) => d.day), ...p.account.map((a) => a.day)])].sort()
+  for (const day of days) {
+    const own = standing(p.ledger.days, day)
+    if (!own) continue
+    const need = p.amount - (own.book - own.uncleared - p.ledger.reserved)
+    const account = standing(p.account, day)
+    const free = account ? account.firm - account.others : 0
+    if (need > 0 && need > free)
       return refuse(
         'would-use-other-clients-money',
-        `Other clients’ money would stand in for ${showMoney(p.amount - now.available - p.bank.firmMoney)} that has not cleared. Not even an authorized person may allow that.`,
+        `Other clients’ money would stand in for ${showMoney(need - Math.max(0, free))} that has not cleared on ${showDay(day)}. Not even an authorized person may allow that.`,
       )
   }
   return null
@@ -126,10 +190,12 @@ export function judgePaymentOut(p: PaymentOut): Refusal | null {
 export interface BillForTrust {
   number: string | null
   issuedOn: Day | null
+  /** The day on which it was really issued, whatever day it bears. */
+  madeOn: Day | null
   payerId: number
   matterId: number
   open: Cents
-  /** Part of what is open that was billed in advance and not yet earned. */
+  /** Part of what is open that was billed in advance and is not earned on the day of the payment. */
   unearned: Cents
 }
 
@@ -148,7 +214,14 @@ export function judgeBillFromTrust(p: {
     return refuse('other-clients-money', `${ledger.name} is not money of whoever bill ${bill.number} is addressed to, for this matter.`)
   if (p.day < bill.issuedOn)
     return refuse('no-issued-bill', `Bill ${bill.number} was issued on ${showDay(bill.issuedOn)}, after ${showDay(p.day)}.`)
-  const free = addDays(bill.issuedOn, p.noticeDays)
+  const made = bill.madeOn && bill.madeOn > bill.issuedOn ? bill.madeOn : bill.issuedOn
+  if (p.day < made)
+    return refuse(
+      'no-issued-bill',
+      `Bill ${bill.number} is dated ${showDay(bill.issuedOn)} but was issued on ${showDay(made)}, after ${showDay(p.day)}.`,
+    )
+  // A client cannot have had notice before the bill was there, whatever day it bears.
+  const free = addDays(made, p.noticeDays)
   if (p.day < free)
     return refuse(
       'notice-days',

@@ -1,1 +1,2 @@
 export * from './cents'
+export * from './bounds'

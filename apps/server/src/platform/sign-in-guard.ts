@@ -1,0 +1,97 @@
+import type { Ctx } from './context'
+import { instant } from './context'
+import { row, rows, run, work } from './database'
+import { Problem } from './problem'
+
+/** Wrong tries that are judged without delay, and how the delay grows after them: doubled with each, up to the longest. */
+interface Allowance {
+  free: number
+  firstSeconds: number
+}
+const longestSeconds = 15 * 60
+/** Tries are forgotten when there was none for so long. */
+const forgottenAfter = 60 * 60
+
+/** Someone who mistypes is held up on that machine only; an account tried from many machines, and a machine that tries many accounts, later. */
+const allowances = {
+  pair: { free: 6, firstSeconds: 30 },
+  account: { free: 40, firstSeconds: 30 },
+  machine: { free: 100, firstSeconds: 5 },
+} satisfies Record<string, Allowance>
+
+const seconds = (n: number) => n * 1000
+const delayOf = (tries: number, a: Allowance) =>
+  tries < a.free ? 0 : Math.min(longestSeconds, a.firstSeconds * 2 ** Math.min(20, tries - a.free))
+
+type Base = Pick<Ctx, 'db' | 'clock'>
+
+/**
+ * Counts a try to sign in before its password is judged, in one transaction, so that tries at the same moment are counted one
+ * after another. Throws where one of its counts has used up its free tries and its delay is not over. A machine from which the
+ * account has signed in before is not held up by what others try from it.
+ */
+export async function countTry(base: Base, email: string, address: string): Promise<void> {
+  const wait = await work({ ...base } as Ctx, async (m) => {
+    const now = base.clock.now()
+    const known = await row(
+      m,
+      `SELECT 1 FROM sign_in_known k JOIN user_account u ON u.id = k.user_id WHERE u.email = ? AND u.active AND k.address = ?`,
+      [email, address],
+    )
+    const counts: [string, Allowance][] = [[`pair ${address} ${email}`, allowances.pair]]
+    if (!known) counts.push([`account ${email}`, allowances.account], [`machine ${address}`, allowances.machine])
+    // In one order, so that two tries never wait for each other.
+    counts.sort(([a], [b]) => (a < b ? -1 : 1))
+    const names = counts.map(([name]) => name)
+    for (const name of names)
+      await run(m, `INSERT INTO sign_in_guard (name, tries, last_at, free_at) VALUES (?, 0, ?, ?) ON DUPLICATE KEY UPDATE tries = tries`, [
+        name,
+        instant(now),
+        instant(now),
+      ])
+    const found = await rows<{ name: string; tries: number; lastAt: string; freeAt: string }>(
+      m,
+      `SELECT name, tries, last_at AS lastAt, free_at AS freeAt FROM sign_in_guard WHERE name IN (?) ORDER BY name FOR UPDATE`,
+      [names],
+    )
+    const forgotten = instant(new Date(now.getTime() - seconds(forgottenAfter)))
+    const held = found.filter((f) => f.lastAt >= forgotten && f.freeAt > f.lastAt && f.freeAt > instant(now))
+    if (held.length) return Math.max(...held.map((h) => new Date(`${h.freeAt.replace(' ', 'T')}Z`).getTime() - now.getTime()))
+    for (const f of found) {
+      const tries = f.lastAt < forgotten ? 1 : f.tries + 1
+      const free = new Date(now.getTime() + seconds(delayOf(tries, counts.find(([name]) => name === f.name)![1])))
+      await run(m, `UPDATE sign_in_guard SET tries = ?, last_at = ?, free_at = ? WHERE name = ?`, [
+        tries,
+        instant(now),
+        instant(free),
+        f.name,
+      ])
+    }
+    return 0
+  })
+  if (!wait) return
+  const minutes = Math.ceil(wait / 60_000)
+  throw new Problem(
+    429,
+    'too-many-attempts',
+    `Too many wrong tries. Wait ${minutes <= 1 ? 'a minute' : `${minutes} minutes`}, or ask your administrator for a new password.`,
+  )
+}
+
+/** Someone signed in rightly: what was counted against the account on that machine is taken back, and the machine is known. */
+export async function tryWasRight(base: Base, userId: number, email: string, address: string): Promise<void> {
+  await work({ ...base } as Ctx, async (m) => {
+    await run(m, `DELETE FROM sign_in_guard WHERE name = ?`, [`pair ${address} ${email}`])
+    await run(m, `UPDATE sign_in_guard SET tries = IF(tries > 0, tries - 1, 0), free_at = last_at WHERE name IN (?)`, [
+      [`account ${email}`, `machine ${address}`],
+    ])
+    await run(
+      m,
+      `INSERT INTO sign_in_known (user_id, address, last_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)`,
+      [userId, address, instant(base.clock.now())],
+    )
+    await run(m, `DELETE FROM sign_in_guard WHERE last_at < ? LIMIT 500`, [
+      instant(new Date(base.clock.now().getTime() - seconds(24 * 60 * 60))),
+    ])
+  })
+}
