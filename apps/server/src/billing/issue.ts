@@ -229,16 +229,16 @@ async function judgeIssuer(m: EntityManager, ctx: Ctx, preBillId: number) {
 /** A bill bears a day not ahead, not before the last work on it, and not in a closed period. */
 async function judgeDay(m: EntityManager, ctx: Ctx, day: Day, bills: readonly BillToWrite[]) {
   if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
-  const last = bills
-    .flatMap((b) => b.lines.flatMap((l) => l.line.day ?? []))
-    .sort()
-    .at(-1)
-  if (last && day < last) throw fieldFault('day', `The last work on this bill was on ${showDay(last)}; date the bill then or later`)
   const firm = await row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
   if (firm?.closedTo && day <= firm.closedTo)
     throw new Problem(409, 'period-closed', `The books are closed up to ${showDay(firm.closedTo)}; date the bill after that`, [
       { path: 'day', message: `The books are closed up to ${showDay(firm.closedTo)}` },
     ])
+  const last = bills
+    .flatMap((b) => b.lines.flatMap((l) => l.line.day ?? []))
+    .sort()
+    .at(-1)
+  if (last && day < last) throw fieldFault('day', `The last work on this bill was on ${showDay(last)}; date the bill then or later`)
   const wrong = faultOfPast(day, ctx.clock.today())
   if (wrong) throw fieldFault('day', wrong)
 }
