@@ -13,7 +13,7 @@ import { paperRoutes } from './papers'
 import { peopleRoutes } from './people'
 import { readConfig, type Config } from './platform/config'
 import { clock, type Ctx } from './platform/context'
-import { dataSource } from './platform/database'
+import { dataSource, forgetKeys } from './platform/database'
 import { FileStore } from './platform/files'
 import { buildApp } from './platform/http'
 import { watchConnections } from './platform/gone'
@@ -76,7 +76,10 @@ export async function startServer(config: Config): Promise<Running> {
       (error: unknown) => log.error({ err: error }, 'standing check'),
     )
   const first = compareBooks()
-  const checking = setInterval(compareBooks, 15 * 60_000)
+  const checking = setInterval(() => {
+    void compareBooks()
+    void forgetKeys(base).catch((error: unknown) => log.error({ err: error }, 'old keys'))
+  }, 15 * 60_000)
   const failed = (error: unknown) => log.error({ err: error }, 'reminders')
   const remind = () => remindOfTasks(base).catch(failed)
   // Dates are reminded of by the day, so it is enough to look every ten minutes.

@@ -36,7 +36,7 @@ async function ask(request: Request): Promise<Response> {
   throw new ApiProblem(
     answer.status,
     said?.code ?? 'failed',
-    said?.detail ?? 'Something went wrong on the server. Nothing was changed.',
+    said?.detail ?? 'Something went wrong on the server. What you entered is kept.',
     said?.fields ?? [],
   )
 }

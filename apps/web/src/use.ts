@@ -1,5 +1,5 @@
 import { nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
-import { ApiProblem } from './api'
+import { api, ApiProblem } from './api'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
 export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
@@ -28,6 +28,29 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
 }
 
 /**
+ * What became of an act whose answer was lost: the server is asked by its key. An act that carries none may have been done, and
+ * pressing again would do it again, so that is said.
+ */
+async function outcome<T>(
+  key: string,
+  error: ApiProblem,
+): Promise<{ done: true; answer: T; message: string } | { done: false; message: string }> {
+  if (!key) return { done: false, message: `${error.message} Look whether it was done before you press again.` }
+  const found = await api.shell.act({ key }).catch(() => null)
+  if (!found)
+    return {
+      done: false,
+      message:
+        'It is not known whether this was done: the server does not answer. What you entered is kept. Press again when it answers; it is done only once.',
+    }
+  if (found.done) return { done: true, answer: found.answer as T, message: '' }
+  return {
+    done: false,
+    message: 'The server met a fault, and this was not done. What you entered is kept. Press again; it is done only once.',
+  }
+}
+
+/**
  * Runs acts one at a time, keeps what went wrong, and finds the error of a field. An error that stands at no field of the page
  * is told as a message: nothing that the server says is swallowed. `shows` says what stands at a field, where a page shows its
  * fields in steps.
@@ -48,8 +71,13 @@ export function useAct(shows?: (path: string) => boolean) {
       state.key = ''
       return result
     } catch (error) {
-      if (error instanceof ApiProblem) {
-        if (error.status !== 0) state.key = ''
+      if (error instanceof ApiProblem && (error.status === 0 || error.status >= 500)) {
+        const found = await outcome<T>(work.length ? state.key : '', error)
+        if (found.done) state.key = ''
+        state.message = found.message
+        return found.done ? found.answer : null
+      } else if (error instanceof ApiProblem) {
+        state.key = ''
         asked.clear()
         state.fields = error.fields
         state.message = error.message

@@ -37,6 +37,8 @@ export const faults = (...fields: [path: string, message: string][]) =>
     detail: 'Look at the marked fields.',
     fields: fields.map(([path, message]) => ({ path, message })),
   })
+/** An answer that got lost on the way, whatever the server did. */
+export const lost = new Refusal(502, { code: 'failed', detail: 'Bad gateway' })
 /** A server that cannot be reached. */
 export const unreachable = () => {
   throw new TypeError('fetch failed')
@@ -69,7 +71,8 @@ export class Server {
       key: request.headers.get('idempotency-key'),
     }
     this.asked.push(asked)
-    const route = `${asked.method} ${asked.path}`
+    // The key of an act is made by chance.
+    const route = `${asked.method} ${asked.path.replace(/^\/acts\/.*/, '/acts/{key}')}`
     if (!(route in this.routes)) unanswered.push(route)
     const reply = this.routes[route]
     const said: unknown = await (typeof reply === 'function' ? (reply as (asked: Asked) => unknown)(asked) : reply)

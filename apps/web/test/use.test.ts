@@ -3,7 +3,7 @@ import { defineComponent, h, ref } from 'vue'
 import { useAddress } from '../src/address'
 import { api } from '../src/api'
 import { useAct, useLoad } from '../src/use'
-import { faults, later, refusal, Server, settled, show, unreachable } from './stage'
+import { faults, later, lost, refusal, Server, settled, show, unreachable } from './stage'
 
 /** A component that is only there to hold what a composable gives. */
 function held<T>(use: () => T, draw: (got: T) => unknown = () => '') {
@@ -61,19 +61,41 @@ describe('an act', () => {
     expect([await first, got().state.busy, server.asked.length]).toEqual([{ ok: true }, false, 1])
   })
   it('keeps its key until the server has taken or refused it, so that a repeat never posts twice', async () => {
-    const server = new Server({ 'PUT /docket/5/mark': unreachable })
+    const server = new Server({ 'PUT /docket/5/mark': unreachable, 'GET /acts/{key}': unreachable })
     const { component, got } = held(useAct)
     await show(component)
     const go = () => got().act((key) => mark(key))
     await go()
+    expect(got().state.message).toContain('It is not known whether this was done')
     expect(got().state.message).toContain('What you entered is kept')
     server.on('PUT /docket/5/mark', refusal('closed', 'It is closed.'))
     await go()
     server.on('PUT /docket/5/mark', { ok: true })
     await go()
     await go()
-    const keys = server.asked.map((a) => a.key)
+    const keys = server.sent('PUT /docket/5/mark').map((a) => a.key)
     expect([keys[0] === keys[1], keys[1] === keys[2], keys[2] === keys[3]]).toEqual([true, false, false])
+  })
+  it('whose answer was lost is asked for by its key: done, it goes on; not done, its key stays', async () => {
+    const server = new Server({ 'PUT /docket/5/mark': lost, 'GET /acts/{key}': { done: false, answer: null } })
+    const { component, got } = held(useAct)
+    await show(component)
+    const go = () => got().act((key) => mark(key))
+    expect(await go()).toBeNull()
+    expect(got().state.message).toContain('was not done')
+    server.on('GET /acts/{key}', { done: true, answer: { ok: true } })
+    expect(await go()).toEqual({ ok: true })
+    expect(got().state.message).toBe('')
+    const [first, second] = server.sent('PUT /docket/5/mark').map((a) => a.key)
+    expect(first).toBe(second)
+    expect(server.asked.at(-1)!.path).toBe(`/acts/${first}`)
+  })
+  it('without a key may have been done, and says so', async () => {
+    new Server({ 'PUT /docket/5/mark': lost })
+    const { component, got } = held(useAct)
+    await show(component)
+    await got().act(() => mark())
+    expect(got().state.message).toContain('Look whether it was done')
   })
   it('puts a fault at its field; one that no field of the page shows is told as a message', async () => {
     const server = new Server({ 'PUT /docket/5/mark': faults(['mark', 'Choose a mark'], ['other', 'Not shown']) })

@@ -77,9 +77,9 @@ export const billing = {
     .output(pageOf(billRow).extend({ totalOpen: cents })),
   preBills: route('bills.see', 'GET', '/pre-bills', 'Pre-bills that wait').output(z.array(preBillRow)),
   unbilled: route('bills.see', 'GET', '/unbilled', 'Unbilled work by matter, up to a day')
-    .input(z.object({ to: day }))
+    .input(z.object({ to: day, ...page }))
     .output(
-      z.array(
+      pageOf(
         z.object({
           matterId: z.number(),
           number: z.string(),
@@ -89,9 +89,13 @@ export const billing = {
           time: cents,
           costs: cents,
           flat: cents,
+          together: cents,
           oldest: z.string().nullable(),
         }),
-      ),
+      ).extend({
+        /** Over all matters, not only those of the page. */
+        together: cents,
+      }),
     ),
   makePreBill: route('bills.review', 'POST', '/pre-bills', 'Make a pre-bill of unbilled work up to a date')
     .input(z.object({ matterId: id, workTo: day }))

@@ -215,11 +215,23 @@ export const people = {
         moves: z.array(mergeMove),
         /** What both have and differs: the kept one's stands, the other's goes into notes or names. */
         differs: z.array(z.object({ what: z.string(), kept: z.string(), other: z.string(), goes: z.string() })),
+        /** Trust money that would come under another name; null where none is touched. */
+        trust: z
+          .object({
+            ledgers: z.number(),
+            held: cents.nullable(),
+            may: z.boolean(),
+            /** They are different people: a second person must say so too. */
+            second: z.boolean(),
+            askedBy: z.string().nullable(),
+            askedByYou: z.boolean(),
+          })
+          .nullable(),
       }),
     ),
   merge: route('people.change', 'POST', '/contacts/{id}/merge', 'Merge another record into this one')
     .input(z.object({ id, otherId: id }))
-    .output(ok),
+    .output(z.object({ merged: z.boolean() })),
   exported: route('people.see', 'GET', '/contacts/export', 'Contacts as vCard 4.0 or CSV')
     .input(z.object({ format: z.enum(['vcard', 'csv']), q: text(80).default(''), kind: text(40).default(''), id: id.optional() }))
     .output(fileOut),

@@ -30,6 +30,9 @@ export const shell = {
     .output(me),
   signOut: route('signed in', 'DELETE', '/session', 'Sign out').output(ok),
   signOutEverywhere: route('signed in', 'DELETE', '/sessions', 'Sign out everywhere').output(ok),
+  act: route('signed in', 'GET', '/acts/{key}', 'Whether an act of one’s own was done whose answer was lost, by its key')
+    .input(z.object({ key: text(80) }))
+    .output(z.object({ done: z.boolean(), answer: z.unknown() })),
   waterline: route('signed in', 'GET', '/waterline', 'What the waterline shows').output(
     z.object({
       timer: z

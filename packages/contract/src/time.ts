@@ -54,6 +54,8 @@ export const time = {
           z.object({ id: z.number(), day: z.string(), kind: z.string(), text: z.string(), amount: cents, billed: z.string().nullable() }),
         ),
         more: z.number(),
+        /** Posted, billable and unbilled time of the whole matter, as far as the reader may see it. */
+        unbilled: cents,
       }),
     ),
   activities: route('signed in', 'GET', '/activities', 'Activity codes').output(z.array(z.object({ code: z.string(), name: z.string() }))),

@@ -1,7 +1,7 @@
 import { splitAmount } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
-import { ledgers, limit } from '../ledger'
+import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows, literal } from '../platform/database'
@@ -62,7 +62,7 @@ export async function preBills(ctx: Ctx) {
     ctx.db.manager,
     `SELECT p.id, p.matter_id AS matterId, m.name AS matter, c.name AS payer, p.payer_id AS payerId, p.work_to AS workTo, p.state, p.discount_amount AS discountAmount,
             p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
-       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY p.state, p.id LIMIT 200`,
+       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY p.state, p.id`,
   )
   if (!heads.length) return []
   const lines = await rows<{
@@ -77,23 +77,27 @@ export async function preBills(ctx: Ctx) {
     `SELECT pre_bill_id AS preBillId, kind, worked, charged, no_charge AS noCharge, held_back AS heldBack FROM pre_bill_line WHERE pre_bill_id IN (?)`,
     [heads.map((h) => h.id)],
   )
+  const linesOfEach = new Map<number, typeof lines>()
+  for (const l of lines) {
+    const own = linesOfEach.get(l.preBillId)
+    if (own) own.push(l)
+    else linesOfEach.set(l.preBillId, [l])
+  }
   return heads.map((head) => {
-    const own = lines
-      .filter((l) => l.preBillId === head.id)
-      .map((l) => ({
-        ...l,
-        noCharge: Boolean(l.noCharge),
-        heldBack: Boolean(l.heldBack),
-        id: 0,
-        sourceId: 0,
-        day: null,
-        timekeeperId: null,
-        timekeeper: '',
-        initials: '',
-        text: '',
-        minutes: null,
-        rate: null,
-      }))
+    const own = (linesOfEach.get(head.id) ?? []).map((l) => ({
+      ...l,
+      noCharge: Boolean(l.noCharge),
+      heldBack: Boolean(l.heldBack),
+      id: 0,
+      sourceId: 0,
+      day: null,
+      timekeeperId: null,
+      timekeeper: '',
+      initials: '',
+      text: '',
+      minutes: null,
+      rate: null,
+    }))
     return {
       id: head.id,
       matterId: head.matterId,
@@ -236,9 +240,23 @@ export async function bill(ctx: Ctx, id: number) {
   }
 }
 
-/** Unbilled work up to a day by matter: time, costs and flat fee portions, with who is to be billed. */
-export function unbilled(ctx: Ctx, to: Day) {
-  return rows<{
+/** Unbilled work up to a day by matter: time, costs and flat fee portions, with who is to be billed; and the sum of all. */
+export async function unbilled(ctx: Ctx, f: Paging & { to: Day }) {
+  const inner = `SELECT x.*, x.time + x.costs + x.flat AS together FROM (
+       SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
+         IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
+       FROM matter m
+       LEFT JOIN (SELECT matter_id, SUM(IF(charge = 'billable', amount, 0)) AS amount, MIN(day) AS oldest FROM time_entry WHERE state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry WHERE bill_id IS NULL AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion WHERE bill_id IS NULL GROUP BY matter_id) f ON f.matter_id = m.id
+       WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')}
+     ) x WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')`
+  const all = await row<{ n: number; together: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(u.together), 0) AS together FROM (${inner}) u`,
+    [f.to, f.to],
+  )
+  const list = await rows<{
     matterId: number
     number: string
     matter: string
@@ -247,20 +265,13 @@ export function unbilled(ctx: Ctx, to: Day) {
     time: number
     costs: number
     flat: number
+    together: number
     oldest: string | null
   }>(
     ctx.db.manager,
-    `SELECT x.*, c.name AS client, p.name AS billTo FROM (
-       SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
-         IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
-       FROM matter m
-       LEFT JOIN (SELECT matter_id, SUM(IF(charge = 'billable', amount, 0)) AS amount, MIN(day) AS oldest FROM time_entry WHERE state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
-       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry WHERE bill_id IS NULL AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
-       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion WHERE bill_id IS NULL GROUP BY matter_id) f ON f.matter_id = m.id
-       WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')}
-     ) x JOIN contact c ON c.id = x.client_id LEFT JOIN contact p ON p.id = x.bill_to_id
-     WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')
-     ORDER BY x.time + x.costs + x.flat DESC LIMIT 300`,
-    [to, to],
+    `SELECT u.*, c.name AS client, p.name AS billTo FROM (${inner}) u JOIN contact c ON c.id = u.client_id LEFT JOIN contact p ON p.id = u.bill_to_id
+      ORDER BY u.together DESC, u.matterId ${limit(f)}`,
+    [f.to, f.to],
   )
+  return { rows: list, total: all!.n, together: all!.together }
 }

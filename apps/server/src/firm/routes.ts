@@ -1,5 +1,5 @@
 import { meOf, sessionOf, signIn, signOut, signOutEverywhere } from '../platform/auth'
-import { row, rows } from '../platform/database'
+import { row, rows, answerOf } from '../platform/database'
 import { done, routes } from '../platform/routes'
 import { demoPassword } from './demo'
 import { absences, endLeave, handOver, holdings } from './absence'
@@ -41,6 +41,10 @@ export const shellRoutes = {
   signOutEverywhere: s.signOutEverywhere.handler(({ context }) => {
     context.setToken(null)
     return done(signOutEverywhere(context.ctx.db, context.ctx.actor.id))
+  }),
+  act: s.act.handler(async ({ context, input }) => {
+    const found = await answerOf(context.ctx, input.key)
+    return { done: found !== null, answer: found?.answer ?? null }
   }),
   waterline: s.waterline.handler(({ context }) => waterline(context.ctx)),
   find: s.find.handler(({ context, input }) => find(context.ctx, input.q)),

@@ -1,7 +1,7 @@
 export { accountFor, closeJournal, openJournal, overrideOf, postJournal, reverseJournal } from './posting'
 export { bankAccount, ensureLedger, lockLedger, operatingBank, takeFromLedger, type LedgerHead } from './ledgers'
 export { lastCheck, runStandingCheck } from './standing-check'
-export { ledgers, limit } from './queries'
+export { ledgers, limit, type Paging } from './queries'
 export { makeSheet, postSheet } from './sheets'
 export { draftPayment, payNow, voidPayment } from './payments-out'
 export { depositFirmMoney } from './firm-money'

@@ -1,9 +1,10 @@
+import { compareNames } from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
 import { writeFields, fieldValuesOf } from '../fields'
 import { audit } from '../platform/audit'
-import { instant, type Ctx } from '../platform/context'
+import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
-import { fieldFault, refused } from '../platform/problem'
+import { fieldFault, Problem, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
 import { changeContact, contactParts, requireContact } from './service'
 
@@ -74,6 +75,40 @@ async function planOf(m: EntityManager, ctx: Ctx, keepId: number, otherId: numbe
   return { keep, other, a, b, moves, reaches, aliases, kinds, differs }
 }
 
+/** Trust money that a merge touches: whose ledgers come under another name, and whether two different people are merged. */
+interface TrustTouched {
+  ledgers: number
+  held: number
+  different: boolean
+  /** Who asked for it first, where it waits for a second person. */
+  asked: { byId: number; by: string } | null
+}
+
+async function trustTouched(
+  m: EntityManager,
+  keep: Record<'id', number> & { name: string; kind: string },
+  other: typeof keep,
+): Promise<TrustTouched | null> {
+  const found = await row<{ ledgers: number; held: number; own: number; work: number }>(
+    m,
+    `SELECT (SELECT COUNT(*) FROM client_ledger l WHERE l.client_id = ?) AS ledgers,
+            COALESCE((SELECT SUM(e.amount) FROM client_ledger l JOIN ledger_entry e ON e.ledger_id = l.id WHERE l.client_id = ?), 0) AS held,
+            (SELECT COUNT(*) FROM client_ledger l WHERE l.client_id = ?) AS own,
+            (SELECT COUNT(*) FROM matter x WHERE ? IN (x.client_id, x.bill_to_id)) + (SELECT COUNT(*) FROM bill b WHERE b.payer_id = ?) AS work`,
+    [other.id, other.id, keep.id, other.id, other.id],
+  )
+  // Money of the kept record could pay for what the other is billed, just as money of the other comes to the kept one.
+  if (!found!.ledgers && !(found!.own && found!.work)) return null
+  const alike = compareNames(keep.name, other.name)?.reasons ?? []
+  const same = keep.kind === other.kind && alike.some((r) => r.startsWith('same name') || r === 'same words in another order')
+  const asked = await row<{ byId: number; by: string }>(
+    m,
+    `SELECT r.asked_by AS byId, u.name AS \`by\` FROM merge_request r JOIN user_account u ON u.id = r.asked_by WHERE r.kept_id = ? AND r.merged_id = ?`,
+    [keep.id, other.id],
+  )
+  return { ledgers: found!.ledgers, held: found!.held, different: !same, asked }
+}
+
 /** What merging would move, and what of the other record would be kept where. */
 export async function mergePreview(ctx: Ctx, keepId: number, otherId: number) {
   const plan = await planOf(ctx.db.manager, ctx, keepId, otherId)
@@ -82,17 +117,76 @@ export async function mergePreview(ctx: Ctx, keepId: number, otherId: number) {
     merge: { id: otherId, name: plan.other.name },
     moves: [...plan.moves].map(([what, count]) => ({ what, count })),
     differs: plan.differs,
+    trust: await trustShown(ctx, plan.a, plan.b, keepId, otherId),
   }
+}
+
+async function trustShown(ctx: Ctx, a: { name: string; kind: string }, b: typeof a, keepId: number, otherId: number) {
+  const touched = await trustTouched(
+    ctx.db.manager,
+    { id: keepId, name: a.name, kind: a.kind },
+    { id: otherId, name: b.name, kind: b.kind },
+  )
+  return (
+    touched && {
+      ledgers: touched.ledgers,
+      held: may(ctx.actor, 'trust.see') ? touched.held : null,
+      may: may(ctx.actor, 'trust.post'),
+      second: touched.different,
+      askedBy: touched.asked?.by ?? null,
+      askedByYou: touched.asked?.byId === ctx.actor.id,
+    }
+  )
+}
+
+/**
+ * Whether a merge that touches trust money may go on: by those who keep trust accounts only; and where the two records are
+ * different people, once a second of them says so too. Until then the wish is kept, and nothing is merged.
+ */
+async function mayMergeTrust(
+  m: EntityManager,
+  ctx: Ctx,
+  keepId: number,
+  otherId: number,
+  a: { name: string; kind: string },
+  b: typeof a,
+): Promise<boolean> {
+  const touched = await trustTouched(m, { id: keepId, name: a.name, kind: a.kind }, { id: otherId, name: b.name, kind: b.kind })
+  if (!touched) return true
+  if (!may(ctx.actor, 'trust.post'))
+    throw new Problem(
+      403,
+      'trust-right',
+      `Trust money would come under another name by this merge. Ask someone who keeps the trust accounts.`,
+    )
+  if (!touched.different || (touched.asked && touched.asked.byId !== ctx.actor.id)) return true
+  if (!touched.asked) {
+    await m.query(`INSERT INTO merge_request (kept_id, merged_id, asked_by, asked_at) VALUES (?, ?, ?, ?)`, [
+      keepId,
+      otherId,
+      ctx.actor.id,
+      instant(ctx.clock.now()),
+    ])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Merging ${b.name} into ${a.name} asked for; it waits for a second person`,
+      subject: 'contact',
+      subjectId: keepId,
+    })
+  }
+  return false
 }
 
 /**
  * Merges another record into this one. Everything that pointed at the other points here afterwards; the other stays
  * in the database, no longer listed, with a trace of what moved. Issued bills keep their payer as printed.
  */
-export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promise<void> {
+export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promise<{ merged: boolean }> {
   return work(ctx, async (m) => {
     const plan = await planOf(m, ctx, keepId, otherId, true)
     const { a, b, keep, other } = plan
+    if (!(await mayMergeTrust(m, ctx, keepId, otherId, a, b))) return { merged: false }
+    await run(m, `DELETE FROM merge_request WHERE ? IN (kept_id, merged_id)`, [otherId])
     const clash = await row(
       m,
       `SELECT 1 FROM client_ledger x JOIN client_ledger y ON y.bank_account_id = x.bank_account_id AND COALESCE(y.matter_id, 0) = COALESCE(x.matter_id, 0) WHERE x.client_id = ? AND y.client_id = ? LIMIT 1`,
@@ -192,5 +286,6 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
       subjectId: keepId,
       detail: { record: b, moved },
     })
+    return { merged: true }
   })
 }

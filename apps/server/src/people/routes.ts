@@ -17,7 +17,7 @@ export const peopleRoutes = {
   unrelate: p.unrelate.handler(({ context, input }) => done(unrelate(context.ctx, input.id))),
   alike: p.alike.handler(({ context, input }) => alike(context.ctx, input.id)),
   mergePreview: p.mergePreview.handler(({ context, input }) => mergePreview(context.ctx, input.id, input.otherId)),
-  merge: p.merge.handler(({ context, input }) => done(mergeContacts(context.ctx, input.id, input.otherId))),
+  merge: p.merge.handler(({ context, input }) => mergeContacts(context.ctx, input.id, input.otherId)),
   exported: p.exported.handler(({ context, input }) => exportContacts(context.ctx, input)),
   readCards: p.readCards.handler(async ({ context, input }) =>
     readCardFile(context.ctx, new Uint8Array(await input.file.arrayBuffer()), input.tryOnly),

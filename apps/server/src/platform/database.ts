@@ -263,6 +263,22 @@ async function once<T>(m: EntityManager, ctx: Ctx, act: (m: EntityManager) => Pr
   return result
 }
 
+/** What an act of the actor's own answered, by its key; null where it was not done. */
+export async function answerOf(ctx: Ctx, key: string): Promise<{ answer: unknown } | null> {
+  const found = await row<{ response: string | null }>(
+    ctx.db.manager,
+    `SELECT response FROM idempotency WHERE user_id = ? AND idempotency_key = ?`,
+    [ctx.actor.id, key],
+  )
+  return found && { answer: found.response === null ? null : (JSON.parse(found.response) as unknown) }
+}
+
+/** Forgets keys of acts long done. */
+export async function forgetKeys(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<void> {
+  const before = instant(new Date(ctx.clock.now().getTime() - 30 * 86_400_000))
+  await run(ctx.db.manager, `DELETE FROM idempotency WHERE created_at < ? LIMIT 5000`, [before])
+}
+
 /** Next value of a series without gaps; taken last in the transaction that uses it. */
 export async function nextNumber(m: EntityManager, series: string): Promise<number> {
   await run(m, `INSERT INTO counter (name, value) VALUES (?, 1) ON DUPLICATE KEY UPDATE value = value + 1`, [series])

@@ -1,8 +1,9 @@
-import type { Day } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { showRateOrigin, type RateOrigin } from '@heron/core/time'
 import { matterScope, mayPart, requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
+import { fieldFault } from '../platform/problem'
 
 interface TimeRow {
   id: number
@@ -28,12 +29,16 @@ const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.m
     t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed
   FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id`
 
+/** The longest span of own time that is read at once: a year and a month. */
+const mostDays = 400
+
 const shown = (list: TimeRow[]) => list.map((t) => ({ ...t, rateOrigin: showRateOrigin(t.rateOrigin) }))
 
 export async function timeOf(ctx: Ctx, from: Day, to: Day) {
+  if (to > addDays(from, mostDays)) throw fieldFault('to', `Give a span of at most ${mostDays} days`)
   const found = await rows<TimeRow>(
     ctx.db.manager,
-    `${select} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC LIMIT 500`,
+    `${select} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC`,
     [ctx.actor.id, from, to],
   )
   return shown(found)
@@ -53,7 +58,11 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
     `${select} WHERE t.matter_id = ? ${only} ${own} ORDER BY t.day DESC, t.id DESC LIMIT ${shownAtOnce}`,
     [matterId],
   )
-  const count = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM time_entry t WHERE t.matter_id = ? ${only} ${own}`, [matterId])
+  const count = await row<{ n: number; worth: number }>(
+    m,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(IF(t.charge = 'billable' AND t.state = 'posted' AND t.bill_id IS NULL, t.amount, 0)), 0) AS worth FROM time_entry t WHERE t.matter_id = ? ${only} ${own}`,
+    [matterId],
+  )
   const costs = own
     ? []
     : await rows<{ id: number; day: string; kind: string; text: string; amount: number; billed: string | null }>(
@@ -62,7 +71,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
           WHERE c.matter_id = ? ${unbilled ? 'AND c.bill_id IS NULL' : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
         [matterId],
       )
-  return { time: shown(time), costs, more: Math.max(0, count!.n - shownAtOnce) }
+  return { time: shown(time), costs, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
 }
 
 export const activities = (ctx: Ctx) =>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -27,10 +27,12 @@ const to = ref<string | null>(session.today)
 const q = ref('')
 const state = ref<'open' | 'paid' | 'all'>('all')
 const page = ref(1)
+const unbilledPage = ref(1)
+watch(to, () => (unbilledPage.value = 1))
 const pre = useLoad(() => api.billing.preBills(), [() => session.tick])
 const unbilled = useLoad(
-  async () => (show.value === 'unbilled' && to.value ? api.billing.unbilled({ to: to.value }) : []),
-  [show, to, () => session.tick],
+  async () => (show.value === 'unbilled' && to.value ? api.billing.unbilled({ to: to.value, page: unbilledPage.value, size: 100 }) : null),
+  [show, to, unbilledPage, () => session.tick],
 )
 const bills = useLoad(() => api.billing.list({ q: q.value, state: state.value, page: page.value, size: 50 }), [page, () => session.tick])
 watch(
@@ -38,7 +40,6 @@ watch(
   useDebounceFn(() => ((page.value = 1), void bills.reload()), 150),
 )
 const { state: acting, act } = useAct()
-const sum = computed(() => (unbilled.data.value ?? []).reduce((n, m) => n + m.time + m.costs + m.flat, 0))
 
 async function make(matterId: number) {
   const made = await act(() => api.billing.makePreBill({ matterId, workTo: to.value ?? '' }))
@@ -108,12 +109,14 @@ async function make(matterId: number) {
     <section v-else-if="show === 'unbilled'" class="sheet overflow-x-auto" aria-label="Unbilled">
       <div class="flex items-end gap-3 px-3.5 py-3">
         <div class="w-48"><DayField v-model="to" label="Work up to" /></div>
-        <p class="pb-1.5 text-ink-2">{{ plural(unbilled.data.value?.length ?? 0, 'matter') }}, {{ showMoney(sum) }}</p>
+        <p class="pb-1.5 text-ink-2">
+          {{ plural(unbilled.data.value?.total ?? 0, 'matter') }}, {{ showMoney(unbilled.data.value?.together ?? 0) }}
+        </p>
       </div>
       <State
         :loading="unbilled.loading.value && !unbilled.data.value"
         :problem="unbilled.problem.value"
-        :empty="!unbilled.data.value?.length"
+        :empty="!unbilled.data.value?.rows.length"
         @again="unbilled.reload()"
       >
         <template #empty>Nothing is unbilled up to that day.</template>
@@ -132,7 +135,7 @@ async function make(matterId: number) {
             </tr>
           </thead>
           <tbody>
-            <tr v-for="m in unbilled.data.value" :key="m.matterId">
+            <tr v-for="m in unbilled.data.value?.rows" :key="m.matterId">
               <td class="text-ink-2">{{ m.number }}</td>
               <td>
                 <RouterLink :to="`/matters/${m.matterId}/time`" class="font-semibold hover:underline">{{ m.matter }}</RouterLink>
@@ -142,7 +145,7 @@ async function make(matterId: number) {
               <td class="num">{{ showMoney(m.time) }}</td>
               <td class="num">{{ m.flat ? showMoney(m.flat) : '' }}</td>
               <td class="num">{{ m.costs ? showMoney(m.costs) : '' }}</td>
-              <td class="num font-semibold">{{ showMoney(m.time + m.costs + m.flat) }}</td>
+              <td class="num font-semibold">{{ showMoney(m.together) }}</td>
               <td class="num">
                 <Btn
                   v-if="session.may('bills.review')"
@@ -157,6 +160,7 @@ async function make(matterId: number) {
             </tr>
           </tbody>
         </table>
+        <Pager v-model="unbilledPage" :total="unbilled.data.value?.total ?? 0" :size="100" what="matters" />
       </State>
     </section>
     <section v-else class="sheet overflow-x-auto" aria-label="Issued bills">

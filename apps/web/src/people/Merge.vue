@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { counted } from '@heron/core/words'
+import { showMoney } from '@heron/core/money'
 import { ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -16,13 +18,31 @@ const { state, act } = useAct()
 const { data: alike } = useLoad(() => api.people.alike({ id: props.id }))
 const other = ref<Choice | null>(null)
 const preview = ref<Answer<typeof api.people.mergePreview> | null>(null)
+/** What a merge would do to trust money, and who may do it. */
+function trustWords(t: NonNullable<Answer<typeof api.people.mergePreview>['trust']>): string {
+  const what = t.ledgers
+    ? `${counted(t.ledgers, 'trust ledger')}${t.held === null ? '' : ` with ${showMoney(t.held)}`} would come under the name ${props.name}.`
+    : `Trust money of ${props.name} could then pay what the other record is billed.`
+  if (!t.may) return `${what} Only those who keep the trust accounts may do that.`
+  if (!t.second) return what
+  if (t.askedByYou) return `${what} The names differ; you have asked for this merge, and a second person must confirm it.`
+  return t.askedBy
+    ? `${what} The names differ. ${t.askedBy} has asked for this merge; if you confirm it, it is done.`
+    : `${what} The names differ, so that a second person must confirm it before it is done.`
+}
 watch(other, async (o) => {
   preview.value = null
   if (o) preview.value = await act(() => api.people.mergePreview({ id: props.id, otherId: o.id }))
 })
 async function save() {
-  if (!other.value || !(await act(() => api.people.merge({ id: props.id, otherId: other.value!.id })))) return
-  notes.say(`${other.value.text} is merged into ${props.name}`)
+  if (!other.value) return
+  const done = await act(() => api.people.merge({ id: props.id, otherId: other.value!.id }))
+  if (!done) return
+  notes.say(
+    done.merged
+      ? `${other.value.text} is merged into ${props.name}`
+      : `Nothing is merged yet: a second person who keeps the trust accounts opens this merge and confirms it`,
+  )
   session.changed()
   emit('close')
 }
@@ -34,7 +54,7 @@ async function save() {
     save="Merge the two records"
     :busy="state.busy"
     :message="state.message"
-    :disabled="!preview"
+    :disabled="!preview || preview.trust?.may === false || preview.trust?.askedByYou"
     @save="save"
     @close="emit('close')"
   >
@@ -84,6 +104,9 @@ async function save() {
           </tbody>
         </table>
       </template>
+      <p v-if="preview.trust" class="mt-3 rounded-control bg-rust-wash px-3 py-2 text-rust" role="note">
+        {{ trustWords(preview.trust) }}
+      </p>
       <p class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
         Merging cannot be undone. Bills already issued keep the name they bear.
       </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -36,10 +36,6 @@ const cost = ref({
   payee: '',
 })
 const money = session.may('bills.see')
-const total = computed(() =>
-  (data.value?.time ?? []).filter((t) => t.charge === 'billable' && t.state === 'posted').reduce((n, t) => n + t.amount, 0),
-)
-
 async function keepCost() {
   const c = cost.value
   const made = await act((key) =>
@@ -116,7 +112,7 @@ async function reverse() {
           <td colspan="6" class="text-ink-2">
             Posted and unbilled<template v-if="data?.more"> (newest {{ data.time.length }} shown)</template>
           </td>
-          <td class="num font-semibold">{{ showMoney(total) }}</td>
+          <td class="num font-semibold">{{ showMoney(data?.unbilled ?? 0) }}</td>
           <td></td>
         </tr>
       </tbody>

@@ -22,7 +22,7 @@ export function momentText(iso: string): string {
   return `${dayText(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`)}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
 }
 
-export const plural = (n: number, one: string, many = `${one}s`) => `${n} ${n === 1 ? one : many}`
+export { counted as plural } from '@heron/core/words'
 
 /** `25 Nov`, where the weekday already stands. */
 export const dateText = (day: Day) => dayText(day).slice(4)

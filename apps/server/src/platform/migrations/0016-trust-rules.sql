@@ -114,3 +114,17 @@ CREATE OR REPLACE TRIGGER rule_set_edition_no_update BEFORE UPDATE ON rule_set_e
 -- next
 CREATE OR REPLACE TRIGGER rule_set_edition_no_delete BEFORE DELETE ON rule_set_edition FOR EACH ROW
   SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3100, MESSAGE_TEXT = 'rule_set_edition: what is posted is never changed; reverse or correct it'
+-- next
+-- A merge by which trust money would change hands between different people waits for a second person.
+CREATE TABLE IF NOT EXISTS merge_request (
+  kept_id INT UNSIGNED NOT NULL,
+  merged_id INT UNSIGNED NOT NULL,
+  asked_by INT UNSIGNED NOT NULL,
+  asked_at DATETIME(6) NOT NULL,
+  PRIMARY KEY (kept_id, merged_id),
+  FOREIGN KEY (kept_id) REFERENCES contact (id),
+  FOREIGN KEY (merged_id) REFERENCES contact (id),
+  FOREIGN KEY (asked_by) REFERENCES user_account (id)
+)
+-- next
+CREATE INDEX IF NOT EXISTS idempotency_age ON idempotency (created_at)
