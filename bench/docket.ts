@@ -45,6 +45,7 @@ function hundred() {
     beforeRoll: p.beforeRoll,
     setBy: 'rule',
     chainFollows: false,
+    metOn: null,
     ruleDay: null,
     mark: 'open',
     leftOut: false,

@@ -1,13 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { addDays } from '../src/calendar'
+import { addDays, showDay } from '../src/calendar'
 import {
   applyAct,
   calendarFor,
+  chainOutcomes,
   differencesOf,
   keptBecause,
   movedByRules,
   proposalsFor,
+  showHow,
   shippedHolidaySets,
   shippedRuleSets,
   undo,
@@ -58,6 +60,7 @@ function docketed(rules: DocketRules, triggers: Trigger[], change: (e: Entry, n:
         chainFollows: false,
         ruleDay: null,
         mark: 'open',
+        metOn: null,
         leftOut: !p.applies,
         provisional: p.provisional,
         tentative: p.tentative,
@@ -193,6 +196,84 @@ describe('undoing', () => {
   })
 })
 
+describe('a date that the court moved, from which another is counted', () => {
+  // The trial of 20 April 2027: disclosures by the rule on 19 March (a Saturday rolls back), objections 14 days after.
+  const before = docketed(federal, [trigger(1, 'trial-set', '2027-04-20')])
+  const disclosures = of(before, 'pretrial-disclosures')
+  const objections = of(before, 'disclosure-objections')
+  const extend = (by: 'hand' | 'court'): DocketAct => ({
+    kind: 'extend',
+    entryId: disclosures.id,
+    day: '2027-03-24',
+    by,
+    chainFollows: false,
+  })
+  const ordered = applyAct(before, extend('court'), federal)
+  const later = move(1, '2027-05-11')
+
+  it('shows both outcomes side by side when the trial moves; an order carries its chain along by itself', () => {
+    expect(of(ordered, 'disclosure-objections').day).toBe(objections.day)
+    expect(chainOutcomes(ordered, later, federal)).toEqual([
+      { entryId: disclosures.id, follows: true, dates: [{ entryId: objections.id, follows: '2027-04-07', byRule: '2027-04-23' }] },
+    ])
+    const after = applyAct(ordered, later, federal)
+    expect(of(after, 'disclosure-objections').day).toBe('2027-04-07')
+    expect(of(after, 'disclosure-objections').trace[0]!.text).toContain('“Pretrial disclosures” set by the court, Wed 24 Mar 2027')
+  })
+  it('and what a person chooses is what is done, and said in the trace', () => {
+    const chosen: DocketAct = { ...later, chains: { [disclosures.id]: false } }
+    const after = applyAct(ordered, chosen, federal)
+    expect(of(after, 'disclosure-objections').day).toBe('2027-04-23')
+    expect(of(after, 'disclosure-objections').trace[0]!.text).toContain('by its rule (set by the court for Wed 24 Mar 2027)')
+  })
+  it('a stipulation does not carry its chain along, unless that is chosen', () => {
+    const agreed = applyAct(before, extend('hand'), federal)
+    expect(of(applyAct(agreed, later, federal), 'disclosure-objections').day).toBe('2027-04-23')
+    expect(of(applyAct(agreed, { ...later, chains: { [disclosures.id]: true } }, federal), 'disclosure-objections').day).toBe('2027-04-07')
+  })
+  it('says how it came to its day, and what the rule gives now', () => {
+    const after = applyAct(ordered, later, federal)
+    const kept = of(after, 'pretrial-disclosures')
+    expect(kept).toMatchObject({ day: '2027-03-24', setBy: 'court', ruleDay: '2027-04-09' })
+    expect(kept.trace.at(-1)!.text).toBe('The court set it for Wed 24 Mar 2027')
+    expect(kept.trace[0]!.text).toContain('Tue 11 May 2027')
+    expect(showHow(kept)).toBe('set by the court; by its rule, 30 calendar days before trial set, it would be Fri 9 Apr 2027')
+  })
+})
+
+describe('what takes place on the day of a trigger itself', () => {
+  const before = docketed(federal, [trigger(1, 'trial-set', '2027-04-20', { tentative: true })])
+  it('is on the docket, moves with it, and never rolls', () => {
+    expect(of(before, 'event')).toMatchObject({ day: '2027-04-20', tentative: true })
+    const after = applyAct(before, move(1, '2027-05-15'), federal)
+    expect(of(after, 'event')).toMatchObject({ day: '2027-05-15', tentative: false })
+  })
+})
+
+describe('a date that was met', () => {
+  const before = docketed(federal, [trigger(1, 'trial-set', '2027-04-20', { tentative: true })])
+  const disclosures = of(before, 'pretrial-disclosures')
+  it('on another day than it was due carries what is counted from it there', () => {
+    const act: DocketAct = { kind: 'meet', entryId: disclosures.id, day: '2027-03-10' }
+    const moved = differencesOf(before, act, federal).filter((d) => d.effect === 'moves')
+    expect(moved.map((d) => [d.entry.key, d.becomes])).toEqual([['disclosure-objections', '2027-03-24']])
+    const after = applyAct(before, act, federal)
+    expect(of(after, 'pretrial-disclosures')).toMatchObject({ mark: 'met', metOn: '2027-03-10', day: disclosures.day })
+    expect(undo(after, undoOf(before, after))).toEqual(before)
+  })
+  it('is tentative no longer once the court has set what it hangs on; nor is one that the court set', () => {
+    const met = docketed(federal, [trigger(1, 'trial-set', '2027-04-20', { tentative: true })], (e) =>
+      e.key === 'pretrial-disclosures'
+        ? { mark: 'met' }
+        : e.key === 'offer-of-judgment'
+          ? { setBy: 'court', day: '2027-03-01', ruleDay: e.day }
+          : {},
+    )
+    const after = applyAct(met, move(1, '2027-04-20'), federal)
+    expect(after.entries.filter((e) => e.tentative)).toEqual([])
+  })
+})
+
 describe('one date extended', () => {
   const before = docketed(state, [trigger(1, 'hearing-set', '2027-02-17', { service: 'hand' })])
   const opposition = of(before, 'motion-opposition')
@@ -204,10 +285,13 @@ describe('one date extended', () => {
     chainFollows,
   })
   it('leaves what is counted from it, unless that is asked for', () => {
-    expect(differencesOf(before, extend(false), state)).toEqual([])
+    // The day stays; the trace says that it is counted from a day that is not on the docket.
+    const left = differencesOf(before, extend(false), state)
+    expect(left.map((d) => [d.entry.key, d.effect])).toEqual([['motion-reply', 'recounted']])
+    expect(left[0]!.entry.trace[0]!.text).toContain('“Opposition” by its rule (set by hand for')
     const reply = differencesOf(before, extend(true), state)
     expect(reply.map((d) => d.entry.key)).toEqual(['motion-reply'])
-    expect(reply[0]!.entry.trace[0]!.text).toContain('“Opposition” as set by hand')
+    expect(reply[0]!.entry.trace[0]!.text).toContain('“Opposition” set by hand')
     const after = applyAct(before, extend(true), state)
     expect(of(after, 'motion-opposition')).toMatchObject({ setBy: 'hand', ruleDay: opposition.day, day: addDays(opposition.day, 2) })
   })
@@ -243,6 +327,10 @@ describe('always', () => {
       fc.constant<DocketAct>({ kind: 'facts', facts: ['us-party'] }),
       fc.tuple(fc.constantFrom(...kinds), day).map(([kind, on]): DocketAct => ({ kind: 'add', trigger: trigger(99, kind, on) })),
     )
+  const titleOf = (key: string, d: Docket, e: Entry) => {
+    const kind = d.triggers.find((t) => t.id === e.triggerId)?.kind
+    return federal.ruleSet.deadlines.find((x) => x.trigger === kind && x.key === key)?.title
+  }
   const acts = docket.chain((d) => fc.tuple(fc.constant(d), act(d), act(d)))
 
   it('applying and undoing returns the same docket', () => {
@@ -269,6 +357,28 @@ describe('always', () => {
         expect(sorted(movedByRules(before, rules))).toEqual(ids)
         expect(sorted(movedByRules(before, { ...rules, counts }))).toEqual(ids)
         expect(differencesOf(before, { kind: 'recount' }, { ...rules, counts }).filter((d) => d.effect === 'moves')).toEqual(moves)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('no trace names a date from which it was counted on a day that the docket does not hold, without saying so', () => {
+    fc.assert(
+      fc.property(acts, ([before, one, two]) => {
+        const after = [{ kind: 'recount' } as DocketAct, one, two].reduce((d, a) => applyAct(d, a, federal), before)
+        for (const e of after.entries) {
+          if (keptBecause(e) || e.triggerId === null) continue
+          for (const step of e.trace) {
+            const named = /^Counted from “(.+?)”/.exec(step.text)
+            const base = named && after.entries.find((x) => x.triggerId === e.triggerId && x.key && titleOf(x.key, after, e) === named[1])
+            if (!base || step.text.includes('by its rule (')) continue
+            expect([base.leftOut, base.mark === 'vacated', base.metOn ?? base.day, step.text.includes(showDay(step.date))]).toEqual([
+              false,
+              false,
+              step.date,
+              true,
+            ])
+          }
+        }
       }),
       { numRuns: 60 },
     )

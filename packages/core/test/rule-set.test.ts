@@ -203,6 +203,7 @@ describe('a firm’s own dates on top of a court’s', () => {
       beforeRoll: answers.beforeRoll,
       setBy: 'rule' as const,
       chainFollows: false,
+      metOn: null,
       ruleDay: null,
       mark: 'open' as const,
       leftOut: false,

@@ -1,7 +1,8 @@
 import type { CourtCalendar, Day, TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
+import { followsBySelf, heldBases, setOtherwise, stayStep, withoutStay } from './chains'
 import { isOpen, type EntryMark } from './standing'
-import { workOutDates, type Proposal } from './work-out'
+import { eventOf, workOutDates, type Proposal } from './work-out'
 
 /** Something that happened in a matter, or is expected to, from which dates are counted. */
 export interface Trigger {
@@ -32,6 +33,8 @@ export interface Entry {
   /** What the rule gives, where the day is not the rule's. */
   ruleDay: Day | null
   mark: EntryMark
+  /** The day on which it was done, where it is met; null where that was not said. What is counted from it runs from here. */
+  metOn: Day | null
   leftOut: boolean
   provisional: boolean
   tentative: boolean
@@ -57,13 +60,21 @@ export interface DocketRules {
   counts?: Map<string, Proposal[]>
 }
 
-/** One act on a docket. `extend` fixes one date; everything else changes what dates are counted from. */
-export type DocketAct =
+/** For dates that were set otherwise than their rule gives, by id: whether what is counted from them follows the day set. */
+export type ChainChoices = Readonly<Record<number, boolean>>
+
+/**
+ * One act on a docket. `extend` fixes one date and `meet` says when one was done; everything else changes what dates are
+ * counted from.
+ */
+export type DocketAct = DocketActOnly & { chains?: ChainChoices }
+type DocketActOnly =
   | { kind: 'add'; trigger: Trigger; facts?: string[] }
   | { kind: 'change'; triggerId: number; day: Day; tentative: boolean; service: string | null; label: string }
   | { kind: 'remove'; triggerId: number }
   | { kind: 'facts'; facts: string[] }
   | { kind: 'extend'; entryId: number; day: Day; by: 'hand' | 'court'; chainFollows: boolean }
+  | { kind: 'meet'; entryId: number; day: Day }
   /** The rules or the court's calendar are no longer what they were; nothing of the matter changed. */
   | { kind: 'recount' }
 
@@ -125,18 +136,14 @@ function otherEventsOf(set: RuleSet, kind: string): string[] {
   return found
 }
 
-/** What the rules give for one trigger as the docket stands: chains run through dates that were met or set to be followed. */
+/** What the rules give for one trigger as the docket stands, what takes place on its day first: chains run through dates that were met or set to be followed. */
 export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRules): Proposal[] {
   const events = eventsFor(trigger, docket.triggers)
-  const bases: Record<string, { date: Day; why: string }> = {}
-  for (const e of docket.entries) {
-    if (e.triggerId !== trigger.id || !e.key) continue
-    if (e.mark === 'met') bases[e.key] = { date: e.day, why: 'as met' }
-    else if (e.setBy !== 'rule' && e.chainFollows && e.mark !== 'vacated')
-      bases[e.key] = { date: e.day, why: e.setBy === 'court' ? 'as the court set it' : 'as set by hand' }
-  }
-  const make = () =>
-    workOutDates({
+  const bases = heldBases(docket, trigger)
+  const event = eventOf(rules.ruleSet, trigger.kind, trigger.day, trigger.tentative)
+  const make = () => [
+    ...(event ? [event] : []),
+    ...workOutDates({
       ruleSet: rules.ruleSet,
       calendar: rules.calendar,
       trigger: trigger.kind,
@@ -147,7 +154,8 @@ export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRule
       facts: docket.facts,
       tentative: trigger.tentative,
       bases,
-    })
+    }),
+  ]
   if (!rules.counts) return make()
   const known = otherEventsOf(rules.ruleSet, trigger.kind).map((k) => [k, events.days[k], events.tentative.includes(k)])
   const key = JSON.stringify([trigger.kind, trigger.day, trigger.service, trigger.tentative, docket.facts, known, bases])
@@ -156,8 +164,18 @@ export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRule
   return kept
 }
 
-/** The docket after an act, its entries as yet where they were; `extend` alone moves its own entry. */
+/** The docket after an act, its entries as yet where they were; `extend` and `meet` alone change their own entry. */
 function acted(docket: Docket, act: DocketAct): Docket {
+  const after = actedOnly(docket, act)
+  // A moved trigger asks anew from which day the chains of dates set otherwise run; all else leaves what was chosen.
+  const asks = act.kind === 'change'
+  if (!asks && !act.chains) return after
+  const follows = (e: Entry) =>
+    act.chains?.[e.id] ?? (asks && setOtherwise(e) && e.triggerId === act.triggerId ? followsBySelf(e) : e.chainFollows)
+  return { ...after, entries: after.entries.map((e) => (follows(e) === e.chainFollows ? e : { ...e, chainFollows: follows(e) })) }
+}
+
+function actedOnly(docket: Docket, act: DocketAct): Docket {
   switch (act.kind) {
     case 'add':
       return { ...docket, triggers: [...docket.triggers, act.trigger], facts: act.facts ?? docket.facts }
@@ -184,9 +202,15 @@ function acted(docket: Docket, act: DocketAct): Docket {
                 setBy: act.by,
                 chainFollows: act.chainFollows,
                 ruleDay: e.setBy === 'rule' ? e.day : e.ruleDay,
+                trace: [...withoutStay(e.trace), stayStep({ ...e, day: act.day, setBy: act.by })],
               }
             : e,
         ),
+      }
+    case 'meet':
+      return {
+        ...docket,
+        entries: docket.entries.map((e) => (e.id === act.entryId ? { ...e, mark: 'met' as const, metOn: act.day, tentative: false } : e)),
       }
     case 'recount':
       return docket
@@ -205,6 +229,17 @@ function counted(docket: Docket, rules: DocketRules | null, only?: ReadonlySet<n
   return byEntry
 }
 
+/** A docket in which what a changed fact brings in or drops is so already, so that what is counted from it says how it stands. */
+function withFacts(after: Docket, before: Docket, act: DocketAct, rules: DocketRules | null, only?: ReadonlySet<number>): Docket {
+  if (after.facts === before.facts || (act.kind !== 'facts' && act.kind !== 'add')) return after
+  const [was, now] = [counted(before, rules, only), counted(after, rules, only)]
+  const turned = (e: Entry) => {
+    const [a, b] = [was.get(e.id)?.applies, now.get(e.id)?.applies]
+    return a !== undefined && b !== undefined && a !== b && b === e.leftOut && e.mark !== 'met' && e.mark !== 'vacated'
+  }
+  return { ...after, entries: after.entries.map((e) => (turned(e) ? { ...e, leftOut: !e.leftOut } : e)) }
+}
+
 /** The deadlines of an earlier trigger that a response closes. */
 function closedBy(docket: Docket, act: DocketAct, rules: DocketRules | null): Set<number> {
   const answered = act.kind === 'add' ? act.trigger.answersId : null
@@ -219,7 +254,7 @@ function closedBy(docket: Docket, act: DocketAct, rules: DocketRules | null): Se
  * rules nothing but the act itself takes effect. With `only`, no other dates are looked at.
  */
 export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules | null, only?: ReadonlySet<number>): Difference[] {
-  const after = acted(docket, act)
+  const after = withFacts(acted(docket, act), docket, act, rules, only)
   const gone = act.kind === 'remove' ? act.triggerId : null
   const now = counted(after, rules, only)
   // What the rules gave before is asked for only where a kept date, or a fact, makes it matter.
@@ -227,24 +262,25 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
   const before = (id: number) => (known ??= counted(docket, rules, only)).get(id)
   const closed = closedBy(docket, act, rules)
   const differences: Difference[] = []
-  const entryAfter = act.kind === 'extend' ? new Map(after.entries.map((e) => [e.id, e])) : null
+  const entryAfter = after.entries === docket.entries ? null : new Map(after.entries.map((e) => [e.id, e]))
   for (const was of docket.entries) {
     if (was.triggerId === null || !was.key) continue
-    // Of acts only an extension changes an entry itself.
     const entry = entryAfter?.get(was.id) ?? was
     if (was.triggerId === gone) {
       differences.push({ entryId: was.id, effect: 'goes', because: null, was: was.day, becomes: null, entry: was })
       continue
     }
-    if (act.kind === 'extend' && act.entryId === was.id) continue
+    if ((act.kind === 'extend' || act.kind === 'meet') && act.entryId === was.id) continue
     const p = now.get(was.id)
     // A deadline that is no longer in the rules stays where it is until someone decides on it.
     if (!p) continue
     const because = keptBecause(entry)
     const applied = now.get(was.id)!.applies === !was.leftOut || act.kind === 'recount' ? undefined : before(was.id)?.applies
-    if (applied !== undefined && applied !== p.applies && p.applies === entry.leftOut && because !== 'met' && because !== 'vacated') {
+    if (applied !== undefined && applied !== p.applies && p.applies === was.leftOut && because !== 'met' && because !== 'vacated') {
       const effect = p.applies ? 'comes in' : 'drops out'
-      differences.push({ entryId: was.id, effect, because: null, was: was.day, becomes: was.day, entry: { ...entry, leftOut: !p.applies } })
+      const as = because || !p.date ? {} : { day: p.date, trace: p.trace, howCounted: p.howCounted, beforeRoll: p.beforeRoll }
+      const turned = { ...entry, ...as, leftOut: !p.applies }
+      differences.push({ entryId: was.id, effect, because: null, was: was.day, becomes: turned.day, entry: turned })
       continue
     }
     if (closed.has(was.id) && isOpen(was.mark)) {
@@ -254,16 +290,17 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
         because: null,
         was: was.day,
         becomes: was.day,
-        entry: { ...entry, mark: 'met' },
+        entry: { ...entry, mark: 'met', metOn: act.kind === 'add' ? act.trigger.day : null, tentative: false },
       })
       continue
     }
     if (because) {
       const gave = act.kind !== 'recount' ? (before(was.id)?.date ?? null) : entry.setBy === 'rule' ? entry.day : entry.ruleDay
-      if (p.date && p.date !== gave) {
-        const kept: Entry = entry.setBy === 'rule' ? entry : { ...entry, ruleDay: p.date }
-        differences.push({ entryId: was.id, effect: 'kept', because, was: was.day, becomes: p.date, entry: kept })
-      }
+      const moved = p.date !== null && p.date !== gave
+      const kept = keptAs(entry, p, moved)
+      if (moved) differences.push({ entryId: was.id, effect: 'kept', because, was: was.day, becomes: p.date, entry: kept })
+      else if (kept.tentative !== was.tentative || kept.provisional !== was.provisional || !sameTrace(kept.trace, was.trace))
+        differences.push({ entryId: was.id, effect: 'recounted', because, was: was.day, becomes: was.day, entry: kept })
       continue
     }
     if (!p.date) continue
@@ -288,6 +325,55 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
     })
   }
   return differences.sort((a, b) => order(a) - order(b) || byDay(a.becomes ?? a.was, b.becomes ?? b.was) || a.entryId - b.entryId)
+}
+
+/**
+ * A date that stays, as it stands afterwards: what its rule now gives, with the steps that lead there and the last one that
+ * says why it stays; and no longer tentative or provisional once what it hangs on is certain. What was met before is left as it
+ * was done, unless its rule gives another day now.
+ */
+function keptAs(entry: Entry, p: Proposal, moved: boolean): Entry {
+  const certain = { tentative: entry.tentative && p.tentative, provisional: entry.provisional && p.provisional }
+  if (entry.setBy === 'rule' && !moved) return { ...entry, ...certain }
+  return {
+    ...entry,
+    ...certain,
+    ruleDay: entry.setBy === 'rule' ? entry.ruleDay : (p.date ?? entry.ruleDay),
+    howCounted: entry.setBy === 'rule' ? entry.howCounted : p.howCounted,
+    trace: [...p.trace, stayStep(entry)],
+  }
+}
+
+/** The outcomes for what is counted from a date that was set otherwise than its rule gives. */
+export interface ChainOutcome {
+  entryId: number
+  /** Whether the chain follows the day set, as chosen or by itself. */
+  follows: boolean
+  /** The dates that depend on the choice: on which day each falls either way. */
+  dates: { entryId: number; follows: Day | null; byRule: Day | null }[]
+}
+
+/**
+ * The dates from which chains could run in two ways after an act, with both outcomes side by side: for every date of a trigger
+ * that stands otherwise than its rule gives, what is counted from it, where the choice makes a difference.
+ */
+export function chainOutcomes(docket: Docket, act: DocketAct, rules: DocketRules | null): ChainOutcome[] {
+  if (!rules || act.kind === 'recount' || act.kind === 'facts') return []
+  const after = acted(docket, act)
+  return after.entries.filter(setOtherwise).flatMap((base): ChainOutcome[] => {
+    const trigger = after.triggers.find((t) => t.id === base.triggerId)
+    if (!trigger) return []
+    const way = (follows: boolean) => {
+      const chosen = { ...after, entries: after.entries.map((e) => (e.id === base.id ? { ...e, chainFollows: follows } : e)) }
+      return new Map(proposalsFor(chosen, trigger, rules).map((p) => [p.key, p.date]))
+    }
+    const [following, byRule] = [way(true), way(false)]
+    const dates = after.entries
+      .filter((e) => e.triggerId === trigger.id && e.key && e.id !== base.id && !keptBecause(e) && !e.leftOut)
+      .map((e) => ({ entryId: e.id, follows: following.get(e.key!) ?? null, byRule: byRule.get(e.key!) ?? null }))
+      .filter((d) => d.follows !== d.byRule)
+    return dates.length ? [{ entryId: base.id, follows: base.chainFollows, dates }] : []
+  })
 }
 
 /**

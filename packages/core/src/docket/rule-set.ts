@@ -50,6 +50,8 @@ export interface TriggerKind {
   asksService: boolean
   /** Whether it is asked which party it concerns: who was served, whose pleading it is. */
   asksParty?: boolean
+  /** It fixes something that takes place on its day (a trial, a hearing), which goes onto docket and calendars itself. */
+  event?: { title: string; text?: string; weight: Weight; authority?: { cite: string; link?: string } }
   /** A response: the kind of trigger it answers, and the deadlines of that one which it closes. */
   answers?: { trigger: string; closes: string[] }
 }
@@ -98,12 +100,21 @@ export interface RuleSet {
   deadlines: RuleDeadline[]
 }
 
+/** Key of what takes place on the day of a trigger itself; no deadline of that trigger may have it. */
+export const eventKey = 'event'
+
 /** The rows in force for a trigger on its date. */
 export function deadlinesInForce(set: RuleSet, trigger: string, date: Day): RuleDeadline[] {
   return set.deadlines.filter(
     (d) => d.trigger === trigger && (!d.inForce?.from || d.inForce.from <= date) && (!d.inForce?.to || d.inForce.to >= date),
   )
 }
+
+/** What the rules call a date of a trigger, its event included; null for one that they do not have. */
+export const titleOfDate = (set: RuleSet, trigger: string, key: string): string | null =>
+  (key === eventKey ? set.triggers.find((t) => t.key === trigger)?.event?.title : undefined) ??
+  set.deadlines.find((d) => d.trigger === trigger && d.key === key)?.title ??
+  null
 
 const rollText: Record<Roll, string> = {
   default: '',
@@ -176,11 +187,12 @@ const overlap = (a: RuleDeadline['inForce'], b: RuleDeadline['inForce']) =>
   (a?.from ?? '') <= (b?.to ?? '9999') && (b?.from ?? '') <= (a?.to ?? '9999')
 
 function repeated(list: readonly { key: string }[], name: string): RuleFault[] {
-  return list.flatMap((x, i) =>
-    list.findIndex((y) => y.key === x.key) === i
-      ? []
-      : [{ where: `${name}[${i + 1}] (${x.key})`, what: 'This key stands in the list already' }],
-  )
+  const seen = new Set<string>()
+  return list.flatMap((x, i) => {
+    const again = seen.has(x.key)
+    seen.add(x.key)
+    return again ? [{ where: `${name}[${i + 1}] (${x.key})`, what: 'This key stands in the list already' }] : []
+  })
 }
 
 function faultsOfHolidays(set: RuleSet, known: readonly HolidaySet[]): RuleFault[] {
@@ -208,22 +220,36 @@ function faultsOfHolidays(set: RuleSet, known: readonly HolidaySet[]): RuleFault
   return faults
 }
 
-/** Deadlines of one trigger that are counted from themselves, through others or at once. */
+/**
+ * Deadlines that are counted from themselves, through others or at once, and those between two such rounds. What counts from
+ * nothing in question, or has nothing counted from it, is taken away until nothing more can be: what is left goes round.
+ */
 function circles(rows: readonly RuleDeadline[]): Set<RuleDeadline> {
-  const next = (d: RuleDeadline) =>
-    d.legs.flatMap((l) => {
-      const base = l.base
-      return base.kind === 'deadline' ? rows.filter((r) => r.trigger === d.trigger && r.key === base.key) : []
-    })
-  const reaches = (from: RuleDeadline, to: RuleDeadline, seen = new Set<RuleDeadline>()): boolean =>
-    next(from).some((d) => d === to || (!seen.has(d) && (seen.add(d), reaches(d, to, seen))))
-  return new Set(rows.filter((d) => reaches(d, d)))
+  const byName = new Map<string, RuleDeadline[]>()
+  for (const d of rows) byName.set(`${d.trigger} ${d.key}`, [...(byName.get(`${d.trigger} ${d.key}`) ?? []), d])
+  const from = new Map<RuleDeadline, RuleDeadline[]>()
+  const to = new Map<RuleDeadline, RuleDeadline[]>(rows.map((d) => [d, []]))
+  for (const d of rows) {
+    const bases = d.legs.flatMap((l) => (l.base.kind === 'deadline' ? (byName.get(`${d.trigger} ${l.base.key}`) ?? []) : []))
+    from.set(d, bases)
+    for (const base of bases) to.get(base)!.push(d)
+  }
+  const left = new Set(rows)
+  const free = (d: RuleDeadline) => !from.get(d)!.some((x) => left.has(x)) || !to.get(d)!.some((x) => left.has(x))
+  const look = rows.filter(free)
+  for (let d = look.pop(); d; d = look.pop()) {
+    if (!left.delete(d)) continue
+    for (const near of [...from.get(d)!, ...to.get(d)!]) if (left.has(near) && free(near)) look.push(near)
+  }
+  return left
 }
 
 function faultsOfDeadline(set: RuleSet, d: RuleDeadline, where: string): RuleFault[] {
   const faults: RuleFault[] = []
   const say = (what: string, at = '') => faults.push({ where: `${where}${at}`, what })
   const has = (key: string) => set.triggers.some((t) => t.key === key)
+  if (d.key === eventKey && set.triggers.some((t) => t.key === d.trigger && t.event))
+    say(`“${eventKey}” is what takes place on the day of the trigger; give this deadline another key`)
   if (!has(d.trigger)) say(`The trigger “${d.trigger}” is not in the set`)
   if (d.legs.length > 1 && !d.combine) say('Several legs need “combine”: the earliest or the latest of them')
   if (d.appliesWhen && !set.facts.some((f) => f.key === d.appliesWhen!.fact)) say(`The fact “${d.appliesWhen.fact}” is not in the set`)

@@ -11,7 +11,7 @@ import {
   type HolidayRule,
   type TraceStep,
 } from '../calendar'
-import { deadlinesInForce, type HolidaySet, type Leg, type RuleDeadline, type RuleSet, type Weight } from './rule-set'
+import { deadlinesInForce, eventKey, type HolidaySet, type Leg, type RuleDeadline, type RuleSet, type Weight } from './rule-set'
 
 export interface WorkOutInput {
   ruleSet: RuleSet
@@ -33,8 +33,16 @@ export interface WorkOutInput {
   tentative?: boolean
   /** Kinds of the events whose dates are only expected. */
   tentativeEvents?: string[]
-  /** Deadlines of this trigger whose chains run from another day than the rule gives: as met, or as set. */
-  bases?: Record<string, { date: Day; why: string }>
+  /** Deadlines of this trigger that stand otherwise than the rule gives them. */
+  bases?: Record<string, HeldBase>
+}
+
+/** How a deadline stands from which others are counted: on which day, why, and whether they follow it there. */
+export interface HeldBase {
+  /** Null where the docket does not hold it at all. */
+  date: Day | null
+  why: string
+  follows: boolean
 }
 
 /** A deadline as worked out, not yet on any calendar. */
@@ -88,6 +96,33 @@ function titlesOf(set: RuleSet): ReadonlyMap<string, string> {
 }
 
 /**
+ * What takes place on the day of a trigger itself, such as the trial whose date was set: it is that very day and never rolls,
+ * since a court's own date stays. Null where the trigger fixes nothing of the kind.
+ */
+export function eventOf(ruleSet: RuleSet, trigger: string, date: Day, tentative: boolean): Proposal | null {
+  const kind = ruleSet.triggers.find((t) => t.key === trigger)
+  if (!kind?.event) return null
+  const { title, text, weight, authority } = kind.event
+  return {
+    key: eventKey,
+    title,
+    text: text ?? '',
+    authority: authority?.cite ?? '',
+    link: authority?.link ?? null,
+    weight,
+    date,
+    beforeRoll: date,
+    howCounted: '',
+    applies: true,
+    provisional: false,
+    tentative,
+    notes: tentative ? ['The trigger date is tentative'] : [],
+    trace: [{ text: `${title} on ${showDay(date)}${tentative ? ', as expected; the court has not set it' : ''}`, date }],
+    countedFrom: [trigger],
+  }
+}
+
+/**
  * Every deadline that follows from a trigger event, in order of date, each with its trace.
  * Throws RangeError when the trigger or the service is not one of the rule set, or chains form a circle.
  */
@@ -133,9 +168,12 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
       case 'deadline': {
         const other = resolve(leg.base.key)
         const held = input.bases?.[leg.base.key]
-        if (held) return { date: held.date, name: `“${other.title}” ${held.why}`, from: leg.base.key }
+        if (held?.date && held.follows) return { date: held.date, name: `“${other.title}” ${held.why}`, from: leg.base.key }
         const date = leg.base.moment === 'final' ? other.date : other.beforeRoll
-        return { date, name: `“${other.title}”`, from: leg.base.key }
+        // The day used is on no docket: said here, so that nobody looks for it there.
+        const stands =
+          held && held.date !== other.date ? ` by its rule (${held.date ? `${held.why} for ${showDay(held.date)}` : held.why})` : ''
+        return { date, name: `“${other.title}”${stands}`, from: leg.base.key }
       }
     }
   }
@@ -178,7 +216,9 @@ export function workOutDates(input: WorkOutInput): Proposal[] {
       weight: row.weight,
       date: chosen?.date ?? null,
       beforeRoll: chosen?.beforeRoll ?? null,
-      howCounted: legs.map((l) => `${showPeriod(l.leg)} ${l.name}`).join(row.combine === 'latest' ? ', or if later ' : ', or if earlier '),
+      howCounted: legs
+        .map((l) => (l.leg.count === 0 ? `the day of ${l.name}` : `${showPeriod(l.leg)} ${l.name}`))
+        .join(row.combine === 'latest' ? ', or if later ' : ', or if earlier '),
       applies,
       provisional: Boolean(since),
       tentative: Boolean(input.tentative) || expected.length > 0,
