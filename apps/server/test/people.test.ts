@@ -149,7 +149,9 @@ describe('merging two records', () => {
     )
     expect(preview.moves.map((x) => x.what)).toEqual(expect.arrayContaining(['matters as client', 'trust ledgers', 'relations']))
     expect(preview.differs.map((d) => d.what)).toEqual(expect.arrayContaining(['name', 'greeting in letters']))
-    await noor.must('POST', `/contacts/${keep.id}/merge`, { otherId: m.clientId })
+    // Trust money comes under the kept record: for those who keep it to do.
+    expect((await noor.post(`/contacts/${keep.id}/merge`, { otherId: m.clientId })).body.code).toBe('trust-right')
+    await orla.must('POST', `/contacts/${keep.id}/merge`, { otherId: m.clientId })
 
     const merged = await read(noor, keep.id)
     expect(merged.parts.map((p) => p.part)).toContain('client')

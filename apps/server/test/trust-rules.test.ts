@@ -6,10 +6,12 @@ import { Office, today, type Person } from './office'
 let office: Office
 let noor: Person
 let orla: Person
+let billie: Person
 beforeAll(async () => {
   office = await Office.open()
   noor = await office.signIn('noor')
   orla = await office.signIn('orla')
+  billie = await office.signIn('billie')
 })
 afterAll(async () => {
   expect(await office.agrees()).toBe(true)
@@ -375,19 +377,19 @@ describe('timers', () => {
   it('are rounded once, by the second: 32:30 to the nearest six minutes is 30', async () => {
     const m = await client()
     await office.db.query(`UPDATE firm SET time_rounding = 'nearest'`)
-    const timer = await noor.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'Call' })
-    await noor.must('PUT', `/timers/${timer.id}`, { running: false })
+    const timer = await billie.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'Call' })
+    await billie.must('PUT', `/timers/${timer.id}`, { running: false })
     await office.db.query(`UPDATE timer SET seconds = 1950 WHERE id = ?`, [timer.id])
-    const entry = await noor.must<{ id: number }>('POST', `/timers/${timer.id}/stop`, { matterId: m.id, text: 'Call' })
+    const entry = await billie.must<{ id: number }>('POST', `/timers/${timer.id}/stop`, { matterId: m.id, text: 'Call' })
     await office.db.query(`UPDATE firm SET time_rounding = 'up'`)
     expect(await row(office.db.manager, `SELECT minutes FROM time_entry WHERE id = ?`, [entry.id])).toEqual({ minutes: 30 })
   })
   it('paused from a page left open, leave the one running that was started since', async () => {
     const m = await client()
-    const first = await noor.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'First' })
-    const second = await noor.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'Second' })
-    await noor.must('PUT', `/timers/${first.id}`, { running: false })
-    const timers = await noor.must<{ id: number; running: boolean }[]>('GET', '/timers')
+    const first = await billie.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'First' })
+    const second = await billie.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'Second' })
+    await billie.must('PUT', `/timers/${first.id}`, { running: false })
+    const timers = await billie.must<{ id: number; running: boolean }[]>('GET', '/timers')
     expect(timers.find((t) => t.id === second.id)!.running).toBe(true)
   })
 })

@@ -61,6 +61,13 @@ export function useAct(shows?: (path: string) => boolean) {
   const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
   async function act<T>(work: (key: string) => Promise<T>): Promise<T | null> {
     if (state.busy) return null
+    const unread = unreadField()
+    if (unread) {
+      state.fields = []
+      state.message = `“${unread.dataset['unread']}” cannot be read as it stands. Mend it, or empty it; nothing is saved until then.`
+      unread.focus()
+      return null
+    }
     state.busy = true
     state.message = ''
     state.fields = []
@@ -101,6 +108,19 @@ export function useAct(shows?: (path: string) => boolean) {
     return state.fields.find((f) => f.path === path)?.message ?? ''
   }
   return { state, act, fault }
+}
+
+/** A field in front of the reader whose text could not be read: saving would turn it into nothing. */
+function unreadField(): HTMLElement | null {
+  const sheets = document.querySelectorAll<HTMLElement>('[role="dialog"]')
+  return (sheets[sheets.length - 1] ?? document).querySelector<HTMLElement>('[data-unread]')
+}
+
+/** What was typed as a number: the number, null for nothing, and else the text itself, which the server refuses at its field. */
+export function typedNumber(text: string | number): number | null {
+  const t = String(text).trim()
+  if (!t) return null
+  return Number.isFinite(Number(t)) ? Number(t) : (t as unknown as number)
 }
 
 /** Puts the caret into the first field of a page that is there to be filled in. */

@@ -49,6 +49,12 @@ export const docketRow = z.object({
   setBy: z.enum(['rule', 'hand', 'court']),
   /** What the rule gives, where the day is not the rule's. */
   ruleDay: z.string().nullable(),
+  /** How it came to its day, in one line: the count, or who set it and what the rule would give. */
+  how: z.string(),
+  /** Where it is met: the day on which it was done, when that was said. */
+  metOn: z.string().nullable(),
+  /** It is what takes place on the day of its trigger itself, such as the trial; it moves with that. */
+  isEvent: z.boolean(),
   reason: z.string(),
   paper: z.object({ id: z.number(), name: z.string() }).nullable(),
   offCalendar: z.boolean(),
@@ -94,9 +100,32 @@ export const docketAct = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('remove'), triggerId: id }),
   z.object({ kind: z.literal('facts'), facts: z.array(text(60)).max(10) }),
-  z.object({ kind: z.literal('extend'), entryId: id, day, by: z.enum(['hand', 'court']), chainFollows: z.boolean() }),
+  z.object({
+    kind: z.literal('extend'),
+    entryId: id,
+    day,
+    by: z.enum(['hand', 'court']),
+    chainFollows: z.boolean(),
+    sum: text(120).optional(),
+  }),
+  z.object({ kind: z.literal('meet'), entryId: id, day }),
   z.object({ kind: z.literal('recount') }),
 ])
+/** From which day the chain of a date runs that was set otherwise than its rule gives: the day set, or the rule's. */
+const chains = z
+  .array(z.object({ entryId: id, follows: z.boolean() }))
+  .max(200)
+  .default([])
+const chainOut = z.object({
+  entryId: z.number(),
+  title: z.string(),
+  day: z.string(),
+  setBy: z.enum(['rule', 'hand', 'court']),
+  ruleDay: z.string().nullable(),
+  follows: z.boolean(),
+  dates: z.array(z.object({ entryId: z.number(), title: z.string(), follows: z.string().nullable(), byRule: z.string().nullable() })),
+})
+export type ChainOut = z.infer<typeof chainOut>
 export type DocketActIn = z.infer<typeof docketAct>
 const effects = z.enum(['moves', 'recounted', 'goes', 'closes', 'comes in', 'drops out', 'kept'])
 /** A difference as it was shown to whoever takes it; the server refuses where it would now be another. */
@@ -198,7 +227,15 @@ export const docket = {
     ),
   workOut: route('docket.see', 'POST', '/matters/{id}/dates/proposed', 'Work out dates; nothing is docketed yet')
     .input(triggerIn)
-    .output(z.object({ proposals: z.array(proposal), already: z.array(z.string()), differences: z.array(difference) })),
+    .output(
+      z.object({
+        proposals: z.array(proposal),
+        /** What takes place on the day itself, such as the trial: it is docketed with the dates, and moves with its trigger. */
+        event: proposal.nullable(),
+        already: z.array(z.string()),
+        differences: z.array(difference),
+      }),
+    ),
   add: route('docket.change', 'POST', '/matters/{id}/dates', 'Docket the dates of a trigger; what is not named is left out', longBody)
     .input(
       triggerIn.extend({
@@ -209,6 +246,8 @@ export const docket = {
         /** The proposed dates as they were shown; refused where the rules would now give others. */
         seen: z.array(z.object({ key: text(60), date: day })).max(300),
         moves: z.object(taking).prefault({}),
+        /** Hour, length and place of what takes place on the day itself. */
+        event: z.object({ time: entryIn.time, lengthMinutes: entryIn.lengthMinutes, place: entryIn.place }).prefault({}),
       }),
     )
     .output(z.object({ docketed: z.number(), leftOut: z.number(), moved: z.number(), triggerId: z.number(), changeId: z.number() })),
@@ -260,8 +299,15 @@ export const docket = {
     '/matters/{id}/docket/acts/preview',
     'What a change would do to the dates of a matter; nothing changes',
   )
-    .input(z.object({ id, act: docketAct }))
-    .output(z.object({ text: z.string(), differences: z.array(difference) })),
+    .input(z.object({ id, act: docketAct, chains }))
+    .output(
+      z.object({
+        text: z.string(),
+        differences: z.array(difference),
+        /** Dates from which others could be counted in two ways, with both outcomes. */
+        chains: z.array(chainOut),
+      }),
+    ),
   carryOut: route(
     'docket.change',
     'POST',
@@ -273,6 +319,7 @@ export const docket = {
       z.object({
         id,
         act: docketAct,
+        chains,
         ...taking,
         why: text(300).default(''),
         paperId: id.nullable().default(null),
@@ -335,7 +382,13 @@ export const docket = {
     .input(z.object({ secret: z.string().min(20).max(100) }))
     .output(fileOut),
   sum: route('signed in', 'GET', '/day-sum', 'The day of a sum such as “30 Mar 2027 − 10 court days”')
-    .input(z.object({ text: text(80), ruleSetKey: text(60).optional() }))
+    .input(
+      z.object({
+        text: text(80),
+        ruleSetKey: text(60).optional(),
+        /** The day from which a sum without one of its own starts; today where left out. */ from: day.optional(),
+      }),
+    )
     .output(z.object({ day: z.string(), text: z.string() })),
   change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; the day of a counted date moves by an act of its own')
     .input(
@@ -420,7 +473,14 @@ export const docket = {
       }),
     ),
   mark: route('docket.change', 'PUT', '/docket/{id}/mark', 'Mark an entry')
-    .input(z.object({ id, mark: z.enum(marks) }))
+    .input(
+      z.object({
+        id,
+        mark: z.enum(marks),
+        /** Where it is met: on which day it was done. What is counted from it runs from there. */
+        day: day.optional(),
+      }),
+    )
     .output(ok),
   include: route('docket.change', 'PUT', '/docket/{id}/left-out', 'Docket a date that was left out, or leave one out')
     .input(z.object({ id, leftOut: z.boolean() }))

@@ -1,13 +1,19 @@
 import type { DocketActIn, DifferenceSeen } from '@heron/contract'
-import { showDay } from '@heron/core/calendar'
+import { showDay, type Day } from '@heron/core/calendar'
+import { counted } from '@heron/core/words'
 import {
+  answersTooEarly,
   applyAct,
+  chainOutcomes,
   differencesOf,
+  eventKey,
+  titleOfDate,
   undo as restored,
   undoOf,
   type Difference,
   type Docket,
   type DocketAct,
+  type DocketRules,
   type Entry,
   type Undo,
 } from '@heron/core/docket'
@@ -27,6 +33,7 @@ async function actOf(
   state: DocketState,
   matter: OpenMatter,
   input: DocketActIn,
+  today: Day,
 ): Promise<{ act: DocketAct; text: string }> {
   if (input.kind === 'facts') {
     const known = (await ruleSetOf(m, matter.ruleSetKey)).facts
@@ -42,7 +49,18 @@ async function actOf(
     if (!entry) throw notFound('docket entry')
     if (entry.day === input.day) throw fieldFault('day', 'It is on that day already')
     if (['met', 'waived', 'vacated'].includes(entry.mark)) throw refused('not-open', `${entry.title} is ${entry.mark}. Mark it open first.`)
+    if (entry.key === eventKey)
+      throw refused(
+        'moves-with-event',
+        `${entry.title} moves with what set it: change that day under What happened, and all that hangs on it follows.`,
+      )
     return { act: input, text: `${entry.title}: ${showDay(entry.day)} to ${showDay(input.day)}` }
+  }
+  if (input.kind === 'meet') {
+    const entry = state.entries.find((e) => e.id === input.entryId)
+    if (!entry) throw notFound('docket entry')
+    if (input.day > today) throw fieldFault('day', `${showDay(input.day)} lies ahead; give the day on which it was done`)
+    return { act: input, text: `${entry.title} met on ${showDay(input.day)}` }
   }
   const trigger = state.triggers.find((t) => t.id === input.triggerId)
   if (!trigger) throw notFound('trigger')
@@ -60,6 +78,8 @@ async function actOf(
     input.label === trigger.label ? '' : `now “${input.label}”`,
   ].filter(Boolean)
   if (!said.length) throw fieldFault('day', 'Nothing of it is changed yet')
+  const early = answersTooEarly({ ...trigger, day: input.day }, state.triggers)
+  if (early) throw fieldFault('day', early)
   return {
     act: { ...input, service: kind.asksService ? input.service : null },
     text: `${name}${said[0]!.startsWith('moved') ? ' ' : ': '}${said.join(', ')}`,
@@ -89,14 +109,38 @@ export const shownDifferences = (state: DocketState, differences: readonly Diffe
     }
   })
 
+type Chains = readonly { entryId: number; follows: boolean }[]
+const withChains = (act: DocketAct, chains: Chains): DocketAct =>
+  chains.length ? { ...act, chains: Object.fromEntries(chains.map((c) => [c.entryId, c.follows])) } : act
+
+/** Dates from which others could be counted in two ways after an act, in words. */
+function shownChains(state: DocketState, act: DocketAct, rules: DocketRules | null) {
+  const of = (id: number) => state.entries.find((e) => e.id === id)!
+  return chainOutcomes(state, act, rules).map((c) => {
+    const base = of(c.entryId)
+    const set = act.kind === 'extend' && act.entryId === c.entryId ? { day: act.day, setBy: act.by } : base
+    const ruleDay = differencesOf(state, act, rules).find((d) => d.entryId === c.entryId)?.becomes ?? base.ruleDay
+    return {
+      entryId: c.entryId,
+      title: base.title,
+      day: set.day,
+      setBy: set.setBy,
+      ruleDay: base.setBy === 'rule' ? base.day : ruleDay,
+      follows: c.follows,
+      dates: c.dates.map((d) => ({ ...d, title: of(d.entryId).title })),
+    }
+  })
+}
+
 /** What an act would do to the dates of a matter. Nothing changes yet. */
-export async function previewAct(ctx: Ctx, matterId: number, input: DocketActIn) {
+export async function previewAct(ctx: Ctx, matterId: number, input: DocketActIn, chains: Chains = []) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId, 'docket')
   const state = await docketStateOf(m, matter)
-  const { act, text } = await actOf(m, state, matter, input)
-  const differences = differencesOf(state, act, matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null)
-  return { text, differences: shownDifferences(state, differences) }
+  const { act: asked, text } = await actOf(m, state, matter, input, ctx.clock.today())
+  const act = withChains(asked, chains)
+  const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
+  return { text, differences: shownDifferences(state, differencesOf(state, act, rules)), chains: shownChains(state, act, rules) }
 }
 
 /** Refuses to take differences other than those that were shown. */
@@ -194,7 +238,7 @@ export async function writeDocket(
     ])
     if (was && was.label !== t.label)
       for (const e of after.entries.filter((x) => x.triggerId === t.id)) {
-        const title = set?.deadlines.find((d) => d.key === e.key && d.trigger === t.kind)?.title
+        const title = set && e.key ? titleOfDate(set, t.kind, e.key) : null
         if (title) await run(m, `UPDATE docket_entry SET title = ? WHERE id = ?`, [titleWith(title, t.label), e.id])
       }
   }
@@ -203,17 +247,32 @@ export async function writeDocket(
   if (differs(before.facts, after.facts)) await run(m, `UPDATE matter SET facts = ? WHERE id = ?`, [JSON.stringify(after.facts), matter.id])
 }
 
+/** How the certainty of a date changed, in words. */
+function standingWords(was: Entry, now: Entry): string {
+  if (was.tentative !== now.tentative) return now.tentative ? 'now tentative' : 'no longer tentative'
+  return now.provisional ? 'now provisional' : 'exact from now on'
+}
+
 export const historyOf = (before: Docket, after: Docket, why: string) =>
   before.entries.flatMap((e): Happened[] => {
     const now = after.entries.find((x) => x.id === e.id)
     if (!now) return [{ entryId: e.id, what: 'taken away', was: e.day, why }]
     if (now.day !== e.day) return [{ entryId: e.id, what: 'moved', was: e.day, became: now.day, why }]
     if (now.setBy !== e.setBy || now.ruleDay !== e.ruleDay)
-      return [{ entryId: e.id, what: 'kept', was: e.day, became: now.ruleDay ? `the rule gives ${now.ruleDay}` : '', why }]
-    if (now.mark !== e.mark) return [{ entryId: e.id, what: 'marked', was: e.mark, became: now.mark, why }]
+      return [
+        {
+          entryId: e.id,
+          what: 'kept',
+          was: '',
+          became: now.ruleDay ? `${showDay(e.day)}, where the rule would give ${showDay(now.ruleDay)}` : showDay(e.day),
+          why,
+        },
+      ]
+    if (now.mark !== e.mark)
+      return [{ entryId: e.id, what: 'marked', was: e.mark, became: now.metOn ? `${now.mark} on ${showDay(now.metOn)}` : now.mark, why }]
     if (now.leftOut !== e.leftOut) return [{ entryId: e.id, what: now.leftOut ? 'left out' : 'docketed', became: e.day, why }]
     if (now.provisional !== e.provisional || now.tentative !== e.tentative)
-      return [{ entryId: e.id, what: now.provisional || now.tentative ? 'not exact' : 'exact', was: e.day, became: e.day, why }]
+      return [{ entryId: e.id, what: standingWords(e, now), was: '', became: '', why }]
     return []
   })
 
@@ -221,13 +280,14 @@ export const historyOf = (before: Docket, after: Docket, why: string) =>
 export function carryOut(
   ctx: Ctx,
   matterId: number,
-  input: { act: DocketActIn; take: number[]; seen: DifferenceSeen[]; why: string; paperId: number | null; tell: boolean },
+  input: { act: DocketActIn; chains: Chains; take: number[]; seen: DifferenceSeen[]; why: string; paperId: number | null; tell: boolean },
 ) {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
     const before = await docketStateOf(m, matter, true)
-    const { act, text } = await actOf(m, before, matter, input.act)
+    const { act: asked, text } = await actOf(m, before, matter, input.act, ctx.clock.today())
+    const act = withChains(asked, input.chains)
     const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
     asSeen(differencesOf(before, act, rules), input.seen)
     if (input.act.kind === 'extend' && !input.why.trim()) throw fieldFault('why', 'Say why it moves')
@@ -250,10 +310,11 @@ export function carryOut(
     const moves = historyOf(before, after, '').filter((h) => h.what === 'moved' || h.what === 'taken away')
     await audit(m, ctx, {
       kind: 'moved',
-      text: `${why}${moves.length ? `; ${moves.length} ${moves.length === 1 ? 'date' : 'dates'} followed` : ''}`,
+      text: `${why}${moves.length ? `; ${counted(moves.length, 'date')} followed` : ''}`,
       matterId,
-      subject: act.kind === 'extend' ? 'docket entry' : 'trigger',
-      subjectId: act.kind === 'extend' ? act.entryId : act.kind === 'change' || act.kind === 'remove' ? act.triggerId : null,
+      subject: act.kind === 'extend' || act.kind === 'meet' ? 'docket entry' : 'trigger',
+      subjectId:
+        act.kind === 'extend' || act.kind === 'meet' ? act.entryId : act.kind === 'change' || act.kind === 'remove' ? act.triggerId : null,
       detail: {
         was: Object.fromEntries(moves.map((h) => [titleOf(before, h.entryId), h.was])),
         became: Object.fromEntries(moves.map((h) => [titleOf(before, h.entryId), h.became ?? 'taken away'])),

@@ -37,6 +37,7 @@ export class DocketEntry {
   @Column('varchar') place!: string
   @Column('varchar') dayEnds!: string
   @Column('varchar') howCounted!: string
+  @Column('varchar', { nullable: true }) metOn!: string | null
   @Column('varchar') countedFrom!: string
   @Column('longtext') trace!: string
   @Column('boolean') leftOut!: boolean

@@ -1,4 +1,5 @@
 import { addUp, readDaySum, type Day } from '@heron/core/calendar'
+import { differencesOf } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -12,7 +13,7 @@ import { insertOwn, lockEntry, mayAnswer, writeBeside, type EntryWords, type Own
 import { versionOf } from './queries'
 import { withdrawAll } from './sending'
 import { changeFollowing, startSeries, type SeriesNotice } from './series'
-import { courtCalendarOf, districtOf } from './state'
+import { courtCalendarOf, districtOf, docketStateOf, rulesOf, writeEntries } from './state'
 
 /** An appointment, a date that an order fixed, or a date of the firm's own; with `repeats`, as often as it recurs. */
 export function addEntry(
@@ -151,18 +152,24 @@ export function changeEntry(
 }
 
 /** The day of a sum by a court's calendar; federal courts' where none is named. */
-export async function daySum(ctx: Ctx, text: string, ruleSetKey: string | null): Promise<{ day: Day; text: string }> {
+export async function daySum(ctx: Ctx, text: string, ruleSetKey: string | null, from?: Day): Promise<{ day: Day; text: string }> {
   const m = ctx.db.manager
-  const sum = readDaySum(text, ctx.clock.today())
+  const sum = readDaySum(text, ctx.clock.today(), from)
   if (!sum) throw fieldFault('text', 'Give a sum like +90 or 30 Mar 2027 − 10 court days')
   const found = addUp(sum, await courtCalendarOf(m, ruleSetKey, await districtOf(m)))
   return sum.unit === 'courtDay' ? { ...found, text: `${found.text}, by the days of ${(await courtOf(m, ruleSetKey)).title}` } : found
 }
 
-export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met' | 'waived' | 'vacated'): Promise<void> {
+/**
+ * Marks a date. Where it is met on a day that is said, what is counted from it runs from there, which is an act on the docket of its
+ * own (`carryOut`); this one leaves every other date where it is.
+ */
+export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met' | 'waived' | 'vacated', day?: Day): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
-    await m.update(DocketEntry, id, { mark })
+    if (day && day > ctx.clock.today()) throw fieldFault('day', 'Give the day on which it was done, today or earlier')
+    await m.update(DocketEntry, id, { mark, metOn: mark === 'met' ? (day ?? null) : null })
+    await retrace(m, ctx, entry.matterId)
     await noteHistory(m, ctx, [{ entryId: id, what: 'marked', was: entry.mark, became: mark }])
     await audit(m, ctx, {
       kind: 'marked',
@@ -174,10 +181,29 @@ export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met'
   })
 }
 
+/** Lets the traces of a matter's dates say how what they were counted from stands now; no day moves by it. */
+async function retrace(m: EntityManager, ctx: Ctx, matterId: number): Promise<void> {
+  const matter = await row<{ id: number; facts: string; ruleSetKey: string | null }>(
+    m,
+    `SELECT id, facts, rule_set_key AS ruleSetKey FROM matter WHERE id = ?`,
+    [matterId],
+  )
+  if (!matter?.ruleSetKey) return
+  const state = await docketStateOf(m, matter)
+  const told = differencesOf(state, { kind: 'recount' }, await rulesOf(m, matter.ruleSetKey)).filter((d) => d.effect === 'recounted')
+  if (told.length)
+    await writeEntries(
+      m,
+      told.map((d) => d.entry),
+      ctx.clock.today(),
+    )
+}
+
 export function setLeftOut(ctx: Ctx, id: number, leftOut: boolean): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
     await m.update(DocketEntry, id, { leftOut })
+    await retrace(m, ctx, entry.matterId)
     await noteHistory(m, ctx, [{ entryId: id, what: leftOut ? 'left out' : 'docketed', became: entry.day }])
     await audit(m, ctx, {
       kind: 'docketed',
@@ -194,6 +220,7 @@ export function removeEntry(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
     await m.update(DocketEntry, id, { removedAt: instant(ctx.clock.now()), leftOut: true })
+    await retrace(m, ctx, entry.matterId)
     await withdrawAll(m, ctx, id)
     await noteHistory(m, ctx, [{ entryId: id, what: 'taken away', was: entry.day }])
     await audit(m, ctx, {

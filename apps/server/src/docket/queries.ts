@@ -1,5 +1,5 @@
 import { addCourtDays, addDays, courtDaysUntil, showRecurrence, type CourtCalendar, type Day, type TraceStep } from '@heron/core/calendar'
-import type { Weight } from '@heron/core/docket'
+import { eventKey, showHow, type Weight } from '@heron/core/docket'
 import type { AgendaIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
@@ -18,7 +18,7 @@ export const versionOf = (d: string) => `COALESCE((SELECT MAX(h.id) FROM docket_
 
 const select = `SELECT d.id, d.matter_id AS matterId, m.short_name AS matter, m.rule_set_key AS ruleSetKey, d.title, d.text, d.authority, d.link, d.weight, d.day, d.before_roll AS beforeRoll,
     TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS lengthMinutes, d.place, d.day_ends AS dayEnds, d.how_counted AS howCounted, d.trace, d.left_out AS leftOut, d.mark,
-    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId, d.series_id AS seriesId, d.sequence, ${versionOf('d')} AS version,
+    d.urgent, d.provisional, d.tentative, d.off_calendar AS offCalendar, d.set_by AS setBy, d.rule_day AS ruleDay, d.met_on AS metOn, d.deadline_key AS deadlineKey, d.reason, d.meeting_link AS meetingLink, d.responsible_id AS responsibleId, d.series_id AS seriesId, d.sequence, ${versionOf('d')} AS version,
     COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM docket_entry_tag g WHERE g.entry_id = d.id), '') AS tags, d.paper_id AS paperId, p.name AS paperName,
     d.trigger_id AS triggerId, t.label AS triggerLabel, t.kind AS triggerKind, t.day AS triggerDay, t.service AS triggerService, u.name AS responsible
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN trigger_event t ON t.id = d.trigger_id LEFT JOIN user_account u ON u.id = d.responsible_id LEFT JOIN paper p ON p.id = d.paper_id AND p.deleted_at IS NULL`
@@ -57,6 +57,8 @@ interface EntryRow {
   tags: string
   setBy: 'rule' | 'hand' | 'court'
   ruleDay: Day | null
+  metOn: Day | null
+  deadlineKey: string | null
   reason: string
   paperId: number | null
   paperName: string | null
@@ -135,33 +137,37 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
   }
   const ids = list.map((d) => d.id)
   const [leads, beside] = [await ownLeads(ctx, ids), await besideOf(ctx.db.manager, list)]
-  return list.map(({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, seriesId, sequence, ...d }) => ({
-    ...d,
-    zone: sets.get(d.ruleSetKey ?? '')?.set.timeZone ?? home,
-    trigger:
-      triggerId && triggerDay
-        ? {
-            id: triggerId,
-            label: triggerLabel || titleOfTrigger(sets, d.ruleSetKey, triggerKind),
-            day: triggerDay,
-            service: triggerService,
-          }
-        : null,
-    paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
-    offCalendar: Boolean(d.offCalendar),
-    tags: d.tags ? d.tags.split('|') : [],
-    attendees: beside.attendees.get(d.id) ?? [],
-    papers: beside.papers.get(d.id) ?? [],
-    sentTo: (beside.sent.get(d.id) ?? []).map(({ asOf, ...s }) => ({ ...s, changed: !s.withdrawn && sequence > asOf })),
-    series: seriesId ? { id: seriesId, words: beside.series.get(seriesId) ?? '' } : null,
-    leads: leads.get(d.id) ?? null,
-    trace: JSON.parse(d.trace) as TraceStep[],
-    leftOut: Boolean(d.leftOut),
-    urgent: Boolean(d.urgent),
-    provisional: Boolean(d.provisional),
-    tentative: Boolean(d.tentative),
-    courtDays: left(d.ruleSetKey, d.day),
-  }))
+  return list.map(
+    ({ triggerId, triggerLabel, triggerKind, triggerDay, triggerService, paperId, paperName, seriesId, sequence, deadlineKey, ...d }) => ({
+      ...d,
+      how: showHow(triggerId ? d : { ...d, setBy: 'rule' }),
+      isEvent: deadlineKey === eventKey,
+      zone: sets.get(d.ruleSetKey ?? '')?.set.timeZone ?? home,
+      trigger:
+        triggerId && triggerDay
+          ? {
+              id: triggerId,
+              label: triggerLabel || titleOfTrigger(sets, d.ruleSetKey, triggerKind),
+              day: triggerDay,
+              service: triggerService,
+            }
+          : null,
+      paper: paperId ? { id: paperId, name: paperName ?? '' } : null,
+      offCalendar: Boolean(d.offCalendar),
+      tags: d.tags ? d.tags.split('|') : [],
+      attendees: beside.attendees.get(d.id) ?? [],
+      papers: beside.papers.get(d.id) ?? [],
+      sentTo: (beside.sent.get(d.id) ?? []).map(({ asOf, ...s }) => ({ ...s, changed: !s.withdrawn && sequence > asOf })),
+      series: seriesId ? { id: seriesId, words: beside.series.get(seriesId) ?? '' } : null,
+      leads: leads.get(d.id) ?? null,
+      trace: JSON.parse(d.trace) as TraceStep[],
+      leftOut: Boolean(d.leftOut),
+      urgent: Boolean(d.urgent),
+      provisional: Boolean(d.provisional),
+      tentative: Boolean(d.tentative),
+      courtDays: left(d.ruleSetKey, d.day),
+    }),
+  )
 }
 
 export async function docketOf(ctx: Ctx, matterId: number) {

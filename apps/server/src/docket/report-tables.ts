@@ -67,7 +67,7 @@ const dateRow = (today: Day) => (r: ReportRow) => [
   r.weight,
   r.authority,
   standing(r, today),
-  r.howCounted,
+  r.how,
   r.beforeRoll && r.beforeRoll !== r.day ? r.beforeRoll : '',
   fixed(r),
   r.responsible ?? '',

@@ -7,7 +7,7 @@ import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { download } from '../platform/files'
 import { makePdf } from '../platform/pdf'
-import { firmName, fixed, reportTable, rolled, standing, type ReportRow, type ReportTable } from './report-tables'
+import { firmName, reportTable, rolled, standing, type ReportRow, type ReportTable } from './report-tables'
 
 interface Head {
   firm: string
@@ -23,7 +23,8 @@ function layout(
   withMatter: boolean,
   today: Day,
 ) {
-  const counted = (r: ReportRow) => [r.howCounted, rolled(r), fixed(r)].filter(Boolean).join('; ')
+  const counted = (r: ReportRow) =>
+    [r.how, r.setBy === 'rule' ? rolled(r) : '', r.reason && r.setBy !== 'rule' ? r.reason : ''].filter(Boolean).join('; ')
   const line = (r: ReportRow) => [
     { stack: [{ text: showDay(r.day), bold: true }, ...(r.time ? [showTime(r.time)] : [])] },
     {

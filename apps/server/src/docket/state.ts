@@ -92,7 +92,7 @@ export async function docketStatesOf(
   )
   const entries = await rows<Omit<EntryState, Flag | 'trace'> & Record<Flag, number> & { trace?: string; matterId: number }>(
     m,
-    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark,
+    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark, met_on AS metOn,
             left_out AS leftOut, provisional, tentative${words}
        FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NULL ${how.triggers ? 'AND trigger_id IN (?)' : ''} ${read === 'counts' ? '' : 'ORDER BY id'} ${locked}`,
     how.triggers ? [ids, [0, ...how.triggers]] : [ids],
@@ -141,6 +141,7 @@ export async function writeEntries(m: EntityManager, entries: readonly Entry[], 
       how_counted: pick((e) => e.howCounted.slice(0, 300)),
       trace: pick((e) => JSON.stringify(e.trace)),
       mark: pick((e) => e.mark),
+      met_on: pick((e) => e.metOn),
     }
     await run(
       m,

@@ -1,5 +1,18 @@
 import type { Day } from '@heron/core/calendar'
-import { applyAct, differencesOf, eventsFor, workOutDates, type DocketAct, type Docket, type Trigger } from '@heron/core/docket'
+import {
+  answersTooEarly,
+  applyAct,
+  differencesOf,
+  eventKey,
+  eventOf,
+  eventsFor,
+  workOutDates,
+  type Docket,
+  type DocketAct,
+  type Proposal,
+  type Trigger,
+} from '@heron/core/docket'
+import { counted } from '@heron/core/words'
 import type { DifferenceSeen } from '@heron/contract'
 import { showDay } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
@@ -10,7 +23,7 @@ import { row, rows, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
 import { insertEntries } from './entering'
-import { TriggerEvent } from './entities'
+import { DocketEntry, TriggerEvent } from './entities'
 import { ruleSetOf } from '../platform/rule-sets'
 import { docketStateOf, rulesOf } from './state'
 
@@ -27,7 +40,7 @@ export interface TriggerIn {
 /** A trigger that is not there yet comes after all that are. */
 const notYet = Number.MAX_SAFE_INTEGER
 
-async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn, lock = false) {
+async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn, lock = false, left: readonly string[] = []) {
   const set = await ruleSetOf(m, matter.ruleSetKey)
   const kind = set.triggers.find((t) => t.key === input.trigger)
   if (!kind) throw fieldFault('trigger', 'Choose one of this court’s trigger events')
@@ -47,6 +60,8 @@ async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn, l
     tentative: input.tentative,
     answersId: input.answersId,
   }
+  const early = answersTooEarly(trigger, state.triggers)
+  if (early) throw fieldFault('date', early)
   const act: DocketAct = { kind: 'add', trigger, facts: set.facts.map((f) => f.key).filter((f) => input.facts.includes(f)) }
   const events = eventsFor(trigger, state.triggers)
   const proposals = workOutDates({
@@ -55,18 +70,22 @@ async function propose(m: EntityManager, matter: OpenMatter, input: TriggerIn, l
     calendar: rules.calendar,
     events: events.days,
     tentativeEvents: events.tentative,
+    bases: Object.fromEntries(left.map((key) => [key, { date: null, why: 'left out of the docket', follows: false }])),
   })
-  return { set, kind, state, rules, act, proposals, differences: differencesOf(state, act, rules) }
+  const event = eventOf(set, input.trigger, input.date, input.tentative)
+  return { set, kind, state, rules, act, proposals, event, differences: differencesOf(state, act, rules) }
 }
 
 /** Works out the dates of a trigger, and what it does to those on the docket; nothing is docketed yet. */
 export async function workOut(ctx: Ctx, matterId: number, input: TriggerIn) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId, 'docket')
-  const { proposals, state, differences } = await propose(m, matter, input)
+  const { proposals, event, state, differences } = await propose(m, matter, input)
+  const told = ({ countedFrom: _from, ...p }: Proposal) => p
   const already = new Set(state.entries.filter((e) => e.key && !e.leftOut).map((e) => e.key!))
   return {
-    proposals: proposals.map(({ countedFrom: _from, ...p }) => p),
+    proposals: proposals.map(told),
+    event: event && told(event),
     already: [...already],
     differences: shownDifferences(state, differences),
   }
@@ -113,6 +132,8 @@ export function docketDates(
     take: string[]
     /** Null, like `moves`, for callers who showed nothing to anyone. */
     seen: Seen[] | null
+    /** Hour, length and place of what takes place on the day itself. */
+    event?: { time: string | null; lengthMinutes: number | null; place: string }
     /** Null takes all that follows. */
     moves: { take: number[]; seen: DifferenceSeen[] } | null
   },
@@ -120,7 +141,16 @@ export function docketDates(
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
-    const { set, kind, state, rules, act, proposals, differences } = await propose(m, matter, input, true)
+    const first = await propose(m, matter, input, true)
+    const { set, kind, state, rules, act, event, differences } = first
+    // What is left out is on no docket: the traces of what was counted from it say so.
+    const { proposals } = await propose(
+      m,
+      matter,
+      input,
+      true,
+      first.proposals.map((p) => p.key).filter((key) => !input.take.includes(key)),
+    )
     if (input.moves) asSeen(differences, input.moves.seen)
     const label = input.label || (await partyName(m, matterId, kind.asksParty ? (input.partyId ?? null) : null))
     if (
@@ -147,8 +177,15 @@ export function docketDates(
     })
     const triggerId = made.identifiers[0]!['id'] as number
     const dated = proposals.filter((p) => p.date).map((p) => ({ p, out: !input.take.includes(p.key) }))
+    if (event) dated.unshift({ p: event, out: false })
     const entries = await insertEntries(m, ctx, matter, set, { id: triggerId, label, paperId: input.paperId ?? null }, dated)
     const what = `${label || kind.title} ${showDay(input.date)}`
+    if (event && input.event)
+      await m.update(
+        DocketEntry,
+        { triggerId, deadlineKey: eventKey },
+        { atTime: input.event.time, lengthMinutes: input.event.lengthMinutes, place: input.event.place },
+      )
     await noteHistory(
       m,
       ctx,
@@ -164,7 +201,7 @@ export function docketDates(
     const leftOut = entries.length - docketed
     await audit(m, ctx, {
       kind: 'docketed',
-      text: `${what}: ${docketed} dates docketed, ${leftOut} left out${list.length ? `, ${list.length} others changed` : ''}`,
+      text: `${what}: ${counted(docketed, 'date')} docketed, ${leftOut} left out${list.length ? `, ${counted(list.length, 'other')} changed` : ''}`,
       matterId,
       subject: 'trigger',
       subjectId: triggerId,

@@ -185,8 +185,6 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
   return work(ctx, async (m) => {
     const plan = await planOf(m, ctx, keepId, otherId, true)
     const { a, b, keep, other } = plan
-    if (!(await mayMergeTrust(m, ctx, keepId, otherId, a, b))) return { merged: false }
-    await run(m, `DELETE FROM merge_request WHERE ? IN (kept_id, merged_id)`, [otherId])
     const clash = await row(
       m,
       `SELECT 1 FROM client_ledger x JOIN client_ledger y ON y.bank_account_id = x.bank_account_id AND COALESCE(y.matter_id, 0) = COALESCE(x.matter_id, 0) WHERE x.client_id = ? AND y.client_id = ? LIMIT 1`,
@@ -212,6 +210,8 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
     )
     if (shared)
       throw refused('payers-in-the-way', `Both bear a part of the bills of ${shared.number}. Say there who pays first; nothing was merged.`)
+    if (!(await mayMergeTrust(m, ctx, keepId, otherId, a, b))) return { merged: false }
+    await run(m, `DELETE FROM merge_request WHERE ? IN (kept_id, merged_id)`, [otherId])
     const moved: Record<string, number[]> = {}
     await run(m, `DELETE FROM contact_relation WHERE (from_id = ? AND to_id = ?) OR (from_id = ? AND to_id = ?)`, [
       keepId,

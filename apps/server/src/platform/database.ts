@@ -87,6 +87,10 @@ class TrustRules1767200000016 extends SqlFile {
   file = '0016-trust-rules.sql'
   separator = /^-- next$/m
 }
+class DocketDays1767200000017 extends SqlFile {
+  file = '0017-docket-days.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -147,6 +151,7 @@ export function dataSource(db: Config['db']): DataSource {
       Sources1767200000014,
       Guards1767200000015,
       TrustRules1767200000016,
+      DocketDays1767200000017,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

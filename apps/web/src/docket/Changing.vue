@@ -3,6 +3,7 @@ import { onMounted, ref } from 'vue'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
+import ChainChoice from './ChainChoice.vue'
 import Differences from './Differences.vue'
 import type { useChange } from './useChange'
 
@@ -36,6 +37,7 @@ onMounted(() => heading.value?.focus())
       <TextField v-model="why" class="w-80" label="Why" optional />
       <label class="flex items-center gap-2 pb-1.5"><input v-model="tell" type="checkbox" /> Send the team the new list</label>
     </div>
+    <ChainChoice :chains="c.chains.value" @choose="c.choose" />
     <Differences v-if="c.shown.value.length" v-model="c.take.value" :list="c.shown.value" />
     <p v-else class="border-t border-line-2 px-4 py-4 text-ink-2">No date on the docket moves.</p>
   </section>

@@ -15,7 +15,9 @@ const from = computed(() => {
   const r = props.row
   const bits = [props.showMatter ? r.matter : '', r.place]
   if (r.trigger) bits.push(`${r.trigger.label} ${dayText(r.trigger.day)}${r.trigger.service ? ` ${serviceText(r.trigger.service)}` : ''}`)
-  if (r.beforeRoll && r.beforeRoll !== r.day) bits.push(`rolled from ${dayText(r.beforeRoll)}`)
+  if (r.setBy !== 'rule' && r.trigger && r.ruleDay && r.ruleDay !== r.day) bits.push(`the rule gives ${dayText(r.ruleDay)}`)
+  else if (r.mark === 'met' && r.metOn) bits.push(`met on ${dayText(r.metOn)}`)
+  else if (r.beforeRoll && r.beforeRoll !== r.day) bits.push(`rolled from ${dayText(r.beforeRoll)}`)
   return bits.filter(Boolean).join(' · ')
 })
 </script>
@@ -37,6 +39,9 @@ const from = computed(() => {
       <span v-if="row.offCalendar" class="tag ml-1 bg-mist text-ink-2">off calendar</span>
       <span v-if="row.tentative" class="tag ml-1 bg-bill-wash text-bill-ink">tentative</span>
       <span v-if="row.provisional" class="tag ml-1 bg-bill-wash text-bill-ink">provisional</span>
+      <span v-if="row.trigger && row.setBy !== 'rule'" class="tag ml-1 bg-mist text-ink">{{
+        row.setBy === 'court' ? 'set by the court' : 'set by hand'
+      }}</span>
       <span class="block truncate text-ink-2">{{ from }}</span>
     </span>
     <span class="py-2 pr-3.5 pl-2 text-right text-sm whitespace-nowrap text-ink-2"

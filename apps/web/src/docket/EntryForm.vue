@@ -11,7 +11,8 @@ import ManyField from '../ui/ManyField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import TimeField from '../ui/TimeField.vue'
+import { typedNumber, useAct, useLoad } from '../use'
 import RepeatsField from './RepeatsField.vue'
 
 /** A date of its own, or what a date says: title, hour, place, who takes part. A counted day moves elsewhere. */
@@ -67,7 +68,7 @@ const words = () => ({
   title: form.title,
   text: form.text,
   time: form.time.trim() || null,
-  lengthMinutes: form.minutes.trim() ? Number(form.minutes) : null,
+  lengthMinutes: typedNumber(form.minutes),
   place: form.place,
   meetingLink: form.meetingLink.trim(),
   responsibleId: form.responsibleId || null,
@@ -99,7 +100,7 @@ async function save() {
       sum: sum.value,
       authority: weight.value === 'court order' ? 'Court order' : '',
       repeats: repeats.value,
-      notice: repeats.value && notice.on ? { title: notice.title, count: Number(notice.count), unit: notice.unit } : null,
+      notice: repeats.value && notice.on ? { title: notice.title, count: typedNumber(notice.count) ?? 0, unit: notice.unit } : null,
     })
   })
   if (!done) return
@@ -140,11 +141,12 @@ async function save() {
         v-model="form.day"
         label="On"
         :rule-set-key="ruleSetKey ?? was?.ruleSetKey"
+        :from="was?.day"
         :fault="fault('day')"
         hint="A date, or a sum such as +90 or 30 Mar 2027 − 10 court days"
         @sum="sum = $event"
       />
-      <TextField v-model="form.time" label="At" optional placeholder="14:00" :fault="fault('time')" hint="Without an hour it is all day" />
+      <TimeField v-model="form.time" label="At" optional :fault="fault('time')" hint="Without an hour it is all day" />
       <TextField v-model="form.minutes" label="Minutes" optional placeholder="60" :fault="fault('lengthMinutes')" />
       <TextField v-model="form.place" label="Place" optional :fault="fault('place')" />
       <TextField v-model="form.meetingLink" label="Address of a video meeting" optional :fault="fault('meetingLink')" />

@@ -14,6 +14,7 @@ import { useAct, useLoad } from '../use'
 import ChoiceField from '../ui/ChoiceField.vue'
 import EntryForm from './EntryForm.vue'
 import { readLeads, showLeads } from './leads'
+import MeetDate from './MeetDate.vue'
 import MoveDate from './MoveDate.vue'
 import SentTo from './SentTo.vue'
 import { useChange } from './useChange'
@@ -29,6 +30,7 @@ const entry = computed(() => now.value ?? props.row)
 const { state, act } = useAct()
 const change = useChange(() => props.row.matterId)
 const moving = ref(Boolean(props.moveTo))
+const meeting = ref(false)
 /** Neither a rule counted it nor did the court set it. */
 const free = computed(() => !entry.value.trigger && entry.value.setBy !== 'court')
 const changing = ref(false)
@@ -59,7 +61,8 @@ const outside = () => (entry.value.sentTo.some((s) => !s.withdrawn) ? '. Those o
 
 async function mark(value: (typeof marks)[number]) {
   const { id, title, mark: was } = entry.value
-  if (!(await act(() => api.docket.mark({ id, mark: value })))) return
+  const day = value === 'met' ? { day: session.today } : {}
+  if (!(await act(() => api.docket.mark({ id, mark: value, ...day })))) return
   notes.say(`${title}: ${value}${value === 'vacated' || value === 'waived' ? outside() : ''}`, {
     label: 'Undo',
     act: () => api.docket.mark({ id, mark: was }).then(session.changed),
@@ -119,7 +122,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
 <template>
   <SideSheet
     :title="entry.title"
-    :wide="moving"
+    :wide="moving || meeting"
     :message="problem || state.message || (change.state.fields.length ? '' : change.state.message)"
     @close="emit('close')"
   >
@@ -176,20 +179,33 @@ const happened = (h: { what: string; was: string; became: string }) =>
     </p>
     <section v-if="entry.trace.length" aria-label="How it is counted">
       <h3 class="mb-1">How it is counted</h3>
-      <p v-if="entry.howCounted" class="text-ink-2">{{ entry.howCounted }}</p>
+      <p v-if="entry.how" class="text-ink-2">{{ entry.how }}</p>
       <ol class="mt-1 list-decimal space-y-1 pl-5">
         <li v-for="(t, i) in entry.trace" :key="i">{{ t.text }}</li>
       </ol>
       <Btn small class="mt-2" @click="copy">Copy the explanation</Btn>
     </section>
     <MoveDate v-if="moving" :row="entry" :change="change" :to="moveTo" @done="emit('close')" />
+    <MeetDate v-if="meeting" :row="entry" :change="change" @done="emit('close')" />
+    <p v-if="entry.isEvent && !entry.leftOut" class="text-ink-2">
+      It moves with what set it: change that day under <b>What happened</b>, and all that hangs on it follows.
+    </p>
     <div v-if="session.may('docket.change')" class="flex flex-wrap gap-2 pt-2">
-      <Btn v-if="!entry.leftOut && !moving && !settled && !free" small data-autofocus @click="moving = true">Move or extend</Btn>
+      <Btn v-if="!entry.leftOut && !moving && !settled && !free && !entry.isEvent" small data-autofocus @click="moving = true"
+        >Move or extend</Btn
+      >
       <Btn small :data-autofocus="free || undefined" @click="changing = true">Change</Btn>
       <Btn v-if="!entry.leftOut && !settled && session.may('tasks.change')" small :busy="state.busy" @click="handOn">Make it a task</Btn>
       <template v-if="entry.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
-        <Btn v-for="m in marks.filter((x) => x !== entry.mark)" :key="m" small :busy="state.busy" @click="mark(m)">Mark {{ m }}</Btn>
+        <Btn
+          v-for="m in marks.filter((x) => x !== entry.mark)"
+          :key="m"
+          small
+          :busy="state.busy"
+          @click="m === 'met' && entry.trigger ? ((meeting = true), (moving = false)) : mark(m)"
+          >Mark {{ m }}</Btn
+        >
         <Btn small :busy="state.busy" @click="include(true)">Leave out</Btn>
         <Btn v-if="entry.series && !entry.series.words.endsWith('ended')" small :busy="state.busy" @click="endSeries">Recurs no longer</Btn>
         <Btn v-if="!entry.trigger" small :busy="state.busy" @click="remove">Take off the docket</Btn>

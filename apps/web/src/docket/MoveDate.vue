@@ -7,6 +7,7 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
+import ChainChoice from './ChainChoice.vue'
 import Differences from './Differences.vue'
 import type { useChange } from './useChange'
 
@@ -18,7 +19,10 @@ const day = ref<string | null>(props.to ?? props.row.day)
 const by = ref<'hand' | 'court'>(props.to ? 'hand' : 'court')
 const why = ref('')
 const paperId = ref<number | null>(null)
-const chainFollows = ref(false)
+/** An order carries along what is counted from the date, a stipulation does not, unless that is chosen otherwise. */
+const chainFollows = ref(by.value === 'court')
+const sum = ref('')
+watch(by, (b) => (chainFollows.value = b === 'court'))
 watch([day, by, chainFollows], () => c.leave())
 
 async function go() {
@@ -29,6 +33,7 @@ async function go() {
       day: day.value ?? '',
       by: by.value,
       chainFollows: chainFollows.value,
+      ...(sum.value ? { sum: sum.value } : {}),
     })
     if (look !== false) return
   }
@@ -43,8 +48,10 @@ async function go() {
       label="New day"
       :rule-set-key="row.ruleSetKey"
       :fault="c.fault('day')"
-      hint="A date, or a sum such as +14 or −10 court days"
+      :from="row.day"
+      hint="A date, or a sum such as +14 or −10 court days, counted from the day it has"
       autofocus
+      @sum="sum = $event"
     />
     <ChoiceField
       v-model="by"
@@ -59,6 +66,7 @@ async function go() {
     <label v-if="row.trigger" class="flex items-center gap-2"
       ><input v-model="chainFollows" type="checkbox" /> What is counted from this date moves with it</label
     >
+    <div v-if="c.asked.value && c.chains.value.length" class="-mx-5"><ChainChoice :chains="c.chains.value" @choose="c.choose" /></div>
     <div v-if="c.asked.value && c.shown.value.length" class="-mx-5 border-y border-line-2">
       <Differences v-model="c.take.value" :list="c.shown.value" />
     </div>

@@ -117,7 +117,7 @@ const hold = (key: string, on: boolean) => {
       @save="showChange"
       @close="editing = null"
     >
-      <DayField v-model="form.day" label="On" :rule-set-key="ruleSetKey" :fault="c.fault('day')" autofocus />
+      <DayField v-model="form.day" label="On" :rule-set-key="ruleSetKey" :from="editing.day" :fault="c.fault('day')" autofocus />
       <label class="flex items-center gap-2"><input v-model="form.tentative" type="checkbox" /> The date is tentative</label>
       <ChoiceField
         v-if="editing.asksService"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DifferenceOut } from '@heron/contract'
-import { computed, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -13,7 +13,8 @@ import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
-import { useAct, useLoad } from '../use'
+import TimeField from '../ui/TimeField.vue'
+import { typedNumber, useAct, useLoad } from '../use'
 import Differences from './Differences.vue'
 import { useChange } from './useChange'
 
@@ -33,6 +34,9 @@ const facts = ref<string[]>([])
 type Proposal = Answer<typeof api.docket.workOut>['proposals'][number]
 const proposals = ref<Proposal[] | null>(null)
 const already = ref<string[]>([])
+/** What takes place on the day itself, such as the trial: its hour, length and place. */
+const event = ref<Proposal | null>(null)
+const place = reactive({ time: '', minutes: '', place: '' })
 const take = ref<string[]>([])
 const open = ref<string | null>(null)
 const differences = ref<DifferenceOut[]>([])
@@ -79,6 +83,7 @@ async function workOut() {
   if (!found || asked !== JSON.stringify(input())) return
   proposals.value = found.proposals
   already.value = found.already
+  event.value = found.event
   differences.value = found.differences
   moves.value = found.differences.filter((d) => ['moves', 'closes'].includes(d.effect)).map((d) => d.entryId)
   take.value = found.proposals.filter((p) => p.applies && p.date).map((p) => p.key)
@@ -90,6 +95,7 @@ async function docket() {
       label: label.value,
       paperId: paperId.value,
       take: take.value,
+      ...(event.value ? { event: { time: place.time || null, lengthMinutes: typedNumber(place.minutes), place: place.place } } : {}),
       seen: (proposals.value ?? []).flatMap(({ key, date }) => (date ? [{ key, date }] : [])),
       moves: {
         take: moves.value,
@@ -120,8 +126,8 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
     wide
     :save="
       proposals
-        ? take.length || !moves.length
-          ? `Docket ${plural(take.length, 'date')}`
+        ? take.length || event || !moves.length
+          ? `Docket ${plural(take.length + (event ? 1 : 0), 'date')}`
           : `Docket ${plural(moves.length, 'change')}`
         : 'Show proposed dates'
     "
@@ -173,6 +179,16 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
           ><input v-model="facts" type="checkbox" :value="f.key" /> {{ f.question }}</label
         >
       </div>
+      <section v-if="proposals && event" aria-label="On the day itself" class="rounded-control border border-line bg-page px-3 py-2">
+        <p>
+          <b>{{ event.title }}</b>, {{ dayText(event.date!) }}, goes onto the docket and calendars, and moves with this event.
+        </p>
+        <div class="mt-2 grid grid-cols-[120px_100px_1fr] gap-3">
+          <TimeField v-model="place.time" label="At" optional :fault="fault('event.time')" />
+          <TextField v-model="place.minutes" label="Minutes" optional :fault="fault('event.lengthMinutes')" />
+          <TextField v-model="place.place" label="Place" optional :fault="fault('event.place')" />
+        </div>
+      </section>
       <section v-if="proposals && shownDifferences.length" aria-label="What it does to dates on the docket" class="-mx-5">
         <h3 class="px-5 pb-2">What it does to dates on the docket</h3>
         <Differences v-model="moves" :list="shownDifferences" />

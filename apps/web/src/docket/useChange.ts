@@ -1,4 +1,4 @@
-import type { DifferenceOut, DocketActIn } from '@heron/contract'
+import type { ChainOut, DifferenceOut, DocketActIn } from '@heron/contract'
 import { computed, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -17,6 +17,9 @@ export function useChange(matterId: () => number) {
   const text = ref('')
   const all = ref<DifferenceOut[]>([])
   const take = ref<number[]>([])
+  const chains = ref<ChainOut[]>([])
+  /** What was chosen of the chains that could run in two ways. */
+  const chosen = ref<{ entryId: number; follows: boolean }[]>([])
   /** What a person needs to see: not the dates whose day and standing stay as they are. */
   const shown = computed(() =>
     all.value.filter((d) => d.effect !== 'recounted' || d.tentative !== d.wasTentative || d.provisional !== d.wasProvisional),
@@ -27,13 +30,21 @@ export function useChange(matterId: () => number) {
 
   /** Asks what an act would do; true where there is something to look at before it is done. */
   async function preview(input: DocketActIn): Promise<boolean | null> {
-    const found = await act(() => api.docket.previewAct({ id: matterId(), act: input }))
+    if (JSON.stringify(asked.value) !== JSON.stringify(input)) chosen.value = []
+    const found = await act(() => api.docket.previewAct({ id: matterId(), act: input, chains: chosen.value }))
     if (!found) return null
     asked.value = input
+    chains.value = found.chains
     text.value = found.text
     all.value = found.differences
     take.value = found.differences.filter((d) => ['moves', 'closes', 'comes in', 'drops out'].includes(d.effect)).map((d) => d.entryId)
-    return shown.value.length > 0
+    return shown.value.length > 0 || chains.value.length > 0
+  }
+  /** Counts a chain from the day docketed, or from its rule's; what follows is shown anew. */
+  async function choose(entryId: number, follows: boolean) {
+    if (!asked.value) return
+    chosen.value = [...chains.value.map((c) => ({ entryId: c.entryId, follows: c.entryId === entryId ? follows : c.follows }))]
+    await preview(asked.value)
   }
   const seen = () =>
     all.value.filter((d) => d.effect !== 'recounted').map((d) => ({ entryId: d.entryId, effect: d.effect, becomes: d.becomes }))
@@ -41,7 +52,16 @@ export function useChange(matterId: () => number) {
   async function carryOut(more: { why?: string; paperId?: number | null; tell?: boolean } = {}): Promise<boolean> {
     const input = asked.value
     if (!input) return false
-    const done = await act(() => api.docket.carryOut({ id: matterId(), act: input, take: take.value, seen: seen(), ...more }))
+    const done = await act(() =>
+      api.docket.carryOut({
+        id: matterId(),
+        act: input,
+        chains: chains.value.map(({ entryId, follows }) => ({ entryId, follows })),
+        take: take.value,
+        seen: seen(),
+        ...more,
+      }),
+    )
     if (!done) return false
     const said = [
       done.moved ? `${plural(done.moved, 'date')} moved` : text.value,
@@ -59,5 +79,5 @@ export function useChange(matterId: () => number) {
     session.changed()
   }
   const leave = () => (asked.value = null)
-  return { state, act, fault, asked, text, shown, take, taken, follow, look, all, preview, carryOut, leave, undo }
+  return { state, act, fault, asked, text, shown, take, taken, follow, look, all, chains, choose, preview, carryOut, leave, undo }
 }

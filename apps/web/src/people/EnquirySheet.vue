@@ -12,6 +12,7 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import TimeField from '../ui/TimeField.vue'
 import { useAct, useLoad } from '../use'
 
 const props = defineProps<{ enquiry?: Answer<typeof api.people.getEnquiry> }>()
@@ -136,7 +137,7 @@ async function save() {
       />
       <DayField v-model="form.nextOn" label="On" optional :fault="fault('nextOn')" />
       <DayField v-model="form.consultOn" label="Consultation on" optional :fault="fault('consultOn')" />
-      <TextField v-model="form.consultAt" label="At" optional type="time" :fault="fault('consultAt')" />
+      <TimeField v-model="form.consultAt" label="At" optional :fault="fault('consultAt')" />
       <TextField v-model="form.consultMinutes" label="Minutes" optional :fault="fault('consultMinutes')" />
       <MoneyField v-model="form.consultFee" label="Agreed fee" optional :fault="fault('consultFee')" />
       <ChoiceField

@@ -11,6 +11,7 @@ import { searchMatters } from '../ui/search'
 import { momentText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import TimeField from '../ui/TimeField.vue'
 import { useAct, useLoad } from '../use'
 
 const props = defineProps<{ id?: number; matter?: Choice | null }>()
@@ -133,7 +134,7 @@ async function takeOut() {
         ]"
       />
       <DayField v-model="form.dueOn" label="Due" optional :fault="fault('dueOn')" />
-      <TextField v-model="form.dueTime" label="At" optional type="time" :fault="fault('dueTime')" />
+      <TimeField v-model="form.dueTime" label="At" optional :fault="fault('dueTime')" />
       <DayField v-model="form.remindOn" label="Remind on" optional :fault="fault('remindOn')" />
       <TextField v-model="form.hours" label="Estimate, hours" optional :fault="fault('estimateMinutes')" />
     </div>

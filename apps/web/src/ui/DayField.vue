@@ -17,22 +17,30 @@ const props = defineProps<{
   optional?: boolean
   autofocus?: boolean
   ruleSetKey?: string | null
+  /** The day that the field moves: a sum without a day of its own starts there, and else at the day it held. */
+  from?: string | null
 }>()
 const emit = defineEmits<{ sum: [words: string] }>()
 const session = useSession()
 const shown = (day: string | null) => (day ? showDay(day) : '')
 const text = ref(shown(model.value))
+/** Where a sum such as `+14` starts: what is moved, else what stood in the field, else today. */
+const start = () => props.from || held.value || session.today
+const held = ref(model.value)
 const wrong = ref('')
 const sum = ref('')
 
 watch(model, (v) => {
-  if (readDay(text.value, session.today) !== v && !readDaySum(text.value, session.today)) text.value = shown(v)
+  if (readDay(text.value, session.today) === v || readDaySum(text.value, session.today)) return
+  held.value = v
+  wrong.value = ''
+  text.value = shown(v)
 })
 /** What the text gives now: a day, or none yet. */
 function take(): string | null {
   wrong.value = ''
   sum.value = ''
-  const asked = readDaySum(text.value, session.today)
+  const asked = readDaySum(text.value, session.today, start())
   if (asked) {
     // Court days wait for the court's calendar until the field is left.
     const found = asked.unit === 'courtDay' ? null : addUp(asked, weekdaysOnly)
@@ -46,9 +54,10 @@ function take(): string | null {
 async function settle() {
   let day = take()
   const typed = text.value
-  if (readDaySum(text.value, session.today)?.unit === 'courtDay') {
+  const asked = readDaySum(text.value, session.today, start())
+  if (asked?.unit === 'courtDay') {
     const found = await api.docket
-      .sum({ text: text.value, ...(props.ruleSetKey ? { ruleSetKey: props.ruleSetKey } : {}) })
+      .sum({ text: text.value, from: asked.base, ...(props.ruleSetKey ? { ruleSetKey: props.ruleSetKey } : {}) })
       .catch(() => null)
     // More was typed while the sum was away.
     if (typed !== text.value) return
@@ -56,7 +65,10 @@ async function settle() {
     sum.value = found?.text ?? ''
     day = model.value = found?.day ?? null
   }
-  if (day) text.value = shown(day)
+  if (day) {
+    text.value = shown(day)
+    held.value = day
+  }
   emit('sum', sum.value)
 }
 const said = () => props.fault || wrong.value || undefined
@@ -71,6 +83,7 @@ const said = () => props.fault || wrong.value || undefined
       autocomplete="off"
       :aria-describedby="described"
       :aria-invalid="invalid"
+      :data-unread="wrong ? label : undefined"
       :data-autofocus="autofocus || undefined"
       @input="take"
       @change="settle"

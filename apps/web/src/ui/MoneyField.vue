@@ -16,7 +16,7 @@ const text = ref(model.value === null ? '' : showAmount(model.value))
 const wrong = ref('')
 
 watch(model, (v) => {
-  if (readMoney(text.value) !== v) text.value = v === null ? '' : showAmount(v)
+  if (readMoney(text.value) !== v && !wrong.value) text.value = v === null ? '' : showAmount(v)
 })
 function take() {
   const cents = text.value.trim() ? readMoney(text.value) : null
@@ -40,6 +40,7 @@ const said = () => props.fault || wrong.value || undefined
       autocomplete="off"
       :aria-describedby="described"
       :aria-invalid="invalid"
+      :data-unread="wrong ? label : undefined"
       :data-autofocus="autofocus || undefined"
       @input="take"
       @change="settle"

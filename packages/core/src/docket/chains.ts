@@ -31,9 +31,15 @@ export const followsBySelf = (e: Pick<Entry, 'setBy' | 'chainFollows'>): boolean
 /** Whether a date stands on another day than its rule gives, so that its chain could run from either. */
 export const setOtherwise = (e: Entry): boolean => e.setBy !== 'rule' && isOpen(e.mark) && !e.leftOut && e.key !== null
 
+/** How the step begins that says why a date stays. */
+const staying = /^(?:The court set it for|Set by hand for|It was) /
+
 /** The last step of a date that stays where it is, whatever its rule gives. */
-export function stayStep(e: Pick<Entry, 'day' | 'setBy' | 'mark' | 'metOn'>): TraceStep {
-  const day = showDay(e.day)
+export function stayStep(e: Pick<Entry, 'day' | 'setBy' | 'mark' | 'metOn'> & { trace?: readonly TraceStep[] }, sum = ''): TraceStep {
+  // What was said when it was set, such as the sum that gave the day, stays said.
+  const said = e.setBy === 'rule' || sum ? undefined : e.trace?.find((t) => t.date === e.day && staying.test(t.text))
+  if (said) return said
+  const day = `${showDay(e.day)}${sum ? `, ${sum}` : ''}`
   const marked = isOpen(e.mark) ? '' : e.mark
   if (e.setBy !== 'rule')
     return { text: `${e.setBy === 'court' ? 'The court set it for' : 'Set by hand for'} ${day}${marked ? `; ${marked}` : ''}`, date: e.day }
@@ -41,8 +47,7 @@ export function stayStep(e: Pick<Entry, 'day' | 'setBy' | 'mark' | 'metOn'>): Tr
 }
 
 /** A trace without the step that says why a date stays. */
-export const withoutStay = (trace: readonly TraceStep[]): TraceStep[] =>
-  trace.filter((t) => !/^(?:The court set it for|Set by hand for|It was) /.test(t.text))
+export const withoutStay = (trace: readonly TraceStep[]): TraceStep[] => trace.filter((t) => !staying.test(t.text))
 
 /** How a date came to its day, in one line: the count by its rule, or who set it and what the rule gives. */
 export function showHow(e: { howCounted: string; setBy: Entry['setBy']; ruleDay: Day | null }): string {

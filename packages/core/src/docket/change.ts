@@ -1,4 +1,4 @@
-import type { CourtCalendar, Day, TraceStep } from '../calendar'
+import { showDay, type CourtCalendar, type Day, type TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
 import { followsBySelf, heldBases, setOtherwise, stayStep, withoutStay } from './chains'
 import { isOpen, type EntryMark } from './standing'
@@ -73,7 +73,14 @@ type DocketActOnly =
   | { kind: 'change'; triggerId: number; day: Day; tentative: boolean; service: string | null; label: string }
   | { kind: 'remove'; triggerId: number }
   | { kind: 'facts'; facts: string[] }
-  | { kind: 'extend'; entryId: number; day: Day; by: 'hand' | 'court'; chainFollows: boolean }
+  | {
+      kind: 'extend'
+      entryId: number
+      day: Day
+      by: 'hand' | 'court'
+      chainFollows: boolean
+      /** The sum that gave the day, in words. */ sum?: string | undefined
+    }
   | { kind: 'meet'; entryId: number; day: Day }
   /** The rules or the court's calendar are no longer what they were; nothing of the matter changed. */
   | { kind: 'recount' }
@@ -118,6 +125,18 @@ export function eventsFor(trigger: Trigger, triggers: readonly Trigger[]): { day
     days: Object.fromEntries(chosen.map((t) => [t.kind, t.day])),
     tentative: chosen.filter((t) => t.tentative).map((t) => t.kind),
   }
+}
+
+/**
+ * What is wrong with the day of an event next to the one that it answers, or that answers it, in words: a response comes on
+ * the day of the set it answers or later. Null where nothing is.
+ */
+export function answersTooEarly(trigger: Pick<Trigger, 'id' | 'day' | 'answersId'>, triggers: readonly Trigger[]): string | null {
+  const answered = triggers.find((t) => t.id === trigger.answersId)
+  if (answered && trigger.day < answered.day)
+    return `That is before what it answers, of ${showDay(answered.day)}. Check the day, or which set it answers`
+  const response = triggers.filter((t) => t.answersId === trigger.id && t.day < trigger.day).sort((a, b) => (a.day < b.day ? -1 : 1))[0]
+  return response ? `It was answered on ${showDay(response.day)}, before that day. Check the day, or take the response away first` : null
 }
 
 const otherEvents = new WeakMap<RuleSet, Map<string, string[]>>()
@@ -202,7 +221,7 @@ function actedOnly(docket: Docket, act: DocketAct): Docket {
                 setBy: act.by,
                 chainFollows: act.chainFollows,
                 ruleDay: e.setBy === 'rule' ? e.day : e.ruleDay,
-                trace: [...withoutStay(e.trace), stayStep({ ...e, day: act.day, setBy: act.by })],
+                trace: [...withoutStay(e.trace), stayStep({ ...e, day: act.day, setBy: act.by, trace: [] }, act.sum)],
               }
             : e,
         ),
