@@ -197,7 +197,6 @@ export async function layLiveDocket(stage: Stage, office: Office) {
     lengthMinutes: 60,
     place: 'Room 2',
   })
-  await entry(noor, gannet.id, { title: 'Trial', weight: 'court order', day: addCourtDays(courts, addDays(today, 126), 1) })
   await entry(noor, gannet.id, { title: 'Retain naval architect as expert', weight: 'firm practice', day: today })
   await entry(noor, tidecrest.id, {
     title: 'Scheduling conference',

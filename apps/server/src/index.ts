@@ -4,7 +4,7 @@ import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
 import { calendarRoutes, docketRoutes, extendSeries, remindOfDates, reportRoutes, rulesRoutes, sendDigests, sendScheduled } from './docket'
 import { fieldRoutes } from './fields'
-import { firmRoutes, shellRoutes } from './firm'
+import { beginAbsences, firmRoutes, shellRoutes } from './firm'
 import { importRoutes } from './imports'
 import { booksRoutes, runStandingCheck, trustRoutes } from './ledger'
 import { matterRoutes } from './matters'
@@ -84,7 +84,8 @@ export async function startServer(config: Config): Promise<Running> {
   const remind = () => remindOfTasks(base).catch(failed)
   // Dates are reminded of by the day, so it is enough to look every ten minutes.
   const remindDates = () =>
-    extendSeries(base)
+    beginAbsences(base)
+      .then(() => extendSeries(base))
       .then(() => remindOfDates(base))
       .then(() => sendDigests(base))
       .then(() => sendScheduled(base))

@@ -75,11 +75,44 @@ describe('the sheet of a date', () => {
     const server = open()
     server.on('PUT /docket/5/mark', { ok: true })
     const { user, emitted } = await show(EntrySheet, { row: entry({ mark: 'open' }) })
-    await user.click(button('Mark met')!)
+    await user.click(button('Mark in hand')!)
     await settled()
-    expect([emitted('close').length, lastNote()?.text]).toEqual([1, 'Answer: met'])
+    expect([emitted('close').length, lastNote()?.text]).toEqual([1, 'Answer: in hand'])
     await lastNote()!.undo!.act()
-    expect(server.sent('PUT /docket/5/mark').map((a) => a.body['mark'])).toEqual(['met', 'open'])
+    expect(server.sent('PUT /docket/5/mark').map((a) => a.body['mark'])).toEqual(['in hand', 'open'])
+  })
+  it('asks on which day a counted date was met, and shows what follows from it first', async () => {
+    const follows = {
+      entryId: 6,
+      title: 'Objections',
+      weight: 'rule',
+      authority: '',
+      effect: 'moves',
+      because: null,
+      was: '2026-12-09',
+      becomes: '2026-12-07',
+      beforeRoll: null,
+      howCounted: '14 calendar days after “Answer” as met',
+      trace: [],
+      leftOut: false,
+      provisional: false,
+      tentative: false,
+      wasProvisional: false,
+      wasTentative: false,
+    }
+    const server = open()
+    server.on('POST /matters/7/docket/acts/preview', { text: 'Answer met on Mon 23 Nov 2026', differences: [follows], chains: [] })
+    server.on('POST /matters/7/docket/acts', { changeId: 4, moved: 1, follows: 0 })
+    const { user, emitted } = await show(EntrySheet, { row: entry({ mark: 'open' }) })
+    await user.click(button('Mark met')!)
+    expect((screen.getByLabelText('Met on') as HTMLInputElement).value).toContain('23 Nov')
+    await user.click(button('Mark it met')!)
+    await settled()
+    expect(server.sent('POST /matters/7/docket/acts/preview')[0]!.body['act']).toEqual({ kind: 'meet', entryId: 5, day: '2026-11-23' })
+    await user.click(button('Mark it met, and move 1 date')!)
+    await settled()
+    expect(server.sent('POST /matters/7/docket/acts')[0]!.body).toMatchObject({ take: [6], act: { kind: 'meet', entryId: 5 } })
+    expect([emitted('close').length, lastNote()?.text]).toEqual([1, '1 date moved'])
   })
   it('tells that those outside still have a date that was vacated or left out', async () => {
     const row = appointment({
@@ -99,7 +132,7 @@ describe('the sheet of a date', () => {
     const server = open()
     server.on('PUT /docket/5/mark', refusal('matter-closed', '2026-0012 is closed. Reopen it first.'))
     const { user, emitted } = await show(EntrySheet, { row: entry() })
-    await user.click(button('Mark met')!)
+    await user.click(button('Mark in hand')!)
     await settled()
     expect(screen.getByRole('alert').textContent).toContain('is closed. Reopen it first.')
     expect(emitted('close')).toBeUndefined()
@@ -131,8 +164,9 @@ describe('changing what a date says', () => {
     await user.tab()
     await user.click(button('Save')!)
     await settled()
-    expect(server.sent('PUT /docket/5')[0]!.body).toMatchObject({ day: '2026-11-30', time: '14:00' })
-    expect(lastNote()?.text).toBe('Meet the client moved to Mon 30 Nov')
+    // A sum starts at the day that the appointment has.
+    expect(server.sent('PUT /docket/5')[0]!.body).toMatchObject({ day: '2026-12-02', time: '14:00' })
+    expect(lastNote()?.text).toBe('Meet the client moved to Wed 2 Dec')
   })
   it('puts each fault at its field, keeps what was entered, and tells of a colleague’s change', async () => {
     const server = open(appointment())
@@ -143,13 +177,13 @@ describe('changing what a date says', () => {
     await user.click(button('Save')!)
     await settled()
     const time = screen.getByLabelText(/^At/) as HTMLInputElement
-    expect([time.value, time.getAttribute('aria-invalid')]).toEqual(['2 pm', 'true'])
+    expect([time.value, time.getAttribute('aria-invalid')]).toEqual(['2:00 pm', 'true'])
     expect(document.getElementById(time.getAttribute('aria-describedby')!)?.textContent).toBe('Give a time like 14:00')
     server.on('PUT /docket/5', refusal('changed-meanwhile', 'Jun Aldana changed this date after you opened it.'))
     await user.click(button('Save')!)
     await settled()
     expect(screen.getByRole('alert').textContent).toContain('Jun Aldana changed this date')
-    expect([time.value, emitted('close')]).toEqual(['2 pm', undefined])
+    expect([time.value, emitted('close')]).toEqual(['2:00 pm', undefined])
   })
   it('asks before it throws away what was entered, and keeps it while the server cannot be reached', async () => {
     const server = open(appointment())

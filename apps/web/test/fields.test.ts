@@ -4,6 +4,7 @@ import { computed, defineComponent, h, ref } from 'vue'
 import { readLeads, showLeads } from '../src/docket/leads'
 import RepeatsField from '../src/docket/RepeatsField.vue'
 import DayField from '../src/ui/DayField.vue'
+import TimeField from '../src/ui/TimeField.vue'
 import ManyField from '../src/ui/ManyField.vue'
 import Picker, { type Choice } from '../src/ui/Picker.vue'
 import SideSheet from '../src/ui/SideSheet.vue'
@@ -63,7 +64,11 @@ describe('a date field', () => {
     })
     const on = await field<string | null>(DayField, null, { label: 'On', ruleSetKey: 'us-federal-civil' })
     await type(on, '30 Mar 2027 - 6 court days')
-    expect(server.sent('GET /day-sum')[0]!.query).toEqual({ text: '30 Mar 2027 - 6 court days', ruleSetKey: 'us-federal-civil' })
+    expect(server.sent('GET /day-sum')[0]!.query).toEqual({
+      text: '30 Mar 2027 - 6 court days',
+      from: '2027-03-30',
+      ruleSetKey: 'us-federal-civil',
+    })
     expect([on.value.value, on.told.at(-1)]).toEqual(['2027-03-22', expect.stringContaining('by the days of U.S. federal civil')])
   })
   it('lets an answer go that comes after something else was typed', async () => {
@@ -82,6 +87,38 @@ describe('a date field', () => {
     const input = await type(on, '31 Feb')
     expect([on.value.value, input.value, input.getAttribute('aria-invalid')]).toEqual([null, '31 Feb', 'true'])
     expect(screen.getByText(/Give a date like 25 Nov/)).toBeTruthy()
+  })
+})
+
+describe('sums in a field that holds a day', () => {
+  it('start at that day, or at the one it moves; and at today where there is none', async () => {
+    const held = await field<string | null>(DayField, '2026-12-28', { label: 'On' })
+    await type(held, '+14')
+    expect(held.value.value).toBe('2027-01-11')
+  })
+  it('keep their words, also with a day of their own', async () => {
+    const on = await field<string | null>(DayField, null, { label: 'On', from: '2026-12-28' })
+    await type(on, '28 Dec 2026 + 14')
+    expect([on.value.value, on.told.at(-1)]).toEqual(['2027-01-11', '14 calendar days after Mon 28 Dec 2026'])
+  })
+})
+
+describe('an hour', () => {
+  it.each([
+    ['2pm', '14:00'],
+    ['2:00 pm', '14:00'],
+    ['9.15 a.m.', '09:15'],
+    ['14:30', '14:30'],
+    ['noon', '12:00'],
+  ])('%s is %s', async (typed, time) => {
+    const at = await field<string>(TimeField, '', { label: 'At' })
+    await type(at, typed)
+    expect(at.value.value).toBe(time)
+  })
+  it('that cannot be read is said so, and stands in the way of saving', async () => {
+    const at = await field<string>(TimeField, '09:00', { label: 'At' })
+    const input = await type(at, '25 o’clock')
+    expect([input.getAttribute('data-unread'), input.value]).toEqual(['At', '25 o’clock'])
   })
 })
 

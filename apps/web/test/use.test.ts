@@ -97,6 +97,17 @@ describe('an act', () => {
     await got().act(() => mark())
     expect(got().state.message).toContain('Look whether it was done')
   })
+  it('is not begun while a field in front of the reader cannot be read: nothing it held is turned into nothing', async () => {
+    const server = new Server({ 'PUT /docket/5/mark': { ok: true } })
+    const { component, got } = held(useAct)
+    await show(component)
+    const field = document.body.appendChild(document.createElement('input'))
+    field.dataset['unread'] = 'Engaged on'
+    expect(await got().act(() => mark())).toBeNull()
+    expect([got().state.message.includes('“Engaged on” cannot be read'), server.asked.length]).toEqual([true, 0])
+    field.remove()
+    expect(await got().act(() => mark())).toEqual({ ok: true })
+  })
   it('puts a fault at its field; one that no field of the page shows is told as a message', async () => {
     const server = new Server({ 'PUT /docket/5/mark': faults(['mark', 'Choose a mark'], ['other', 'Not shown']) })
     const { component, got } = held(useAct, (it) => it.fault('mark'))

@@ -86,7 +86,7 @@ const begin = (proposals: object[], more: Record<string, unknown> = {}) =>
     'GET /rule-sets/us-federal-civil': ruleSet,
     'GET /matters/7/triggers': { ...triggers(), facts: [], parties: [{ id: 8, name: 'Corvane Towing Co.', role: 'defendant' }] },
     'GET /papers': { rows: [], total: 0 },
-    'POST /matters/7/dates/proposed': { proposals, already: [], differences: [] },
+    'POST /matters/7/dates/proposed': { proposals, event: null, already: [], differences: [] },
     'POST /matters/7/dates': { docketed: 1, leftOut: 1, moved: 0, triggerId: 4, changeId: 11 },
     ...more,
   })
@@ -164,7 +164,7 @@ describe('working out dates', () => {
     await on.user.click(screen.getByRole('button', { name: /^Show proposed dates/ }))
     await on.user.clear(screen.getByLabelText('On'))
     await on.user.type(screen.getByLabelText('On'), '20 Nov')
-    slow.come({ proposals: two, already: [], differences: [] })
+    slow.come({ proposals: two, event: null, already: [], differences: [] })
     await settled()
     expect(screen.queryAllByRole('checkbox', { name: /^Docket / })).toHaveLength(0)
   })
@@ -189,7 +189,7 @@ describe('working out dates', () => {
     await choose(on, 'complaint', /^Complaint served/)
     await press(on, /^Show proposed dates/)
     expect(screen.getByText('Choose how it was served')).toBeTruthy()
-    server.on('POST /matters/7/dates/proposed', { proposals: two, already: [], differences: [] })
+    server.on('POST /matters/7/dates/proposed', { proposals: two, event: null, already: [], differences: [] })
     server.on('POST /matters/7/dates', refusal('changed-meanwhile', 'The docket or its rules changed meanwhile. Nothing was docketed.'))
     await press(on, /^Show proposed dates/)
     await press(on, /^Docket 1 date/)
@@ -204,7 +204,7 @@ describe('working out dates', () => {
     )
     const server = begin([], {
       'GET /matters/7/triggers': sets,
-      'POST /matters/7/dates/proposed': { proposals: [], already: [], differences: [answered] },
+      'POST /matters/7/dates/proposed': { proposals: [], event: null, already: [], differences: [answered] },
     })
     const on = await show(WorkOut, sheet)
     await choose(on, 'answered', /^Discovery answered/)
@@ -231,7 +231,7 @@ describe('changing what dates are counted from', () => {
     new Server({
       'GET /matters/7/docket': [entry({ day: '2027-02-05', title: 'Pretrial disclosures' })],
       'GET /matters/7/triggers': triggers(trigger()),
-      'POST /matters/7/docket/acts/preview': { text: 'Trial set moves to Tue 30 Mar 2027', differences: moves },
+      'POST /matters/7/docket/acts/preview': { text: 'Trial set moves to Tue 30 Mar 2027', differences: moves, chains: [] },
       'POST /matters/7/docket/acts': { changeId: 12, moved: 1, follows: 0 },
       ...more,
     })
@@ -288,7 +288,7 @@ describe('changing what dates are counted from', () => {
     expect(screen.getByRole('dialog', { name: 'Trial set' }).textContent).toContain('Give a date that exists')
   })
   it('counting again says so where nothing moves', async () => {
-    onFile({ 'POST /matters/7/docket/acts/preview': { text: '', differences: [] } })
+    onFile({ 'POST /matters/7/docket/acts/preview': { text: '', differences: [], chains: [] } })
     const on = await show(MatterDocket, sheet)
     await press(on, 'Count again')
     expect(lastNote()?.text).toBe('Every date stands where the rules count it')

@@ -40,7 +40,9 @@ const person = personIn.extend({
   active: z.boolean(),
   leftOn: z.string().nullable(),
   rates: z.array(z.object({ id: z.number(), from: z.string(), to: z.string().nullable(), rate: cents, usual: z.boolean() })),
-  absence: z.object({ id: z.number(), kind: z.enum(['leave', 'departure']), from: z.string(), to: z.string().nullable() }).nullable(),
+  absence: z
+    .object({ id: z.number(), kind: z.enum(['leave', 'departure']), from: z.string(), to: z.string().nullable(), begun: z.boolean() })
+    .nullable(),
 })
 
 const areaIn = z.object({
@@ -77,6 +79,8 @@ const absence = z.object({
   from: z.string(),
   to: z.string().nullable(),
   ended: z.boolean(),
+  /** It has taken effect; one ahead is planned. */
+  begun: z.boolean(),
   handedOver: z.number(),
 })
 
@@ -172,8 +176,13 @@ export const firm = {
     .output(ok),
 
   absences: route('firm.set-up', 'GET', '/absences', 'Leaves and departures').output(z.array(absence)),
-  holdings: route('firm.set-up', 'GET', '/staff/{id}/holdings', 'What someone would hand over: matters, dates and tasks')
-    .input(withId)
+  holdings: route(
+    'firm.set-up',
+    'GET',
+    '/staff/{id}/holdings',
+    'What someone would hand over: matters, dates and tasks, of the days of a leave',
+  )
+    .input(z.object({ id, from: day.optional(), to: day.optional() }))
     .output(
       z.object({
         name: z.string(),

@@ -122,6 +122,8 @@ export const trust = {
     .output(
       sheetRow.omit({ receipts: true }).extend({
         bankAccountId: z.number(),
+        /** Grows with every change; a change of what was read before is refused. */
+        version: z.number(),
         receipts: z.array(
           z.object({
             id: z.number(),
@@ -143,7 +145,7 @@ export const trust = {
     .input(sheetIn)
     .output(z.object({ id: z.number(), number: z.number() })),
   changeSheet: route('trust.post', 'PUT', '/trust/sheets/{id}', 'Change a draft deposit sheet', longBody)
-    .input(sheetIn.extend({ id }))
+    .input(sheetIn.extend({ id, /** The version that was read. */ version: z.number().int().min(0).optional() }))
     .output(ok),
   postSheet: posting('trust.post', '/trust/sheets/{id}/post', 'Post a deposit sheet that meets its control total').input(withId).output(ok),
   payBill: posting('trust.post', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')

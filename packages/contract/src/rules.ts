@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { day, fileOut, needed, ok, route, text } from './base'
-import { movedMatters, proposal } from './docket'
+import { movedMatters } from './docket'
+import { proposal } from './docket-rows'
 
 const key = text(60)
 const fault = z.object({ where: z.string(), what: z.string() })

@@ -35,7 +35,7 @@ const feedFrom = `FROM calendar_feed f LEFT JOIN user_account u ON u.id = f.user
 export async function feeds(ctx: Ctx) {
   const list = await rows<{ id: number; scope: FeedIn['scope']; name: string; createdAt: string }>(
     ctx.db.manager,
-    `SELECT f.id, f.scope, COALESCE(${names}, '') AS name, f.created_at AS createdAt ${feedFrom} WHERE f.owner_id = ? AND f.withdrawn_at IS NULL ORDER BY f.id`,
+    `SELECT f.id, f.scope, IF(f.matter_id IS NOT NULL AND NOT ${matterScope(ctx.actor, 'm', 'docket')}, 'A matter that is not open to you', COALESCE(${names}, '')) AS name, f.created_at AS createdAt ${feedFrom} WHERE f.owner_id = ? AND f.withdrawn_at IS NULL ORDER BY f.id`,
     [ctx.actor.id],
   )
   return list.map((f) => ({ ...f, createdAt: isoOf(f.createdAt) }))
@@ -134,13 +134,21 @@ export function calendarEntry(e: ShownEntry, firm: { host: string; zone: string 
   }
 }
 
-/** Name by which this firm's entries are told from any other's: made once from its own name. */
+/**
+ * Name by which this firm's entries are told from any other's. It is made once, of the name the firm had then, and kept: calendars
+ * know an entry by it, so that it never changes once one was sent.
+ */
 export async function firmHost(m: EntityManager): Promise<string> {
-  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
-  return `${(firm?.name ?? 'firm')
+  const firm = await row<{ name: string; domain: string }>(m, `SELECT name, calendar_domain AS domain FROM firm`)
+  if (!firm) return 'firm.example'
+  if (firm.domain) return firm.domain
+  const plain = firm.name
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')}.example`
+    .slice(0, 100)
+  const made = `${plain.replace(/^-/, '').replace(/-$/, '')}.example`
+  await run(m, `UPDATE firm SET calendar_domain = ? WHERE calendar_domain = ''`, [made])
+  return (await row<{ domain: string }>(m, `SELECT calendar_domain AS domain FROM firm`))!.domain
 }
 
 const scopeSql = (f: FeedIn): string =>
@@ -170,6 +178,9 @@ export async function readFeed(base: Omit<Ctx, 'actor'>, secret: string) {
   )
   const owner = feed && (await actorOf(m, feed.ownerId))
   if (!feed || !owner) throw notFound('calendar')
+  // A matter that was closed to its owner since is as if it had never been there: not even its name is left.
+  if (feed.matterId && !(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(owner, 'm', 'docket')}`, [feed.matterId])))
+    throw notFound('calendar')
   const list = await entriesOf(m, owner, feed, addDays(base.clock.today(), -90))
   const firm = { host: await firmHost(m), zone: await firmZone(m) }
   const sets = await ruleSets(m)

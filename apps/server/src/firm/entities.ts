@@ -18,6 +18,7 @@ export class Firm {
   @Column('int') taxBasisPoints!: number
   @Column('varchar', { nullable: true }) booksClosedTo!: string | null
   @Column('varchar') matterPattern!: string
+  @Column('varchar') calendarDomain!: string
   @Column('varchar') workDays!: string
 }
 

@@ -1,5 +1,5 @@
 export { firmRoutes, shellRoutes } from './routes'
 export { startingAccounts } from './chart'
 export { demoPassword } from './demo'
-export { handOver } from './absence'
+export { beginAbsences, handOver } from './absence'
 export { setUpFirm, type FirmPlan, type StepPlan } from './set-up'

@@ -19,16 +19,16 @@ export async function people(ctx: Ctx) {
     m,
     `SELECT id, user_id AS userId, from_day AS \`from\`, to_day AS \`to\`, rate, usual FROM user_rate ORDER BY user_id, from_day DESC`,
   )
-  const away = await rows<{ id: number; userId: number; kind: 'leave' | 'departure'; from: Day; to: Day | null }>(
+  const away = await rows<{ id: number; userId: number; kind: 'leave' | 'departure'; from: Day; to: Day | null; begun: number }>(
     m,
-    `SELECT id, user_id AS userId, kind, from_day AS \`from\`, to_day AS \`to\` FROM absence WHERE ended_at IS NULL ORDER BY id DESC`,
+    `SELECT id, user_id AS userId, kind, from_day AS \`from\`, to_day AS \`to\`, begun_at IS NOT NULL AS begun FROM absence WHERE ended_at IS NULL ORDER BY id DESC`,
   )
   return list.map((p) => ({
     ...p,
     mayOverride: Boolean(p.mayOverride),
     active: Boolean(p.active),
     rates: rates.filter((r) => r.userId === p.id).map(({ userId: _user, ...r }) => ({ ...r, usual: Boolean(r.usual) })),
-    absence: away.filter((a) => a.userId === p.id).map(({ userId: _user, ...a }) => a)[0] ?? null,
+    absence: away.filter((a) => a.userId === p.id).map(({ userId: _user, ...a }) => ({ ...a, begun: Boolean(a.begun) }))[0] ?? null,
   }))
 }
 

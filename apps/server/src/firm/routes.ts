@@ -71,7 +71,7 @@ export const firmRoutes = {
   changeFee: f.changeFee.handler(({ context, input: { id, ...own } }) => done(changeFee(context.ctx, id, own))),
   setActivities: f.setActivities.handler(({ context, input }) => done(setActivities(context.ctx, input.activities))),
   absences: f.absences.handler(({ context }) => absences(context.ctx)),
-  holdings: f.holdings.handler(({ context, input }) => holdings(context.ctx, input.id)),
+  holdings: f.holdings.handler(({ context, input }) => holdings(context.ctx, input.id, input)),
   handOver: f.handOver.handler(({ context, input: { id, ...own } }) => handOver(context.ctx, id, own)),
   endLeave: f.endLeave.handler(({ context, input }) => endLeave(context.ctx, input.id)),
 }

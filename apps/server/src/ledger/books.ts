@@ -2,7 +2,7 @@ import { faultOfPast, type Day } from '@heron/core/calendar'
 import { journalText, plainAccount } from '@heron/core/formats'
 import type { AccountRole } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
-import { matterScope } from '../platform/access'
+import { matterScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
@@ -81,7 +81,7 @@ export async function journal(ctx: Ctx, id: number) {
   )
   const ledgers = await rows<{ ledgerId: number; name: string; amount: number }>(
     m,
-    `SELECT e.ledger_id AS ledgerId, COALESCE(c.name, l.kind) AS name, e.amount FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id WHERE e.journal_id = ? ORDER BY e.id`,
+    `SELECT e.ledger_id AS ledgerId, COALESCE(${nameFor(ctx.actor)}, l.kind) AS name, e.amount FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id WHERE e.journal_id = ? ORDER BY e.id`,
     [id],
   )
   return {

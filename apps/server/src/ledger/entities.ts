@@ -104,6 +104,7 @@ export class DepositSheet {
   @Column('int') number!: number
   @Column('int') bankAccountId!: number
   @Column('varchar') day!: string
+  @Column('int') version!: number
   @Column('bigint') controlTotal!: number
   @Column('varchar') state!: 'draft' | 'posted'
   @Column('bigint', { nullable: true }) journalId!: number | null

@@ -1,4 +1,4 @@
-import { matterScope } from '../platform/access'
+import { matterScope, nameFor } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
@@ -50,16 +50,16 @@ const sums = (today: string) => `
 const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
-const columns = (today: string) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
-  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' ELSE c.name END AS client,
-  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(today)}`
+const columns = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
+  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' ELSE ${nameFor(ctx.actor)} END AS client,
+  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(ctx.clock.today())}`
 
 export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
   const like = `%${literal(f.q)}%`
   const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})
     AND (? = '' OR c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}`
-  const inner = `SELECT ${columns(ctx.clock.today())} ${from} ${where}`
+  const inner = `SELECT ${columns(ctx)} ${from} ${where}`
   const kept = f.withMoney === 'yes' ? `WHERE x.book <> 0 OR x.reserved <> 0` : ''
   const values = [f.q, like, like, like]
   const total = await row<{ n: number; book: number }>(
@@ -78,7 +78,7 @@ export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: numb
 export async function ledger(ctx: Ctx, id: number) {
   const head = await row<LedgerRow>(
     ctx.db.manager,
-    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx.clock.today())} ${from}
+    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx)} ${from}
       WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})) x`,
     [id],
   )
@@ -130,9 +130,10 @@ export async function sheet(ctx: Ctx, id: number) {
     state: 'draft' | 'posted'
     controlTotal: number
     entered: number
+    version: number
   }>(
     ctx.db.manager,
-    `SELECT s.id, s.number, b.name AS bank, s.bank_account_id AS bankAccountId, s.day, s.state, s.control_total AS controlTotal,
+    `SELECT s.id, s.number, b.name AS bank, s.bank_account_id AS bankAccountId, s.day, s.state, s.version, s.control_total AS controlTotal,
             COALESCE((SELECT SUM(amount) FROM deposit_receipt WHERE sheet_id = s.id), 0) AS entered
        FROM deposit_sheet s JOIN bank_account b ON b.id = s.bank_account_id WHERE s.id = ?`,
     [id],
@@ -153,7 +154,7 @@ export async function sheet(ctx: Ctx, id: number) {
     amount: number
   }>(
     ctx.db.manager,
-    `SELECT r.id, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(c.name, 'Owner not known') AS client, m.id AS matterId,
+    `SELECT r.id, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(${nameFor(ctx.actor)}, 'Owner not known') AS client, m.id AS matterId,
             CONCAT(m.number, ' ', m.short_name) AS matter, r.depositor, r.kind, r.reference, r.text, r.amount
        FROM deposit_receipt r LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id AND ${matterScope(ctx.actor, 'm', 'trust')}
       WHERE r.sheet_id = ? AND (r.matter_id IS NULL OR m.id IS NOT NULL) ORDER BY r.ordinal`,
@@ -179,7 +180,7 @@ export async function paymentsOut(ctx: Ctx, f: Paging) {
     state: 'draft' | 'posted' | 'void' | 'dropped'
   }>(
     ctx.db.manager,
-    `SELECT p.id, p.ledger_id AS ledgerId, COALESCE(CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')), 'Firm money') AS ledger, p.method, p.check_no AS checkNo, p.day,
+    `SELECT p.id, p.ledger_id AS ledgerId, COALESCE(CONCAT(${nameFor(ctx.actor)}, COALESCE(CONCAT(', ', m.number), '')), 'Firm money') AS ledger, p.method, p.check_no AS checkNo, p.day,
             p.payee_name AS payee, p.amount, p.memo, p.state ${base} ORDER BY p.state = 'draft' DESC, p.day DESC, p.id DESC ${limit(f)}`,
   )
   return { rows: list, total: total!.n }

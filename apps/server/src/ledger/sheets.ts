@@ -2,11 +2,11 @@ import type { SheetIn } from '@heron/contract'
 import { faultOfPast } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { change, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { change, contactScope, matterScope, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
-import { fieldFault, notFound, refused } from '../platform/problem'
+import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
 import { bankAccount, clearingDay, ensureLedger } from './ledgers'
 import { postJournal, type BankLeg, type LedgerLeg } from './posting'
@@ -17,6 +17,15 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   const wrongDay = faultOfPast(input.day, ctx.clock.today())
   if (wrongDay) throw fieldFault('day', wrongDay)
   for (const [i, r] of input.receipts.entries()) {
+    if (
+      r.clientId !== null &&
+      !(await row(
+        m,
+        `SELECT 1 FROM contact c WHERE c.id = ? AND (${contactScope(ctx.actor)} OR c.id = (SELECT client_id FROM matter WHERE id = ?))`,
+        [r.clientId, r.matterId],
+      ))
+    )
+      throw fieldFault(`receipts.${i}.clientId`, 'Choose someone on record')
     if (r.matterId === null) continue
     const matter = await requireMatter(m, ctx, r.matterId, 'trust', change)
     if (matter.kind === 'practice')
@@ -64,9 +73,17 @@ export function makeSheet(ctx: Ctx, input: SheetIn): Promise<{ id: number; numbe
 }
 
 async function lockDraft(m: EntityManager, id: number) {
-  const sheet = await row<{ id: number; number: number; bankAccountId: number; day: string; controlTotal: number; state: string }>(
+  const sheet = await row<{
+    id: number
+    number: number
+    bankAccountId: number
+    day: string
+    controlTotal: number
+    state: string
+    version: number
+  }>(
     m,
-    `SELECT id, number, bank_account_id AS bankAccountId, day, control_total AS controlTotal, state FROM deposit_sheet WHERE id = ? FOR UPDATE`,
+    `SELECT id, number, bank_account_id AS bankAccountId, day, control_total AS controlTotal, state, version FROM deposit_sheet WHERE id = ? FOR UPDATE`,
     [id],
   )
   if (!sheet) throw notFound('deposit sheet')
@@ -78,11 +95,33 @@ async function lockDraft(m: EntityManager, id: number) {
   return sheet
 }
 
-export function changeSheet(ctx: Ctx, id: number, input: SheetIn): Promise<void> {
+export function changeSheet(ctx: Ctx, id: number, input: SheetIn, version?: number): Promise<void> {
   return work(ctx, async (m) => {
     const sheet = await lockDraft(m, id)
+    if (version !== undefined && version !== sheet.version)
+      throw refused(
+        'changed-meanwhile',
+        `Deposit sheet ${sheet.number} was changed after you opened it. Leave, look at it again, and change it then.`,
+      )
+    // What one may not see cannot be written anew by one: it would be lost.
+    const hidden = await row<{ n: number }>(
+      m,
+      `SELECT COUNT(*) AS n FROM deposit_receipt r JOIN matter m ON m.id = r.matter_id WHERE r.sheet_id = ? AND NOT ${matterScope(ctx.actor, 'm', 'trust')}`,
+      [id],
+    )
+    if (hidden!.n)
+      throw new Problem(
+        403,
+        'part-not-open',
+        `Deposit sheet ${sheet.number} has a receipt that is not open to you. Ask a colleague who keeps trust money to change it.`,
+      )
     await judgeSheet(m, ctx, input)
-    await m.update(DepositSheet, id, { bankAccountId: input.bankAccountId, day: input.day, controlTotal: input.controlTotal })
+    await m.update(DepositSheet, id, {
+      bankAccountId: input.bankAccountId,
+      day: input.day,
+      controlTotal: input.controlTotal,
+      version: sheet.version + 1,
+    })
     await writeReceipts(m, id, input)
     await audit(m, ctx, { kind: 'changed', text: `Deposit sheet ${sheet.number} changed`, subject: 'deposit sheet', subjectId: id })
   })

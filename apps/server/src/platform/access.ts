@@ -38,6 +38,10 @@ export function contactScope(actor: Actor, alias = 'c'): string {
   return `(${alias}.merged_into IS NULL AND (${alias}.private_to IS NULL OR ${alias}.private_to = ${Number(actor.id)}))`
 }
 
+/** The name of a contact as the reader may see it, as SQL: a private one's is its author's alone, wherever it stands. */
+export const nameFor = (actor: Actor, alias = 'c') =>
+  `IF(${alias}.private_to IS NULL OR ${alias}.private_to = ${Number(actor.id)}, ${alias}.name, IF(${alias}.id IS NULL, NULL, 'A private contact'))`
+
 export interface OpenMatter {
   id: number
   number: string

@@ -38,6 +38,15 @@ export async function jobState(ctx: Ctx, id: number) {
   return found
 }
 
+/** Work that another machine must do with us, such as sending a letter, is tried again for days; all else fails after three tries. */
+const patience: Record<string, readonly number[]> = {
+  'send mail': [10, 60, 300, 900, 3600, 2 * 3600, 4 * 3600, 8 * 3600, 12 * 3600, 24 * 3600, 24 * 3600],
+}
+const usual = [2, 2]
+
+/** Thrown by a job that cannot be done yet through no fault of anyone's: it waits, and this is no try. */
+export class NotYet extends Error {}
+
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
 /**
@@ -75,13 +84,23 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
       job.id,
     ])
   } catch (error) {
-    const final = error instanceof Problem || job.attempts + 1 >= 3
+    if (error instanceof NotYet) {
+      await run(base.db.manager, `UPDATE job SET state = 'waiting', attempts = ?, run_after = ?, error = ? WHERE id = ?`, [
+        job.attempts,
+        later(now, 60),
+        error.message.slice(0, 300),
+        job.id,
+      ])
+      return true
+    }
+    const waits = patience[job.kind] ?? usual
+    const final = error instanceof Problem || job.attempts >= waits.length
     log?.error({ err: error, job: job.id }, 'job failed')
     const said =
       error instanceof Problem ? error.message : 'This could not be done. Try again, or ask your administrator to look at the log.'
     await run(base.db.manager, `UPDATE job SET state = ?, run_after = ?, error = ? WHERE id = ?`, [
       final ? 'failed' : 'waiting',
-      later(now, 2),
+      later(now, waits[job.attempts] ?? 0),
       said,
       job.id,
     ])

@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
 import { row, run } from './database'
 import { readStored } from './files'
-import { enqueue, onJob } from './jobs'
+import { enqueue, NotYet, onJob } from './jobs'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */
@@ -52,7 +52,7 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
 }
 
 onJob<{ key: string }>('send mail', async (ctx, { key }) => {
-  if (!smtpPort) return { waits: true }
+  if (!smtpPort) throw new NotYet('There is no mail server yet; letters wait.')
   const letter = await row<{
     id: number
     toAddress: string

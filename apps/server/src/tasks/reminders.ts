@@ -1,6 +1,7 @@
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { rows, run, work } from '../platform/database'
+import { matterScope } from '../platform/access'
+import { row, rows, run, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 
 /**
@@ -28,6 +29,8 @@ export async function remindOfTasks(base: Omit<Ctx, 'actor'>): Promise<number> {
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     await work(ctx, async (m) => {
+      // A wall or a change of team since: the matter is closed to them, and nothing of it is written to them.
+      if (t.matterId && !(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(actor)}`, [t.matterId]))) return
       const fresh = await run(m, `UPDATE task SET reminded_at = ? WHERE id = ? AND reminded_at IS NULL`, [instant(base.clock.now()), t.id])
       if (!fresh) return
       const late = t.remindOn < today ? `This reminder was for ${t.remindOn}; it is late.\n\n` : ''

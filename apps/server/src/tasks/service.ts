@@ -132,7 +132,8 @@ export function changeTask(ctx: Ctx, id: number, input: TaskIn): Promise<void> {
     const before = await lockTask(m, ctx, id)
     if (input.matterId && input.matterId !== before.matterId) await requireOpenMatter(m, ctx, input.matterId)
     if (before.runId && input.matterId !== before.matterId) throw fieldFault('matterId', 'A step of a procedure stays on its matter')
-    if (input.assigneeId !== before.assigneeId) await mayWork(m, input.assigneeId, input.matterId)
+    // Whoever has it must be able to see where it goes, be it given to somebody else or moved under their hands.
+    if (input.assigneeId !== before.assigneeId || input.matterId !== before.matterId) await mayWork(m, input.assigneeId, input.matterId)
     const moved = input.dueOn !== before.dueOn
     await m.update(Task, id, {
       ...own(input),

@@ -27,9 +27,17 @@ const gives = reactive<Record<string, number>>({})
 const all = ref(0)
 const titles: Record<What, string> = { lead: 'Matters to lead', team: 'Teams', date: 'Dates', task: 'Tasks' }
 const kinds: What[] = ['lead', 'team', 'date', 'task']
-watch(userId, async (id) => {
-  Object.keys(gives).forEach((k) => delete gives[k])
-  has.value = id ? await act(() => api.firm.holdings({ id })) : null
+let turn = 0
+// A leave hands over what falls within it; a departure all that is held.
+watch([userId, kind, from, to], async ([id, forWhat, first, last], [before]) => {
+  if (id !== before) Object.keys(gives).forEach((k) => delete gives[k])
+  const span = forWhat === 'leave' ? { ...(first ? { from: first } : {}), ...(last ? { to: last } : {}) } : {}
+  const mine = ++turn
+  const found = id ? await api.firm.holdings({ id, ...span }).catch(() => null) : null
+  if (mine !== turn) return
+  has.value = found
+  const there = new Set(kinds.flatMap((w) => (found?.[w] ?? []).map((h) => `${w} ${h.id}`)))
+  Object.keys(gives).forEach((k) => there.has(k) || delete gives[k])
 })
 const active = computed(() => (people.value ?? []).filter((p) => p.active))
 const others = computed(() => active.value.filter((p) => p.id !== userId.value))
@@ -56,7 +64,11 @@ async function save() {
     }),
   )
   if (!done) return
-  notes.say(`${plural(done.handedOver, 'thing')} handed over`)
+  notes.say(
+    from.value && from.value > session.today
+      ? `Planned: it takes effect on ${dayText(from.value)}, and what you chose is handed over then`
+      : `${plural(done.handedOver, 'thing')} handed over`,
+  )
   userId.value = 0
   await Promise.all([reload(), reloadPeople()])
 }
@@ -81,11 +93,12 @@ async function back(id: number, name: string) {
         <span class="text-ink-2"
           >{{ a.kind }}, {{ a.kind === 'leave' ? 'from' : 'on' }} {{ dayText(a.from)
           }}<template v-if="a.to"> to {{ dayText(a.to) }}</template
-          >; {{ plural(a.handedOver, 'thing') }} handed over<template v-if="a.ended">; back</template></span
+          >; <template v-if="a.begun">{{ plural(a.handedOver, 'thing') }} handed over</template><template v-else>planned</template
+          ><template v-if="a.ended">; {{ a.begun ? 'back' : 'taken back' }}</template></span
         >
-        <Btn v-if="a.kind === 'leave' && !a.ended" small class="ml-auto" :busy="state.busy" @click="back(a.id, a.name)"
-          >{{ a.name.split(' ')[0] }} is back</Btn
-        >
+        <Btn v-if="(a.kind === 'leave' || !a.begun) && !a.ended" small class="ml-auto" :busy="state.busy" @click="back(a.id, a.name)">{{
+          a.begun ? `${a.name.split(' ')[0]} is back` : 'Take the plan back'
+        }}</Btn>
       </div>
     </section>
     <section class="sheet px-4 py-3.5" aria-label="Hand over">

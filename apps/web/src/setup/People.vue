@@ -125,7 +125,11 @@ async function savePassword() {
               <td class="text-ink-2">
                 <template v-if="!p.active">left {{ p.leftOn ? dayText(p.leftOn) : '' }}</template
                 ><template v-else-if="p.absence"
-                  >on leave<template v-if="p.absence.to"> to {{ dayText(p.absence.to) }}</template></template
+                  >{{
+                    p.absence.begun
+                      ? 'on leave'
+                      : `${p.absence.kind === 'leave' ? 'leave' : 'departure'} planned from ${dayText(p.absence.from)}`
+                  }}<template v-if="p.absence.begun && p.absence.to"> to {{ dayText(p.absence.to) }}</template></template
                 ><template v-else>here</template>
               </td>
               <td class="num whitespace-nowrap">

@@ -54,8 +54,13 @@ const control = ref<number | null>(null)
 const lines = ref<Line[]>([blank()])
 
 watch(accounts, (list) => (bankAccountId.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? 0))
+/** The sheet as it was read: what was typed since is not written over by a later reading. */
+let asRead = ''
+const version = ref<number | undefined>()
+const changed = () => editable.value && JSON.stringify(input()) !== asRead
 watch(sheet.data, (s) => {
-  if (!s) return
+  if (!s || (asRead && s.state === 'draft' && changed())) return
+  version.value = s.version
   bankAccountId.value = s.bankAccountId
   day.value = s.day
   control.value = s.controlTotal
@@ -69,6 +74,7 @@ watch(sheet.data, (s) => {
     text: r.text,
     amount: r.amount,
   }))
+  asRead = JSON.stringify(input())
 })
 const posted = computed(() => sheet.data.value?.state === 'posted')
 const editable = computed(() => !posted.value && session.may('trust.post'))
@@ -98,7 +104,13 @@ const input = () => ({
   })),
 })
 async function keep(): Promise<number | null> {
-  if (id) return (await act(() => api.trust.changeSheet({ id, ...input() }))) ? id : null
+  if (id) {
+    const sent = JSON.stringify(input())
+    if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) return null
+    asRead = sent
+    version.value = (version.value ?? 0) + 1
+    return id
+  }
   const made = await act(() => api.trust.makeSheet(input()))
   return made?.id ?? null
 }

@@ -1,6 +1,6 @@
 import { showDay, type Day, type TraceStep } from '../calendar'
 import type { HeldBase } from './work-out'
-import type { Docket, Entry, Trigger } from './change'
+import type { Docket, Entry, Trigger } from './docket'
 import { isOpen } from './standing'
 
 /** Who fixed a day that is not the rule's, in words. */

@@ -1,105 +1,9 @@
+import type { ChainChoices, Difference, Docket, DocketAct, DocketRules, Entry, Trigger } from './docket'
 import { showDay, type CourtCalendar, type Day, type TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
 import { followsBySelf, heldBases, setOtherwise, stayStep, withoutStay } from './chains'
 import { isOpen, type EntryMark } from './standing'
 import { eventOf, workOutDates, type Proposal } from './work-out'
-
-/** Something that happened in a matter, or is expected to, from which dates are counted. */
-export interface Trigger {
-  id: number
-  kind: string
-  /** The firm's own words, in the titles of its dates; may be empty. */
-  label: string
-  day: Day
-  service: string | null
-  tentative: boolean
-  /** The earlier trigger that this one answers: the set to which a response was served. */
-  answersId: number | null
-}
-
-/** A date on the docket as far as counting is concerned. */
-export interface Entry {
-  id: number
-  /** Null for a date of its own, which no rule gave and no change of a trigger moves. */
-  triggerId: number | null
-  /** Key of the deadline in the rule set; null with `triggerId`. */
-  key: string | null
-  day: Day
-  beforeRoll: Day | null
-  /** Who fixed the day: the rule, the firm by hand, or the court. */
-  setBy: 'rule' | 'hand' | 'court'
-  /** Whether what is counted from this date follows the day set by hand or court, rather than the rule's. */
-  chainFollows: boolean
-  /** What the rule gives, where the day is not the rule's. */
-  ruleDay: Day | null
-  mark: EntryMark
-  /** The day on which it was done, where it is met; null where that was not said. What is counted from it runs from here. */
-  metOn: Day | null
-  leftOut: boolean
-  provisional: boolean
-  tentative: boolean
-  howCounted: string
-  trace: TraceStep[]
-}
-
-/** All that counting needs to know of one matter. */
-export interface Docket {
-  triggers: Trigger[]
-  entries: Entry[]
-  /** Facts of the matter that hold. */
-  facts: string[]
-}
-
-export interface DocketRules {
-  ruleSet: RuleSet
-  calendar: CourtCalendar
-  /**
-   * Counts made already by these very rules, where an act looks at many dockets: events of one kind, day and service give the
-   * same dates on every matter that knows the same of what they count from.
-   */
-  counts?: Map<string, Proposal[]>
-}
-
-/** For dates that were set otherwise than their rule gives, by id: whether what is counted from them follows the day set. */
-export type ChainChoices = Readonly<Record<number, boolean>>
-
-/**
- * One act on a docket. `extend` fixes one date and `meet` says when one was done; everything else changes what dates are
- * counted from.
- */
-export type DocketAct = DocketActOnly & { chains?: ChainChoices }
-type DocketActOnly =
-  | { kind: 'add'; trigger: Trigger; facts?: string[] }
-  | { kind: 'change'; triggerId: number; day: Day; tentative: boolean; service: string | null; label: string }
-  | { kind: 'remove'; triggerId: number }
-  | { kind: 'facts'; facts: string[] }
-  | {
-      kind: 'extend'
-      entryId: number
-      day: Day
-      by: 'hand' | 'court'
-      chainFollows: boolean
-      /** The sum that gave the day, in words. */ sum?: string | undefined
-    }
-  | { kind: 'meet'; entryId: number; day: Day }
-  /** The rules or the court's calendar are no longer what they were; nothing of the matter changed. */
-  | { kind: 'recount' }
-
-/**
- * What an act does to one entry: it `moves`; it is `recounted`, staying on its day while the count, or whether it is
- * tentative or provisional, changes; it `goes` with its trigger; it `closes`, being answered; it `comes in` or `drops out` with
- * a fact of the matter; or it is `kept`, and what the rule now gives is shown.
- */
-export interface Difference {
-  entryId: number
-  effect: 'moves' | 'recounted' | 'goes' | 'closes' | 'comes in' | 'drops out' | 'kept'
-  /** Why a kept date stays. */
-  because: 'set by hand' | 'set by the court' | 'met' | 'waived' | 'vacated' | null
-  was: Day
-  /** The new day; for a kept date what the rule would give; null where the date goes, or no leg can be counted. */
-  becomes: Day | null
-  entry: Entry
-}
 
 /** Why a date is not moved by its rule, or null. */
 export function keptBecause(e: Pick<Entry, 'mark' | 'setBy'>): Difference['because'] {
@@ -184,7 +88,7 @@ export function proposalsFor(docket: Docket, trigger: Trigger, rules: DocketRule
 }
 
 /** The docket after an act, its entries as yet where they were; `extend` and `meet` alone change their own entry. */
-function acted(docket: Docket, act: DocketAct): Docket {
+export function acted(docket: Docket, act: DocketAct): Docket {
   const after = actedOnly(docket, act)
   // A moved trigger asks anew from which day the chains of dates set otherwise run; all else leaves what was chosen.
   const asks = act.kind === 'change'
@@ -363,38 +267,6 @@ function keptAs(entry: Entry, p: Proposal, moved: boolean): Entry {
   }
 }
 
-/** The outcomes for what is counted from a date that was set otherwise than its rule gives. */
-export interface ChainOutcome {
-  entryId: number
-  /** Whether the chain follows the day set, as chosen or by itself. */
-  follows: boolean
-  /** The dates that depend on the choice: on which day each falls either way. */
-  dates: { entryId: number; follows: Day | null; byRule: Day | null }[]
-}
-
-/**
- * The dates from which chains could run in two ways after an act, with both outcomes side by side: for every date of a trigger
- * that stands otherwise than its rule gives, what is counted from it, where the choice makes a difference.
- */
-export function chainOutcomes(docket: Docket, act: DocketAct, rules: DocketRules | null): ChainOutcome[] {
-  if (!rules || act.kind === 'recount' || act.kind === 'facts') return []
-  const after = acted(docket, act)
-  return after.entries.filter(setOtherwise).flatMap((base): ChainOutcome[] => {
-    const trigger = after.triggers.find((t) => t.id === base.triggerId)
-    if (!trigger) return []
-    const way = (follows: boolean) => {
-      const chosen = { ...after, entries: after.entries.map((e) => (e.id === base.id ? { ...e, chainFollows: follows } : e)) }
-      return new Map(proposalsFor(chosen, trigger, rules).map((p) => [p.key, p.date]))
-    }
-    const [following, byRule] = [way(true), way(false)]
-    const dates = after.entries
-      .filter((e) => e.triggerId === trigger.id && e.key && e.id !== base.id && !keptBecause(e) && !e.leftOut)
-      .map((e) => ({ entryId: e.id, follows: following.get(e.key!) ?? null, byRule: byRule.get(e.key!) ?? null }))
-      .filter((d) => d.follows !== d.byRule)
-    return dates.length ? [{ entryId: base.id, follows: base.chainFollows, dates }] : []
-  })
-}
-
 /**
  * The entries that counting anew would move: those for which `differencesOf` with `recount` says `moves`, and nothing of what
  * they would become. For looking over very many dockets.
@@ -458,55 +330,4 @@ export function missingOf(docket: Docket, rules: DocketRules, from: Day, had: Re
       .filter((p) => !there.has(`${trigger.id}:${p.key}`) && !had.has(`${trigger.id}:${p.key}`))
       .map((proposal) => ({ triggerId: trigger.id, proposal })),
   )
-}
-
-/** What must be put back to undo an act: the triggers, facts and entries that it changed, as they were. */
-export interface Undo {
-  triggers: Trigger[]
-  added: number[]
-  /** Dates that were not there before, also of triggers that were. */
-  addedEntries: number[]
-  /** Null where the act changed no fact. */
-  facts: string[] | null
-  entries: Entry[]
-}
-
-export function undoOf(before: Docket, after: Docket): Undo {
-  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-  return {
-    triggers: before.triggers.filter(
-      (t) =>
-        !same(
-          t,
-          after.triggers.find((x) => x.id === t.id),
-        ),
-    ),
-    added: after.triggers.filter((t) => !before.triggers.some((x) => x.id === t.id)).map((t) => t.id),
-    addedEntries: after.entries.filter((e) => !before.entries.some((x) => x.id === e.id)).map((e) => e.id),
-    facts: same(before.facts, after.facts) ? null : before.facts,
-    entries: before.entries.filter(
-      (e) =>
-        !same(
-          e,
-          after.entries.find((x) => x.id === e.id),
-        ),
-    ),
-  }
-}
-
-/** The docket as it was before the act, whatever else was docketed since. */
-export function undo(docket: Docket, u: Undo): Docket {
-  const back = <T extends { id: number }>(list: readonly T[], were: readonly T[]) =>
-    [...list.filter((x) => !were.some((w) => w.id === x.id)), ...were].sort((a, b) => a.id - b.id)
-  return {
-    triggers: back(
-      docket.triggers.filter((t) => !u.added.includes(t.id)),
-      u.triggers,
-    ),
-    facts: u.facts ?? docket.facts,
-    entries: back(
-      docket.entries.filter((e) => !u.addedEntries.includes(e.id) && (e.triggerId === null || !u.added.includes(e.triggerId))),
-      u.entries,
-    ),
-  }
 }
