@@ -1,6 +1,7 @@
 import type { Right } from '@heron/contract'
 import { createRouter, createWebHistory } from 'vue-router'
 import { useSession } from './shell/session'
+import { guardRoutes } from './ui/unsaved'
 
 declare module 'vue-router' {
   interface RouteMeta {
@@ -76,6 +77,7 @@ export const router = createRouter({
   ],
 })
 
+guardRoutes(router)
 router.beforeEach(async (to) => {
   const session = useSession()
   if (!session.known) await session.look().catch(() => undefined)

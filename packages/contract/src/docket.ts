@@ -199,6 +199,7 @@ export const docket = {
           matterId: z.number(),
           matter: z.string(),
           day: z.string(),
+          weight: z.enum(weights),
           lead: z.number(),
           at: z.string(),
           courtDays: z.number(),

@@ -291,7 +291,7 @@ export const matters = {
           procedureIds: z.array(z.number()),
         }),
       ),
-      ruleSets: z.array(z.object({ key: z.string(), title: z.string(), court: z.string() })),
+      ruleSets: z.array(z.object({ key: z.string(), title: z.string(), court: z.string(), unreachable: z.string().nullable() })),
       fees: z.array(
         z.object({
           id: z.number(),

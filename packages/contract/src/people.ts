@@ -267,6 +267,8 @@ export const people = {
         terms: z.array(term).min(1, 'Give a name to check').max(40),
         ours: z.array(text(200)).max(40).default([]),
         about: text(200).default(''),
+        /** The check before it of the same opening, which gives way to it. */
+        replaces: id.nullable().default(null),
       }),
     )
     .output(conflictCheck),

@@ -95,7 +95,8 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
           mine.push(d)
       if (!mine.length) return 0
       // Of several reminders of one date that come at once, the nearest speaks for all.
-      const shown = [...new Map(mine.map((d) => [d.id, d])).values()]
+      const strictFirst = (d: Near) => (d.weight === 'strict' ? 0 : 1)
+      const shown = [...new Map(mine.map((d) => [d.id, d])).values()].sort((a, b) => strictFirst(a) - strictFirst(b))
       const lines = shown.map((d) => {
         const late = d.late ? ` This reminder was due on ${showDay(d.on)}; it is late.` : ''
         const left = showCourtDays(courtDaysUntil(calendars.get(d.ruleSetKey)!, today, d.day))
@@ -172,12 +173,13 @@ export async function ownReminders(ctx: Ctx) {
     day: Day
     lead: number
     at: string
+    weight: Weight
     ruleSetKey: string | null
   }>(
     m,
-    `SELECT r.id, r.entry_id AS entryId, d.title, m.id AS matterId, m.short_name AS matter, d.day, r.lead, r.at, m.rule_set_key AS ruleSetKey
+    `SELECT r.id, d.weight, r.entry_id AS entryId, d.title, m.id AS matterId, m.short_name AS matter, d.day, r.lead, r.at, m.rule_set_key AS ruleSetKey
        FROM docket_reminder r JOIN docket_entry d ON d.id = r.entry_id AND d.day = r.day JOIN matter m ON m.id = d.matter_id
-      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.day, r.lead LIMIT 200`,
+      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.weight <> 'strict', d.day, d.id, r.lead LIMIT 1000`,
     [ctx.actor.id],
   )
   const shown = [...new Map([...list].reverse().map((r) => [r.entryId, r])).values()].reverse()

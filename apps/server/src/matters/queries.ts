@@ -52,7 +52,12 @@ export async function setting(ctx: Ctx) {
       team: teams.filter((t) => t.areaId === a.id).map(({ userId, role }) => ({ userId, role })),
       procedureIds: procedures.filter((p) => p.areaId === a.id).map((p) => p.procedureId),
     })),
-    ruleSets: [...(await ruleSets(m)).values()].map(({ set: s }) => ({ key: s.key, title: s.title, court: s.court })),
+    ruleSets: [...(await ruleSets(m)).values()].map(({ set: s }) => ({
+      key: s.key,
+      title: s.title,
+      court: s.court,
+      unreachable: s.counting.unreachable?.cite ?? null,
+    })),
     fees: fees.map((f) => ({ ...f, portions: JSON.parse(f.portions) as { label: string; amount: number }[] })),
     staff: may(ctx.actor, 'matters.open') || may(ctx.actor, 'bills.see') ? staff : staff.map((s) => ({ ...s, rate: null })),
   }
@@ -200,7 +205,7 @@ export async function matter(ctx: Ctx, id: number) {
   const fields = await fieldValuesOf(m, 'matter', id)
   const next = await row<{ title: string; day: string }>(
     m,
-    `SELECT title, day FROM docket_entry WHERE matter_id = ? AND day >= ? AND mark IN ('open', 'in hand') AND NOT left_out ORDER BY day, id LIMIT 1`,
+    `SELECT d.title, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id AND m.closed_on IS NULL WHERE d.matter_id = ? AND d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out ORDER BY d.day, d.id LIMIT 1`,
     [id, today],
   )
   const money = may(ctx.actor, 'bills.see') && own.money > 0

@@ -49,7 +49,7 @@ async function readCheck(m: EntityManager, id: number) {
   }>(
     m,
     `SELECT h.id, h.term, h.name, h.reason, h.reasons, h.score, h.matters, h.decision, h.note, u.name AS decidedBy, h.decided_at AS decidedAt FROM conflict_hit h LEFT JOIN user_account u ON u.id = h.decided_by
-      WHERE h.check_id = ? ORDER BY h.score DESC, h.id`,
+      WHERE h.check_id = ? ORDER BY h.note IN ('our own client', 'this enquiry', 'this matter itself') AND h.decision = 'no conflict', h.score DESC, h.id`,
     [id],
   )
   return {
@@ -78,7 +78,7 @@ export async function conflictCheck(ctx: Ctx, id: number) {
 /** Checks that the reader may see, newest first. */
 export async function conflictChecks(ctx: Ctx, f: { undecided: boolean; page: number; size: number }) {
   const m = ctx.db.manager
-  const where = `WHERE ${checkScope(ctx)} ${f.undecided ? 'AND EXISTS (SELECT 1 FROM conflict_hit h WHERE h.check_id = k.id AND h.decision IS NULL)' : ''}`
+  const where = `WHERE ${checkScope(ctx)} AND k.superseded_by IS NULL ${f.undecided ? 'AND EXISTS (SELECT 1 FROM conflict_hit h WHERE h.check_id = k.id AND h.decision IS NULL)' : ''}`
   const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM conflict_check k LEFT JOIN matter m ON m.id = k.matter_id ${where}`)
   const list = await rows<{
     id: number
@@ -131,7 +131,8 @@ export async function checkNames(
 ): Promise<CheckOut> {
   const onRecord = await namesOnRecord(m)
   const found = []
-  for (const term of terms) found.push(await hitsOf(m, ctx, term, ours.includes(term.name), itself))
+  const fresh = new Set(terms.flatMap((t) => t.contactId ?? []))
+  for (const term of terms) found.push(await hitsOf(m, ctx, term, ours.includes(term.name), itself, fresh))
   const now = instant(ctx.clock.now())
   const made = await m.insert(ConflictCheck, {
     matterId,
@@ -156,11 +157,33 @@ export async function checkNames(
   return readCheck(m, checkId)
 }
 
-export function checkConflicts(ctx: Ctx, terms: readonly Term[], ours: readonly string[] = [], about = '') {
+/**
+ * One check after another of the same opening, as its names are entered: the earlier one gives way, and what was decided in it of
+ * the same name and record stays decided.
+ */
+async function supersede(m: EntityManager, ctx: Ctx, earlierId: number, checkId: number): Promise<boolean> {
+  const gave = await run(
+    m,
+    `UPDATE conflict_check SET superseded_by = ? WHERE id = ? AND made_by = ? AND matter_id IS NULL AND superseded_by IS NULL`,
+    [checkId, earlierId, ctx.actor.id],
+  )
+  if (!gave) return false
+  await run(
+    m,
+    `UPDATE conflict_hit h JOIN conflict_hit was ON was.check_id = ? AND was.term = h.term AND was.contact_id <=> h.contact_id AND was.name = h.name
+        SET h.decision = was.decision, h.note = was.note, h.decided_by = was.decided_by, h.decided_at = was.decided_at
+      WHERE h.check_id = ? AND h.decision IS NULL AND was.decision IS NOT NULL`,
+    [earlierId, checkId],
+  )
+  return true
+}
+
+export function checkConflicts(ctx: Ctx, terms: readonly Term[], ours: readonly string[] = [], about = '', replaces: number | null = null) {
   return work(ctx, async (m) => {
     const unique = [...new Map(terms.map((t) => [`${t.name} ${t.contactId ?? ''}`, t])).values()]
     for (const t of unique) t.contactId ??= await soleRecordOf(m, t.name)
-    const check = await checkNames(m, ctx, unique, { ours, about })
+    const made = await checkNames(m, ctx, unique, { ours, about })
+    const check = replaces && (await supersede(m, ctx, replaces, made.id)) ? await readCheck(m, made.id) : made
     await audit(m, ctx, {
       kind: 'checked',
       text: `Conflicts checked: ${unique.map((t) => t.name).join('; ')}`,

@@ -17,13 +17,20 @@ interface Found {
   name: string
   score: number
   reasons: string[]
+  /** It shares a rare word exactly, and is therefore never left out. */
+  rare?: boolean
 }
 
 const keep = (all: Map<string, Found>, f: Found) => {
   const key = f.contactId ? `c${f.contactId}` : `e${f.enquiryId} ${f.name}`
   const known = all.get(key)
   if (!known) all.set(key, f)
-  else all.set(key, { ...(f.score > known.score ? f : known), reasons: [...new Set([...known.reasons, ...f.reasons])] })
+  else
+    all.set(key, {
+      ...(f.score > known.score ? f : known),
+      rare: Boolean(f.rare || known.rare),
+      reasons: [...new Set([...known.reasons, ...f.reasons])],
+    })
 }
 
 /** Records that share an e-mail, a phone or a tax number with the term itself or with the record it stands for. */
@@ -168,11 +175,12 @@ export async function hitsOf(
   term: Term,
   client: boolean,
   itself: Itself,
+  fresh: ReadonlySet<number> = new Set(),
 ): Promise<{ hits: NewHit[]; more: number }> {
   const all = new Map<string, Found>()
   for (const n of await namesLike(m, term.name)) {
     const why = n.hit.reasons.map((r) => (n.what === 'name' ? r : `${n.what} ${n.name}: ${r}`))
-    keep(all, { contactId: n.contactId, enquiryId: n.enquiryId, name: n.name, score: n.hit.score, reasons: why })
+    keep(all, { contactId: n.contactId, enquiryId: n.enquiryId, name: n.name, score: n.hit.score, reasons: why, rare: n.rare })
   }
   for (const f of await sharing(m, term)) keep(all, f)
   const strong = [...all.values()].filter((f) => f.contactId && f.score >= 85 && f.contactId !== term.contactId)
@@ -207,8 +215,10 @@ export async function hitsOf(
       text: `${f.contactId ? 'Asked for help' : `Named as against in an enquiry of ${e.who}`} on ${e.at.slice(0, 10)} (${e.state === 'declined' ? `declined: ${e.reason}` : e.state})`,
     }))
     const matters = [...(own?.texts ?? []).map((text) => ({ text })), ...asked]
-    // Someone who is only in the address book, in no matter at all, must be nearly the same to be a hit.
-    if (!matters.length && f.score < 80) return []
+    // The record that is asked about, and others of the same opening, are no hit while they are in nothing yet.
+    if (!matters.length && f.contactId && (f.contactId === term.contactId || fresh.has(f.contactId))) return []
+    // Someone who is only in the address book must be nearly the same to be a hit, or share a rare word exactly.
+    if (!matters.length && f.score < 80 && !f.rare) return []
     return [
       {
         term: term.name,
@@ -232,6 +242,8 @@ export async function hitsOf(
       },
     ]
   })
-  hits.sort((a, b) => b.score - a.score || b.matters.length - a.matters.length)
+  // What settles itself stands below what somebody must decide on.
+  const last = (h: NewHit) => (h.settled ? 1 : 0)
+  hits.sort((a, b) => last(a) - last(b) || b.score - a.score || b.matters.length - a.matters.length)
   return { hits: hits.slice(0, kept), more: Math.max(0, hits.length - kept) }
 }

@@ -1,4 +1,14 @@
-import { compareNames, nameWords, normalizeName, shortForms, soundsOf, spellingKeys, wordLikeness, type NameHit } from '@heron/core/people'
+import {
+  compareNames,
+  rareWordHit,
+  nameWords,
+  normalizeName,
+  shortForms,
+  soundsOf,
+  spellingKeys,
+  wordLikeness,
+  type NameHit,
+} from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
 import { insertMany, rows, run } from '../platform/database'
 
@@ -68,7 +78,9 @@ interface Word {
 
 /** For each word of the term, the words on record that are like it, the most alike first. */
 async function likeWords(m: EntityManager, term: string): Promise<{ id: number; by: number }[][]> {
-  const own = wordsOf(term).filter((w) => w.length > 1)
+  const own = wordsOf(term)
+    .filter((w) => w.length > 1)
+    .slice(0, 12)
   const joined = own.slice(1).map((w, i) => own[i]! + w)
   const asked = [...new Set([...own, ...joined])]
   if (!asked.length) return []
@@ -103,6 +115,34 @@ export interface NearName {
   what: string
   name: string
   hit: NameHit
+  /** It shares a rare word of the term exactly. */
+  rare: boolean
+}
+
+/** A word that so few names have is rare: at most five, or one in a thousand of all. */
+const rareAtMost = (all: number) => Math.max(5, Math.floor(all / 1000))
+
+/** Names on record that have a rare word of the term exactly: whatever else they are, they are not left out. */
+async function withRareWord(m: EntityManager, term: string) {
+  const own = wordsOf(term)
+    .filter((w) => w.length > 2)
+    .slice(0, 12)
+  if (!own.length) return []
+  const counts = await rows<{ id: number; word: string; n: number; all: number }>(
+    m,
+    `SELECT w.id, w.word, (SELECT COUNT(*) FROM name_posting p WHERE p.word_id = w.id) AS n,
+            (SELECT table_rows FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'recorded_name') AS \`all\`
+       FROM name_word w WHERE w.word IN (?)`,
+    [own],
+  )
+  const rare = counts.filter((c) => c.n && c.n <= Math.min(2000, rareAtMost(c.all ?? 0)))
+  if (!rare.length) return []
+  return rows<Omit<NearName, 'hit' | 'rare'> & { word: string }>(
+    m,
+    `SELECT n.id, n.contact_id AS contactId, n.enquiry_id AS enquiryId, n.what, n.name, w.word FROM name_posting p JOIN name_word w ON w.id = p.word_id JOIN recorded_name n ON n.id = p.name_id
+      WHERE p.word_id IN (?) ORDER BY n.id LIMIT 2000`,
+    [rare.map((r) => r.id)],
+  )
 }
 
 /** Rows of postings read for the rarest words of a term before the commoner ones only add to what was found. */
@@ -164,15 +204,18 @@ export async function namesLike(m: EntityManager, term: string, most = 200): Pro
       .slice(0, 400)
   }
   if (!best.length) return []
-  const names = await rows<Omit<NearName, 'hit'>>(
+  const names = await rows<Omit<NearName, 'hit' | 'rare'>>(
     m,
     `SELECT id, contact_id AS contactId, enquiry_id AS enquiryId, what, name FROM recorded_name WHERE id IN (?)`,
     [best.map((b) => b.id)],
   )
-  return names
+  const rare = await withRareWord(m, term)
+  const there = new Set(names.map((n) => n.id))
+  return [...names, ...rare.filter((r) => !there.has(r.id))]
     .flatMap((n): NearName[] => {
-      const hit = compareNames(term, n.name)
-      return hit ? [{ ...n, hit }] : []
+      const word = rare.find((r) => r.id === n.id)?.word
+      const hit = compareNames(term, n.name) ?? (word ? rareWordHit(word) : null)
+      return hit ? [{ id: n.id, contactId: n.contactId, enquiryId: n.enquiryId, what: n.what, name: n.name, hit, rare: Boolean(word) }] : []
     })
     .sort((a, b) => b.hit.score - a.hit.score || a.id - b.id)
     .slice(0, most)

@@ -23,7 +23,9 @@ export const peopleRoutes = {
     readCardFile(context.ctx, new Uint8Array(await input.file.arrayBuffer()), input.tryOnly),
   ),
   checks: p.checks.handler(({ context, input }) => conflictChecks(context.ctx, input)),
-  checkConflicts: p.checkConflicts.handler(({ context, input }) => checkConflicts(context.ctx, input.terms, input.ours, input.about)),
+  checkConflicts: p.checkConflicts.handler(({ context, input }) =>
+    checkConflicts(context.ctx, input.terms, input.ours, input.about, input.replaces),
+  ),
   getCheck: p.getCheck.handler(({ context, input }) => conflictCheck(context.ctx, input.id)),
   checkPdf: p.checkPdf.handler(({ context, input }) => conflictPdf(context.ctx, input.id)),
   decideHit: p.decideHit.handler(({ context, input }) => done(decideHit(context.ctx, input.id, input.decision, input.note))),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -20,7 +20,13 @@ const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = session.may('docket.rules')
-const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
+const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: true })
+const courts = computed(() => setting.value?.ruleSets ?? [])
+/** The rule under which a storm or an outage puts off filing alone, where the chosen court has one. */
+const unreachable = computed(() => courts.value.find((r) => r.unreachable && (!form.ruleSetKey || r.key === form.ruleSetKey)) ?? null)
+// What was foreseen by nobody is no holiday: where the court’s rule knows the difference, filing alone is put off unless a person says
+// that the court was closed. Fewer dates move so, and none too far.
+watch(unreachable, (rule) => (form.filingOnly = rule !== null))
 const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })
 const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
@@ -34,7 +40,7 @@ async function save() {
   const done = await act(() => api.docket.addClosure({ ...input(), moves }))
   if (!done) return
   notes.say(`${form.name} entered; ${plural(done.moved, 'date')} moved`)
-  Object.assign(form, { day: null, name: '', filingOnly: false })
+  Object.assign(form, { day: null, name: '', filingOnly: unreachable.value !== null })
   session.changed()
   await reload()
 }
@@ -66,13 +72,29 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
           v-model="form.ruleSetKey"
           label="Court"
           :fault="fault('ruleSetKey')"
-          :options="[{ value: '', text: 'Every court' }, ...(setting?.ruleSets ?? []).map((r) => ({ value: r.key, text: r.title }))]"
+          :options="[{ value: '', text: 'Every court' }, ...courts.map((r) => ({ value: r.key, text: r.title }))]"
+        />
+        <ChoiceField
+          v-model="form.filingOnly"
+          label="What it puts off"
+          :options="[
+            { value: true, text: 'Only filing: the clerk’s office cannot be reached' },
+            { value: false, text: 'Everything: the court is closed as on a holiday' },
+          ]"
         />
       </div>
-      <label class="flex items-center gap-2"
-        ><input v-model="form.filingOnly" type="checkbox" /> Only the clerk’s office cannot be reached: filing is put off, nothing
-        else</label
-      >
+      <p v-if="form.filingOnly" class="text-ink-2">
+        Last days for what must be filed go on to the first day on which the office can be reached again; days to serve, to answer by letter
+        or to appear stay<template v-if="unreachable"> ({{ unreachable.title }}: {{ unreachable.unreachable }})</template>.
+      </p>
+      <p v-else class="text-ink-2">
+        The day counts as a holiday does: every last day that falls on it goes on.
+        <template v-if="unreachable"
+          >In {{ unreachable.title }} that is so only of a holiday by law or by order; a storm or an outage puts off filing alone ({{
+            unreachable.unreachable
+          }}).</template
+        >
+      </p>
     </template>
     <section v-if="found" aria-label="What it moves">
       <h3>{{ found.moves ? `${plural(found.moves, 'docketed date')} would move` : 'No docketed date would move' }}</h3>

@@ -21,7 +21,9 @@ import Triggers from './Triggers.vue'
 import { useChange } from './useChange'
 import WorkOut from './WorkOut.vue'
 
-const props = defineProps<{ matterId: number; ruleSetKey: string | null }>()
+const props = defineProps<{ matterId: number; ruleSetKey: string | null; closed?: boolean }>()
+/** A closed matter takes no dates; what would be refused is not offered. */
+const mayChange = computed(() => session.may('docket.change') && !props.closed)
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -45,6 +47,7 @@ const adding = ref(false)
 const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
+const ahead = computed(() => coming.value.filter((r) => r.mark === 'open' || r.mark === 'in hand').length)
 const onLine = computed(() => nextOfSeries(kept.value, session.today))
 const past = computed(() => kept.value.filter((r) => r.day < session.today))
 const left = computed(() => (data.value ?? []).filter((r) => r.leftOut))
@@ -62,7 +65,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
     <div class="flex items-center gap-2 px-4 py-3">
       <h2>Docket</h2>
       <span class="text-ink-2"
-        >{{ plural(coming.length, 'date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
+        >{{ plural(ahead, 'open date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
       >
       <Switch
         v-if="data?.length"
@@ -76,7 +79,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
       />
       <span class="ml-auto flex gap-2">
         <Btn v-if="data?.length" @click="reporting = true">Report</Btn>
-        <template v-if="session.may('docket.change')">
+        <template v-if="mayChange">
           <Btn @click="adding = true">New date</Btn>
           <Btn v-if="ruleSetKey" main @click="work(true)">Work out dates</Btn>
         </template>
@@ -102,22 +105,10 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
             <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
           </div>
         </section>
-        <Triggers
-          v-if="g.name === 'Coming'"
-          :matter-id="matterId"
-          :rule-set-key="ruleSetKey"
-          :change="change"
-          :may-change="session.may('docket.change')"
-        />
+        <Triggers v-if="g.name === 'Coming'" :matter-id="matterId" :rule-set-key="ruleSetKey" :change="change" :may-change="mayChange" />
       </template>
     </State>
-    <Triggers
-      v-if="data && !data.length"
-      :matter-id="matterId"
-      :rule-set-key="ruleSetKey"
-      :change="change"
-      :may-change="session.may('docket.change')"
-    />
+    <Triggers v-if="data && !data.length" :matter-id="matterId" :rule-set-key="ruleSetKey" :change="change" :may-change="mayChange" />
   </div>
   <ReportSheet v-if="reporting" :report="{ kind: 'matter', from: session.today, matterId }" @close="reporting = false" />
   <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />

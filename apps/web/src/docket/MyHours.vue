@@ -4,6 +4,7 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import TimeField from '../ui/TimeField.vue'
 import { useAct, useLoad } from '../use'
 
 const emit = defineEmits<{ close: [] }>()
@@ -28,12 +29,13 @@ async function save() {
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="Boolean(changed)"
+    :waiting="!data"
     @save="save"
     @close="emit('close')"
   >
     <div class="grid grid-cols-2 gap-3">
-      <TextField v-model="form.from" label="From" placeholder="09:00" :fault="fault('from')" autofocus />
-      <TextField v-model="form.to" label="To" placeholder="17:30" :fault="fault('to')" />
+      <TimeField v-model="form.from" label="From" :fault="fault('from')" />
+      <TimeField v-model="form.to" label="To" :fault="fault('to')" />
     </div>
     <TextField
       v-model="form.zone"

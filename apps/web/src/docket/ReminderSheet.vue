@@ -35,6 +35,7 @@ async function save() {
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="Boolean(changed)"
+    :waiting="!data"
     @save="save"
     @close="emit('close')"
   >

@@ -19,9 +19,16 @@ const age = computed(() => {
 <template>
   <div class="mt-[11px] flex items-stretch border-t border-line-2">
     <div class="pt-[9px] pr-6 pb-2.5">
-      <p class="text-xs text-ink-2">Next</p>
-      <p class="font-serif text-xl font-semibold">{{ matter.next?.title ?? 'No date' }}</p>
-      <p class="text-xs text-ink-2">{{ matter.next ? dayText(matter.next.day) : 'none is docketed' }}</p>
+      <template v-if="matter.closedOn">
+        <p class="text-xs text-ink-2">Closed</p>
+        <p class="font-serif text-xl font-semibold">{{ dayText(matter.closedOn) }}</p>
+        <p class="text-xs text-ink-2">nothing comes up; reopen it to work on it</p>
+      </template>
+      <template v-else>
+        <p class="text-xs text-ink-2">Next</p>
+        <p class="font-serif text-xl font-semibold">{{ matter.next?.title ?? 'No date' }}</p>
+        <p class="text-xs text-ink-2">{{ matter.next ? dayText(matter.next.day) : 'none is docketed' }}</p>
+      </template>
     </div>
     <div class="border-l border-line-2 px-6 pt-[9px] pb-2.5 whitespace-nowrap">
       <p class="text-xs text-ink-2">To do</p>

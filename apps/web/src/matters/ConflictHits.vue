@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { nextTick, ref } from 'vue'
 import { api, type Answer } from '../api'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
@@ -25,6 +25,16 @@ async function decide(id: number, decision: Decision) {
   if (hit) Object.assign(hit, { decision, note })
   again.value = 0
   emit('changed')
+  await toNext(id)
+}
+const list = ref<HTMLElement | null>(null)
+/** On to the next name to decide on; after the last, to what was just decided, so that no key falls on the page. */
+async function toNext(id: number) {
+  await nextTick()
+  const next =
+    list.value?.querySelector<HTMLElement>('[data-undecided] input') ??
+    list.value?.querySelector<HTMLElement>(`[data-hit="${id}"] [data-decide-again]`)
+  next?.focus()
 }
 const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on file'
 </script>
@@ -39,28 +49,42 @@ const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on 
   </p>
   <p v-if="state.message" role="alert" class="text-rust">{{ state.message }}</p>
   <p v-if="!check.hits.length" class="py-1 text-lagoon">Nothing found.</p>
-  <div v-for="h in check.hits" :key="h.id" class="border-t border-line-2 py-2">
-    <b>{{ h.term }}</b> <span class="text-ink-2">{{ h.reasons.join('; ') }}:</span> <b>{{ h.name }}</b>
-    <span class="tag ml-1" :class="settled(h.decision) ? 'bg-lagoon-wash text-lagoon' : 'bg-rust-wash text-rust'">{{
-      h.decision ?? h.score
-    }}</span>
-    <p v-if="h.decision" class="text-ink-2">
-      {{ [h.note, h.decidedBy].filter(Boolean).join(', ') }}
-      <button type="button" class="text-lagoon underline" :aria-label="`Decide again on ${h.name}`" @click="again = h.id">
-        Decide again
-      </button>
-    </p>
-    <p v-for="(m, i) in h.matters.slice(0, 4)" :key="i" class="text-ink-2">{{ m.text }}</p>
-    <p v-if="h.matters.length > 4" class="text-ink-2">and {{ h.matters.length - 4 }} more</p>
-    <div v-if="!h.decision || again === h.id" class="mt-1.5 flex flex-wrap gap-1.5">
-      <input
-        v-model="notes[h.id]"
-        class="control w-full"
-        :aria-label="`Note on ${h.name}`"
-        placeholder="Why, or where the waiver is (optional)"
-        @keydown.enter.stop.prevent
-      />
-      <Btn v-for="d in decisions" :key="d.value" small :busy="state.busy" @click="decide(h.id, d.value)">{{ d.text }}</Btn>
+  <div ref="list">
+    <div
+      v-for="h in check.hits"
+      :key="h.id"
+      class="border-t border-line-2 py-2"
+      :data-hit="h.id"
+      :data-undecided="h.decision ? undefined : ''"
+    >
+      <b>{{ h.term }}</b> <span class="text-ink-2">{{ h.reasons.join('; ') }}:</span> <b>{{ h.name }}</b>
+      <span class="tag ml-1" :class="settled(h.decision) ? 'bg-lagoon-wash text-lagoon' : 'bg-rust-wash text-rust'">{{
+        h.decision ?? h.score
+      }}</span>
+      <p v-if="h.decision" class="text-ink-2">
+        {{ [h.note, h.decidedBy].filter(Boolean).join(', ') }}
+        <button
+          type="button"
+          data-decide-again
+          class="text-lagoon underline"
+          :aria-label="`Decide again on ${h.name}`"
+          @click="again = h.id"
+        >
+          Decide again
+        </button>
+      </p>
+      <p v-for="(m, i) in h.matters.slice(0, 4)" :key="i" class="text-ink-2">{{ m.text }}</p>
+      <p v-if="h.matters.length > 4" class="text-ink-2">and {{ h.matters.length - 4 }} more</p>
+      <div v-if="!h.decision || again === h.id" class="mt-1.5 flex flex-wrap gap-1.5">
+        <input
+          v-model="notes[h.id]"
+          class="control w-full"
+          :aria-label="`Note on ${h.name}`"
+          placeholder="Why, or where the waiver is (optional)"
+          @keydown.enter.stop.prevent
+        />
+        <Btn v-for="d in decisions" :key="d.value" small :busy="state.busy" @click="decide(h.id, d.value)">{{ d.text }}</Btn>
+      </div>
     </div>
   </div>
   <p v-if="check.moreHits" class="border-t border-line-2 pt-1 text-ink-2">

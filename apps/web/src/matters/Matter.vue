@@ -91,9 +91,12 @@ async function startTimer() {
             </p>
           </div>
           <div class="ml-auto flex flex-none gap-2">
-            <Btn v-if="session.may('time.record')" @click="startTimer">Start timer</Btn>
+            <Btn v-if="session.may('time.record') && !matter.closedOn" @click="startTimer">Start timer</Btn>
             <Btn v-if="session.may('papers.change')" @click="router.push(`/matters/${id}/papers?add=1`)">Add to file</Btn>
-            <Btn v-if="session.may('docket.change') && matter.ruleSetKey" main @click="router.push(`/matters/${id}/docket?work=1`)"
+            <Btn
+              v-if="session.may('docket.change') && matter.ruleSetKey && !matter.closedOn && tab !== 'docket'"
+              main
+              @click="router.push(`/matters/${id}/docket?work=1`)"
               >Work out dates</Btn
             >
           </div>
@@ -103,7 +106,7 @@ async function startTimer() {
       <div class="grid grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
         <div class="sheet min-h-[480px] rounded-tr-none pb-3">
           <Overview v-if="tab === 'overview'" :matter="matter" @changed="session.changed()" />
-          <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" />
+          <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" :closed="Boolean(matter.closedOn)" />
           <MatterTasks v-else-if="tab === 'tasks'" :matter="matter" />
           <MatterPapers v-else-if="tab === 'papers'" :matter-id="id" />
           <MatterTime v-else-if="tab === 'time'" :matter="matter" />
@@ -111,7 +114,10 @@ async function startTimer() {
           <MatterTrust v-else-if="tab === 'trust'" :matter="matter" />
           <MatterTalk v-else-if="tab === 'talk'" :matter-id="id" />
           <Parties v-else-if="tab === 'parties'" :matter="matter" />
-          <MatterLog v-else :matter-id="id" />
+          <MatterLog v-else-if="tab === 'log'" :matter-id="id" />
+          <p v-else class="px-4 py-3 text-ink-2">
+            The file has no part of that name. <RouterLink class="underline" :to="`/matters/${id}/overview`">Go to its overview</RouterLink>
+          </p>
         </div>
         <nav aria-label="Parts of the file">
           <RouterLink

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ContactPicker from '../people/ContactPicker.vue'
@@ -12,73 +12,63 @@ import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
 import type { Choice } from '../ui/Picker.vue'
+import { blankOpening, useConflictCheck } from './opening'
 import { plural, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
+import { useDraft, useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 import { useRoute } from 'vue-router'
-import type { FieldValues } from '@heron/contract'
 import FieldInputs from '../fields/FieldInputs.vue'
 import ConflictHits from './ConflictHits.vue'
 import FlatFee from './FlatFee.vue'
 import WillBe from './WillBe.vue'
-import { payersToSend, type SharedPayer } from './payers'
+import { payersToSend } from './payers'
 import PayersField from './PayersField.vue'
 import OpenParties from './OpenParties.vue'
-import { partyRoles, teamRoleOf, type OpenParty } from './roles'
-
-interface Member {
-  userId: number
-  name: string
-  rate: number | null
-}
+import { partyRoles, teamRoleOf } from './roles'
 
 const session = useSession()
 useFirstField()
 const router = useRouter()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const checking = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: procedures } = useLoad(async () => (await api.tasks.procedures()).filter((p) => !p.retired))
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 
-const form = reactive({
-  client: null as Choice | null,
-  name: '',
-  clients: [] as Choice[],
-  kind: 'client' as 'client' | 'firm' | 'practice',
-  secondNumber: '',
-  tags: '',
-  judge: null as Choice | null,
-  originatingId: 0,
-  fields: {} as FieldValues,
-  enquiryId: null as number | null,
-  openedOn: session.today as string | null,
-  areaId: 0,
-  description: '',
-  parties: [] as OpenParty[],
-  court: '',
-  caseNumber: '',
-  ourSide: '',
-  ruleSetKey: '',
-  leadId: session.me!.id,
-  team: [] as Member[],
-  access: 'area' as 'area' | 'firm' | 'team',
-  billing: 'hourly' as 'hourly' | 'flat',
-  leadRate: null as number | null,
-  flatFee: [] as { label: string; amount: number | null }[],
-  billTo: null as Choice | null,
-  payers: [] as SharedPayer[],
-  procedureId: 0,
-})
+const form = blankOpening(session.today, session.me!.role === 'lawyer' ? session.me!.id : 0)
+const empty = JSON.stringify(form)
+const opened = ref(false)
+/** What was begun here and not opened is kept in this browser. */
+const draft = useDraft(
+  `open a matter ${session.me!.id}`,
+  form,
+  () => form,
+  (kept) => Object.assign(form, kept),
+)
+const restored = ref(draft.found)
+useUnsaved({ changed: () => !opened.value && JSON.stringify(form) !== empty })
+async function beginAnew() {
+  draft.drop()
+  restored.value = false
+  Object.assign(form, JSON.parse(empty) as typeof form)
+  check.value = null
+  await nextTick()
+  draft.drop()
+}
 const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
 const another = ref<Choice | null>(null)
 const member = ref(0)
-const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
+const { check, checking, checkNow, undecided } = useConflictCheck(form)
+// A draft that is back is checked as it stands today.
+if (draft.found) void checkNow()
 
 const area = computed(() => setting.value?.areas.find((a) => a.id === form.areaId))
 // An area brings its rules, its team and its first procedure; what was chosen by hand stays.
+let asDrafted = draft.found ? form.areaId : 0
 watch(area, (a) => {
+  // What was chosen before the draft was kept stays.
+  if (a && a.id === asDrafted) return void (asDrafted = 0)
   form.ruleSetKey = a?.ruleSetKey ?? ''
   form.procedureId = a?.procedureIds[0] ?? 0
   for (const t of a?.team ?? [])
@@ -114,29 +104,10 @@ watch(
   () => form.client,
   (c) => (form.billTo ??= c),
 )
-watch(setting, (s) => {
-  if (s && !s.staff.some((x) => x.id === form.leadId && x.role === 'lawyer'))
-    form.leadId = s.staff.find((x) => x.role === 'lawyer')?.id ?? form.leadId
-})
 const staff = computed(() => setting.value?.staff ?? [])
 const lawyers = computed(() => staff.value.filter((s) => s.role === 'lawyer').map((s) => ({ value: s.id, text: s.name })))
 const free = computed(() => staff.value.filter((s) => s.id !== form.leadId && !form.team.some((t) => t.userId === s.id)))
 const leadName = computed(() => staff.value.find((s) => s.id === form.leadId)?.name ?? '')
-
-const names = computed(() => [form.client, ...form.clients, ...form.parties.map((p) => p.who)].filter((n): n is Choice => n !== null))
-const ours = computed(() =>
-  [form.client?.text, ...form.clients.map((c) => c.text), ...form.parties.filter((p) => p.side === 'ours').map((p) => p.who.text)].filter(
-    (n): n is string => Boolean(n),
-  ),
-)
-// Each change of the names is checked again at once, so that the record is never older than the parties.
-watch(names, async (list) => {
-  check.value = null
-  if (list.length)
-    check.value = await checking.act(() =>
-      api.people.checkConflicts({ terms: list.map((c) => ({ name: c.text, contactId: c.id })), ours: ours.value, about: form.name }),
-    )
-})
 
 function addMember() {
   const who = staff.value.find((s) => s.id === member.value)
@@ -146,12 +117,23 @@ function addMember() {
 
 const roleOf = (userId: number) => teamRoleOf(staff.value.find((s) => s.id === userId)?.role)
 
+const leadFault = ref('')
+watch(
+  () => form.leadId,
+  () => (leadFault.value = ''),
+)
 async function open() {
   partiesRef.value?.addParty()
-  const opened = await act(() =>
+  if (!form.leadId) {
+    leadFault.value = 'Choose who leads the matter'
+    document.getElementById('team')?.scrollIntoView()
+    return
+  }
+  const made = await act(() =>
     api.matters.open({
       clientId: form.client?.id ?? 0,
       name: form.name,
+      shortName: form.shortName,
       openedOn: form.openedOn ?? '',
       areaId: form.areaId || null,
       description: form.description,
@@ -185,10 +167,12 @@ async function open() {
       payers: payersToSend(form.payers),
     }),
   )
-  if (!opened) return
-  notes.say(`Matter ${opened.number} opened`)
+  if (!made) return
+  opened.value = true
+  draft.drop()
+  notes.say(`Matter ${made.number} opened`)
   session.changed()
-  await router.push(`/matters/${opened.id}`)
+  await router.push(`/matters/${made.id}`)
 }
 
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
@@ -197,7 +181,6 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     void open()
   }
 })
-const undecided = computed(() => check.value?.hits.filter((h) => !h.decision).length ?? 0)
 const sections = computed(() => [
   { id: 'client', name: 'Client and name', hint: '' },
   { id: 'parties', name: 'Parties', hint: form.parties.length ? plural(form.parties.length, 'party', 'parties') : '' },
@@ -223,6 +206,9 @@ const missing = computed(() =>
       <Btn main key-name="Ctrl Enter" :busy="state.busy" @click="open">Open {{ setting?.nextNumber }}</Btn>
     </PageHead>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <p v-if="restored" class="mb-3 flex items-center gap-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+      What you began to enter here earlier is back. <Btn small @click="beginAnew">Begin anew</Btn>
+    </p>
     <div class="grid grid-cols-[130px_minmax(0,1fr)_320px] gap-5 xl:grid-cols-[150px_minmax(0,1fr)_372px]">
       <nav aria-label="Parts of the sheet">
         <a
@@ -245,7 +231,8 @@ const missing = computed(() =>
               label="Area"
               :options="[{ value: 0, text: 'None yet' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
             />
-            <div class="col-span-2"><TextField v-model="form.description" label="What the firm is engaged to do" optional /></div>
+            <TextField v-model="form.description" label="What the firm is engaged to do" optional />
+            <TextField v-model="form.shortName" label="Short name for calendars" optional :fault="fault('shortName')" />
             <div>
               <ContactPicker v-model="another" label="Further client" optional as="client" />
               <span v-for="(c, i) in form.clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
@@ -287,7 +274,12 @@ const missing = computed(() =>
         <section id="team" aria-label="Team and access">
           <h2 class="mb-2.5">Team and access</h2>
           <div class="grid grid-cols-[1fr_130px_1fr] gap-3">
-            <ChoiceField v-model="form.leadId" label="Lead lawyer" :options="lawyers" :fault="fault('leadId')" />
+            <ChoiceField
+              v-model="form.leadId"
+              label="Lead lawyer"
+              :options="[...(form.leadId ? [] : [{ value: 0, text: 'Choose the lead lawyer' }]), ...lawyers]"
+              :fault="fault('leadId') || leadFault"
+            />
             <MoneyField v-model="form.leadRate" label="Own rate" optional />
             <ChoiceField
               v-model="form.access"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive } from 'vue'
+import { nextTick, reactive, ref } from 'vue'
 import ContactPicker from '../people/ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -15,6 +15,17 @@ function addParty() {
   if (!party.who || !party.role.trim()) return
   parties.value = [...parties.value, { who: party.who, role: party.role, side: party.side, counsel: party.counsel }]
   Object.assign(party, { who: null, role: '', counsel: null })
+}
+const line = ref<HTMLElement | null>(null)
+/** The button just pressed is gone or asleep: the next party is typed at once, and no key falls on the page. */
+const toLine = () => void nextTick(() => line.value?.querySelector('input')?.focus())
+function addNext() {
+  addParty()
+  toLine()
+}
+function takeOut(i: number) {
+  parties.value = parties.value.filter((_, at) => at !== i)
+  toLine()
 }
 /** What stands in the line is taken along when the matter is opened. */
 defineExpose({ addParty })
@@ -39,12 +50,12 @@ defineExpose({ addParty })
         <td class="text-ink-2">{{ p.role }}, {{ p.side }}</td>
         <td class="text-ink-2">{{ p.counsel?.text }}</td>
         <td class="num">
-          <button type="button" class="px-1 text-ink-3" :aria-label="`Take out ${p.who.text}`" @click="parties.splice(i, 1)">×</button>
+          <button type="button" class="px-1 text-ink-3" :aria-label="`Take out ${p.who.text}`" @click="takeOut(i)">×</button>
         </td>
       </tr>
     </tbody>
   </table>
-  <div class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
+  <div ref="line" class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
     <ContactPicker v-model="party.who" label="Party" as="opposing party" />
     <TextField v-model="party.role" label="Role" :list="partyRoles" />
     <ChoiceField
@@ -57,6 +68,6 @@ defineExpose({ addParty })
       ]"
     />
     <ContactPicker v-model="party.counsel" label="Counsel" as="opposing counsel" />
-    <Btn :disabled="!party.who || !party.role.trim()" @click="addParty">Add party</Btn>
+    <Btn :disabled="!party.who || !party.role.trim()" @click="addNext">Add party</Btn>
   </div>
 </template>

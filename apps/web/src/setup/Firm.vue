@@ -30,6 +30,7 @@ const form = reactive({
   trustNoticeDays: '0',
   tax: '0',
   matterPattern: '',
+  twoPeopleForBills: false,
   workDays: [] as number[],
 })
 const zones = Intl.supportedValuesOf('timeZone')
@@ -66,6 +67,7 @@ async function save() {
       trustNoticeDays: whole(form.trustNoticeDays),
       taxBasisPoints: Math.round(Number(form.tax) * 100),
       matterPattern: form.matterPattern,
+      twoPeopleForBills: form.twoPeopleForBills,
       workDays: form.workDays,
     })
     return api.firm.setHolidays({ holidays: holidays.value.map((h) => ({ day: h.day ?? '', name: h.name })) })
@@ -127,6 +129,9 @@ async function save() {
             <TextField v-model="form.trustNoticeDays" label="Notice before trust pays a bill, days" :fault="fault('trustNoticeDays')" />
             <TextField v-model="form.tax" label="Tax on fees, percent" :fault="fault('taxBasisPoints')" />
           </div>
+          <label class="flex items-center gap-2"
+            ><input v-model="form.twoPeopleForBills" type="checkbox" /> Whoever approves a pre-bill may not issue its bill</label
+          >
         </section>
         <section class="sheet space-y-3 px-4 py-3.5 lg:col-span-2" aria-label="Working days">
           <h2>Working days</h2>

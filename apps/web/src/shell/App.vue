@@ -2,6 +2,7 @@
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { onLostSession } from '../api'
+import AskUnsaved from '../ui/AskUnsaved.vue'
 import FindOrDo from './FindOrDo.vue'
 import { useKeys } from './keys'
 import KeySheet from './KeySheet.vue'
@@ -41,6 +42,7 @@ watch(
     <Waterline />
     <FindOrDo v-if="finding" @close="finding = false" />
     <KeySheet v-if="showingKeys" @close="showingKeys = false" />
+    <AskUnsaved />
   </template>
   <RouterView v-else-if="route.meta['open']" />
   <div

@@ -2,6 +2,7 @@ import type { Me, Right } from '@heron/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, useToken, type Answer } from '../api'
+import { dropDrafts } from '../ui/unsaved'
 
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>(null)
@@ -29,6 +30,7 @@ export const useSession = defineStore('session', () => {
   const signIn = async (email: string, password: string) => set(await api.shell.signIn({ email, password }))
   async function signOut(everywhere = false) {
     await (everywhere ? api.shell.signOutEverywhere() : api.shell.signOut())
+    dropDrafts()
     set(null)
   }
   const may = computed(() => (right: Right) => me.value?.rights.includes(right) ?? false)

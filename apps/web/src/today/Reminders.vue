@@ -5,11 +5,17 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { dayText } from '../ui/show'
+import WeightMark from '../ui/WeightMark.vue'
+import { computed, ref } from 'vue'
 import { useAct, useLoad } from '../use'
 
 /** Dates of which the reader was reminded and that are still open. */
 const session = useSession()
 const { data, reload } = useLoad(() => api.docket.reminders(), [() => session.tick])
+/** Strict dates come first, and none of them is folded away. */
+const most = 8
+const all = ref(false)
+const shown = computed(() => (data.value?.rows ?? []).filter((r, i) => all.value || i < most || r.weight === 'strict'))
 const notes = useNotes()
 const { state, act } = useAct()
 async function putAway(ids: number[]) {
@@ -24,14 +30,16 @@ async function putAway(ids: number[]) {
       <h2>Reminders</h2>
       <Btn small class="ml-auto" @click="putAway(data.rows.map((r) => r.id))">Put away</Btn>
     </div>
-    <div v-for="r in data.rows.slice(0, 8)" :key="r.id" class="flex items-baseline gap-2 border-t border-line-2 px-3.5 py-1.5">
+    <div v-for="r in shown" :key="r.id" class="flex items-baseline gap-2 border-t border-line-2 px-3.5 py-1.5">
       <RouterLink :to="`/matters/${r.matterId}/docket`" class="min-w-0 flex-1 hover:underline">
-        <b class="font-semibold">{{ r.title }}</b><span class="block truncate text-sm text-ink-2"
+        <WeightMark :weight="r.weight" /> <b class="font-semibold">{{ r.title }}</b><span class="block truncate text-sm text-ink-2"
           >{{ r.matter }} · {{ dayText(r.day) }}</span
         >
       </RouterLink>
       <span class="whitespace-nowrap" :class="r.courtDays < 0 ? 'text-rust' : 'text-ink-2'">{{ showCourtDays(r.courtDays) }}</span>
     </div>
-    <p v-if="data.rows.length > 8" class="border-t border-line-2 px-3.5 py-1.5 text-ink-2">and {{ data.rows.length - 8 }} more</p>
+    <p v-if="data.rows.length > shown.length" class="border-t border-line-2 px-3.5 py-1.5">
+      <Btn small @click="all = true">Show {{ data.rows.length - shown.length }} more</Btn>
+    </p>
   </section>
 </template>

@@ -16,6 +16,7 @@ import { searchContacts, searchMatters } from '../ui/search'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
+import { useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 
 interface Line {
@@ -76,6 +77,7 @@ watch(sheet.data, (s) => {
   }))
   asRead = JSON.stringify(input())
 })
+const left = ref(false)
 const posted = computed(() => sheet.data.value?.state === 'posted')
 const editable = computed(() => !posted.value && session.may('trust.post'))
 const entered = computed(() => lines.value.reduce((n, l) => n + (l.amount ?? 0), 0))
@@ -103,6 +105,10 @@ const input = () => ({
     amount: l.amount ?? 0,
   })),
 })
+/** Nothing typed is lost by a link, Back or a command without asking. The account alone is not typing: it is put there. */
+const typed = () => JSON.stringify({ ...input(), bankAccountId: 0 })
+const begun = typed()
+useUnsaved({ changed: () => (id ? Boolean(asRead) && changed() : typed() !== begun && !left.value) })
 async function keep(): Promise<number | null> {
   if (id) {
     const sent = JSON.stringify(input())
@@ -112,6 +118,7 @@ async function keep(): Promise<number | null> {
     return id
   }
   const made = await act(() => api.trust.makeSheet(input()))
+  if (made) left.value = true
   return made?.id ?? null
 }
 async function save() {

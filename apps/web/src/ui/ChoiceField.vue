@@ -1,4 +1,4 @@
-<script setup lang="ts" generic="T extends string | number | null">
+<script setup lang="ts" generic="T extends string | number | boolean | null">
 import Field from './Field.vue'
 const model = defineModel<T>({ required: true })
 defineProps<{

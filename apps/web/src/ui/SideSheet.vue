@@ -3,6 +3,7 @@ import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 import { useReturnFocus } from './focus'
+import { useUnsaved } from './unsaved'
 import Btn from './Btn.vue'
 
 const props = defineProps<{
@@ -13,6 +14,8 @@ const props = defineProps<{
   wide?: boolean
   changed?: boolean
   disabled?: boolean
+  /** What the fields hold is still being read: they are not shown, so that nothing typed is written over. */
+  waiting?: boolean
 }>()
 const emit = defineEmits<{ save: []; close: [] }>()
 const asking = ref(false)
@@ -28,9 +31,10 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   const sheets = document.querySelectorAll('[role="dialog"]')
   if (!sheets[sheets.length - 1]?.contains(form.value)) return
   event.preventDefault()
-  if (!props.disabled && !props.busy) emit('save')
+  if (!props.disabled && !props.busy && !props.waiting) emit('save')
 })
 useReturnFocus()
+useUnsaved({ changed: () => Boolean(props.changed), close: leave })
 
 /** Enter goes on to the next field; from the last it goes to the main act. */
 function goOn(event: KeyboardEvent) {
@@ -59,8 +63,17 @@ const vFirst = {
           <DialogTitle as="h2" class="text-xl">{{ title }}</DialogTitle>
           <Btn small class="ml-auto" @click="leave">Leave <kbd class="kbd" aria-hidden="true">Esc</kbd></Btn>
         </div>
-        <form ref="form" v-first class="flex-1 space-y-3 overflow-auto px-5 py-4" novalidate @submit.prevent @keydown.enter="goOn">
-          <slot />
+        <form
+          :key="waiting ? 'waiting' : 'ready'"
+          ref="form"
+          v-first
+          class="flex-1 space-y-3 overflow-auto px-5 py-4"
+          novalidate
+          @submit.prevent
+          @keydown.enter="goOn"
+        >
+          <p v-if="waiting" class="text-ink-2">One moment …</p>
+          <slot v-else />
         </form>
         <p v-if="asking" role="alert" class="mx-5 mb-2 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
           What you entered is not saved.
@@ -68,7 +81,7 @@ const vFirst = {
         </p>
         <p v-if="message" role="alert" class="mx-5 mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ message }}</p>
         <div v-if="save" data-main-act class="flex items-center gap-2 border-t border-line-2 px-5 py-3">
-          <Btn main :busy="busy" :disabled="disabled" key-name="Ctrl Enter" @click="emit('save')">{{ save }}</Btn>
+          <Btn main :busy="busy" :disabled="disabled || waiting" key-name="Ctrl Enter" @click="emit('save')">{{ save }}</Btn>
           <slot name="more" />
         </div>
       </DialogPanel>

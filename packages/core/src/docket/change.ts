@@ -1,8 +1,8 @@
-import type { ChainChoices, Difference, Docket, DocketAct, DocketRules, Entry, Trigger } from './docket'
-import { showDay, type CourtCalendar, type Day, type TraceStep } from '../calendar'
+import type { Difference, Docket, DocketAct, DocketRules, Entry, Trigger } from './docket'
+import { showDay, type Day, type TraceStep } from '../calendar'
 import type { RuleSet } from './rule-set'
 import { followsBySelf, heldBases, setOtherwise, stayStep, withoutStay } from './chains'
-import { isOpen, type EntryMark } from './standing'
+import { isOpen } from './standing'
 import { eventOf, workOutDates, type Proposal } from './work-out'
 
 /** Why a date is not moved by its rule, or null. */

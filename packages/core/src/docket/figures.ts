@@ -1,5 +1,5 @@
 import { daysBetween, type Day } from '../calendar'
-import type { Trigger } from './change'
+import type { Trigger } from './docket'
 
 /** Days from one event of a matter to another. */
 export interface Spell {

@@ -87,6 +87,8 @@ export interface RuleSet {
     shortPeriodUnder: number | null
     service: { added: 'before-roll' | 'after-roll'; backward: boolean }
     roll: 'open-day'
+    /** The rule by which a day on which the clerk’s office cannot be reached puts off filing, and nothing else. */
+    unreachable?: { cite: string; link?: string }
   }
   /** Keys of holiday sets that close the court for every count. */
   holidays: string[]

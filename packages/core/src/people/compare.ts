@@ -12,6 +12,7 @@ export type HitReason =
   | 'nearly the same spelling'
   | 'an initial that fits'
   | 'shares part of the name'
+  | 'shares a rare word'
 
 export interface NameHit {
   /** The one that says most. */
@@ -77,6 +78,16 @@ function pairUp(a: string[], b: string[]): Pair[] {
 
 const hit = (score: number, reasons: HitReason[]): NameHit => ({ reason: reasons[0]!, reasons, score: Math.round(score) })
 
+/** How many words of a name are compared: every word is held against every other. */
+const mostWords = 12
+
+/** How sure a name is that shares nothing but one rare word, exactly: weak, and never left out. */
+export const rareWordHit = (word: string): NameHit => ({
+  reason: 'shares a rare word',
+  reasons: ['shares a rare word'],
+  score: Math.min(49, 38 + word.length),
+})
+
 /**
  * Compares a searched name with one on record. A hit needs every telling word of at least one of the two to have
  * its like in the other; null where it has not.
@@ -87,8 +98,8 @@ export function compareNames(searched: string, onRecord: string): NameHit | null
   const b = normalizeName(onRecord)
   if (!a || !b) return null
   if (a === b) return hit(96, ['same name normalized'])
-  const wa = nameWords(searched)
-  const wb = nameWords(onRecord)
+  const wa = nameWords(searched).slice(0, mostWords)
+  const wb = nameWords(onRecord).slice(0, mostWords)
   const [ja, jb] = [wa.join(''), wb.join('')]
   if (ja === jb) return hit(94, ['same name normalized'])
   const pairs = pairUp(wa, wb)

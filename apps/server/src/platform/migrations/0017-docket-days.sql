@@ -13,3 +13,6 @@ UPDATE absence SET begun_at = made_at WHERE begun_at IS NULL AND gives IS NULL
 -- next
 -- A sheet that two people change: the second is told.
 ALTER TABLE deposit_sheet ADD COLUMN IF NOT EXISTS version INT UNSIGNED NOT NULL DEFAULT 0
+-- next
+-- A check made while names were still being entered gives way to the next one of the same opening.
+ALTER TABLE conflict_check ADD COLUMN IF NOT EXISTS superseded_by BIGINT UNSIGNED NULL
