@@ -259,6 +259,40 @@ describe('a conflict check', () => {
     expect(hits.every((h) => h.score > 0 && h.score <= 100)).toBe(true)
   })
 
+  it('drops no name that shares a rare word exactly, though it stands in no matter; weak ones come last', async () => {
+    for (const name of ['Lars Tyden', 'Sela Hartigan', 'Corvane Towage Ltd.', 'Brackwater Pilots Association', 'Tule Growers Cooperative Pool'])
+      await contact(noor, name)
+    const found = async (term: string) => (await check(noor, term)).hits
+    for (const [term, name] of [
+      ['Tyden', 'Lars Tyden'],
+      ['Dr Hartigan', 'Sela Hartigan'],
+      ['Corvane Barge', 'Corvane Towage Ltd.'],
+      ['Brackwater', 'Brackwater Pilots Association'],
+      ['Growers Pool', 'Tule Growers Cooperative Pool'],
+    ] as const) {
+      const hits = await found(term)
+      expect(hits.map((h) => h.name)).toContain(name)
+      expect(hits.map((h) => h.score)).toEqual([...hits.map((h) => h.score)].sort((a, b) => b - a))
+    }
+  })
+
+  it('takes the names of the opening itself for no hits, and each check gives way to the next', async () => {
+    const fresh = await contact(noor, 'Yolanda Brightmoor')
+    const first = await check(noor, { name: 'Yolanda Brightmoor', contactId: fresh.id })
+    expect(first.hits).toEqual([])
+    const other = await contact(noor, 'Brightmoor Shipping Inc.')
+    const second = await noor.must<Check>('POST', '/conflict-checks', {
+      terms: [
+        { name: 'Yolanda Brightmoor', contactId: fresh.id },
+        { name: 'Brightmoor Shipping Inc.', contactId: other.id },
+      ],
+      replaces: first.id,
+    })
+    const { rows } = await noor.must<{ rows: { id: number }[] }>('GET', '/conflict-checks')
+    expect(rows.map((k) => k.id)).toContain(second.id)
+    expect(rows.map((k) => k.id)).not.toContain(first.id)
+  })
+
   it('finds whoever shares a phone or tax number, and goes along relations', async () => {
     const org = await contact(noor, 'Gravelly Bar Sand & Stone', { kind: 'organization', taxNumber: '44-5556667' })
     const m = await office.matter(noor, 'Petronella Vance')
