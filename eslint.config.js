@@ -1,4 +1,5 @@
 import js from '@eslint/js'
+import regexp from 'eslint-plugin-regexp'
 import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
@@ -10,7 +11,11 @@ export default ts.config(
   ...vue.configs['flat/recommended'],
   {
     languageOptions: { globals: { ...globals.node, ...globals.browser } },
+    plugins: { regexp },
     rules: {
+      // An expression whose time grows faster than its input lets one request hold up all others.
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential' }],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
       // Indexes that were just checked, and rows that a foreign key guarantees.

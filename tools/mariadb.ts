@@ -15,6 +15,10 @@ export interface Secrets {
   app: string
 }
 export interface Database extends Secrets {
+  /** Called when the database ends though nobody stopped it; the words say so. */
+  onEnd: (then: (words: string) => void) => void
+  /** Starts it again on the same port with the same data; throws where that fails. */
+  again: () => Promise<void>
   stop: () => Promise<void>
 }
 
@@ -123,12 +127,26 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
   const secrets = await secretsOf(dir)
   const port = await freePort(secrets.port)
   await writeFile(join(dir, 'secrets.json'), JSON.stringify({ ...secrets, port }), { mode: 0o600 })
-  const child = launch(dir, port, quick)
-  const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()))
+  let stopping = false
+  let whenEnded = (_words: string) => undefined as unknown
+  let child: ChildProcess
+  let ended: Promise<void>
+  const begin = async () => {
+    child = launch(dir, port, quick)
+    let ready = false
+    ended = new Promise<void>((resolve) =>
+      child.once('exit', (code, signal) => {
+        resolve()
+        if (ready && !stopping) whenEnded(`MariaDB ended by itself (${signal ?? `code ${code}`}).`)
+      }),
+    )
+    await waitReady(dir, child)
+    ready = true
+  }
   // However this process ends, its database ends with it.
   const endWithUs = () => void child.kill('SIGTERM')
   process.once('exit', endWithUs)
-  await waitReady(dir, child)
+  await begin()
   if (!existsSync(marked)) {
     await client(
       dir,
@@ -144,7 +162,10 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
   return {
     ...secrets,
     port,
+    onEnd: (then) => void (whenEnded = then),
+    again: begin,
     stop: async () => {
+      stopping = true
       child.kill('SIGTERM')
       await ended
       process.off('exit', endWithUs)

@@ -37,6 +37,24 @@ try {
   say(`Letters the application sends are shown at http://127.0.0.1:${mailbox.webPort}`)
   say(`Astute Heron is ready at http://127.0.0.1:${running.port}${empty ? ', with no firm yet' : ''}  (Ctrl C stops it)`)
   let stopping = false
+  // A database that ended by itself is started again, with a word; one that ends again and again ends the application, with one.
+  let restarts: number[] = []
+  db.onEnd((words) => {
+    if (stopping) return
+    restarts = [...restarts.filter((at) => at > Date.now() - 5 * 60_000), Date.now()]
+    if (restarts.length > 3) {
+      process.stderr.write(`${words} That was the fourth time in five minutes; Astute Heron ends. See ${join(place.dir, 'mariadb.err')}.\n`)
+      process.exit(1)
+    }
+    say(`${words} It is being started again …`)
+    db.again().then(
+      () => say('MariaDB is back.'),
+      (error: unknown) => {
+        process.stderr.write(`${error instanceof Error ? error.message : String(error)}\nAstute Heron ends.\n`)
+        process.exit(1)
+      },
+    )
+  })
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) {
     process.off(signal, leave)
     process.on(signal, () => {

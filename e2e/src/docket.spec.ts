@@ -25,6 +25,7 @@ test('a trial is continued three weeks, one date met and one set by the court, b
   await noAxeFaults(page, 'a date with its count and history')
   await h.press('Mark met')
   await h.press('Mark it met')
+  await h.press('Mark it met, and move 1 date')
   await sheetGone(page)
   await h.press(/Last day to serve an offer of judgment/)
   await h.press('Move or extend')

@@ -260,7 +260,13 @@ describe('a conflict check', () => {
   })
 
   it('drops no name that shares a rare word exactly, though it stands in no matter; weak ones come last', async () => {
-    for (const name of ['Lars Tyden', 'Sela Hartigan', 'Corvane Towage Ltd.', 'Brackwater Pilots Association', 'Tule Growers Cooperative Pool'])
+    for (const name of [
+      'Lars Tyden',
+      'Sela Hartigan',
+      'Corvane Towage Ltd.',
+      'Brackwater Pilots Association',
+      'Tule Growers Cooperative Pool',
+    ])
       await contact(noor, name)
     const found = async (term: string) => (await check(noor, term)).hits
     for (const [term, name] of [

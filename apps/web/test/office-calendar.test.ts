@@ -81,9 +81,18 @@ describe('a day on which a court is closed', () => {
     begin()
     const on = await show(Closures)
     await enter(on)
-    await on.user.click(screen.getByLabelText(/^Only the clerk/))
+    await on.user.selectOptions(screen.getByLabelText('What it puts off'), 'Only filing: the clerk’s office cannot be reached')
     expect(screen.queryByRole('region', { name: 'What it moves' })).toBeNull()
     expect(screen.getByRole('button', { name: /^Show what it moves/ })).toBeTruthy()
+  })
+  it('puts off filing alone where the court’s rule says so of an office that cannot be reached', async () => {
+    const federal = { ...setting.ruleSets[0]!, unreachable: 'Fed. R. Civ. P. 6(a)(3)' }
+    const server = begin({ 'GET /matters/setting': { ...setting, ruleSets: [federal] } })
+    const on = await show(Closures)
+    expect(screen.getByText(/days to serve, to answer by letter or to appear stay/).textContent).toContain('6(a)(3)')
+    await enter(on)
+    await press(on, /^Enter it/)
+    expect(server.sent('POST /court-closures')[0]!.body).toMatchObject({ filingOnly: true })
   })
   it('keeps what was entered when dockets changed meanwhile, or the day is entered already', async () => {
     const server = begin({ 'POST /court-closures': refusal('changed-meanwhile', 'Dockets changed meanwhile. Nothing was entered.') })

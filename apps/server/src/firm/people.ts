@@ -1,3 +1,4 @@
+import { forgetTries } from '../platform/sign-in-guard'
 import type { PersonIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
@@ -72,10 +73,11 @@ export function changePerson(ctx: Ctx, id: number, input: PersonIn): Promise<voi
 
 export function setPassword(ctx: Ctx, id: number, password: string): Promise<void> {
   return work(ctx, async (m) => {
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ? FOR UPDATE`, [id])
+    const who = await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ? FOR UPDATE`, [id])
     if (!who) throw notFound('person')
     await m.update(UserAccount, id, { passwordHash: await hashPassword(password) })
     await run(m, `DELETE FROM session WHERE user_id = ?`, [id])
+    await forgetTries(m, who.email)
     await audit(m, ctx, { kind: 'set up', text: `${who.name} has a new password`, subject: 'user', subjectId: id })
   })
 }

@@ -20,7 +20,7 @@ interface Ready {
 
 const list = (text: string) =>
   text
-    .split(/\s*[;|]\s*/)
+    .split(/[;|]/)
     .map((x) => x.trim())
     .filter(Boolean)
 

@@ -98,7 +98,7 @@ async function listsOf(m: EntityManager, ctx: Ctx, table: readonly Row[]): Promi
 }
 const split = (text: string) =>
   text
-    .split(/\s*[;|]\s*/)
+    .split(/[;|]/)
     .map((x) => x.trim())
     .filter(Boolean)
 

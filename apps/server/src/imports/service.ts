@@ -1,4 +1,4 @@
-import { readTable, writeTable, type TextTable } from '@heron/core/formats'
+import { writeTable, type TextTable } from '@heron/core/formats'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
@@ -9,6 +9,7 @@ import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { contactImporter } from './contacts'
 import type { Fault, Importer, ImportField, Row } from './importer'
 import { matterImporter } from './matters'
+import { readTableApart } from './tables'
 
 type What = 'contacts' | 'matters'
 const importers: Record<What, Importer<unknown>> = {
@@ -65,18 +66,17 @@ function guess(fields: readonly ImportField[], columns: readonly string[]): Reco
   return out
 }
 
-async function tableOf(m: EntityManager, ctx: Ctx, fileId: number): Promise<TextTable> {
+async function tableOf(m: EntityManager, ctx: Ctx, fileId: number, most?: number): Promise<TextTable> {
   const { data } = await readStored(m, ctx, fileId)
-  return readTable(data)
+  return readTableApart(data, most)
 }
 
 export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8Array) {
   if (what === 'matters' && !may(ctx.actor, 'matters.open'))
     throw new Problem(403, 'not-allowed', 'Your role does not include opening matters.')
-  const table = readTable(data)
+  const table = await readTableApart(data)
   if (!table.columns.length || !table.rows.length)
     throw fieldFault('file', 'There are no rows in this file. It needs a first row of headings and a row for each record.')
-  if (table.rows.length > 100_000) throw fieldFault('file', 'Files may have up to 100,000 rows. Split it.')
   const id = await work(ctx, async (m) => {
     const fields = await importers[what].fields(m)
     const file = await keepFile(m, ctx, data, 'text/csv')
@@ -101,7 +101,7 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
 export async function importRun(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const r = await requireRun(m, ctx, id)
-  const table = await tableOf(m, ctx, r.fileId)
+  const table = await tableOf(m, ctx, r.fileId, 3)
   const fields = await importers[r.what].fields(m)
   const faults = JSON.parse(r.faults) as Fault[]
   const label = new Map(fields.map((f) => [f.key, f.label]))

@@ -1,3 +1,4 @@
+import type { EntityManager } from 'typeorm'
 import type { Ctx } from './context'
 import { instant } from './context'
 import { row, rows, run, work } from './database'
@@ -94,4 +95,12 @@ export async function tryWasRight(base: Base, userId: number, email: string, add
       instant(new Date(base.clock.now().getTime() - seconds(24 * 60 * 60))),
     ])
   })
+}
+
+/** A new password given by an administrator ends the delays of that account, wherever they came from. */
+export async function forgetTries(m: EntityManager, email: string): Promise<void> {
+  await run(m, `DELETE FROM sign_in_guard WHERE name = ? OR (name LIKE 'pair %' AND SUBSTRING_INDEX(name, ' ', -1) = ?)`, [
+    `account ${email}`,
+    email,
+  ])
 }

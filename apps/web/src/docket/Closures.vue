@@ -20,7 +20,7 @@ const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = session.may('docket.rules')
-const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: true })
+const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
 const courts = computed(() => setting.value?.ruleSets ?? [])
 /** The rule under which a storm or an outage puts off filing alone, where the chosen court has one. */
 const unreachable = computed(() => courts.value.find((r) => r.unreachable && (!form.ruleSetKey || r.key === form.ruleSetKey)) ?? null)
@@ -60,6 +60,7 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="form.name !== ''"
+    :waiting="!setting"
     @save="save"
     @close="emit('close')"
   >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
@@ -15,6 +15,8 @@ const c = props.change
 const session = useSession()
 const day = ref<string | null>(session.today)
 watch(day, () => c.leave())
+const form = ref<HTMLFormElement | null>(null)
+onMounted(() => form.value?.querySelector('input')?.focus())
 
 async function go() {
   if (!c.asked.value) {
@@ -26,14 +28,13 @@ async function go() {
 </script>
 
 <template>
-  <form class="space-y-2 border-t border-line-2 pt-2" aria-label="When it was met" @submit.prevent="go">
+  <form ref="form" class="space-y-2 border-t border-line-2 pt-2" aria-label="When it was met" @submit.prevent="go">
     <DayField
       v-model="day"
       label="Met on"
       :fault="c.fault('day')"
       :rule-set-key="row.ruleSetKey"
       hint="The day on which it was done: what is counted from it runs from there"
-      autofocus
     />
     <div v-if="c.asked.value && c.shown.value.length" class="-mx-5 border-y border-line-2">
       <Differences v-model="c.take.value" :list="c.shown.value" />

@@ -27,7 +27,7 @@ watch(q, async (text) => {
 })
 
 /** `time 0.4 gannet call` opens the sheet for time with what was typed. */
-const typedTime = computed(() => /^time\s+(\S+)\s*(.*)$/i.exec(q.value.trim()))
+const typedTime = computed(() => /^time\s+(\S+)(?:\s(.*))?$/i.exec(q.value.trim()))
 const acts = computed(() => {
   const words = q.value.toLowerCase().split(/\s+/).filter(Boolean)
   const list: (Command & { to: string })[] = commands

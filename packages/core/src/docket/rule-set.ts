@@ -163,10 +163,11 @@ export function keyFromTitle(title: string, taken: readonly string[], prefix = '
   const slug = title
     .normalize('NFKD')
     .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean)
+    .join('-')
     .slice(0, 44)
-    .replace(/-+$/, '')
+    .replace(/-$/, '')
   const key = `${prefix}${slug || 'entry'}`
   for (let n = 1; ; n += 1) {
     const at = n === 1 ? key : `${key}-${n}`

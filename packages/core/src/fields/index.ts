@@ -170,7 +170,8 @@ export function mergeKeyOf(name: string): string {
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '_')
-    .replace(/^_+|_+$/g, '')
+    .split(/[^a-z0-9]+/)
+    .filter(Boolean)
+    .join('_')
   return (/^\d/.test(key) ? `f_${key}` : key || 'field').slice(0, 50)
 }

@@ -25,11 +25,16 @@ export function decodeText(bytes: Uint8Array): { text: string; encoding: string 
 
 /**
  * Reads a table from CSV (RFC 4180, also with semicolons or tabs). The first row names the columns; rows are filled or
- * cut to its length, rows without anything are left out, and the apostrophe that disarms a formula is taken off again.
+ * cut to its length, rows without anything are left out, and the apostrophe that disarms a formula is taken off again. With
+ * `most`, no more than so many rows are read.
  */
-export function readTable(bytes: Uint8Array): TextTable {
+export function readTable(bytes: Uint8Array, most?: number): TextTable {
   const { text, encoding } = decodeText(bytes)
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '|'] })
+  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+    skipEmptyLines: 'greedy',
+    delimitersToGuess: [',', ';', '\t', '|'],
+    ...(most === undefined ? {} : { preview: most + 1 }),
+  })
   const [head = [], ...body] = parsed.data
   const columns = head.map((c, i) => c.trim() || `Column ${i + 1}`)
   return {

@@ -79,7 +79,7 @@ export function writeCalendar(
 /** Folds by octets, as RFC 5545, 3.1 asks, never within a character; the library folds by characters. */
 function foldToOctets(text: string): string {
   const octets = (s: string) => new TextEncoder().encode(s).length
-  return text
+  const folded = text
     .replace(/\r\n[ \t]/g, '')
     .split('\r\n')
     .map((line) => {
@@ -100,5 +100,5 @@ function foldToOctets(text: string): string {
       return parts.join('\r\n')
     })
     .join('\r\n')
-    .replace(/(\r\n)*$/, '\r\n')
+  return `${folded.trimEnd()}\r\n`
 }

@@ -99,7 +99,7 @@ export function readCards(text: string): { cards: Card[]; faults: { row: number;
   const faults: { row: number; text: string }[] = []
   const parts = text
     .replace(/^\uFEFF/, '')
-    .split(/(?<=^END:VCARD[ \t]*\r?\n?)/im)
+    .split(/(?<=^END:VCARD[ \t]{0,8}\r?\n?)/im)
     .filter((p) => p.trim())
   parts.forEach((part, i) => {
     try {

@@ -12,7 +12,7 @@ export function readDuration(text: string): Minutes | null {
   let minutes: number | null = null
   const clock = /^(\d{1,2}):([0-5]\d)$/.exec(t)
   const units = /^(?:(\d+(?:\.\d+)?)\s*h(?:ours?)?)?\s*(?:(\d+)\s*m(?:in(?:utes)?)?)?$/.exec(t)
-  const hours = /^(\d*\.?\d+)$/.exec(t)
+  const hours = /^(\d+(?:\.\d+)?|\.\d+)$/.exec(t)
   if (clock) minutes = Number(clock[1]) * 60 + Number(clock[2])
   else if (hours) minutes = Math.round(Number(hours[1]) * 60)
   else if (units && (units[1] || units[2])) minutes = Math.round(Number(units[1] ?? 0) * 60) + Number(units[2] ?? 0)
