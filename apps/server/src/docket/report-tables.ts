@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { ReportIn } from '@heron/contract'
 import { addDays, showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import { isOverdue } from '@heron/core/docket'
@@ -98,7 +99,7 @@ async function matterTable(ctx: Ctx, id: number): Promise<ReportTable> {
   const list = (await docketOf(ctx, id)).filter((r) => !r.leftOut)
   return {
     title: `Docket of ${matter.name}`,
-    under: `Matter ${matter.number}; ${list.length === 1 ? 'one date' : `${list.length} dates`}`,
+    under: `Matter ${matter.number}; ${counted(list.length, 'date')}`,
     columns: dateColumns,
     rows: list.map(dateRow(ctx.clock.today())),
     dates: list,
@@ -134,7 +135,7 @@ async function teamsTable(ctx: Ctx, f: ReportIn): Promise<ReportTable> {
   )
   return {
     title: 'Who is on which matter',
-    under: `${new Set(list.map((r) => r.number)).size} open matters, ${new Set(list.map((r) => r.who)).size} people`,
+    under: `${counted(new Set(list.map((r) => r.number)).size, 'open matter')}, ${counted(new Set(list.map((r) => r.who)).size, 'person', 'people')}`,
     columns: ['Person', 'Role', 'Since', 'Matter', 'Name', 'Practice area', 'Next date'],
     rows: list.map((r) => [r.who, r.role, r.since, r.number, r.name, r.area ?? '', r.next ?? '']),
     dates: null,

@@ -1,6 +1,6 @@
 import type { FieldGroupOut, FieldIn, FieldValues } from '@heron/contract'
-import { showDayInWords } from '@heron/core/calendar'
-import { mergeKeyOf, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
+import { showDayInWords, type Day } from '@heron/core/calendar'
+import { fieldFilter, mergeKeyOf, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
 import type { MergeField, MergeValue } from '@heron/core/papers'
 import type { EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
@@ -172,10 +172,14 @@ export async function fieldsForPapers(
   return { values, fields }
 }
 
-/** Condition on records by the value of a field, as SQL on an alias's id; for filters of lists. */
-export function whereField(alias: string, fieldId: number, op: 'is' | 'has' | 'from' | 'to'): string {
-  const how = { is: 'v.sorted = ?', has: 'v.sorted LIKE ?', from: 'v.sorted >= ?', to: 'v.sorted <= ?' }[op]
-  return `EXISTS (SELECT 1 FROM field_value v WHERE v.field_id = ${Number(fieldId)} AND v.owner_id = ${alias}.id AND ${how})`
+/** A condition for a list: records that have in a field what a person typed, compared by the field's type. */
+export function whereField(alias: string, fieldId: number, typed: string, today: Day): { sql: string; values: string[] } {
+  const f = fieldFilter(typed, today)
+  return {
+    sql: `EXISTS (SELECT 1 FROM field_value v JOIN field_def fd ON fd.id = v.field_id WHERE v.field_id = ${Number(fieldId)} AND v.owner_id = ${alias}.id
+      AND CASE fd.type WHEN 'money' THEN v.sorted = ? WHEN 'number' THEN v.sorted = ? WHEN 'date' THEN v.sorted LIKE ? ELSE v.sorted LIKE ? ESCAPE '!' END)`,
+    values: [f.money ?? '', f.number ?? '', f.date, f.text],
+  }
 }
 
 export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeating: boolean }): Promise<{ id: number }> {

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { FirmSettings } from '@heron/contract'
 import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
 import { audit } from '../platform/audit'
@@ -71,6 +72,11 @@ export function setHolidays(ctx: Ctx, holidays: readonly { day: string; name: st
     })
     await run(m, `DELETE FROM firm_holiday`)
     for (const h of holidays) await run(m, `INSERT INTO firm_holiday (day, name) VALUES (?, ?)`, [h.day, h.name])
-    await audit(m, ctx, { kind: 'set up', text: `${holidays.length} days on which the firm is closed`, subject: 'firm', subjectId: 1 })
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `${counted(holidays.length, 'day')} on which the firm is closed`,
+      subject: 'firm',
+      subjectId: 1,
+    })
   })
 }

@@ -1,3 +1,4 @@
+import { counted, agreeing } from '@heron/core/words'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { requireKept, requireMatter } from '../platform/access'
@@ -110,7 +111,7 @@ export function reopenMatter(ctx: Ctx, id: number, reason: string): Promise<{ da
     )
     await audit(m, ctx, {
       kind: 'reopened',
-      text: `Matter reopened: ${reason}; ${back!.n} dates are back`,
+      text: `Matter reopened: ${reason}; ${counted(back!.n, 'date')} ${agreeing(back!.n, 'is', 'are')} back`,
       matterId: id,
       subject: 'matter',
       subjectId: id,

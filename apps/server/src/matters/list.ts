@@ -1,6 +1,7 @@
+import { counted } from '@heron/core/words'
 import type { MatterFilter } from '@heron/contract'
 import { writeTable } from '@heron/core/formats'
-import { showFieldValue } from '@heron/core/fields'
+import { plainFieldValue, showFieldValue } from '@heron/core/fields'
 import { showDay } from '@heron/core/calendar'
 import { conflictState } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
@@ -65,7 +66,10 @@ export function matterWhere(ctx: Ctx, f: MatterFilter): { from: string; sql: str
     add(
       `m.kind = 'client' AND (m.id NOT IN (SELECT k.matter_id FROM conflict_check k WHERE k.matter_id IS NOT NULL) OR m.id IN (SELECT k.matter_id FROM conflict_check k JOIN conflict_hit h ON h.check_id = k.id WHERE k.matter_id IS NOT NULL AND (h.decision IS NULL OR h.decision IN ('waiver needed', 'decline'))))`,
     )
-  if (f.fieldId && f.fieldIs) add(whereField('m', f.fieldId, 'has'), `%${f.fieldIs.toLowerCase()}%`)
+  if (f.fieldId && f.fieldIs) {
+    const has = whereField('m', f.fieldId, f.fieldIs, ctx.clock.today())
+    add(has.sql, ...has.values)
+  }
   return {
     from: picked ? `(${picked.sql}) picked STRAIGHT_JOIN matter m ON m.id = picked.matter_id` : 'matter m',
     sql: where.join(' AND '),
@@ -97,7 +101,11 @@ interface ShownRow {
   seesDocket: number
 }
 
-export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number }) {
+export async function matters(
+  ctx: Ctx,
+  f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number },
+  plain = false,
+) {
   const m = ctx.db.manager
   const { from, sql, values } = matterWhere(ctx, f)
   const counting = row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM ${from} WHERE ${sql}`, values)
@@ -120,7 +128,7 @@ export async function matters(ctx: Ctx, f: MatterFilter & { sort: Sort; money: b
   const ids = list.map((r) => r.id)
   const states = await conflictStatesOf(m, ids)
   const money = f.money ? await moneyOf(m, ctx, list) : null
-  const fields = await fieldsOf(m, ctx, ids, f.fields)
+  const fields = await fieldsOf(m, ctx, ids, f.fields, plain)
   return {
     total: total!.n,
     rows: list.map(({ tags, kind, seesMoney: _money, seesTrust: _trust, seesDocket, ...r }) => ({
@@ -183,7 +191,7 @@ async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
   return out
 }
 
-async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], wanted: string) {
+async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], wanted: string, plain: boolean) {
   const out = new Map<number, Record<string, string>>()
   const fieldIds = wanted
     .split(',')
@@ -201,12 +209,10 @@ async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], want
     const type = types.get(v.fieldId)
     if (!type) continue
     const own = out.get(v.ownerId) ?? {}
-    const shown = showFieldValue(
-      type,
-      v.value,
-      (d) => showDay(d, ctx.clock.today()),
-      () => v.contact ?? '',
-    )
+    const contact = () => v.contact ?? ''
+    const shown = plain
+      ? plainFieldValue(type, v.value, contact)
+      : showFieldValue(type, v.value, (d) => showDay(d, ctx.clock.today()), contact)
     own[v.fieldId] = own[v.fieldId] ? `${own[v.fieldId]}, ${shown}` : shown
     out.set(v.ownerId, own)
   }
@@ -268,7 +274,7 @@ export async function exportMatters(ctx: Ctx, f: MatterFilter & { sort: Sort; co
     .join(',')
   const lines: string[][] = []
   for (let page = 1; ; page += 1) {
-    const got = await matters(ctx, { ...f, money, fields, page, size: 1000 })
+    const got = await matters(ctx, { ...f, money, fields, page, size: 1000 }, true)
     for (const r of got.rows)
       lines.push(
         columns.map((c) => {
@@ -281,7 +287,7 @@ export async function exportMatters(ctx: Ctx, f: MatterFilter & { sort: Sort; co
       )
     if (page * 1000 >= got.total || page >= 300) break
   }
-  await audit(m, ctx, { kind: 'read', text: `List of ${lines.length} matters written to a file`, subject: 'matter' })
+  await audit(m, ctx, { kind: 'read', text: `List of ${counted(lines.length, 'matter')} written to a file`, subject: 'matter' })
   const table = writeTable(
     columns.map((c) => columnTexts[c] ?? defs.get(c)!),
     lines,

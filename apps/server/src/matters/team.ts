@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { presetOfRole, type Grants, type Role } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { requireKept, requireMatter } from '../platform/access'
@@ -153,7 +154,7 @@ export function screenPerson(ctx: Ctx, matterId: number, userId: number, reason 
     )
     await audit(m, ctx, {
       kind: 'screened',
-      text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${tasks + dates ? `; ${tasks} tasks and ${dates} dates are with the lead now` : ''}`,
+      text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${tasks + dates ? `; ${counted(tasks, 'task')} and ${counted(dates, 'date')} are with the lead now` : ''}`,
       matterId,
       subject: 'matter',
       subjectId: matterId,

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { aliasKinds, type ContactIn } from '@heron/contract'
 import { readCards, writeCards, writeTable, type Card } from '@heron/core/formats'
 import { relationKindNames } from '@heron/core/people'
@@ -134,7 +135,12 @@ export async function exportContacts(
     : (await contacts(ctx, { q: f.q, kind: f.kind, page: 1, size: most })).rows.map((c) => c.id)
   const cards: Card[] = []
   for (let at = 0; at < ids.length; at += 2000) cards.push(...(await cardsOf(m, ids.slice(at, at + 2000))))
-  await audit(m, ctx, { kind: 'read', text: `${ids.length} contacts written to a file`, subject: 'contact', subjectId: f.id ?? null })
+  await audit(m, ctx, {
+    kind: 'read',
+    text: `${counted(ids.length, 'contact')} written to a file`,
+    subject: 'contact',
+    subjectId: f.id ?? null,
+  })
   if (f.format === 'vcard')
     return download(Buffer.from(writeCards(cards)), f.id ? `${cards[0]!.name}.vcf` : 'contacts.vcf', 'text/vcard; charset=utf-8')
   const keys = (await fieldGroups(m, 'contact')).flatMap((g) => g.fields.map((x) => x.mergeKey))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted } from '@heron/core/words'
 import { daysBetween } from '@heron/core/calendar'
 import { computed } from 'vue'
 import type { api, Answer } from '../api'
@@ -12,7 +13,7 @@ const short = computed(() => stake.value - (props.matter.figures?.held ?? 0))
 const age = computed(() => {
   const due = props.matter.figures?.oldestDue
   const late = due ? daysBetween(due, session.today) : 0
-  return late > 0 ? `owed, oldest ${late} days late` : 'owed'
+  return late > 0 ? `owed, oldest ${counted(late, 'day')} late` : 'owed'
 })
 </script>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { counted, agreeing } from '@heron/core/words'
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -56,7 +57,7 @@ async function reopen() {
   const back = await act(() => api.matters.reopen({ id: props.matter.id, reason: reason.value }))
   if (!back) return
   reopening.value = false
-  notes.say(`Reopened; ${back.dates} dates are back`)
+  notes.say(`Reopened; ${counted(back.dates, 'date')} ${agreeing(back.dates, 'is', 'are')} back`)
   emit('changed')
 }
 const untouched = computed(() => {

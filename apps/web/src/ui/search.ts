@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { api } from '../api'
 import type { Choice } from './Picker.vue'
 
@@ -6,7 +7,7 @@ export async function searchContacts(q: string): Promise<Choice[]> {
   return found.rows.map((c) => ({
     id: c.id,
     text: c.name,
-    hint: [c.kinds.join(', ') || c.kind, c.matters ? `${c.matters} matters` : ''].filter(Boolean).join(', '),
+    hint: [c.kinds.join(', ') || c.kind, c.matters ? counted(c.matters, 'matter') : ''].filter(Boolean).join(', '),
   }))
 }
 

@@ -1,4 +1,4 @@
-import { isDay, type Day } from '../calendar'
+import { isDay, readDay, type Day } from '../calendar'
 import { readMoney, showMoney } from '../money'
 
 /** Types of the firm's own fields. `choice` is one of a list, `choices` several. */
@@ -162,6 +162,26 @@ export function showFieldValue(
   if (type === 'choices') return (JSON.parse(value) as string[]).join(', ')
   if (type === 'contact') return nameOf(Number(value))
   return value
+}
+
+/** A kept value for files that programs read: plain decimals with a hyphen for minus, and ISO dates. */
+export function plainFieldValue(type: FieldType, value: string, nameOf: (contactId: number) => string): string {
+  return type === 'money' || type === 'number' || type === 'date' ? value : showFieldValue(type, value, (d) => d, nameOf)
+}
+
+/**
+ * What a filter compares with kept values, by the type of the field: amounts and numbers as numbers however they are written, dates
+ * as dates (also a year or a month alone), and everything else as text that is held. Null where the text is nothing of the type.
+ */
+export function fieldFilter(text: string, today: Day): { money: string | null; number: string | null; date: string; text: string } {
+  const cents = readMoney(text)
+  const n = Number(text.replaceAll(',', '').replace('−', '-').trim() || NaN)
+  return {
+    money: cents === null ? null : sortableNumber(cents),
+    number: Number.isFinite(n) && Math.abs(n) < 9e15 ? sortableNumber(n) : null,
+    date: readDay(text, today) ?? (/^\d{4}(-\d{2})?$/.test(text.trim()) ? `${text.trim()}%` : ''),
+    text: `%${text.toLowerCase().replace(/[%_!]/g, '!$&')}%`,
+  }
 }
 
 /** A name for merge fields made of a field's name: `Hull number` gives `hull_number`. */
