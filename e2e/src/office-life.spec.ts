@@ -41,7 +41,7 @@ test('a matter is opened with three parties, one a near hit that needs a waiver'
 
   await conflicts.getByLabel('Note on Brackwater Insurance').fill('Asked on 23 November')
   await conflicts
-    .locator('div', { has: page.getByText('Brackwater Insurance', { exact: true }) })
+    .locator('li', { has: page.getByText('Brackwater Insurance', { exact: true }) })
     .getByRole('button', { name: 'Needs a waiver' })
     .first()
     .click()

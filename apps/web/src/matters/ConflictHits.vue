@@ -49,8 +49,8 @@ const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on 
   </p>
   <p v-if="state.message" role="alert" class="text-rust">{{ state.message }}</p>
   <p v-if="!check.hits.length" class="py-1 text-lagoon">Nothing found.</p>
-  <div ref="list">
-    <div
+  <ul ref="list">
+    <li
       v-for="h in check.hits"
       :key="h.id"
       class="border-t border-line-2 py-2"
@@ -85,8 +85,8 @@ const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on 
         />
         <Btn v-for="d in decisions" :key="d.value" small :busy="state.busy" @click="decide(h.id, d.value)">{{ d.text }}</Btn>
       </div>
-    </div>
-  </div>
+    </li>
+  </ul>
   <p v-if="check.moreHits" class="border-t border-line-2 pt-1 text-ink-2">
     {{ plural(check.moreHits, 'further name') }} scored lower and {{ check.moreHits === 1 ? 'is' : 'are' }} not shown.
   </p>
