@@ -103,6 +103,30 @@ describe('a trial continued', () => {
   })
 })
 
+describe('a complaint served on a party', () => {
+  it('counts that party as served, until the event is taken away', async () => {
+    const m = await matter()
+    const who = await noor.must<{ id: number }>('POST', '/contacts', { kind: 'organization', name: 'Pellan Dredging Ltd.' })
+    await noor.must('POST', `/matters/${m.id}/parties`, { contactId: who.id, role: 'defendant', side: 'adverse' })
+    const party = async () =>
+      (await noor.must<{ parties: { id: number; name: string; servedOn: string | null }[] }>('GET', `/matters/${m.id}`)).parties.find(
+        (p) => p.name === 'Pellan Dredging Ltd.',
+      )!
+    const { triggerId } = await happens(m, 'complaint-served', '2026-11-09', { partyId: (await party()).id })
+    expect((await party()).servedOn).toBe('2026-11-09')
+    await act(m, { kind: 'remove', triggerId })
+    expect((await party()).servedOn).toBeNull()
+  })
+  it('shows in the list of matters how many dates are overdue, without appointments', async () => {
+    const m = await matter()
+    const make = (title: string, weight: string) => noor.must('POST', `/matters/${m.id}/docket`, { title, weight, day: '2026-11-10' })
+    await make('Brief owed', 'court order')
+    await make('Lunch had', 'appointment')
+    const { rows: list } = await noor.must<{ rows: { id: number; overdue: number }[] }>('GET', '/matters?size=200')
+    expect(list.find((r) => r.id === m.id)!.overdue).toBe(1)
+  })
+})
+
 describe('sets of discovery', () => {
   it('are each answered, withdrawn and labelled on their own', async () => {
     const m = await matter({ ruleSetKey: 'wexmoor-superior' })

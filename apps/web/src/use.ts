@@ -94,6 +94,8 @@ export function useAct(shows?: (path: string) => boolean) {
           state.fields = []
           state.message = error.fields.map((f) => f.message).join('. ')
         }
+        await nextTick()
+        showFault()
       } else {
         state.message = 'This page met an error of its own. Reload it; nothing was changed.'
         console.error(error)
@@ -110,10 +112,22 @@ export function useAct(shows?: (path: string) => boolean) {
   return { state, act, fault }
 }
 
+/** The sheet in front of the reader, or the page. */
+function inFront(): ParentNode {
+  const sheets = document.querySelectorAll<HTMLElement>('[role="dialog"]')
+  return sheets[sheets.length - 1] ?? document.querySelector('main') ?? document
+}
+
+/** Brings the first fault before the eyes: the caret goes to its field; words that belong to none are scrolled to. */
+function showFault(): void {
+  const field = inFront().querySelector<HTMLElement>('[aria-invalid="true"]')
+  if (field) field.focus()
+  else inFront().querySelector<HTMLElement>('[role="alert"]')?.scrollIntoView?.({ block: 'nearest' })
+}
+
 /** A field in front of the reader whose text could not be read: saving would turn it into nothing. */
 function unreadField(): HTMLElement | null {
-  const sheets = document.querySelectorAll<HTMLElement>('[role="dialog"]')
-  return (sheets[sheets.length - 1] ?? document).querySelector<HTMLElement>('[data-unread]')
+  return inFront().querySelector<HTMLElement>('[data-unread]')
 }
 
 /** What was typed as a number: the number, null for nothing, and else the text itself, which the server refuses at its field. */

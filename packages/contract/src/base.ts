@@ -3,6 +3,7 @@ import { isSensibleDay } from '@heron/core/calendar'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import type { Rule } from './rights'
+import './words'
 
 export interface RouteMeta {
   rule: Rule | null

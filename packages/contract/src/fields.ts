@@ -1,6 +1,6 @@
 import { fieldTypes } from '@heron/core/fields'
 import { z } from 'zod'
-import { id, made, needed, ok, route, text, withId } from './base'
+import { id, made, needed, ok, route, withId } from './base'
 
 /** Values of the firm's own fields on one record: by field, one value an item of its group; several of a list as an array. */
 export const fieldValues = z
@@ -46,7 +46,7 @@ const fieldIn = z.object({
   required: z.boolean().default(false),
   areaIds: z.array(id).max(60).default([]),
   shownIf: z
-    .object({ fieldId: id, value: text(120) })
+    .object({ fieldId: id, value: needed('Say which value it depends on', 120) })
     .nullable()
     .default(null),
   retired: z.boolean().default(false),

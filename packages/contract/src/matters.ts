@@ -121,6 +121,7 @@ export const matterRow = z.object({
   activeOn: z.string(),
   nextDay: z.string().nullable(),
   nextTitle: z.string().nullable(),
+  overdue: z.number(),
   conflicts: z.enum(conflictStates),
   /** Null for those who may not see them, and where they were not asked for. */
   unbilled: cents.nullable(),

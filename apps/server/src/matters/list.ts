@@ -95,6 +95,7 @@ interface ShownRow {
   activeOn: string
   nextDay: string | null
   nextTitle: string | null
+  overdue: number
   kind: string
   seesMoney: number
   seesTrust: number
@@ -116,12 +117,13 @@ export async function matters(
     `SELECT STRAIGHT_JOIN m.id, m.number, m.second_number AS secondNumber, m.name, c.id AS clientId, c.name AS client, COALESCE(a.name, '') AS area, COALESCE(s.name, '') AS stage, m.court, m.case_number AS caseNumber,
             u.name AS lead, COALESCE(o.name, '') AS originating, m.opened_on AS openedOn, m.closed_on AS closedOn, m.active_on AS activeOn, m.kind,
             COALESCE((SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR '|') FROM matter_tag t WHERE t.matter_id = m.id), '') AS tags, d.day AS nextDay, d.title AS nextTitle,
+            (SELECT COUNT(*) FROM docket_entry x WHERE x.matter_id = m.id AND m.closed_on IS NULL AND x.day < ? AND x.mark IN ('open', 'in hand') AND x.weight <> 'appointment' AND NOT x.left_out) AS overdue,
             ${matterScope(ctx.actor, 'm', 'money')} AS seesMoney, ${matterScope(ctx.actor, 'm', 'trust')} AS seesTrust, ${matterScope(ctx.actor, 'm', 'docket')} AS seesDocket
        FROM (SELECT m.id FROM ${from} WHERE ${sql} ORDER BY ${orders[f.sort]} LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN matter m ON m.id = shown.id
        JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id LEFT JOIN user_account o ON o.id = m.originating_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id
        LEFT JOIN docket_entry d ON d.id = (SELECT x.id FROM docket_entry x WHERE x.matter_id = m.id AND m.closed_on IS NULL AND x.day >= ? AND x.mark IN ('open', 'in hand') AND NOT x.left_out ORDER BY x.day, x.id LIMIT 1)
       ORDER BY ${orders[f.sort]}`,
-    [...values, ctx.clock.today()],
+    [ctx.clock.today(), ...values, ctx.clock.today()],
   )
   // Both at once, on a connection each.
   const [total, list] = await Promise.all([counting, reading])
@@ -136,6 +138,7 @@ export async function matters(
       tags: tags ? tags.split('|') : [],
       nextDay: seesDocket ? r.nextDay : null,
       nextTitle: seesDocket ? r.nextTitle : null,
+      overdue: seesDocket ? r.overdue : 0,
       conflicts: kind === 'client' ? (states.get(r.id) ?? 'not checked') : ('cleared' as const),
       unbilled: money?.get(r.id)?.unbilled ?? null,
       owed: money?.get(r.id)?.owed ?? null,

@@ -151,7 +151,7 @@ export async function matter(ctx: Ctx, id: number) {
             m.lead_id AS leadId, u.name AS lead, m.judge_id AS judgeId, j.name AS judgeName, m.originating_id AS originatingId, o.name AS originatingName, m.version, m.closing_note AS closingNote, m.enquiry_id AS enquiryId,
             m.staff_file AS staffFile, m.staff_docket AS staffDocket, m.staff_papers AS staffPapers, m.staff_money AS staffMoney, m.staff_trust AS staffTrust,
             COALESCE((SELECT GROUP_CONCAT(g.tag ORDER BY g.tag SEPARATOR '|') FROM matter_tag g WHERE g.matter_id = m.id), '') AS tags, (SELECT COUNT(*) FROM note n WHERE n.matter_id = m.id AND n.deleted_at IS NULL) AS notesN, m.billing, m.bill_to_id AS billToId, p.name AS billTo,
-            (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND NOT d.left_out) AS docketN,
+            (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND d.mark IN ('open', 'in hand') AND NOT d.left_out) AS docketN,
             (SELECT COUNT(*) FROM task t WHERE t.matter_id = m.id AND t.done_at IS NULL) AS tasksN,
             (SELECT COUNT(*) FROM task t WHERE t.matter_id = m.id AND t.done_at IS NULL AND t.due_on <= ?) AS tasksToday,
             (SELECT COUNT(*) FROM paper x WHERE x.matter_id = m.id AND x.deleted_at IS NULL) AS papersN,
@@ -177,6 +177,17 @@ export async function matter(ctx: Ctx, id: number) {
     `SELECT p.id, p.contact_id AS contactId, c.name, p.role, p.side, COALESCE(k.name, p.counsel) AS counsel, p.counsel_id AS counselId, p.served_on AS servedOn FROM matter_party p LEFT JOIN contact k ON k.id = p.counsel_id JOIN contact c ON c.id = p.contact_id WHERE p.matter_id = ? ORDER BY p.id`,
     [id],
   )
+  // A party that an event of the docket names as served is so, until the event is taken away; a day entered by hand stands before it.
+  const kinds = head.ruleSetKey ? (await ruleSets(m)).get(head.ruleSetKey)?.set.triggers : undefined
+  const serving = (kinds ?? []).filter((k) => k.servesParty).map((k) => k.key)
+  if (own.docket && serving.length && parties.some((p) => !p.servedOn)) {
+    const served = await rows<{ partyId: number; day: string }>(
+      m,
+      `SELECT party_id AS partyId, MIN(day) AS day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL AND party_id IS NOT NULL AND kind IN (?) GROUP BY party_id`,
+      [id, serving],
+    )
+    for (const p of parties) p.servedOn ??= served.find((s) => s.partyId === p.id)?.day ?? null
+  }
   const stages = head.areaId
     ? await rows<{ id: number; name: string }>(
         m,

@@ -32,8 +32,12 @@ const days = computed(() => {
       <span class="text-rust">{{ plural(agenda.late.length, 'date') }} not marked met</span>
     </div>
     <template v-for="r in agenda.late" :key="r.id">
-      <p class="px-3.5 pt-1.5 text-sm text-rust">{{ dayText(r.day) }} · {{ showCourtDays(r.courtDays) }}</p>
-      <DocketLine :row="r" show-matter @open="chosen = r" />
+      <div class="flex items-stretch border-t border-line-2">
+        <div class="w-[142px] flex-none py-[7px] pl-3.5 whitespace-nowrap">
+          <b>{{ dayText(r.day) }}</b><span class="block text-sm text-rust">{{ showCourtDays(r.courtDays) }}</span>
+        </div>
+        <div class="min-w-0 flex-1"><DocketLine :row="r" show-matter @open="chosen = r" /></div>
+      </div>
     </template>
   </div>
   <div v-for="d in days" :key="d.day" class="border-t border-line-2">

@@ -47,7 +47,9 @@ const adding = ref(false)
 const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
 const coming = computed(() => kept.value.filter((r) => r.day >= session.today))
-const ahead = computed(() => coming.value.filter((r) => r.mark === 'open' || r.mark === 'in hand').length)
+/** What the badge of the tab counts, too: everything open, and how much of it is overdue. */
+const open = computed(() => kept.value.filter((r) => r.mark === 'open' || r.mark === 'in hand').length)
+const overdue = computed(() => kept.value.filter((r) => late(r)).length)
 const onLine = computed(() => nextOfSeries(kept.value, session.today))
 const past = computed(() => kept.value.filter((r) => r.day < session.today))
 const left = computed(() => (data.value ?? []).filter((r) => r.leftOut))
@@ -65,7 +67,10 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
     <div class="flex items-center gap-2 px-4 py-3">
       <h2>Docket</h2>
       <span class="text-ink-2"
-        >{{ plural(ahead, 'open date') }} coming<template v-if="left.length">, {{ left.length }} left out</template></span
+        >{{ plural(open, 'open date')
+        }}<template v-if="overdue"
+          >, <b class="text-rust">{{ overdue }} overdue</b></template
+        ><template v-if="left.length">, {{ left.length }} left out</template></span
       >
       <Switch
         v-if="data?.length"

@@ -183,7 +183,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
         <p>
           <b>{{ event.title }}</b>, {{ dayText(event.date!) }}, goes onto the docket and calendars, and moves with this event.
         </p>
-        <div class="mt-2 grid grid-cols-[120px_100px_1fr] gap-3">
+        <div class="mt-2 grid grid-cols-[130px_140px_1fr] gap-3">
           <TimeField v-model="place.time" label="At" optional :fault="fault('event.time')" />
           <TextField v-model="place.minutes" label="Minutes" optional :fault="fault('event.lengthMinutes')" />
           <TextField v-model="place.place" label="Place" optional :fault="fault('event.place')" />
@@ -199,7 +199,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
           Nothing is counted from this event itself; it completes dates counted from it elsewhere.
         </p>
         <div v-for="p in proposals" :key="p.key" class="border-t border-line-2 py-1.5" :class="!take.includes(p.key) && 'bg-[#f7f9f9]'">
-          <div class="grid grid-cols-[24px_112px_14px_1fr_auto] items-stretch">
+          <div class="grid grid-cols-[24px_122px_14px_1fr_auto] items-stretch">
             <input
               v-model="take"
               type="checkbox"

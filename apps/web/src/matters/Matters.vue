@@ -202,6 +202,7 @@ const totalOf = (key: string) => {
                 >
                 <RouterLink v-else-if="c.key === 'client'" :to="`/people/${m.clientId}`" class="hover:underline">{{ m.client }}</RouterLink>
                 <template v-else-if="c.key === 'next'"
+                  ><b v-if="m.overdue" class="tag mr-1.5 bg-rust-wash text-rust">{{ m.overdue }} overdue</b
                   ><template v-if="m.nextDay"
                     ><b class="font-semibold whitespace-nowrap text-ink">{{ dayText(m.nextDay) }}</b> {{ m.nextTitle }}</template
                   ></template

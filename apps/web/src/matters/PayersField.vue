@@ -30,6 +30,13 @@ watch(another, (c) => {
   if (!first.length) billTo.value = c
   else share([...first, part(c)])
 })
+/** Of two who pay by percent, the other bears what is left of a hundred. */
+function typed(i: number, text: string) {
+  payers.value[i]!.percent = text
+  const others = payers.value.filter((p, at) => at !== i && p.how === 'part')
+  const n = Number(text.trim().replace(',', '.') || NaN)
+  if (others.length === 1 && n > 0 && n < 100) others[0]!.percent = String(Math.round((100 - n) * 100) / 100)
+}
 function takeOut(i: number) {
   const left = payers.value.filter((_, at) => at !== i)
   billTo.value = left[0]?.who ?? null
@@ -85,10 +92,11 @@ const wrong = computed(() => payersFault(payersToSend(payers.value)))
           <td>
             <TextField
               v-if="p.how === 'part'"
-              v-model="p.percent"
+              :model-value="p.percent"
               :label="`Percent borne by ${p.who.text}`"
               bare
               class="[&_input]:text-right"
+              @update:model-value="typed(i, $event)"
             />
             <MoneyField v-else v-model="p.fixed" :label="`Amount borne by ${p.who.text}`" bare />
           </td>

@@ -247,6 +247,7 @@ const condition = (f: Def) => {
         v-if="field.shownBy"
         v-model="field.shownValue"
         label="is"
+        :fault="fault('shownIf.value')"
         :list="byField?.type === 'yes/no' ? ['yes', 'no'] : byField?.choices"
       />
       <label v-if="field.id" class="flex gap-2"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ProcedureIn } from '@heron/contract'
-import { computed, reactive } from 'vue'
+import { computed, nextTick, reactive } from 'vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -25,7 +25,22 @@ const form = reactive({
 })
 const before = JSON.stringify(form)
 const others = computed(() => props.steps.filter((s) => s.key !== props.step.key))
+const faults = reactive({ text: '', count: '', hours: '', remindDays: '' })
+/** What cannot be read is said at its field; nothing is turned into a number that nobody typed. */
+function readable(): boolean {
+  const number = (text: string, most: number) => (/^\d+(\.\d+)?$/.test(text.trim()) && Number(text) <= most ? Number(text) : null)
+  const whole = (text: string, most: number) => (Number.isInteger(number(text, most)) ? number(text, most) : null)
+  faults.text = form.text.trim() ? '' : 'Say what is to be done'
+  faults.count = whole(form.count, 3650) === null ? 'Give whole days, 0 to 3,650; choose “before” to count back' : ''
+  faults.hours = form.hours.trim() && number(form.hours, 1000) === null ? 'Give hours, such as 1.5, at most 1,000' : ''
+  faults.remindDays = form.remindDays.trim() && whole(form.remindDays, 365) === null ? 'Give whole days, 0 to 365' : ''
+  return !Object.values(faults).some(Boolean)
+}
 function save() {
+  if (!readable()) {
+    void nextTick(() => document.querySelector<HTMLElement>('[role="dialog"] [aria-invalid="true"]')?.focus())
+    return
+  }
   const [kind, key = ''] = form.anchor.split(' ')
   const [wkind, wkey = ''] = form.who.split(' ')
   emit('save', {
@@ -38,10 +53,10 @@ function save() {
         : { kind: wkind }) as Step['assignTo'],
     priority: form.priority,
     estimateMinutes: Number(form.hours) > 0 ? Math.round(Number(form.hours) * 60) : null,
-    remindDays: form.remindDays.trim() === '' ? null : Math.max(0, Math.round(Number(form.remindDays) || 0)),
+    remindDays: form.remindDays.trim() === '' ? null : Number(form.remindDays),
     waitsFor: form.waitsFor,
     due: {
-      count: Math.max(0, Math.round(Number(form.count) || 0)),
+      count: Number(form.count),
       unit: form.unit,
       direction: form.direction,
       anchor: (kind === 'step' || kind === 'done'
@@ -56,7 +71,7 @@ function save() {
 
 <template>
   <SideSheet title="Step" save="Keep the step" :changed="JSON.stringify(form) !== before" @save="save" @close="emit('close')">
-    <TextField v-model="form.text" label="What is to be done" autofocus />
+    <TextField v-model="form.text" label="What is to be done" :fault="faults.text" autofocus />
     <ChoiceField
       v-model="form.who"
       label="Who"
@@ -70,7 +85,7 @@ function save() {
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">When</legend>
       <div class="grid grid-cols-3 items-end gap-2">
-        <TextField v-model="form.count" label="Days" />
+        <TextField v-model="form.count" label="Days" :fault="faults.count" />
         <ChoiceField
           v-model="form.unit"
           label="Counted as"
@@ -125,8 +140,8 @@ function save() {
           { value: 'low', text: 'When there is time' },
         ]"
       />
-      <TextField v-model="form.hours" label="Estimate, hours" optional />
-      <TextField v-model="form.remindDays" label="Remind, days before" optional />
+      <TextField v-model="form.hours" label="Estimate, hours" optional :fault="faults.hours" />
+      <TextField v-model="form.remindDays" label="Remind, days before" optional :fault="faults.remindDays" />
     </div>
   </SideSheet>
 </template>

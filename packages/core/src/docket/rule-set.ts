@@ -50,6 +50,8 @@ export interface TriggerKind {
   asksService: boolean
   /** Whether it is asked which party it concerns: who was served, whose pleading it is. */
   asksParty?: boolean
+  /** Whether it says that the party was served with what began the case. */
+  servesParty?: boolean
   /** It fixes something that takes place on its day (a trial, a hearing), which goes onto docket and calendars itself. */
   event?: { title: string; text?: string; weight: Weight; authority?: { cite: string; link?: string } }
   /** A response: the kind of trigger it answers, and the deadlines of that one which it closes. */
