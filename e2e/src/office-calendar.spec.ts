@@ -262,7 +262,8 @@ test('reminders stand once, before and after the server stops and starts', async
   const { page } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
   const list = page.getByRole('region', { name: 'Reminders' })
   await expect(list).toBeVisible()
-  const rows = async () => (await list.innerText()).split('\n').filter(Boolean)
+  // How many are folded away is left out: another story's reminder may still arrive.
+  const rows = async () => (await list.innerText()).split('\n').filter((line) => line && !/^Show \d+ more/.test(line))
   // Once more first: what other stories moved may have brought reminders of its own.
   await restart()
   await page.reload()

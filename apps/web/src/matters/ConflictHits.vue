@@ -81,7 +81,7 @@ const settled = (d: Decision | null) => d === 'no conflict' || d === 'waiver on 
           class="control w-full"
           :aria-label="`Note on ${h.name}`"
           placeholder="Why, or where the waiver is (optional)"
-          @keydown.enter.stop.prevent
+          @keydown.enter.exact.stop.prevent
         />
         <Btn v-for="d in decisions" :key="d.value" small :busy="state.busy" @click="decide(h.id, d.value)">{{ d.text }}</Btn>
       </div>
