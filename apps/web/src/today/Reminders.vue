@@ -30,9 +30,10 @@ async function putAway(ids: number[]) {
       <h2>Reminders</h2>
       <Btn small class="ml-auto" @click="putAway(data.rows.map((r) => r.id))">Put away</Btn>
     </div>
-    <div v-for="r in shown" :key="r.id" class="flex items-baseline gap-2 border-t border-line-2 px-3.5 py-1.5">
-      <RouterLink :to="`/matters/${r.matterId}/docket`" class="min-w-0 flex-1 hover:underline">
-        <WeightMark :weight="r.weight" /> <b class="font-semibold">{{ r.title }}</b><span class="block truncate text-sm text-ink-2"
+    <div v-for="r in shown" :key="r.id" class="grid grid-cols-[14px_minmax(0,1fr)_auto] gap-2 border-t border-line-2 px-3.5 py-1.5">
+      <WeightMark :weight="r.weight" />
+      <RouterLink :to="`/matters/${r.matterId}/docket`" class="min-w-0 hover:underline">
+        <b class="font-semibold">{{ r.title }}</b><span class="block truncate text-sm text-ink-2"
           >{{ r.matter }} · {{ dayText(r.day) }}</span
         >
       </RouterLink>
