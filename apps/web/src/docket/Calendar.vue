@@ -101,6 +101,10 @@ const options = computed((): CalendarOptions => ({
   dayHeaderFormat: { weekday: 'short' },
   allDayText: 'all day',
   eventClass: 'docket-event',
+  // A closed day's name has the width of its own day, and no more.
+  dayCellTopClass: 'docket-day-top',
+  dayCellTopInnerClass: 'docket-day-top-inner',
+  tableHeaderSticky: true,
   dayCellClass: (info) => shade(dayOf(info.date)),
   dayLaneClass: (info) => shade(dayOf(info.date)),
   // Its content is the column's name; without this it would be kept from readers and named a second time.

@@ -188,7 +188,7 @@ const closedShown = computed(() => {
         ]"
       />
     </div>
-    <section class="sheet overflow-hidden" :aria-label="s.view === 'agenda' ? 'Agenda' : s.view === 'line' ? 'Lines of time' : period">
+    <section class="sheet overflow-clip" :aria-label="s.view === 'agenda' ? 'Agenda' : s.view === 'line' ? 'Lines of time' : period">
       <State :loading="loading && !data" :problem="problem" @again="reload()">
         <template v-if="data">
           <Agenda v-if="s.view === 'agenda'" :agenda="data" @more="s.more = '1'" />
