@@ -5,6 +5,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import { plural } from '../ui/show'
+import ChainChoice from './ChainChoice.vue'
 import Differences from './Differences.vue'
 import type { useChange } from './useChange'
 
@@ -36,6 +37,7 @@ async function go() {
       :rule-set-key="row.ruleSetKey"
       hint="The day on which it was done: what is counted from it runs from there"
     />
+    <div v-if="c.asked.value && c.chains.value.length" class="-mx-5"><ChainChoice :chains="c.chains.value" @choose="c.choose" /></div>
     <div v-if="c.asked.value && c.shown.value.length" class="-mx-5 border-y border-line-2">
       <Differences v-model="c.take.value" :list="c.shown.value" />
     </div>

@@ -55,6 +55,8 @@ export function useConflictCheck(form: Opening) {
   const checking = useAct()
   const names = computed(() => [form.client, ...form.clients, ...form.parties.map((p) => p.who)].filter((n): n is Choice => n !== null))
   const ours = () => [form.client, ...form.clients, ...form.parties.filter((p) => p.side === 'ours').map((p) => p.who)]
+  /** The check that the next one takes the place of, also after one that failed. */
+  let lastId: number | null = null
   let again = false
   let running = false
   async function checkNow() {
@@ -64,7 +66,7 @@ export function useConflictCheck(form: Opening) {
     while (again) {
       again = false
       const list = names.value
-      const replaces = check.value?.id ?? null
+      const replaces = lastId
       const found = list.length
         ? await checking.act(() =>
             api.people.checkConflicts({
@@ -75,7 +77,9 @@ export function useConflictCheck(form: Opening) {
             }),
           )
         : null
-      check.value = found ?? (list.length ? check.value : null)
+      // A check that failed is no check: what was found before is of other names, and is not shown as if it were of these.
+      check.value = found
+      lastId = found?.id ?? lastId
     }
     running = false
   }
