@@ -179,7 +179,7 @@ export async function ownReminders(ctx: Ctx) {
     m,
     `SELECT r.id, d.weight, r.entry_id AS entryId, d.title, m.id AS matterId, m.short_name AS matter, d.day, r.lead, r.at, m.rule_set_key AS ruleSetKey
        FROM docket_reminder r JOIN docket_entry d ON d.id = r.entry_id AND d.day = r.day JOIN matter m ON m.id = d.matter_id
-      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.weight <> 'strict', d.day, d.id, r.lead LIMIT 1000`,
+      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.weight <> 'strict', d.day, d.id, r.lead LIMIT 500`,
     [ctx.actor.id],
   )
   const shown = [...new Map([...list].reverse().map((r) => [r.entryId, r])).values()].reverse()

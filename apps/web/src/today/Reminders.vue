@@ -28,7 +28,7 @@ async function putAway(ids: number[]) {
   <section v-if="data?.rows.length" class="sheet" aria-label="Reminders">
     <div class="flex items-center px-3.5 pt-3 pb-2">
       <h2>Reminders</h2>
-      <Btn small class="ml-auto" @click="putAway(data.rows.map((r) => r.id))">Put away</Btn>
+      <Btn small class="ml-auto" @click="putAway(shown.map((r) => r.id))">Put away</Btn>
     </div>
     <div v-for="r in shown" :key="r.id" class="grid grid-cols-[14px_minmax(0,1fr)_auto] gap-2 border-t border-line-2 px-3.5 py-1.5">
       <WeightMark :weight="r.weight" />
