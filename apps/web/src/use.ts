@@ -95,7 +95,7 @@ export function useAct(shows?: (path: string) => boolean) {
           state.message = error.fields.map((f) => f.message).join('. ')
         }
         await nextTick()
-        showFault()
+        showFault(state.fields.length > 0)
       } else {
         state.message = 'This page met an error of its own. Reload it; nothing was changed.'
         console.error(error)
@@ -118,9 +118,12 @@ function inFront(): ParentNode {
   return sheets[sheets.length - 1] ?? document.querySelector('main') ?? document
 }
 
-/** Brings the first fault before the eyes: the caret goes to its field; words that belong to none are scrolled to. */
-function showFault(): void {
-  const field = inFront().querySelector<HTMLElement>('[aria-invalid="true"]')
+/**
+ * Brings the first fault before the eyes: the caret goes to its field; words that belong to none are scrolled to, and leave the
+ * caret where someone may be typing.
+ */
+function showFault(atField: boolean): void {
+  const field = atField ? inFront().querySelector<HTMLElement>('[aria-invalid="true"]') : null
   if (field) field.focus()
   else inFront().querySelector<HTMLElement>('[role="alert"]')?.scrollIntoView?.({ block: 'nearest' })
 }

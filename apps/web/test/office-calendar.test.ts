@@ -104,6 +104,7 @@ describe('a day on which a court is closed', () => {
     await fill(on, 'Why', 'Snow')
     await press(on, /^Show what it moves/)
     expect(screen.getByText('This closure is entered already')).toBeTruthy()
+    expect(document.activeElement).toBe(screen.getByLabelText('Closed on'))
     expect(screen.getByLabelText<HTMLInputElement>('Why').value).toBe('Snow')
   })
   it('is only read by whoever may not change rules', async () => {
