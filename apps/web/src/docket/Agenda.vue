@@ -4,6 +4,7 @@ import { showCourtDays, weekdayName } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import type { api, Answer } from '../api'
 import { dateText, dayText, plural } from '../ui/show'
+import DatedLine from './DatedLine.vue'
 import DocketLine from './DocketLine.vue'
 import EntrySheet from './EntrySheet.vue'
 
@@ -31,14 +32,7 @@ const days = computed(() => {
       <b class="font-serif font-semibold text-rust">Overdue</b>
       <span class="text-rust">{{ plural(agenda.late.length, 'date') }} not marked met</span>
     </div>
-    <template v-for="r in agenda.late" :key="r.id">
-      <div class="flex items-stretch border-t border-line-2">
-        <div class="w-[142px] flex-none py-[7px] pl-3.5 whitespace-nowrap">
-          <b>{{ dayText(r.day) }}</b><span class="block text-sm text-rust">{{ showCourtDays(r.courtDays) }}</span>
-        </div>
-        <div class="min-w-0 flex-1"><DocketLine :row="r" show-matter @open="chosen = r" /></div>
-      </div>
-    </template>
+    <DatedLine v-for="r in agenda.late" :key="r.id" :row="r" show-matter @open="chosen = r" />
   </div>
   <div v-for="d in days" :key="d.day" class="border-t border-line-2">
     <div

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { showCourtDays } from '@heron/core/calendar'
 import { isOverdue, nextOfSeries } from '@heron/core/docket'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import { dayText, plural } from '../ui/show'
+import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
-import DocketLine from './DocketLine.vue'
+import DatedLine from './DatedLine.vue'
 import EntrySheet from './EntrySheet.vue'
 import EntryForm from './EntryForm.vue'
 import Changing from './Changing.vue'
@@ -101,14 +100,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
       <template v-for="g in groups" v-else :key="g.name">
         <section v-if="g.rows.length" :aria-label="g.name">
           <h3 class="bg-page px-4 py-1.5">{{ g.name }}</h3>
-          <div v-for="r in g.rows" :key="r.id" class="flex items-stretch border-t border-line-2">
-            <div class="w-[142px] flex-none whitespace-nowrap py-[7px] pl-4">
-              <b>{{ dayText(r.day) }}</b><span class="block text-sm" :class="late(r) ? 'text-rust' : 'text-ink-2'">{{
-                r.leftOut ? 'left out' : r.day >= session.today || late(r) ? showCourtDays(r.courtDays) : ''
-              }}</span>
-            </div>
-            <div class="min-w-0 flex-1"><DocketLine :row="r" @open="chosen = r" /></div>
-          </div>
+          <DatedLine v-for="r in g.rows" :key="r.id" :row="r" @open="chosen = r" />
         </section>
         <Triggers v-if="g.name === 'Coming'" :matter-id="matterId" :rule-set-key="ruleSetKey" :change="change" :may-change="mayChange" />
       </template>
