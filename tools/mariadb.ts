@@ -89,7 +89,10 @@ function launch(dir: string, port: number, quick: boolean): ChildProcess {
   return spawn('mariadbd', args, { detached: true, stdio: 'ignore' })
 }
 
-const client = (dir: string, sql: string) => exec('mariadb', ['--no-defaults', `--socket=${join(dir, 'mariadb.sock')}`, '-N', '-e', sql])
+export const socketOf = (dir: string) => join(dir, 'mariadb.sock')
+const client = (dir: string, sql: string) => exec('mariadb', ['--no-defaults', `--socket=${socketOf(dir)}`, '-N', '-e', sql])
+/** What only the owner of the server may do, such as making and dropping databases. */
+export const asRoot = client
 
 async function waitReady(dir: string, child: ChildProcess) {
   for (let i = 0; i < 300; i += 1) {

@@ -4,6 +4,7 @@ import { loadDemo } from '@heron/demo'
 import { existsSync } from 'node:fs'
 import { rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { restore } from './backup'
 import { appUser, databaseName, endLeftOver, makeDurable, ownerUser, startDatabase, type Database } from './mariadb'
 
 export interface Place {
@@ -14,7 +15,12 @@ export interface Place {
 }
 
 /** Brings up the database with its tables; loads the demo firm when there is no firm yet. */
-export async function provision(place: Place, say: (text: string) => void = () => undefined, demo = true): Promise<Database> {
+export async function provision(
+  place: Place,
+  say: (text: string) => void = () => undefined,
+  demo = true,
+  restoreFrom?: string,
+): Promise<Database> {
   const folder = join(place.dir, 'mariadb')
   const loading = join(place.dir, 'loading')
   // A load that was broken off leaves half a firm; it is begun anew.
@@ -26,6 +32,7 @@ export async function provision(place: Place, say: (text: string) => void = () =
   }
   const db = await startDatabase(folder, true)
   try {
+    if (restoreFrom) await restore(db, place, restoreFrom, say)
     const owner = await dataSource({ port: db.port, user: ownerUser, password: db.owner, name: databaseName, pool: 2 }).initialize()
     await migrate(owner, appUser)
     const firm = await row(owner.manager, 'SELECT 1 FROM firm')

@@ -1,11 +1,16 @@
 import { startMailbox } from '@heron/standins/mail'
 import { join } from 'node:path'
 import { freePort } from './mariadb'
+import { watchBackups } from './backup'
 import { buildPages, dist } from './pages'
 import { provision, serve } from './provision'
 
 const root = new URL('..', import.meta.url).pathname
 const say = (text: string) => process.stdout.write(`${text}\n`)
+
+/** `--restore NAME` puts a backup in the place of what is there before starting. */
+const wanted = process.argv.indexOf('--restore')
+const restoreFrom = wanted > 0 ? process.argv[wanted + 1] : undefined
 
 /** `--empty` begins with no firm at all: the first page sets one up. It keeps its data apart from the demo firm's. */
 const empty = process.argv.includes('--empty')
@@ -19,10 +24,10 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(sign
 
 try {
   buildPages()
-  const db = await provision(place, say, !empty)
-  const wanted = Number(process.env['HERON_PORT'] ?? 4600)
-  const port = await freePort(wanted)
-  if (port !== wanted) say(`Port ${wanted} is taken; using ${port}.`)
+  const db = await provision(place, say, !empty, restoreFrom)
+  const wished = Number(process.env['HERON_PORT'] ?? 4600)
+  const port = await freePort(wished)
+  if (port !== wished) say(`Port ${wished} is taken; using ${port}.`)
   const mailbox = await startMailbox({
     smtpPort: await freePort(4625),
     webPort: await freePort(4680),
@@ -36,6 +41,7 @@ try {
   })
   say(`Letters the application sends are shown at http://127.0.0.1:${mailbox.webPort}`)
   say(`Astute Heron is ready at http://127.0.0.1:${running.port}${empty ? ', with no firm yet' : ''}  (Ctrl C stops it)`)
+  const endBackups = watchBackups(db, place, say)
   let stopping = false
   // A database that ended by itself is started again, with a word; one that ends again and again ends the application, with one.
   let restarts: number[] = []
@@ -63,6 +69,7 @@ try {
       say('Stopping …')
       void running
         .stop()
+        .then(endBackups)
         .then(mailbox.stop)
         .then(db.stop)
         .then(() => process.exit(0))

@@ -266,10 +266,8 @@ export async function layAround(stage: Stage, office: Office) {
 
 /** Closes what the plan says was finished, where nothing stands in the way. */
 async function closeFinished(stage: Stage, office: Office) {
-  for (const matter of office.matters.filter(
-    (x) => x.plan.closedAfter && addDays(stage.today, -x.plan.age + x.plan.closedAfter) <= stage.today,
-  )) {
-    const closedOn = addDays(stage.today, -matter.plan.age + matter.plan.closedAfter!)
+  for (const matter of office.matters.filter((x) => x.plan.closedAfter && office.closedOn(x.plan)! <= stage.today)) {
+    const closedOn = office.closedOn(matter.plan)!
     try {
       await closeMatter(stage.as(matter.plan.lead), matter.id, {
         day: closedOn,

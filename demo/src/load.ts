@@ -1,4 +1,4 @@
-import { addDays, addYears, weekday } from '@heron/core/calendar'
+import { addDays, addYears } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
 import { addTemplate } from '@heron/server/papers'
@@ -10,7 +10,7 @@ import { engagementLetter } from './letter'
 import { layLiveDocket } from './live'
 import { Office } from './office'
 import { moveStages } from './stages'
-import { Stage } from './stage'
+import { openDay, Stage } from './stage'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
 
@@ -45,9 +45,9 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
   const config = readConfig(env)
   const db = await dataSource({ ...config.db, pool: 4 }).initialize()
   try {
-    const today = clock(config.today).today()
+    const stage = new Stage({ db, files: new FileStore(config.files) }, config.today)
+    const { today } = stage
     const begin = addYears(today, -2)
-    const stage = new Stage({ db, files: new FileStore(config.files) }, today)
     stage.day = begin
     const nobody: Actor = { id: 0, name: '', role: 'administrator', mayOverride: false }
     await setUpFirm({ ...stage.base, actor: nobody, clock: stoppedClock(begin) }, firmPlan(begin))
@@ -90,10 +90,10 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
       })
       if (open && day < today) await office.workDay()
       await inOne(stage, async () => {
-        if (weekday(day) === 5) await office.postWeek()
-        if (day.endsWith('-28')) await monthlyExpenses(stage, accounts)
+        if (open && openDay(addDays(day, 1)) > addDays(day, 2)) await office.postWeek()
+        if (day === openDay(`${day.slice(0, 8)}28`)) await monthlyExpenses(stage, accounts)
         if (open && day < today) await office.money()
-        if (day.endsWith('-03')) await office.billMonth()
+        if (day === openDay(`${day.slice(0, 8)}03`)) await office.billMonth()
       })
     }
     stage.day = today

@@ -9,7 +9,7 @@ import { postTime, recordCost, recordTime, reverseTime } from '@heron/server/tim
 import { chance } from './chance'
 import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
-import type { Stage } from './stage'
+import { openDay, type Stage } from './stage'
 
 /** What most contacts have nothing of. */
 const plain = { birthDate: null, language: '', taxNumber: '', isPrivate: false, aliases: [] }
@@ -119,9 +119,13 @@ export class Office {
     return this.matters.find((m) => m.plan.short === short)!
   }
 
+  /** Nobody opens or closes a matter while the office is closed. */
+  openedOn = (plan: MatterPlan): Day => openDay(addDays(this.stage.today, -plan.age))
+  closedOn = (plan: MatterPlan): Day | null => (plan.closedAfter ? openDay(addDays(this.stage.today, plan.closedAfter - plan.age)) : null)
+
   async openMatters() {
     const { stage } = this
-    for (const plan of this.plans.filter((p) => addDays(stage.today, -p.age) === stage.day)) {
+    for (const plan of this.plans.filter((p) => this.openedOn(p) === stage.day)) {
       const ctx = stage.as(plan.lead)
       const clientId = this.contacts.get(plan.client)!
       const names = [plan.client, ...(plan.adverse ? [plan.adverse] : [])]
@@ -208,8 +212,7 @@ export class Office {
   private live(keeper: string): OpenMatter[] {
     const { stage } = this
     return this.matters.filter((m) => {
-      const opened = addDays(stage.today, -m.plan.age)
-      const closed = m.plan.closedAfter ? addDays(opened, m.plan.closedAfter) : null
+      const closed = this.closedOn(m.plan)
       if (closed && closed <= stage.day) return false
       if (keeper === 'Sable Whitcombe') return m.plan.outside === true || m.plan.weight > 0.85
       if (keeper === 'Desmond Fenn') return ['Estates', 'Boatyards and small business'].includes(m.plan.area)
@@ -308,15 +311,20 @@ export class Office {
     if (this.dice() < 0.12) await this.checkOut()
   }
 
+  private async openOf(billId: number): Promise<number> {
+    const bill = await row<{ open: number }>(
+      this.stage.tx!,
+      `SELECT total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open FROM bill b WHERE id = ?`,
+      [billId],
+    )
+    return bill!.open
+  }
+
   private async settle(matter: OpenMatter, billId: number) {
     const { stage } = this
     const orla = stage.as('Orla Petrakis')
-    const bill = await row<{ open: number; payerId: number }>(
-      stage.tx!,
-      `SELECT payer_id AS payerId, total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open FROM bill b WHERE id = ?`,
-      [billId],
-    )
-    const open = bill!.open
+    const bill = await row<{ payerId: number }>(stage.tx!, `SELECT payer_id AS payerId FROM bill WHERE id = ?`, [billId])
+    const open = await this.openOf(billId)
     if (open <= 0) return
     const held = (await this.held(matter))[0]
     this.events += 1
@@ -337,9 +345,12 @@ export class Office {
       // Now and then a check comes back, and is made good later.
       if (this.events % 41 === 0) {
         await reversePayment(orla, paid.id, stage.day, 'check returned unpaid')
-        matter.awaiting.push({ billId, on: addDays(stage.day, 12), total: part })
       }
     }
+    // What is still owed is asked for again; most pay, a few never do.
+    const rest = left > 0 ? await this.openOf(billId) : 0
+    if (rest > 0 && this.dice() < 0.93)
+      matter.awaiting.push({ billId, on: addDays(stage.day, 9 + Math.floor(this.dice() * 30)), total: rest })
     // A deposit used up is asked for again.
     if (matter.plan.deposit && (held?.available ?? 0) - fromTrust < matter.plan.deposit * 25 && this.dice() < 0.75)
       this.pending.push({

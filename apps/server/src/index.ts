@@ -2,12 +2,22 @@ import type { Express } from 'express'
 import type { Server } from 'node:http'
 import { pino } from 'pino'
 import { billingRoutes, payBillRoute } from './billing'
-import { calendarRoutes, docketRoutes, extendSeries, remindOfDates, reportRoutes, rulesRoutes, sendDigests, sendScheduled } from './docket'
+import {
+  calendarRoutes,
+  docketRoutes,
+  extendSeries,
+  reminderRuleRoutes,
+  remindOfDates,
+  reportRoutes,
+  rulesRoutes,
+  sendDigests,
+  sendScheduled,
+} from './docket'
 import { fieldRoutes } from './fields'
-import { beginAbsences, firmRoutes, shellRoutes } from './firm'
+import { beginAbsences, firmRoutes, setUpFirmRoutes, shellRoutes } from './firm'
 import { importRoutes } from './imports'
-import { booksRoutes, runStandingCheck, trustRoutes } from './ledger'
-import { matterRoutes } from './matters'
+import { booksRoutes, runStandingCheck, setUpAccounts, trustRoutes } from './ledger'
+import { matterRoutes, wallRoutes } from './matters'
 import { noteRoutes, viewRoutes } from './notes'
 import { paperRoutes } from './papers'
 import { peopleRoutes } from './people'
@@ -26,6 +36,7 @@ import { timeRoutes } from './time'
 export const router = routes.router({
   shell: shellRoutes,
   firm: firmRoutes,
+  setUp: { ...setUpFirmRoutes, ...setUpAccounts, ...wallRoutes, ...reminderRuleRoutes },
   people: peopleRoutes,
   fields: fieldRoutes,
   notes: noteRoutes,

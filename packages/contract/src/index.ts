@@ -10,6 +10,7 @@ import { papers } from './papers'
 import { people } from './people'
 import { reports } from './reports'
 import { rules } from './rules'
+import { setUp } from './set-up'
 import { shell } from './shell'
 import { tasks } from './tasks'
 import { time } from './time'
@@ -18,6 +19,7 @@ import { time } from './time'
 export const contract = {
   shell,
   firm,
+  setUp,
   people,
   fields,
   notes,
@@ -51,3 +53,4 @@ export { charges, type TimeIn } from './time'
 export { receiptKinds, type SheetIn } from './ledger'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
 export { noticeKinds } from './notes'
+export { accountKinds, type AccountIn, type BankIn, type Letterhead, type LogFilter, type ReminderRules } from './set-up'

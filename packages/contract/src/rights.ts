@@ -27,6 +27,30 @@ export const rights = [
 ] as const
 export type Right = (typeof rights)[number]
 
+/** What each right allows, in words. */
+export const rightWords: Record<Right, string> = {
+  'people.see': 'See people and companies',
+  'people.change': 'Add and change people, take enquiries',
+  'matters.see': 'See matters, each as far as it is open to the person',
+  'matters.open': 'Open matters, check conflicts, raise screens',
+  'docket.see': 'See dates',
+  'docket.change': 'Work out, enter and change dates',
+  'docket.rules': 'Change court rules and closed days',
+  'tasks.change': 'Give, take and finish tasks',
+  'papers.see': 'See papers',
+  'papers.change': 'Add and make papers',
+  'time.record': 'Record time',
+  'costs.record': 'Record costs',
+  'bills.see': 'See bills, rates and sums',
+  'bills.review': 'Edit and approve pre-bills',
+  'bills.issue': 'Issue bills and take payments',
+  'trust.see': 'See trust accounts',
+  'trust.post': 'Post into trust and pay out',
+  'books.see': 'See the books',
+  'books.post': 'Enter journals',
+  'firm.set-up': 'Set the firm up: people, rates, lists, walls, log',
+}
+
 const file: Right[] = ['people.see', 'matters.see', 'docket.see', 'tasks.change', 'papers.see', 'papers.change']
 
 export const rightsOfRole: Record<Role, readonly Right[]> = {

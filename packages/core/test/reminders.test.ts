@@ -36,6 +36,14 @@ describe('reminders', () => {
     expect(leadsFor('rule', null, [3, 1, 3])).toEqual([3, 1])
     expect(leadsFor('strict', [], null)).toEqual([...usualLeads])
     expect(leadsFor('strict', null, [])).toEqual([...usualLeads])
+    expect(leadsFor('strict', [3], [7])).toEqual([10, 5, 3, 1, 0])
+  })
+  it('follow what the firm sets: usual days for whoever chose none, strict ones for all', () => {
+    const firm = { usual: [3, 0], strict: [15, 1] }
+    expect(leadsFor('rule', null, null, firm)).toEqual([3, 0])
+    expect(leadsFor('rule', null, [], firm)).toEqual([])
+    expect(leadsFor('strict', null, null, firm)).toEqual([15, 3, 1, 0])
+    expect(leadsFor('strict', [], [4], firm)).toEqual([15, 1])
   })
   it('always come once, on the day counted, and never for a date that was docketed after it', () => {
     const day = fc.integer({ min: 0, max: 400 }).map((n) => addDays('2026-06-01', n))

@@ -8,13 +8,14 @@ import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, nextNumber, row, rows, run, work } from '../platform/database'
+import { letterheadOf, type FirmHead } from '../platform/pdf'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill } from './entities'
 import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
 
 /** What a bill keeps of the firm, the payer and the matter as they were on the day of issue. */
 export interface BillSnapshot {
-  firm: { name: string; address: string; phone: string }
+  firm: FirmHead
   payer: { name: string; address: string }
   matter: { number: string; name: string; client: string; lead: string }
   /** Where it is one payer's part of a split bill: which part, and of how much. */
@@ -22,16 +23,14 @@ export interface BillSnapshot {
 }
 
 async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
-  const s = await row<
-    Record<'firm' | 'firmAddress' | 'phone' | 'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead', string>
-  >(
+  const s = await row<Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead', string>>(
     m,
-    `SELECT f.name AS firm, f.address AS firmAddress, f.phone, p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead
-       FROM firm f JOIN matter m ON m.id = ? JOIN contact p ON p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
+    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead
+       FROM matter m JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
     [matterId, payerId],
   )
   return {
-    firm: { name: s!.firm, address: s!.firmAddress, phone: s!.phone },
+    firm: await letterheadOf(m),
     payer: { name: s!.payer, address: s!.payerAddress },
     matter: { number: s!.number, name: s!.matter, client: s!.client, lead: s!.lead },
   }

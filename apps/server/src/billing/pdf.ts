@@ -4,7 +4,7 @@ import { showHours } from '@heron/core/time'
 import { instant, type Ctx } from '../platform/context'
 import { row, work } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
-import { makePdf } from '../platform/pdf'
+import { footOf, headOf, makePdf } from '../platform/pdf'
 import { BillPdf } from './entities'
 import type { BillSnapshot } from './issue'
 import { bill } from './queries'
@@ -55,20 +55,14 @@ function layout(b: BillOut, s: BillSnapshot) {
   if (b.totals.tax) sums.push(['Tax', showMoney(b.totals.tax)])
   return {
     pageSize: 'LETTER',
-    pageMargins: [54, 54, 54, 60],
+    pageMargins: [54, 54, 54, 66],
     // Fixed by the bill itself, so that the same bill gives the same bytes.
     info: { title: `Bill ${b.number}`, author: s.firm.name, creationDate: new Date(`${b.issuedOn}T12:00:00Z`) },
-    footer: (page: number, pages: number) => ({ text: `Bill ${b.number} · page ${page} of ${pages}`, style: 'small', alignment: 'center' }),
+    footer: footOf(s.firm, (page, pages) => `Bill ${b.number} · page ${page} of ${pages}`),
     content: [
       {
         columns: [
-          {
-            stack: [
-              { text: s.firm.name, style: 'firm' },
-              { text: s.firm.address, style: 'small' },
-              { text: s.firm.phone, style: 'small' },
-            ],
-          },
+          headOf(s.firm),
           {
             stack: [
               right(`Bill ${b.number}`, { style: 'title' }),

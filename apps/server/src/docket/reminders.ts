@@ -1,6 +1,9 @@
 import { addDays, courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
-import { leadsFor, remindersDue, usualLeads, type Weight } from '@heron/core/docket'
+import type { ReminderRules } from '@heron/contract'
+import { leadsFor, remindersDue, type Weight } from '@heron/core/docket'
+import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -10,8 +13,39 @@ import { courtCalendarOf } from './state'
 
 const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
 
-/** Letters about the day go out from this hour on, by the clock of the firm; nobody's telephone rings at midnight. */
-export const morning = '06:00'
+/** When the firm reminds of dates: for whoever chose nothing, of strict dates always, and from which hour on. */
+export async function reminderRules(m: EntityManager): Promise<ReminderRules> {
+  const found = await row<{ usual: string; strict: string; lettersFrom: string }>(
+    m,
+    `SELECT usual_leads AS \`usual\`, strict_leads AS strict, letters_from AS lettersFrom FROM firm`,
+  )
+  return { usual: read(found?.usual ?? '') ?? [], strict: read(found?.strict ?? '') ?? [], lettersFrom: found?.lettersFrom ?? '06:00' }
+}
+
+const written = (leads: readonly number[]) => [...new Set(leads)].sort((a, b) => b - a).join(',')
+
+export function changeReminderRules(ctx: Ctx, input: ReminderRules): Promise<void> {
+  return work(ctx, async (m) => {
+    const was = await reminderRules(m)
+    await run(m, `UPDATE firm SET usual_leads = ?, strict_leads = ?, letters_from = ?`, [
+      written(input.usual),
+      written(input.strict),
+      input.lettersFrom,
+    ])
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: 'Reminders of dates changed for the firm',
+      subject: 'firm',
+      subjectId: 1,
+      detail: { was, became: input },
+    })
+  })
+}
+
+/** Letters about the day go out from an hour on, by the clock of the firm; nobody's telephone rings at midnight. */
+export async function isMorning(base: Omit<Ctx, 'actor'>): Promise<boolean> {
+  return base.clock.time() >= (await reminderRules(base.db.manager)).lettersFrom
+}
 
 interface Near {
   id: number
@@ -45,11 +79,12 @@ const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.
  */
 export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
-  if (base.clock.time() < morning) return 0
   const m = base.db.manager
+  const firm = await reminderRules(m)
+  if (base.clock.time() < firm.lettersFrom) return 0
   // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
   const chosen = await rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
-  const longest = Math.max(...usualLeads, ...chosen.flatMap((c) => read(c.leads) ?? []))
+  const longest = Math.max(...firm.usual, ...firm.strict, ...chosen.flatMap((c) => read(c.leads) ?? []))
   const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY u.id, d.day, d.id`, [
     addDays(today, -30),
     addDays(today, Math.ceil(longest * 1.5) + 14),
@@ -57,7 +92,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const calendars = new Map<string | null, Awaited<ReturnType<typeof courtCalendarOf>>>()
   for (const key of new Set(near.map((n) => n.ruleSetKey))) calendars.set(key, await courtCalendarOf(m, key))
   const due = near.flatMap((n) =>
-    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson)), today, calendars.get(n.ruleSetKey)!).map((r) => ({
+    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson), firm), today, calendars.get(n.ruleSetKey)!).map((r) => ({
       ...n,
       ...r,
     })),
@@ -127,7 +162,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
 /** Sends the weeks ahead to those who asked for them on this day of the week; once a day, whenever the server runs. */
 export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
-  if (base.clock.time() < morning) return 0
+  if (!(await isMorning(base))) return 0
   const who = await rows<{ userId: number }>(
     base.db.manager,
     `SELECT c.user_id AS userId FROM reminder_choice c JOIN user_account u ON u.id = c.user_id AND u.active WHERE c.digest_on = ?`,
@@ -186,7 +221,7 @@ export async function ownReminders(ctx: Ctx) {
   const out = []
   for (const { ruleSetKey, ...r } of shown)
     out.push({ ...r, at: isoOf(r.at), courtDays: courtDaysUntil(await courtCalendarOf(m, ruleSetKey), ctx.clock.today(), r.day) })
-  return { leads: read(choice?.leads ?? null) ?? [...usualLeads], digestOn: choice?.digestOn ?? null, rows: out }
+  return { leads: read(choice?.leads ?? null) ?? (await reminderRules(m)).usual, digestOn: choice?.digestOn ?? null, rows: out }
 }
 
 export function putAway(ctx: Ctx, ids: readonly number[]): Promise<void> {
@@ -205,7 +240,7 @@ export function chooseReminders(ctx: Ctx, input: { leads: number[]; digestOn: nu
     await run(
       m,
       `INSERT INTO reminder_choice (user_id, leads, digest_on) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads), digest_on = VALUES(digest_on)`,
-      [ctx.actor.id, [...new Set(input.leads)].sort((a, b) => b - a).join(','), input.digestOn],
+      [ctx.actor.id, written(input.leads), input.digestOn],
     )
   })
 }
@@ -224,7 +259,7 @@ export function chooseEntryReminders(ctx: Ctx, id: number, leads: number[] | nul
       await run(
         m,
         `INSERT INTO entry_reminder_choice (entry_id, user_id, leads) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads)`,
-        [id, ctx.actor.id, [...new Set(leads)].sort((a, b) => b - a).join(',')],
+        [id, ctx.actor.id, written(leads)],
       )
     else await run(m, `DELETE FROM entry_reminder_choice WHERE entry_id = ? AND user_id = ?`, [id, ctx.actor.id])
   })

@@ -8,7 +8,7 @@ import { row, rows, run, work } from '../platform/database'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound } from '../platform/problem'
-import { morning } from './reminders'
+import { isMorning } from './reminders'
 import { reportFile } from './report'
 
 type Report = ReportIn & ReportHow
@@ -133,7 +133,7 @@ export function endSchedule(ctx: Ctx, id: number): Promise<void> {
 /** Sends the weekly reports whose day has come since they last went out, once each, however often this runs. */
 export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
-  if (base.clock.time() < morning) return 0
+  if (!(await isMorning(base))) return 0
   const due = await rows<{ id: number; ownerId: number; weekday: number; lastOn: Day }>(
     base.db.manager,
     `SELECT s.id, s.owner_id AS ownerId, s.weekday, s.last_on AS lastOn FROM report_schedule s WHERE s.ended_at IS NULL AND s.last_on < ?`,

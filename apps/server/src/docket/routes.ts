@@ -10,7 +10,7 @@ import { findFreeHours, ownHours, pickHour, setOwnHours } from './free-hours'
 import { agenda, docketOf, entryOf, historyOfEntry } from './queries'
 import { reportFile, reportOnScreen } from './report'
 import { endSchedule, mailReport, scheduleReport, schedules } from './report-letters'
-import { chooseEntryReminders, chooseReminders, ownReminders, putAway } from './reminders'
+import { chooseEntryReminders, changeReminderRules, chooseReminders, ownReminders, putAway, reminderRules } from './reminders'
 import {
   checkRules,
   exportRules,
@@ -126,4 +126,10 @@ export const reportRoutes = {
   ),
   endSchedule: p.endSchedule.handler(({ context, input }) => done(endSchedule(context.ctx, input.id))),
   figures: p.figures.handler(({ context, input }) => figures(context.ctx, input)),
+}
+
+const u = routes.setUp
+export const reminderRuleRoutes = {
+  reminderRules: u.reminderRules.handler(({ context }) => reminderRules(context.ctx.db.manager)),
+  changeReminderRules: u.changeReminderRules.handler(({ context, input }) => done(changeReminderRules(context.ctx, input))),
 }

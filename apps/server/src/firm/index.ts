@@ -1,4 +1,5 @@
-export { firmRoutes, shellRoutes } from './routes'
+export { nightly } from './backups'
+export { firmRoutes, setUpFirmRoutes, shellRoutes } from './routes'
 export { startingAccounts } from './chart'
 export { demoPassword } from './demo'
 export { beginAbsences, handOver } from './absence'

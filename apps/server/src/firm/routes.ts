@@ -1,10 +1,14 @@
 import { meOf, sessionOf, signIn, signOut, signOutEverywhere } from '../platform/auth'
 import { row, rows, answerOf } from '../platform/database'
+import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { demoPassword } from './demo'
 import { absences, endLeave, handOver, holdings } from './absence'
+import { auditFile, auditLog } from './audit-log'
+import { backups, wantBackup } from './backups'
 import { areas, changeArea, changeFee, fees, makeArea, makeFee, setActivities, setKinds } from './areas'
 import { firstSetUp } from './first'
+import { changeLetterhead, letterhead, letterheadSample } from './letterhead'
 import { addRate, changePerson, makePerson, people, setPassword } from './people'
 import { changeFirm, firmSettings, setHolidays } from './settings'
 import { find, waiting, waterline } from './shell'
@@ -74,4 +78,17 @@ export const firmRoutes = {
   holdings: f.holdings.handler(({ context, input }) => holdings(context.ctx, input.id, input)),
   handOver: f.handOver.handler(({ context, input: { id, ...own } }) => handOver(context.ctx, id, own)),
   endLeave: f.endLeave.handler(({ context, input }) => endLeave(context.ctx, input.id)),
+}
+
+const u = routes.setUp
+export const setUpFirmRoutes = {
+  log: u.log.handler(({ context, input }) => auditLog(context.ctx, input)),
+  logFile: u.logFile.handler(({ context, input }) => auditFile(context.ctx, input)),
+  letterhead: u.letterhead.handler(({ context }) => letterhead(context.ctx)),
+  changeLetterhead: u.changeLetterhead.handler(({ context, input }) => done(changeLetterhead(context.ctx, input))),
+  letterheadPdf: u.letterheadPdf.handler(async ({ context, input }) =>
+    download(await letterheadSample(context.ctx, input), 'letterhead.pdf', 'application/pdf'),
+  ),
+  backups: u.backups.handler(({ context }) => backups(context.ctx)),
+  backUp: u.backUp.handler(({ context }) => wantBackup(context.ctx)),
 }

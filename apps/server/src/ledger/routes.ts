@@ -1,5 +1,6 @@
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
+import { accountsSetUp, changeAccount, changeBank, makeAccount, setClearing } from './accounts'
 import { aging } from './aging'
 import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
 import { checkPdf } from './check-pdf'
@@ -30,6 +31,15 @@ export const trustRoutes = {
     const pdf = await checkPdf(context.ctx, input.id)
     return download(pdf.data, pdf.name, 'application/pdf')
   }),
+}
+
+const s = routes.setUp
+export const setUpAccounts = {
+  accounts: s.accounts.handler(({ context }) => accountsSetUp(context.ctx)),
+  changeBank: s.changeBank.handler(({ context, input: { id, ...own } }) => done(changeBank(context.ctx, id, own))),
+  makeAccount: s.makeAccount.handler(({ context, input }) => makeAccount(context.ctx, input)),
+  changeAccount: s.changeAccount.handler(({ context, input: { id, ...own } }) => done(changeAccount(context.ctx, id, own))),
+  setClearing: s.setClearing.handler(({ context, input }) => done(setClearing(context.ctx, input.clearing))),
 }
 
 const b = routes.books

@@ -5,6 +5,7 @@ import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
 import { exportMatters, facets, matters, totals } from './list'
 import { openMatter } from './open'
 import { log, matter, recent, setting } from './queries'
+import { raiseWalls, walls } from './walls'
 import { follow, leaveTeam, screenPerson, setAccess, setTeam, unscreen } from './team'
 
 const r = routes.matters
@@ -36,4 +37,10 @@ export const matterRoutes = {
   reopen: r.reopen.handler(({ context, input }) => reopenMatter(context.ctx, input.id, input.reason)),
   remove: r.remove.handler(({ context, input }) => done(removeMatter(context.ctx, input.id))),
   log: r.log.handler(({ context, input }) => log(context.ctx, input.id, input)),
+}
+
+const u = routes.setUp
+export const wallRoutes = {
+  walls: u.walls.handler(({ context }) => walls(context.ctx)),
+  raiseWalls: u.raiseWalls.handler(({ context, input }) => raiseWalls(context.ctx, input)),
 }

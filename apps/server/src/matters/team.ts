@@ -1,7 +1,7 @@
 import { counted } from '@heron/core/words'
 import { presetOfRole, type Grants, type Role } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
-import { requireKept, requireMatter } from '../platform/access'
+import { requireKept, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -129,37 +129,53 @@ export function setAccess(ctx: Ctx, matterId: number, staff: Grants): Promise<vo
 export function screenPerson(ctx: Ctx, matterId: number, userId: number, reason = ''): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireKept(m, ctx, matterId)
-    if (matter.leadId === userId) throw fieldFault('userId', 'The lead lawyer cannot be screened. Change the lead first.')
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
-    if (!who) throw notFound('person')
-    await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-    await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-    await run(m, `DELETE x FROM mention x JOIN note n ON n.id = x.note_id WHERE n.matter_id = ? AND x.user_id = ?`, [matterId, userId])
-    await run(m, `UPDATE timer SET matter_id = NULL WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-    // Work that lay with them goes back to the lead, who gives it out anew.
-    const tasks = await run(m, `UPDATE task SET assignee_id = ? WHERE matter_id = ? AND assignee_id = ? AND done_at IS NULL`, [
-      matter.leadId,
-      matterId,
-      userId,
-    ])
-    const dates = await run(
-      m,
-      `UPDATE docket_entry SET responsible_id = ? WHERE matter_id = ? AND responsible_id = ? AND mark IN ('open', 'in hand')`,
-      [matter.leadId, matterId, userId],
-    )
-    await run(
-      m,
-      `INSERT INTO matter_screen (matter_id, user_id, reason, since) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE reason = VALUES(reason)`,
-      [matterId, userId, reason, ctx.clock.today()],
-    )
-    await audit(m, ctx, {
-      kind: 'screened',
-      text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${tasks + dates ? `; ${counted(tasks, 'task')} and ${counted(dates, 'date')} are with the lead now` : ''}`,
-      matterId,
-      subject: 'matter',
-      subjectId: matterId,
-    })
+    await raiseScreen(m, ctx, matter, userId, reason)
   })
+}
+
+/** The screen itself, in the transaction of whoever checked who may raise it. */
+export async function raiseScreen(
+  m: EntityManager,
+  ctx: Ctx,
+  matter: OpenMatter,
+  userId: number,
+  reason: string,
+): Promise<{ name: string; fresh: boolean; moved: string }> {
+  const matterId = matter.id
+  if (matter.leadId === userId)
+    throw fieldFault('userId', `The lead lawyer of ${matter.number} cannot be screened from it. Change the lead first.`)
+  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
+  if (!who) throw notFound('person')
+  const before = await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await run(m, `DELETE x FROM mention x JOIN note n ON n.id = x.note_id WHERE n.matter_id = ? AND x.user_id = ?`, [matterId, userId])
+  await run(m, `UPDATE timer SET matter_id = NULL WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  // Work that lay with them goes back to the lead, who gives it out anew.
+  const tasks = await run(m, `UPDATE task SET assignee_id = ? WHERE matter_id = ? AND assignee_id = ? AND done_at IS NULL`, [
+    matter.leadId,
+    matterId,
+    userId,
+  ])
+  const dates = await run(
+    m,
+    `UPDATE docket_entry SET responsible_id = ? WHERE matter_id = ? AND responsible_id = ? AND mark IN ('open', 'in hand')`,
+    [matter.leadId, matterId, userId],
+  )
+  const moved = tasks + dates ? `${counted(tasks, 'task')} and ${counted(dates, 'date')}` : ''
+  await run(
+    m,
+    `INSERT INTO matter_screen (matter_id, user_id, reason, since) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE reason = VALUES(reason)`,
+    [matterId, userId, reason, ctx.clock.today()],
+  )
+  await audit(m, ctx, {
+    kind: 'screened',
+    text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${moved ? `; ${moved} are with the lead now` : ''}`,
+    matterId,
+    subject: 'matter',
+    subjectId: matterId,
+  })
+  return { name: who.name, fresh: !before, moved }
 }
 
 export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<void> {

@@ -91,6 +91,10 @@ class DocketDays1767200000017 extends SqlFile {
   file = '0017-docket-days.sql'
   separator = /^-- next$/m
 }
+class SetUp1767200000018 extends SqlFile {
+  file = '0018-set-up.sql'
+  separator = /^-- next$/m
+}
 
 /** Tables to which the application may only add. */
 export const appendOnly = [
@@ -152,6 +156,7 @@ export function dataSource(db: Config['db']): DataSource {
       Guards1767200000015,
       TrustRules1767200000016,
       DocketDays1767200000017,
+      SetUp1767200000018,
     ],
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },

@@ -1,6 +1,8 @@
 import { createRequire } from 'node:module'
 import pdfmake from 'pdfmake'
 import type { TDocumentDefinitions } from 'pdfmake/interfaces'
+import type { EntityManager } from 'typeorm'
+import { row } from './database'
 
 const find = createRequire(import.meta.url).resolve
 const sans = (weight: number) => find(`@fontsource/public-sans/files/public-sans-latin-${weight}-normal.woff`)
@@ -29,3 +31,41 @@ export async function makePdf(document: TDocumentDefinitions | Record<string, un
   } as TDocumentDefinitions
   return pdfmake.createPdf(definition).getBuffer()
 }
+
+/** What stands on a paper of the firm. */
+export interface FirmHead {
+  name: string
+  address: string
+  phone: string
+  line?: string
+  email?: string
+  web?: string
+  foot?: string
+}
+
+/** The letterhead as it is set up now. */
+export async function letterheadOf(m: EntityManager): Promise<FirmHead> {
+  const found = await row<FirmHead>(
+    m,
+    `SELECT name, address, phone, letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`,
+  )
+  return found ?? { name: '', address: '', phone: '' }
+}
+
+/** The head of the first page. */
+export const headOf = (firm: FirmHead) => ({
+  stack: [
+    { text: firm.name, style: 'firm' },
+    ...[firm.line, firm.address, firm.phone, [firm.email, firm.web].filter(Boolean).join(' · ')]
+      .filter(Boolean)
+      .map((text) => ({ text, style: 'small' })),
+  ],
+})
+
+/** The foot of every page: the firm's line, then what the paper says of the page. */
+export const footOf = (firm: FirmHead, words: (page: number, pages: number) => string) => (page: number, pages: number) => ({
+  margin: [54, 8, 54, 0],
+  stack: [...(firm.foot ? [{ text: firm.foot }] : []), { text: words(page, pages) }],
+  style: 'small',
+  alignment: 'center',
+})

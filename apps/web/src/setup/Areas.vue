@@ -3,12 +3,11 @@ import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
-import PageHead from '../ui/PageHead.vue'
 import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import AreaSheet from './AreaSheet.vue'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 type Area = Answer<typeof api.firm.areas>[number]
 const notes = useNotes()
@@ -24,9 +23,8 @@ const rules = (key: string | null) => setting.value?.ruleSets.find((r) => r.key 
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up"><Btn main @click="open = 'new'">New area</Btn></PageHead>
-    <SetUpTabs />
+  <SetUpPage>
+    <template #acts><Btn main @click="open = 'new'">New area</Btn></template>
     <section class="sheet overflow-x-auto" aria-label="Practice areas">
       <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
         <template #empty>No practice area yet. Each brings its stages, rules, team and procedures to the matters opened in it.</template>
@@ -74,5 +72,5 @@ const rules = (key: string | null) => setting.value?.ruleSets.find((r) => r.key 
       </State>
     </section>
     <AreaSheet v-if="open" :area="open === 'new' ? null : open" @saved="saved" @close="open = null" />
-  </div>
+  </SetUpPage>
 </template>

@@ -5,13 +5,12 @@ import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
-import PageHead from '../ui/PageHead.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 type Group = Answer<typeof api.fields.groups>[number]
 type Def = Group['fields'][number]
@@ -114,9 +113,8 @@ const condition = (f: Def) => {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up"><Btn main @click="editGroup(null)">New group</Btn></PageHead>
-    <SetUpTabs />
+  <SetUpPage>
+    <template #acts><Btn main @click="editGroup(null)">New group</Btn></template>
     <Switch
       v-model="owner"
       class="mb-3"
@@ -255,5 +253,5 @@ const condition = (f: Def) => {
       >
       <template #more><Btn v-if="field.id" @click="remove">Remove</Btn></template>
     </SideSheet>
-  </div>
+  </SetUpPage>
 </template>

@@ -1,90 +1,82 @@
 <script setup lang="ts">
 import { faultOfNumberPattern, formatMatterNumber } from '@heron/core/matters'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
-import PageHead from '../ui/PageHead.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import { useKeptForm } from '../ui/kept'
+import { useAct } from '../use'
+import SetUpPage from './SetUpPage.vue'
 import WorkDays from './WorkDays.vue'
 
 const session = useSession()
 const notes = useNotes()
-const { data, problem, loading, reload } = useLoad(() => api.firm.get())
 const { state, act, fault } = useAct()
-const form = reactive({
-  name: '',
-  address: '',
-  phone: '',
-  district: '',
-  zone: '',
-  timeUnitMinutes: '6',
-  timeRounding: 'up' as 'up' | 'nearest',
-  billTermsDays: '30',
-  trustNoticeDays: '0',
-  tax: '0',
-  matterPattern: '',
-  twoPeopleForBills: false,
-  workDays: [] as number[],
-})
 const zones = Intl.supportedValuesOf('timeZone')
-const holidays = ref<{ day: string | null; name: string }[]>([])
-watch(data, (d) => {
-  if (!d) return
-  Object.assign(form, {
-    ...d,
+const { form, problem, reload, saved } = useKeptForm(async () => {
+  const d = await api.firm.get()
+  return {
+    name: d.name,
+    address: d.address,
+    phone: d.phone,
     district: d.district ?? '',
+    districts: d.districts,
+    zone: d.zone,
     timeUnitMinutes: String(d.timeUnitMinutes),
+    timeRounding: d.timeRounding,
     billTermsDays: String(d.billTermsDays),
     trustNoticeDays: String(d.trustNoticeDays),
     tax: String(d.taxBasisPoints / 100),
-    workDays: [...d.workDays],
-  })
-  holidays.value = d.holidays.map((h) => ({ ...h }))
+    matterPattern: d.matterPattern,
+    twoPeopleForBills: d.twoPeopleForBills,
+    workDays: d.workDays,
+    holidays: d.holidays.map((h): { day: string | null; name: string } => ({ ...h })),
+  }
 })
 const example = computed(() => {
-  const wrong = faultOfNumberPattern(form.matterPattern)
-  return wrong ?? `For example ${formatMatterNumber(form.matterPattern, { year: Number(session.today.slice(0, 4)), n: 142, client: 37 })}`
+  const pattern = form.value?.matterPattern ?? ''
+  const wrong = faultOfNumberPattern(pattern)
+  return wrong ?? `For example ${formatMatterNumber(pattern, { year: Number(session.today.slice(0, 4)), n: 142, client: 37 })}`
 })
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 async function save() {
+  const own = form.value
+  if (!own) return
   const done = await act(async () => {
     await api.firm.change({
-      name: form.name,
-      address: form.address,
-      phone: form.phone,
-      district: form.district || null,
-      zone: form.zone.trim(),
-      timeUnitMinutes: whole(form.timeUnitMinutes),
-      timeRounding: form.timeRounding,
-      billTermsDays: whole(form.billTermsDays),
-      trustNoticeDays: whole(form.trustNoticeDays),
-      taxBasisPoints: Math.round(Number(form.tax) * 100),
-      matterPattern: form.matterPattern,
-      twoPeopleForBills: form.twoPeopleForBills,
-      workDays: form.workDays,
+      name: own.name,
+      address: own.address,
+      phone: own.phone,
+      district: own.district || null,
+      zone: own.zone.trim(),
+      timeUnitMinutes: whole(own.timeUnitMinutes),
+      timeRounding: own.timeRounding,
+      billTermsDays: whole(own.billTermsDays),
+      trustNoticeDays: whole(own.trustNoticeDays),
+      taxBasisPoints: Math.round(Number(own.tax) * 100),
+      matterPattern: own.matterPattern,
+      twoPeopleForBills: own.twoPeopleForBills,
+      workDays: own.workDays,
     })
-    return api.firm.setHolidays({ holidays: holidays.value.map((h) => ({ day: h.day ?? '', name: h.name })) })
+    return api.firm.setHolidays({ holidays: own.holidays.map((h) => ({ day: h.day ?? '', name: h.name })) })
   })
   if (!done) return
   notes.say('Settings kept')
   await session.look()
-  await reload()
+  await saved()
 }
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up"><Btn main :busy="state.busy" key-name="Ctrl Enter" @click="save">Save</Btn></PageHead>
-    <SetUpTabs />
-    <State :loading="loading && !data" :problem="problem" @again="reload()">
-      <form class="grid max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
+  <SetUpPage>
+    <template #acts><Btn main :busy="state.busy" key-name="Ctrl Enter" @click="save">Save</Btn></template>
+    <State :loading="!form" :problem="problem" @again="reload()">
+      <form v-if="form" class="grid max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
         <p v-if="state.message && !state.fields.length" role="alert" class="text-rust lg:col-span-2">{{ state.message }}</p>
         <section class="sheet space-y-3 px-4 py-3.5" aria-label="The firm">
           <h2>The firm</h2>
@@ -103,7 +95,7 @@ async function save() {
             label="State whose holidays count"
             :options="[
               { value: '', text: 'None' },
-              ...(data?.districts ?? []).map((d) => ({ value: d, text: d.charAt(0).toUpperCase() + d.slice(1) })),
+              ...form.districts.map((d) => ({ value: d, text: d.charAt(0).toUpperCase() + d.slice(1) })),
             ]"
           />
         </section>
@@ -137,14 +129,14 @@ async function save() {
           <h2>Working days</h2>
           <WorkDays v-model="form.workDays" />
           <p class="text-ink-2">Business days of procedures are these, less holidays of the courts and the days below.</p>
-          <div v-for="(h, i) in holidays" :key="i" class="grid grid-cols-[170px_1fr_auto] items-end gap-3">
+          <div v-for="(h, i) in form.holidays" :key="i" class="grid grid-cols-[170px_1fr_auto] items-end gap-3">
             <DayField v-model="h.day" label="Closed on" :fault="fault(`holidays.${i}.day`)" />
             <TextField v-model="h.name" label="Name" :fault="fault(`holidays.${i}.name`)" />
-            <Btn @click="holidays.splice(i, 1)">Take out</Btn>
+            <Btn @click="form.holidays.splice(i, 1)">Take out</Btn>
           </div>
-          <Btn @click="holidays.push({ day: null, name: '' })">Add a day on which the firm is closed</Btn>
+          <Btn @click="form.holidays.push({ day: null, name: '' })">Add a day on which the firm is closed</Btn>
         </section>
       </form>
     </State>
-  </div>
+  </SetUpPage>
 </template>

@@ -6,11 +6,10 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
-import PageHead from '../ui/PageHead.vue'
 import { dayText, plural } from '../ui/show'
 import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 type What = 'lead' | 'team' | 'date' | 'task'
 const session = useSession()
@@ -83,9 +82,7 @@ async function back(id: number, name: string) {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up" hint="What someone has is listed, handed over in one act, and after a leave given back." />
-    <SetUpTabs />
+  <SetUpPage hint="What someone has is listed, handed over in one act, and after a leave given back.">
     <section v-if="absences?.length" class="sheet mb-3.5 px-4 py-3" aria-label="Leaves and departures">
       <h2 class="mb-1">Leaves and departures</h2>
       <div v-for="a in absences" :key="a.id" class="flex items-center gap-3 border-t border-line-2 py-1.5">
@@ -160,5 +157,5 @@ async function back(id: number, name: string) {
       </template>
       <p v-else class="mt-2 text-ink-2">Choose who goes, to see the matters, dates and tasks.</p>
     </section>
-  </div>
+  </SetUpPage>
 </template>

@@ -5,13 +5,12 @@ import FlatFee from '../matters/FlatFee.vue'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
-import PageHead from '../ui/PageHead.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 type Fee = Answer<typeof api.firm.fees>[number]
 const notes = useNotes()
@@ -67,9 +66,8 @@ const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up"><Btn main @click="edit(null)">New flat fee</Btn></PageHead>
-    <SetUpTabs />
+  <SetUpPage>
+    <template #acts><Btn main @click="edit(null)">New flat fee</Btn></template>
     <p v-if="state.message && !open && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
     <div class="grid gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px_320px]">
       <section class="sheet self-start overflow-x-auto" aria-label="Flat fees">
@@ -128,5 +126,5 @@ const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
         ><input v-model="fee.retired" type="checkbox" class="accent-ink" /> Retired: no longer offered</label
       >
     </SideSheet>
-  </div>
+  </SetUpPage>
 </template>

@@ -7,13 +7,12 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
-import PageHead from '../ui/PageHead.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 type Person = Answer<typeof api.firm.people>[number]
 const notes = useNotes()
@@ -86,9 +85,8 @@ async function savePassword() {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up"><Btn main @click="edit(null)">Add someone</Btn></PageHead>
-    <SetUpTabs />
+  <SetUpPage>
+    <template #acts><Btn main @click="edit(null)">Add someone</Btn></template>
     <section class="sheet overflow-x-auto" aria-label="People">
       <State :loading="loading && !data" :problem="problem" @again="reload()">
         <table class="list-table">
@@ -203,5 +201,5 @@ async function savePassword() {
     >
       <TextField v-model="password" label="New password" type="password" :fault="fault('password')" autofocus />
     </SideSheet>
-  </div>
+  </SetUpPage>
 </template>

@@ -12,11 +12,10 @@ import { useSession } from '../shell/session'
 import TimeLine from '../tasks/TimeLine.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
-import PageHead from '../ui/PageHead.vue'
 import { momentText, plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 import StepSheet from './StepSheet.vue'
 
 type Step = ProcedureIn['steps'][number]
@@ -96,16 +95,16 @@ async function save() {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]" @keydown.ctrl.enter="save">
-    <PageHead
-      :title="form.name || 'New procedure'"
-      :hint="loaded.data.value ? `Version ${loaded.data.value.version}, started ${plural(loaded.data.value.runs, 'time')}` : ''"
-    >
+  <SetUpPage
+    :title="form.name || 'New procedure'"
+    :hint="loaded.data.value ? `Version ${loaded.data.value.version}, started ${plural(loaded.data.value.runs, 'time')}` : ''"
+    @keydown.ctrl.enter="save"
+  >
+    <template #acts>
       <Btn main :busy="state.busy" :disabled="!form.steps.length || faults.length > 0" key-name="Ctrl Enter" @click="save"
         >Save as a version</Btn
       >
-    </PageHead>
-    <SetUpTabs />
+    </template>
     <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
     <div class="sheet mb-3.5 grid grid-cols-[1fr_1.5fr_220px] gap-3 px-4 py-3.5">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
@@ -171,5 +170,5 @@ async function save() {
       @save="((form.steps[open] = $event), (open = null))"
       @close="open = null"
     />
-  </div>
+  </SetUpPage>
 </template>

@@ -4,10 +4,9 @@ import { useRouter } from 'vue-router'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
-import PageHead from '../ui/PageHead.vue'
 import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
-import SetUpTabs from './SetUpTabs.vue'
+import SetUpPage from './SetUpPage.vue'
 
 const router = useRouter()
 const notes = useNotes()
@@ -29,8 +28,8 @@ async function retire(id: number, retired: boolean) {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
-    <PageHead title="Set-up">
+  <SetUpPage>
+    <template #acts>
       <input
         ref="file"
         type="file"
@@ -42,8 +41,7 @@ async function retire(id: number, retired: boolean) {
       />
       <Btn @click="file?.click()">Read from a file</Btn>
       <Btn main @click="router.push('/set-up/procedures/new')">New procedure</Btn>
-    </PageHead>
-    <SetUpTabs />
+    </template>
     <p v-if="state.message" role="alert" class="mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
     <section class="sheet overflow-x-auto" aria-label="Procedures">
       <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
@@ -81,5 +79,5 @@ async function retire(id: number, retired: boolean) {
         </table>
       </State>
     </section>
-  </div>
+  </SetUpPage>
 </template>

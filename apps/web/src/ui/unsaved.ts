@@ -12,6 +12,8 @@ const open: Work[] = []
 /** What is asked just now, and what happens with either answer. */
 export const question = reactive({ asked: false, answer: (_leave: boolean): unknown => undefined })
 function ask(): Promise<boolean> {
+  // Another way out while the question stands: the first one is not taken.
+  question.answer(false)
   return new Promise((resolve) => {
     question.asked = true
     question.answer = (leave) => {

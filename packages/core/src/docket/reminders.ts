@@ -4,13 +4,24 @@ import type { Weight } from './rule-set'
 /** Court days before a date on which its people are reminded, unless changed; 0 is the day itself. */
 export const usualLeads: readonly number[] = [10, 5, 1, 0]
 
+/** What a firm sets: the days for whoever chose none, and those of strict dates, which everyone gets. */
+export interface FirmLeads {
+  usual: readonly number[]
+  strict: readonly number[]
+}
+
 /**
  * The court days before a date on which one person is reminded of it: what was chosen for this date, else the person's own
- * choice, else the usual ones. Reminders of a strict date cannot be turned off, only added to.
+ * choice, else the firm's usual ones. Reminders of a strict date cannot be turned off, only added to.
  */
-export function leadsFor(weight: Weight, ofEntry: readonly number[] | null, ofPerson: readonly number[] | null): number[] {
-  const chosen = ofEntry ?? ofPerson ?? usualLeads
-  const all = weight === 'strict' ? [...chosen, ...(chosen.length ? [] : usualLeads)] : chosen
+export function leadsFor(
+  weight: Weight,
+  ofEntry: readonly number[] | null,
+  ofPerson: readonly number[] | null,
+  firm: FirmLeads = { usual: usualLeads, strict: usualLeads },
+): number[] {
+  const chosen = ofEntry ?? ofPerson ?? firm.usual
+  const all = weight === 'strict' ? [...chosen, ...firm.strict] : chosen
   return [...new Set(all)].filter((n) => Number.isInteger(n) && n >= 0 && n <= 60).sort((a, b) => b - a)
 }
 

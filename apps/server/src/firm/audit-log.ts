@@ -1,0 +1,110 @@
+import type { LogFilter } from '@heron/contract'
+import { writeTable } from '@heron/core/formats'
+import { counted } from '@heron/core/words'
+import { actsOpenTo, changesIn } from '../matters'
+import { matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import { isoOf, may, type Ctx } from '../platform/context'
+import { literal, mostWords, rows } from '../platform/database'
+import { download } from '../platform/files'
+
+/** Acts that belong to no matter, by whom they concern. What stands in none of these is shown to nobody here but its author. */
+const ofTheFirm = [
+  'firm',
+  'user',
+  'fields',
+  'fee',
+  'practice area',
+  'procedure definition',
+  'rule set',
+  'court closure',
+  'report',
+  'import',
+  'calendar',
+  'matter',
+  'backup',
+  'account',
+]
+const list = (words: readonly string[]) => words.map((w) => `'${w}'`).join(', ')
+
+/** Condition on `audit_log l` and its matter `m`: what the reader may see of the log of the whole firm. */
+function loggedFor(ctx: Ctx): string {
+  const me = Number(ctx.actor.id)
+  const subjects = [
+    ...ofTheFirm,
+    ...(may(ctx.actor, 'matters.open') ? ['conflict check', 'enquiry'] : []),
+    ...(may(ctx.actor, 'trust.see') ? ['deposit sheet', 'payment out', 'ledger'] : []),
+    ...(may(ctx.actor, 'books.see') ? ['journal'] : []),
+  ]
+  const contact = `(l.subject = 'contact' AND NOT EXISTS (SELECT 1 FROM contact c WHERE c.id = l.subject_id AND c.private_to IS NOT NULL AND c.private_to <> ${me}))`
+  return `(CASE WHEN l.matter_id IS NULL THEN l.user_id = ${me} OR l.subject IN (${list(subjects)}) OR ${contact} ELSE ${matterScope(ctx.actor)} AND ${actsOpenTo(ctx)} END)`
+}
+
+interface Logged {
+  id: number
+  at: string
+  who: string
+  kind: string
+  text: string
+  matterId: number | null
+  matter: string | null
+  detail: string | null
+}
+
+function find(ctx: Ctx, f: LogFilter, before: number | undefined, most: number): Promise<Logged[]> {
+  const where = [loggedFor(ctx)]
+  const values: (string | number)[] = []
+  const add = (sql: string, ...own: (string | number)[]) => {
+    where.push(sql)
+    values.push(...own)
+  }
+  if (before) add(`l.id < ?`, before)
+  if (f.userId) add(`l.user_id = ?`, f.userId)
+  if (f.matterId) add(`l.matter_id = ?`, f.matterId)
+  if (f.kind) add(`l.kind = ?`, f.kind)
+  if (f.from) add(`l.at >= ?`, f.from)
+  if (f.to) add(`l.at < ? + INTERVAL 1 DAY`, f.to)
+  for (const word of f.q.split(/\s+/).filter(Boolean).slice(0, mostWords)) add(`l.text LIKE ?`, `%${literal(word)}%`)
+  return rows<Logged>(
+    ctx.db.manager,
+    `SELECT l.id, l.at, COALESCE(u.name, 'The application') AS who, l.kind, l.text, l.matter_id AS matterId, m.short_name AS matter, l.detail
+       FROM audit_log l LEFT JOIN matter m ON m.id = l.matter_id LEFT JOIN user_account u ON u.id = l.user_id
+      WHERE ${where.join(' AND ')} ORDER BY l.id DESC LIMIT ${Number(most)}`,
+    values,
+  )
+}
+
+const shown = ({ detail, ...l }: Logged) => ({ ...l, at: isoOf(l.at), changes: changesIn(detail) })
+
+/** What was done in the firm, newest first, as far as it is open to the reader; further back from the last one seen. */
+export async function auditLog(ctx: Ctx, f: LogFilter & { before?: number | undefined; size: number }) {
+  const found = await find(ctx, f, f.before, f.size + 1)
+  const kinds = await rows<{ kind: string }>(ctx.db.manager, `SELECT DISTINCT kind FROM audit_log ORDER BY kind LIMIT 200`)
+  return { rows: found.slice(0, f.size).map(shown), more: found.length > f.size, kinds: kinds.map((k) => k.kind) }
+}
+
+const mostLines = 50_000
+
+/** The same as CSV, at most 50,000 acts; that it was written out is itself an act. */
+export async function auditFile(ctx: Ctx, f: LogFilter): Promise<File> {
+  const lines: (string | number)[][] = []
+  for (let before: number | undefined; lines.length < mostLines;) {
+    const found = await find(ctx, f, before, 2000)
+    for (const l of found)
+      lines.push([
+        isoOf(l.at),
+        l.who,
+        l.kind,
+        l.matter ?? '',
+        l.text,
+        changesIn(l.detail)
+          .map((c) => `${c.what}: ${c.was} → ${c.became}`)
+          .join('; '),
+      ])
+    before = found.at(-1)?.id
+    if (found.length < 2000) break
+  }
+  await audit(ctx.db.manager, ctx, { kind: 'read', text: `Log written to a file, ${counted(lines.length, 'act')}`, subject: 'firm' })
+  const table = writeTable(['At', 'Who', 'Kind', 'Matter', 'What', 'Changes'], lines.slice(0, mostLines))
+  return download(Buffer.from(table), `log-${ctx.clock.today()}.csv`, 'text/csv; charset=utf-8')
+}

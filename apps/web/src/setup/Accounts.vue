@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import { accountKinds } from '@heron/contract'
+import { computed, reactive, ref, watch } from 'vue'
+import { api, type Answer } from '../api'
+import { useNotes } from '../shell/notes'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import SetUpPage from './SetUpPage.vue'
+
+type All = Answer<typeof api.setUp.accounts>
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data, problem, loading, reload } = useLoad(() => api.setUp.accounts())
+const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
+
+const bank = reactive({ id: 0, name: '', bank: '', ending: '', nextCheck: '', lastCheck: null as number | null })
+const account = reactive({ id: -1, code: '', name: '', kind: 'expense' as (typeof accountKinds)[number], role: null as string | null })
+const before = ref('')
+const changed = computed(() => before.value !== JSON.stringify(bank.id ? bank : account))
+function editBank(b: All['banks'][number]) {
+  Object.assign(bank, { ...b, nextCheck: String(b.nextCheck) })
+  before.value = JSON.stringify(bank)
+}
+function editAccount(a: All['chart'][number] | null) {
+  Object.assign(account, a ?? { id: 0, code: '', name: '', kind: 'expense', role: null })
+  before.value = JSON.stringify(account)
+}
+async function finish(done: unknown, words: string) {
+  if (!done) return
+  bank.id = 0
+  account.id = -1
+  notes.say(words)
+  await reload()
+}
+const saveBank = async () =>
+  finish(
+    await act(() =>
+      api.setUp.changeBank({ id: bank.id, name: bank.name, bank: bank.bank, ending: bank.ending, nextCheck: whole(bank.nextCheck) }),
+    ),
+    `${bank.name} kept`,
+  )
+const saveAccount = async () => {
+  const own = { code: account.code.trim(), name: account.name }
+  const done = await act<unknown>(() =>
+    account.id ? api.setUp.changeAccount({ id: account.id, ...own }) : api.setUp.makeAccount({ ...own, kind: account.kind }),
+  )
+  await finish(done, `${account.code} ${account.name} kept`)
+}
+const clearing = ref<{ kind: All['clearing'][number]['kind']; days: string }[]>([])
+const clearingBefore = ref('')
+watch(data, (d) => {
+  if (!d || (clearingBefore.value && clearingBefore.value !== JSON.stringify(clearing.value))) return
+  clearing.value = d.clearing.map((c) => ({ kind: c.kind, days: String(c.courtDays) }))
+  clearingBefore.value = JSON.stringify(clearing.value)
+})
+async function saveClearing() {
+  const list = clearing.value.map((c) => ({ kind: c.kind as 'check', courtDays: whole(c.days) }))
+  if (!(await act(() => api.setUp.setClearing({ clearing: list })))) return
+  clearingBefore.value = JSON.stringify(clearing.value)
+  notes.say('Clearing days kept; they hold from the next receipt on')
+}
+</script>
+
+<template>
+  <SetUpPage hint="Where money is, what it is booked to, and when it counts as there.">
+    <template #acts><Btn main @click="editAccount(null)">New account</Btn></template>
+    <State :loading="loading && !data" :problem="problem" @again="reload()">
+      <div v-if="data" class="grid items-start gap-[18px] xl:grid-cols-[minmax(0,1fr)_280px]">
+        <section class="sheet overflow-x-auto" aria-label="Bank accounts">
+          <h2 class="px-4 pt-3 pb-1">Bank accounts</h2>
+          <table class="list-table">
+            <thead>
+              <tr>
+                <th>Account</th>
+                <th>Kind</th>
+                <th>Bank</th>
+                <th>Booked to</th>
+                <th class="num">Next check</th>
+                <th></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="b in data.banks" :key="b.id">
+                <td>{{ b.name }}</td>
+                <td class="text-ink-2">{{ b.kind === 'operating' ? 'operating' : `${b.kind} trust` }}</td>
+                <td class="text-ink-2">{{ b.bank }}, ends in {{ b.ending }}</td>
+                <td class="text-ink-2">{{ b.account }}</td>
+                <td class="num">{{ b.nextCheck }}</td>
+                <td class="num"><Btn small :aria-label="`Change ${b.name}`" @click="editBank(b)">Change</Btn></td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+        <form
+          class="sheet space-y-2.5 px-4 py-3 xl:row-span-2"
+          aria-label="Clearing days"
+          @submit.prevent="saveClearing"
+          @keydown.ctrl.enter="saveClearing"
+        >
+          <h2>Clears after, court days</h2>
+          <TextField
+            v-for="(c, i) in clearing"
+            :key="c.kind"
+            v-model="c.days"
+            :label="title(c.kind)"
+            :fault="fault(`clearing.${i}.courtDays`)"
+          />
+          <Btn :busy="state.busy" @click="saveClearing">Save</Btn>
+        </form>
+        <section class="sheet overflow-x-auto" aria-label="Chart of accounts">
+          <h2 class="px-4 pt-3 pb-1">Chart of accounts</h2>
+          <table class="list-table">
+            <thead>
+              <tr>
+                <th>Number</th>
+                <th>Name</th>
+                <th>Kind</th>
+                <th>Posted to by the application as</th>
+                <th></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="a in data.chart" :key="a.id">
+                <td class="tabular-nums">{{ a.code }}</td>
+                <td>{{ a.name }}</td>
+                <td class="text-ink-2">{{ a.kind }}</td>
+                <td class="text-ink-2">{{ a.role ?? '' }}</td>
+                <td class="num"><Btn small :aria-label="`Change ${a.code} ${a.name}`" @click="editAccount(a)">Change</Btn></td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+      </div>
+    </State>
+    <SideSheet
+      v-if="bank.id"
+      title="Bank account"
+      save="Save"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="changed"
+      @save="saveBank"
+      @close="bank.id = 0"
+    >
+      <TextField v-model="bank.name" label="Name" :fault="fault('name')" autofocus />
+      <TextField v-model="bank.bank" label="Bank" :fault="fault('bank')" />
+      <TextField v-model="bank.ending" label="Last four digits" :fault="fault('ending')" />
+      <TextField
+        v-model="bank.nextCheck"
+        label="Next check"
+        :fault="fault('nextCheck')"
+        :hint="bank.lastCheck ? `The last one used is ${bank.lastCheck}.` : 'No check was used yet.'"
+      />
+    </SideSheet>
+    <SideSheet
+      v-if="account.id >= 0"
+      :title="account.id ? `${account.code} ${account.name}` : 'New account'"
+      save="Save"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="changed"
+      @save="saveAccount"
+      @close="account.id = -1"
+    >
+      <TextField v-model="account.code" label="Number" :fault="fault('code')" autofocus />
+      <TextField v-model="account.name" label="Name" :fault="fault('name')" />
+      <ChoiceField
+        v-if="!account.id"
+        v-model="account.kind"
+        label="Kind"
+        :options="accountKinds.map((k) => ({ value: k, text: title(k) }))"
+      />
+      <p v-if="account.role" class="text-ink-2">
+        The application posts here by itself as {{ account.role }}; renaming it changes no figure.
+      </p>
+      <p v-else-if="account.id" class="text-ink-2">Its kind stays: reports of years that are closed stand on it.</p>
+    </SideSheet>
+  </SetUpPage>
+</template>

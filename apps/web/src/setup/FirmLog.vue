@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useAddress } from '../address'
+import { api } from '../api'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchMatters } from '../ui/search'
+import { momentText } from '../ui/show'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useLoad } from '../use'
+import SetUpPage from './SetUpPage.vue'
+
+const at = useAddress({ who: '', kind: '', q: '', from: '', to: '', matter: '', before: '' }, ['before'])
+const { data: people } = useLoad(() => api.firm.people())
+const matter = ref<Choice | null>(null)
+if (at.matter)
+  void api.matters
+    .get({ id: Number(at.matter) })
+    .then((m) => (matter.value = { id: m.id, text: m.name, hint: m.number }))
+    .catch(() => (at.matter = ''))
+watch(matter, (m) => (at.matter = m ? String(m.id) : ''))
+const filter = computed(() => ({
+  userId: Number(at.who) || undefined,
+  matterId: Number(at.matter) || undefined,
+  kind: at.kind,
+  q: at.q,
+  from: at.from || undefined,
+  to: at.to || undefined,
+}))
+const { data, problem, loading, reload } = useLoad(
+  () => api.setUp.log({ ...filter.value, before: Number(at.before) || undefined, size: 50 }),
+  [filter, () => at.before],
+)
+watch(filter, () => (at.before = ''))
+const file = computed(() => {
+  const given = Object.entries(filter.value).filter(([, v]) => v !== undefined && v !== '')
+  return `/api/log.csv?${new URLSearchParams(given.map(([k, v]) => [k, String(v)])).toString()}`
+})
+</script>
+
+<template>
+  <SetUpPage hint="Every act, by whom and when, as far as its matter is open to you. Nothing in it can be changed.">
+    <template #acts><Btn :href="file">CSV</Btn></template>
+    <div class="mb-3 grid grid-cols-2 items-end gap-3 lg:grid-cols-[1.2fr_1fr_1fr_1.4fr_130px_130px]">
+      <TextField v-model="at.q" label="Words" />
+      <ChoiceField
+        v-model="at.who"
+        label="Who"
+        :options="[{ value: '', text: 'Anyone' }, ...(people ?? []).map((p) => ({ value: String(p.id), text: p.name }))]"
+      />
+      <ChoiceField
+        v-model="at.kind"
+        label="Kind"
+        :options="[{ value: '', text: 'All' }, ...(data?.kinds ?? []).map((k) => ({ value: k, text: k }))]"
+      />
+      <Picker v-model="matter" label="Matter" :search="searchMatters" />
+      <DayField :model-value="at.from || null" label="From" @update:model-value="at.from = $event ?? ''" />
+      <DayField :model-value="at.to || null" label="To" @update:model-value="at.to = $event ?? ''" />
+    </div>
+    <section class="sheet overflow-x-auto" aria-label="Log">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+        <template #empty>Nothing of that kind.</template>
+        <table class="list-table">
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>Who</th>
+              <th>Matter</th>
+              <th>What</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="l in data?.rows" :key="l.id">
+              <td class="whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
+              <td class="whitespace-nowrap">{{ l.who }}</td>
+              <td class="whitespace-nowrap">
+                <RouterLink v-if="l.matterId" :to="`/matters/${l.matterId}/log`" class="hover:underline">{{ l.matter }}</RouterLink>
+              </td>
+              <td>
+                {{ l.text }}
+                <span v-for="c in l.changes" :key="c.what" class="block text-sm text-ink-2"
+                  >{{ c.what
+                  }}<template v-if="c.was"
+                    >: <s>{{ c.was }}</s></template
+                  ><template v-if="c.was && c.became"> → </template><template v-else-if="c.became">: </template>{{ c.became }}</span
+                >
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <div class="flex justify-end gap-1.5 border-t border-line-2 px-3.5 py-2">
+          <Btn small :disabled="!at.before" @click="at.before = ''">Newest</Btn>
+          <Btn small :disabled="!data?.more" @click="at.before = String(data!.rows.at(-1)!.id)">Further back</Btn>
+        </div>
+      </State>
+    </section>
+  </SetUpPage>
+</template>

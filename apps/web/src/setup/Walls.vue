@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, reactive, ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchMatters } from '../ui/search'
+import { dayText, plural } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import SetUpPage from './SetUpPage.vue'
+
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data, problem, loading, reload } = useLoad(() => api.setUp.walls())
+const { data: people } = useLoad(() => api.firm.people())
+const raising = ref(false)
+const form = reactive({ userId: 0, reason: '', matters: [] as Choice[] })
+const taken = ref<Choice | null>(null)
+watch(taken, (m) => {
+  if (!m) return
+  if (!form.matters.some((x) => x.id === m.id)) form.matters.push(m)
+  taken.value = null
+})
+const others = computed(() => (people.value ?? []).filter((p) => p.active && p.id !== session.me?.id))
+function begin() {
+  Object.assign(form, { userId: 0, reason: '', matters: [] })
+  raising.value = true
+}
+async function raise() {
+  const done = await act(() => api.setUp.raiseWalls({ userId: form.userId, matterIds: form.matters.map((m) => m.id), reason: form.reason }))
+  if (!done) return
+  raising.value = false
+  notes.say(`${plural(done.raised, 'wall')} raised; whoever keeps the matters is told`)
+  session.changed()
+  await reload()
+}
+</script>
+
+<template>
+  <SetUpPage hint="Who is shut out of which matter, and why. Whoever keeps a matter takes its wall down.">
+    <template #acts><Btn main @click="begin">Raise a wall</Btn></template>
+    <section class="sheet overflow-x-auto" aria-label="Walls">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length && !data?.hidden" @again="reload()">
+        <template #empty
+          >No wall stands. Raise one when someone joins who worked for the other side, or must not know of a matter.</template
+        >
+        <table class="list-table">
+          <thead>
+            <tr>
+              <th>Who</th>
+              <th>Shut out of</th>
+              <th>Why</th>
+              <th>Since</th>
+              <th>Ask</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="w in data?.rows" :key="`${w.matterId} ${w.userId}`">
+              <td class="whitespace-nowrap">{{ w.name }}<span v-if="!w.active" class="text-ink-2">, has left</span></td>
+              <td>
+                <RouterLink :to="`/matters/${w.matterId}`" class="hover:underline">{{ w.matter }}</RouterLink>
+                <span class="ml-1.5 whitespace-nowrap text-ink-2">{{ w.number }}</span>
+              </td>
+              <td>{{ w.reason || '–' }}</td>
+              <td class="whitespace-nowrap">{{ w.since ? dayText(w.since) : '–' }}</td>
+              <td class="whitespace-nowrap text-ink-2">{{ w.lead }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <p v-if="data?.hidden" class="border-t border-line-2 px-3.5 py-2 text-sm text-ink-2">
+          {{ plural(data.hidden, 'more wall') }} on matters that are not open to you.
+        </p>
+      </State>
+    </section>
+    <SideSheet
+      v-if="raising"
+      title="Raise a wall"
+      save="Raise"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="form.userId > 0 || form.matters.length > 0 || form.reason !== ''"
+      @save="raise"
+      @close="raising = false"
+    >
+      <p class="text-ink-2">
+        There will be no sign of these matters for that person: not in lists, searches, calendars, reports, logs or counts. What lay with
+        them goes to the lead.
+      </p>
+      <ChoiceField
+        v-model="form.userId"
+        label="Who"
+        autofocus
+        :fault="fault('userId')"
+        :options="[{ value: 0, text: 'Choose a person' }, ...others.map((p) => ({ value: p.id, text: p.name }))]"
+      />
+      <Picker v-model="taken" label="Matter" :search="searchMatters" :fault="fault('matterIds')" hint="Several, one after the other." />
+      <ul v-if="form.matters.length" aria-label="Chosen matters">
+        <li v-for="m in form.matters" :key="m.id" class="flex items-center gap-2 border-t border-line-2 py-1">
+          {{ m.text }} <span class="text-ink-2">{{ m.hint }}</span>
+          <Btn small class="ml-auto" :aria-label="`Take ${m.text} out`" @click="form.matters = form.matters.filter((x) => x.id !== m.id)"
+            >Take out</Btn
+          >
+        </li>
+      </ul>
+      <TextField v-model="form.reason" label="Why" :fault="fault('reason')" hint="Such as: worked for the other side until 2025." />
+    </SideSheet>
+  </SetUpPage>
+</template>

@@ -1,0 +1,155 @@
+import { z } from 'zod'
+import { day, fileOut, hour, id, made, needed, ok, route, text, whole } from './base'
+import { receiptKinds } from './ledger'
+
+const walled = z.object({
+  matterId: z.number(),
+  number: z.string(),
+  matter: z.string(),
+  lead: z.string(),
+  userId: z.number(),
+  name: z.string(),
+  active: z.boolean(),
+  reason: z.string(),
+  since: z.string().nullable(),
+})
+
+const logFilter = {
+  userId: id.optional(),
+  matterId: id.optional(),
+  kind: text(40).default(''),
+  q: text(80).default(''),
+  from: day.optional(),
+  to: day.optional(),
+}
+export type LogFilter = z.infer<z.ZodObject<typeof logFilter>>
+const logged = z.object({
+  id: z.number(),
+  at: z.string(),
+  who: z.string(),
+  kind: z.string(),
+  text: z.string(),
+  matterId: z.number().nullable(),
+  matter: z.string().nullable(),
+  changes: z.array(z.object({ what: z.string(), was: z.string(), became: z.string() })),
+})
+
+const letterhead = z.object({
+  line: text(120).default(''),
+  email: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default(''),
+  web: text(120).default(''),
+  foot: text(300).default(''),
+})
+export type Letterhead = z.infer<typeof letterhead>
+
+const leads = z
+  .array(
+    z.number('Give numbers of court days, such as 10, 5, 1, 0').int().min(0, 'Give numbers of court days, such as 10, 5, 1, 0').max(60),
+    'Give numbers of court days, such as 10, 5, 1, 0',
+  )
+  .max(12, 'At most twelve reminders of one date')
+const reminderRules = z.object({
+  /** Court days before a date, for whoever chose none; may be empty. */
+  usual: leads,
+  /** Of strict dates, for everyone, whatever they chose. */
+  strict: leads.min(1, 'Strict dates are always reminded of: give at least one day'),
+  /** The hour from which letters about the day go out. */
+  lettersFrom: hour,
+})
+export type ReminderRules = z.infer<typeof reminderRules>
+
+const bank = z.object({
+  name: needed('Name the account', 120),
+  bank: needed('Name the bank', 120),
+  ending: z.string().regex(/^\d{4}$/, 'Give the last four digits'),
+  nextCheck: whole(1, 99_999_999, 'Give the next number'),
+})
+export type BankIn = z.infer<typeof bank>
+export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
+const accountIn = z.object({
+  code: z.string().regex(/^\d{3,6}$/, 'Give a number of three to six digits'),
+  name: needed('Name the account', 120),
+  kind: z.enum(accountKinds),
+})
+export type AccountIn = z.infer<typeof accountIn>
+
+export const backupStates = ['wanted', 'running', 'done', 'failed'] as const
+const backup = z.object({
+  id: z.number(),
+  wantedAt: z.string(),
+  who: z.string(),
+  endedAt: z.string().nullable(),
+  state: z.enum(backupStates),
+  name: z.string(),
+  /** Bytes of the database's file. */
+  size: z.number(),
+  tables: z.number(),
+  rows: z.number(),
+  files: z.number(),
+  triedAt: z.string().nullable(),
+  restored: z.boolean(),
+  /** What went wrong, or what the trial found. */
+  words: z.string(),
+})
+
+export const setUp = {
+  walls: route('firm.set-up', 'GET', '/walls', 'Every screen between a person and a matter').output(
+    z.object({ rows: z.array(walled), /** On matters that are not open to the reader. */ hidden: z.number() }),
+  ),
+  raiseWalls: route('firm.set-up', 'POST', '/walls', 'Screen a person from matters, as the administrator may')
+    .input(
+      z.object({
+        userId: id,
+        matterIds: z.array(id).min(1, 'Choose at least one matter').max(100, 'At most a hundred matters at a time'),
+        reason: needed('Say why', 200),
+      }),
+    )
+    .output(z.object({ raised: z.number() })),
+  log: route('firm.set-up', 'GET', '/log', 'What was done, newest first')
+    .input(z.object({ ...logFilter, before: id.optional(), size: z.coerce.number().int().min(1).max(200).default(50) }))
+    .output(z.object({ rows: z.array(logged), /** There is more, before the last one. */ more: z.boolean(), kinds: z.array(z.string()) })),
+  logFile: route('firm.set-up', 'GET', '/log.csv', 'What was done, as CSV').input(z.object(logFilter)).output(fileOut),
+  letterhead: route('firm.set-up', 'GET', '/firm/letterhead', 'What stands on the firm’s letters and bills').output(letterhead),
+  changeLetterhead: route('firm.set-up', 'PUT', '/firm/letterhead', 'Change what stands on letters and bills').input(letterhead).output(ok),
+  letterheadPdf: route('firm.set-up', 'GET', '/firm/letterhead/sample', 'A sample of a letterhead, as PDF')
+    .input(letterhead)
+    .output(fileOut),
+  reminderRules: route('firm.set-up', 'GET', '/firm/reminders', 'When the firm reminds of dates').output(reminderRules),
+  changeReminderRules: route('firm.set-up', 'PUT', '/firm/reminders', 'Change when the firm reminds of dates')
+    .input(reminderRules)
+    .output(ok),
+  accounts: route('firm.set-up', 'GET', '/accounts', 'Bank accounts, chart of accounts and clearing days').output(
+    z.object({
+      banks: z.array(bank.extend({ id: z.number(), kind: z.string(), account: z.string(), lastCheck: z.number().nullable() })),
+      chart: z.array(
+        z.object({
+          id: z.number(),
+          code: z.string(),
+          name: z.string(),
+          kind: z.enum(accountKinds),
+          /** What the application posts there by itself. */
+          role: z.string().nullable(),
+        }),
+      ),
+      clearing: z.array(z.object({ kind: z.string(), courtDays: z.number() })),
+    }),
+  ),
+  changeBank: route('firm.set-up', 'PUT', '/accounts/banks/{id}', 'Change what a bank account is called and its next check')
+    .input(bank.extend({ id }))
+    .output(ok),
+  makeAccount: route('firm.set-up', 'POST', '/accounts', 'Add an account to the chart').input(accountIn).output(made),
+  changeAccount: route('firm.set-up', 'PUT', '/accounts/{id}', 'Change an account’s number or name')
+    .input(accountIn.omit({ kind: true }).extend({ id }))
+    .output(ok),
+  setClearing: route('firm.set-up', 'PUT', '/accounts/clearing', 'Court days until a payment into trust has cleared')
+    .input(
+      z.object({
+        clearing: z.array(z.object({ kind: z.enum(receiptKinds), courtDays: whole(0, 60, 'Give court days') })).max(receiptKinds.length),
+      }),
+    )
+    .output(ok),
+  backups: route('firm.set-up', 'GET', '/backups', 'Backups: what, when, and whether each could be restored').output(
+    z.object({ place: z.string(), nightly: z.string(), rows: z.array(backup) }),
+  ),
+  backUp: route('firm.set-up', 'POST', '/backups', 'Ask for a backup now').output(made),
+}
