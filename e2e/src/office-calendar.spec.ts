@@ -105,7 +105,7 @@ test('a free hour is found and taken, and sent to someone outside, changed and w
   await h.pick('Who', 'tomas', /^Tomas Okafor-Reyes/)
   await h.press('Find free hours')
   const found = page.getByRole('region', { name: 'Free hours' })
-  await expect(found.getByRole('heading')).toContainText('free hours')
+  await expect(found.getByRole('heading')).toContainText('starting times')
   await expect(found.getByRole('button', { name: /^Take Thu 26 Nov/ })).toHaveCount(0)
   await noAxeFaults(page, 'free hours')
   await h.press('Take Tue 24 Nov, 11:00 am')

@@ -53,6 +53,13 @@ const screens: Record<string, string[]> = {
     '/set-up/procedures',
     '/set-up/procedures/2',
     '/set-up/lists',
+    '/set-up/letterhead',
+    '/set-up/accounts',
+    '/set-up/reminders',
+    '/set-up/rights',
+    '/set-up/walls',
+    '/set-up/log',
+    '/set-up/backups',
   ],
 }
 

@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { amount, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, withId } from './base'
 import { fieldValues } from './fields'
 import { conflictCheck } from './people'
+import { agreedStep } from './tasks'
 
 export const sides = ['ours', 'adverse', 'other'] as const
 /** Roles on a matter's team. The lead answers for it; `outside` is of counsel or co-counsel. */
@@ -90,7 +91,14 @@ export const matterIn = z
     billToId: id.nullable().default(null),
     payers: payersIn,
     procedures: z
-      .array(z.object({ procedureId: id, start: day }))
+      .array(
+        z.object({
+          procedureId: id,
+          start: day,
+          /** As agreed in the preview, of the version that it showed; without them all steps as they come out. */
+          agreed: z.object({ version: z.number().int(), steps: z.array(agreedStep).max(200) }).optional(),
+        }),
+      )
       .max(5)
       .default([]),
   })

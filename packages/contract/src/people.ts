@@ -187,6 +187,9 @@ export const people = {
   list: route('people.see', 'GET', '/contacts', 'People and organizations')
     .input(z.object({ q: text(80).default(''), kind: text(40).default(''), ...page }))
     .output(pageOf(contactRow)),
+  near: route('people.see', 'GET', '/contacts/near', 'Contacts whose names are spelled or sound like what was typed')
+    .input(z.object({ q: text(80) }))
+    .output(z.array(contactRow)),
   get: route('people.see', 'GET', '/contacts/{id}', 'One contact with the matters it touches').input(withId).output(contactOut),
   kinds: route('people.see', 'GET', '/contact-kinds', 'Kinds of contacts').output(z.array(z.string())),
   make: route('people.change', 'POST', '/contacts', 'Make a contact').input(contactIn).output(made),

@@ -136,6 +136,8 @@ const startIn = {
     .refine((a) => Object.keys(a).length <= 100, 'At most 100 dates')
     .default({}),
 }
+/** A step as it was agreed in the preview. */
+export const agreedStep = z.object({ key: z.string().max(20), dueOn: day.nullable(), assigneeId: id, byHand: z.boolean().default(false) })
 const plannedStep = z.object({
   key: z.string(),
   text: z.string(),
@@ -263,14 +265,27 @@ export const tasks = {
         ),
       }),
     ),
+  previewOpening: route(
+    'matters.open',
+    'POST',
+    '/procedures/{procedureId}/preview',
+    'The actual dates and people of a procedure on a matter that is being opened',
+  )
+    .input(
+      z.object({
+        procedureId: id,
+        start: day,
+        leadId: id,
+        team: z.array(z.object({ userId: id, role: z.enum([...procedureRoles, 'outside']) })).max(60),
+      }),
+    )
+    .output(z.object({ version: z.number(), steps: z.array(plannedStep) })),
   start: route('tasks.change', 'POST', '/matters/{id}/procedures', 'Start a procedure')
     .input(
       z.object({
         ...startIn,
         version: z.number().int(),
-        steps: z
-          .array(z.object({ key: z.string().max(20), dueOn: day.nullable(), assigneeId: id, byHand: z.boolean().default(false) }))
-          .min(1, 'Keep at least one step'),
+        steps: z.array(agreedStep).min(1, 'Keep at least one step').max(200),
       }),
     )
     .output(z.object({ tasks: z.number() })),

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { addUpPreBill, isFee, sharesInWords, type LineKind, type PayerShare, type PreBillLine as CoreLine } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
@@ -168,7 +169,7 @@ export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ 
     )
     await audit(m, ctx, {
       kind: 'pre-bill',
-      text: `Pre-bill of ${lines.length} lines, work to ${workTo}`,
+      text: `Pre-bill of ${counted(lines.length, 'line')}, work to ${workTo}`,
       matterId,
       subject: 'pre-bill',
       subjectId: id,

@@ -10,7 +10,7 @@ import { ruleSets, type RuleSets } from '../platform/rule-sets'
 import { firmZone } from './calendars'
 import { courtCalendarOf, districtOf } from './state'
 
-const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
+export const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
   sets.get(ruleSetKey ?? '')?.set.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
 
 /** The version of an entry: its latest act, since each change of it is noted in its history. */

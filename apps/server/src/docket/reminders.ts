@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { addDays, courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
 import type { ReminderRules } from '@heron/contract'
 import { leadsFor, remindersDue, type Weight } from '@heron/core/docket'
@@ -148,7 +149,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
           subject:
             shown.length === 1
               ? `Reminder: ${first.title}, ${showDay(first.day)}`
-              : `Reminder of ${shown.length} dates, the first on ${showDay(first.day)}`,
+              : `Reminder of ${counted(shown.length, 'date')}, the first on ${showDay(first.day)}`,
           body: lines.join('\n\n'),
           matterId: shown.every((d) => d.matterId === first.matterId) ? first.matterId : null,
         },

@@ -1,12 +1,14 @@
 import type { ReportHow, ReportIn } from '@heron/contract'
 import { capital, isDay, showDay, showTime, type Day } from '@heron/core/calendar'
-import { isOpen, layLine, nextOfSeries, type LinePoint } from '@heron/core/docket'
+import { eventTitle, isOpen, layLine, nextOfSeries, type LinePoint } from '@heron/core/docket'
 import { writeTable } from '@heron/core/formats'
 import writeExcelFile from 'write-excel-file/node'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { download } from '../platform/files'
 import { makePdf } from '../platform/pdf'
+import { ruleSets } from '../platform/rule-sets'
+import { titleOfTrigger } from './queries'
 import { firmName, reportTable, rolled, standing, type ReportRow, type ReportTable } from './report-tables'
 
 interface Head {
@@ -152,12 +154,13 @@ function lineImage(points: readonly LinePoint[], today: Day, width: number): str
 
 async function lineLayout(ctx: Ctx, head: Head, table: ReportTable, paper: 'LETTER' | 'A4') {
   const events = table.matterId
-    ? await rows<{ id: number; label: string; day: Day }>(
+    ? await rows<{ id: number; label: string; kind: string; key: string | null; day: Day }>(
         ctx.db.manager,
-        `SELECT id, label, day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL ORDER BY day`,
+        `SELECT id, label, kind, rule_set_key AS \`key\`, day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL ORDER BY day`,
         [table.matterId],
       )
     : []
+  const sets = await ruleSets(ctx.db.manager)
   const today = ctx.clock.today()
   const of = (list: readonly ReportRow[]): LinePoint[] =>
     nextOfSeries(list, today).map((r) => ({ id: `d${r.id}`, day: r.day, title: r.title, kind: r.weight, done: !isOpen(r.mark) }))
@@ -170,7 +173,13 @@ async function lineLayout(ctx: Ctx, head: Head, table: ReportTable, paper: 'LETT
         {
           name: '',
           points: [
-            ...events.map((e): LinePoint => ({ id: `e${e.id}`, day: e.day, title: e.label, kind: 'event', done: false })),
+            ...events.map((e): LinePoint => ({
+              id: `e${e.id}`,
+              day: e.day,
+              title: eventTitle(titleOfTrigger(sets, e.key, e.kind), e.label),
+              kind: 'event',
+              done: false,
+            })),
             ...of(table.dates!),
           ],
         },

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { readDay, type Day } from '@heron/core/calendar'
 import { readFields, type Values } from '@heron/core/fields'
 import { formatMatterNumber, numberSeries } from '@heron/core/matters'
@@ -150,7 +151,8 @@ function readMatter(r: Row, lists: Lists, ctx: Ctx, fault: (column: string, text
   const contact = (column: string, name: string): number | null => {
     const found = lists.contacts.get(name.toLowerCase()) ?? []
     if (!found.length) fault(column, `${name} is not among the contacts. Import the contacts first, or write the name as it is on record.`)
-    if (found.length > 1) fault(column, `There are ${found.length} contacts called ${name}. Merge them, or give one another name.`)
+    if (found.length > 1)
+      fault(column, `There are ${counted(found.length, 'contact')} called ${name}. Merge them, or give one another name.`)
     return found[0] ?? null
   }
   const date = (column: string): Day | null => {

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { FieldValues, MatterChange } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
@@ -129,7 +130,7 @@ export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
     await indexMatters(m, [matterId])
     await audit(m, ctx, {
       kind: 'changed',
-      text: `Party added: ${who.name}, ${party.role}; ${check.hits.length} conflict ${check.hits.length === 1 ? 'hit' : 'hits'}`,
+      text: `Party added: ${who.name}, ${party.role}; ${counted(check.hits.length, 'conflict hit')}`,
       matterId,
       subject: 'matter',
       subjectId: matterId,

@@ -154,14 +154,13 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
     if (input.enquiryId) await settleEnquiry(m, ctx, input.enquiryId, id)
     for (const p of input.procedures) {
       const inside = { ...ctx, tx: m }
-      const plan = await previewProcedure(inside, id, { procedureId: p.procedureId, start: p.start, givenTo: null, anchors: {} })
+      const asked = { procedureId: p.procedureId, start: p.start, givenTo: null, anchors: {} }
+      const plan = p.agreed ?? (await previewProcedure(inside, id, asked))
+      if (!plan.steps.length) continue
       await startProcedure(inside, id, {
-        procedureId: p.procedureId,
+        ...asked,
         version: plan.version,
-        start: p.start,
-        givenTo: null,
-        anchors: {},
-        steps: plan.steps.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: false })),
+        steps: plan.steps.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: 'byHand' in s && s.byHand })),
       })
     }
     return { id, number }

@@ -4,10 +4,11 @@ import { checkConflicts, conflictCheck, conflictChecks, decideHit } from './conf
 import { changeEnquiry, checkEnquiry, declineEnquiry, enquiries, enquiry, makeEnquiry, takeUpEnquiry } from './enquiries'
 import { exportContacts, readCardFile } from './exchange'
 import { mergeContacts, mergePreview } from './merge'
-import { alike, changeContact, contact, contactKindsOf, contacts, makeContact, relate, unrelate } from './service'
+import { alike, changeContact, contact, contactKindsOf, contacts, contactsNear, makeContact, relate, unrelate } from './service'
 
 const p = routes.people
 export const peopleRoutes = {
+  near: p.near.handler(({ context, input }) => contactsNear(context.ctx, input.q)),
   list: p.list.handler(({ context, input }) => contacts(context.ctx, input)),
   get: p.get.handler(({ context, input }) => contact(context.ctx, input.id)),
   kinds: p.kinds.handler(({ context }) => contactKindsOf(context.ctx.db.manager)),

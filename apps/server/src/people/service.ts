@@ -187,26 +187,44 @@ function contactWhere(ctx: Ctx, f: { q: string; kind: string }) {
   }
 }
 
+const rowOf = (ctx: Ctx) => `c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate,
+            (SELECT COUNT(*) FROM matter m WHERE m.id IN (SELECT id FROM matter WHERE client_id = c.id UNION SELECT matter_id FROM matter_party WHERE contact_id = c.id UNION SELECT matter_id FROM matter_client WHERE contact_id = c.id) AND ${matterScope(ctx.actor)}) AS matters`
+interface ContactRow {
+  id: number
+  kind: 'person' | 'organization'
+  name: string
+  email: string
+  phone: string
+  kinds: string
+  matters: number
+  isPrivate: number
+}
+const rowOut = (c: ContactRow) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds) })
+
+/** At most five contacts whose names are like what was typed, the likest first: whoever mistypes a name does not make it twice. */
+export async function contactsNear(ctx: Ctx, q: string) {
+  const m = ctx.db.manager
+  if (normalizeName(q).replace(/ /g, '').length < 4) return []
+  const like = (await namesLike(m, q, 40)).filter((n) => n.contactId && n.hit.score >= 70)
+  const ids = [...new Set(like.map((n) => n.contactId!))].slice(0, 20)
+  if (!ids.length) return []
+  const found = await rows<ContactRow>(m, `SELECT ${rowOf(ctx)} FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [ids])
+  return found
+    .sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id))
+    .slice(0, 5)
+    .map(rowOut)
+}
+
 export async function contacts(ctx: Ctx, f: ListFilter) {
   const { where, values } = contactWhere(ctx, f)
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM contact c ${where}`, values)
-  const list = await rows<{
-    id: number
-    kind: 'person' | 'organization'
-    name: string
-    email: string
-    phone: string
-    kinds: string
-    matters: number
-    isPrivate: number
-  }>(
+  const list = await rows<ContactRow>(
     ctx.db.manager,
-    `SELECT c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate,
-            (SELECT COUNT(*) FROM matter m WHERE m.id IN (SELECT id FROM matter WHERE client_id = c.id UNION SELECT matter_id FROM matter_party WHERE contact_id = c.id UNION SELECT matter_id FROM matter_client WHERE contact_id = c.id) AND ${matterScope(ctx.actor)}) AS matters
+    `SELECT ${rowOf(ctx)}
        FROM (SELECT c.id FROM contact c ${where} ORDER BY c.name, c.id LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN contact c ON c.id = shown.id ORDER BY c.name, c.id`,
     values,
   )
-  return { rows: list.map((c) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds) })), total: total!.n }
+  return { rows: list.map(rowOut), total: total!.n }
 }
 
 /** Matters a contact touches and in which part, as far as the reader may see them. */

@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { ProcedureFile, ProcedureIn } from '@heron/contract'
 import { procedureFile as fileSchema } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
@@ -206,21 +207,33 @@ async function datesFor(m: EntityManager, matterId: number, name: string, wanted
   return { name, chosen, choices: list.map(({ key, title, day }) => ({ key, title, day })) }
 }
 
-async function plan(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: StartIn) {
+/** What dates and people of a procedure are taken from: a matter, or one that is being opened. */
+interface PlannedFor {
+  id: number | null
+  openedOn: Day
+  leadId: number
+  team: readonly { id: number; role: string }[]
+}
+
+const teamOf = (m: EntityManager, matterId: number) =>
+  rows<{ id: number; role: string }>(
+    m,
+    `SELECT t.user_id AS id, t.role FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND u.active ORDER BY t.since, t.user_id`,
+    [matterId],
+  )
+const planned = async (m: EntityManager, matter: OpenMatter): Promise<PlannedFor> => ({ ...matter, team: await teamOf(m, matter.id) })
+
+async function plan(m: EntityManager, ctx: Ctx, matter: PlannedFor, input: StartIn) {
   const p = await current(m, input.procedureId)
   const dates = []
-  for (const name of docketAnchors(p.steps)) dates.push(await datesFor(m, matter.id, name, input.anchors[name]))
+  if (matter.id !== null) for (const name of docketAnchors(p.steps)) dates.push(await datesFor(m, matter.id, name, input.anchors[name]))
   const anchors = Object.fromEntries(dates.flatMap((d) => (d.chosen ? [[d.name, d.chosen]] : [])))
   const dated = planProcedure(
     p.steps,
     { start: input.start, opened: matter.openedOn, docket: await docketDays(m, anchors), done: {} },
     await workingDays(m),
   )
-  const team = await rows<{ id: number; role: string }>(
-    m,
-    `SELECT t.user_id AS id, t.role FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND u.active ORDER BY t.since, t.user_id`,
-    [matter.id],
-  )
+  const { team } = matter
   // A role that nobody has on this matter falls to the lead, who can give it on.
   const ofRole = (role: string) =>
     team.find((t) => t.role === role)?.id ??
@@ -256,8 +269,19 @@ async function plan(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: Start
 export async function previewProcedure(ctx: Ctx, matterId: number, input: StartIn) {
   const m = ctx.tx ?? ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId)
-  const { version, steps, dates } = await plan(m, ctx, matter, input)
+  const { version, steps, dates } = await plan(m, ctx, await planned(m, matter), input)
   return { version, steps, dates }
+}
+
+/** The same for a matter that is not open yet: from the day, the lead and the team that stand in the opening sheet. */
+export async function previewOpening(
+  ctx: Ctx,
+  input: { procedureId: number; start: Day; leadId: number; team: readonly { userId: number; role: string }[] },
+) {
+  const team = [{ id: input.leadId, role: 'lead' }, ...input.team.map((t) => ({ id: t.userId, role: t.role }))]
+  const asked = { procedureId: input.procedureId, start: input.start, givenTo: null, anchors: {} }
+  const { version, steps } = await plan(ctx.db.manager, ctx, { id: null, openedOn: input.start, leadId: input.leadId, team }, asked)
+  return { version, steps }
 }
 
 /** Starts a procedure with the dates and people as agreed in the preview; steps left out of it are not made. */
@@ -268,11 +292,10 @@ export function startProcedure(
 ): Promise<{ tasks: number }> {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId)
-    const planned = await plan(m, ctx, matter, input)
-    if (planned.version !== input.version)
-      throw refused('procedure-changed', 'The procedure was changed meanwhile. Look at the preview again.')
+    const now = await plan(m, ctx, await planned(m, matter), input)
+    if (now.version !== input.version) throw refused('procedure-changed', 'The procedure was changed meanwhile. Look at the preview again.')
     const chosen = new Map(input.steps.map((s) => [s.key, s]))
-    if ([...chosen.keys()].some((k) => !planned.all.some((s) => s.key === k)))
+    if ([...chosen.keys()].some((k) => !now.all.some((s) => s.key === k)))
       throw fieldFault('steps', 'There is no such step. Look at the preview again.')
     const made = await m.insert(ProcedureRun, {
       procedureId: input.procedureId,
@@ -280,14 +303,14 @@ export function startProcedure(
       startedOn: input.start,
       startedBy: ctx.actor.id,
       steps: chosen.size,
-      version: planned.version,
-      anchors: JSON.stringify(planned.anchors),
+      version: now.version,
+      anchors: JSON.stringify(now.anchors),
       givenTo: input.givenTo,
     })
     const runId = made.identifiers[0]!['id'] as number
     const taskIds = new Map<string, number>()
     let n = 0
-    for (const [i, step] of planned.all.entries()) {
+    for (const [i, step] of now.all.entries()) {
       const own = chosen.get(step.key)
       if (!own) continue
       n += 1
@@ -303,19 +326,19 @@ export function startProcedure(
         priority: step.priority,
         estimateMinutes: step.estimateMinutes,
         dueOn: own.dueOn,
-        dueByHand: own.byHand || (own.dueOn !== null && own.dueOn !== planned.steps[i]!.dueOn),
+        dueByHand: own.byHand || (own.dueOn !== null && own.dueOn !== now.steps[i]!.dueOn),
         remindOn: own.dueOn && step.remindDays !== null ? addDays(own.dueOn, -step.remindDays) : null,
         createdAt: instant(ctx.clock.now()),
       })
       taskIds.set(step.key, task.identifiers[0]!['id'] as number)
     }
-    for (const step of planned.all)
+    for (const step of now.all)
       for (const w of step.waitsFor)
         if (taskIds.has(step.key) && taskIds.has(w))
           await run(m, `INSERT INTO task_wait (task_id, waits_for) VALUES (?, ?)`, [taskIds.get(step.key)!, taskIds.get(w)!])
     await audit(m, ctx, {
       kind: 'task',
-      text: `Procedure ${planned.name} started, ${n} steps`,
+      text: `Procedure ${now.name} started, ${counted(n, 'step')}`,
       matterId,
       subject: 'procedure',
       subjectId: runId,

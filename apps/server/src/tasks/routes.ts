@@ -1,6 +1,7 @@
 import { done, routes } from '../platform/routes'
 import { follow, followingOf } from './following'
 import {
+  previewOpening,
   previewProcedure,
   procedure,
   procedures,
@@ -32,6 +33,7 @@ export const taskRoutes = {
   procedureFile: t.procedureFile.handler(({ context, input }) => writeProcedureFile(context.ctx, input.id)),
   readProcedure: t.readProcedure.handler(async ({ context, input }) => readProcedureFile(context.ctx, await input.file.text())),
   preview: t.preview.handler(({ context, input: { id, ...own } }) => previewProcedure(context.ctx, id, own)),
+  previewOpening: t.previewOpening.handler(({ context, input }) => previewOpening(context.ctx, input)),
   start: t.start.handler(({ context, input: { id, ...own } }) => startProcedure(context.ctx, id, own)),
   following: t.following.handler(({ context, input }) => followingOf(context.ctx, input.id)),
   follow: t.follow.handler(({ context, input }) => follow(context.ctx, input.id, input.taskIds)),

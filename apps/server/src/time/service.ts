@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { TimeIn } from '@heron/contract'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
@@ -211,7 +212,7 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
       const own = drafts.filter((d) => d.matterId === matterId)
       await audit(m, ctx, {
         kind: 'posted',
-        text: `${own.length} time ${own.length === 1 ? 'entry' : 'entries'} posted, ${showMoney(sum(own.map((d) => d.amount)))}`,
+        text: `${counted(own.length, 'time entry', 'time entries')} posted, ${showMoney(sum(own.map((d) => d.amount)))}`,
         matterId,
         subject: 'time',
         subjectId: own[0]!.id,

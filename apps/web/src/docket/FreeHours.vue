@@ -66,7 +66,11 @@ useFirstField()
     <p v-if="state.message && !state.fields.length" role="alert" class="mb-3 text-rust">{{ state.message }}</p>
     <section v-if="found" class="sheet" aria-label="Free hours">
       <div class="px-4 pt-3 pb-2" role="status">
-        <h2>{{ found.hours.length ? plural(found.hours.length, 'free hour') : 'No hour is free for everyone' }}</h2>
+        <h2>
+          {{
+            found.hours.length ? `${plural(found.hours.length, 'starting time')} at which everyone is free` : 'No hour is free for everyone'
+          }}
+        </h2>
         <p class="text-ink-2">
           {{ found.people.map((p) => `${p.name} ${timeText(p.from)} to ${timeText(p.to)}, ${city(p.zone)}`).join(' · ') }}. Hours stand in
           {{ city(found.zone) }} time.<template v-if="found.more"> There are more than these; begin on a later day to see them.</template>

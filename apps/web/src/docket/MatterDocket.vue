@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { isOverdue, nextOfSeries } from '@heron/core/docket'
+import { eventTitle, isOverdue, nextOfSeries } from '@heron/core/docket'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
@@ -39,7 +39,10 @@ const asLine = computed({
   set: (as: string) => void router.push({ query: as === 'line' ? { as } : {} }),
 })
 const { data: happened } = useLoad(
-  async () => (asLine.value === 'line' ? (await api.docket.triggers({ id: props.matterId })).triggers : []),
+  async () =>
+    asLine.value === 'line'
+      ? (await api.docket.triggers({ id: props.matterId })).triggers.map((t) => ({ ...t, label: eventTitle(t.title, t.label) }))
+      : [],
   [asLine, () => session.tick],
 )
 const adding = ref(false)

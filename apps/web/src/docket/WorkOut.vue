@@ -221,6 +221,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
                 >{{ p.authority }} · {{ p.howCounted
                 }}<template v-if="p.beforeRoll && p.beforeRoll !== p.date">, rolled from {{ dayText(p.beforeRoll) }}</template></span
               >
+              <span v-for="n in p.notes" :key="n" class="block text-bill-ink">{{ n }}</span>
             </span>
             <Btn small :aria-expanded="open === p.key" :aria-label="`Trace of ${p.title}`" @click="open = open === p.key ? null : p.key"
               >Trace</Btn
@@ -231,7 +232,6 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
             <ol class="list-decimal pl-5 text-ink-2">
               <li v-for="(t, i) in p.trace" :key="i">{{ t.text }}</li>
             </ol>
-            <p v-for="n in p.notes" :key="n" class="text-bill-ink">{{ n }}</p>
             <a v-if="p.link" :href="p.link" target="_blank" rel="noopener noreferrer" class="text-lagoon underline">Read the rule</a>
           </div>
         </div>

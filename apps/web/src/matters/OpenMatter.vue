@@ -25,6 +25,7 @@ import WillBe from './WillBe.vue'
 import { payersToSend } from './payers'
 import PayersField from './PayersField.vue'
 import OpenParties from './OpenParties.vue'
+import OpenProcedure from './OpenProcedure.vue'
 import { partyRoles, teamRoleOf } from './roles'
 
 const session = useSession()
@@ -57,6 +58,7 @@ async function beginAnew() {
   draft.drop()
 }
 const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
+const firstRef = ref<InstanceType<typeof OpenProcedure> | null>(null)
 const another = ref<Choice | null>(null)
 const member = ref(0)
 const { check, checking, checkNow, undecided } = useConflictCheck(form)
@@ -117,6 +119,8 @@ function addMember() {
 
 const roleOf = (userId: number) => teamRoleOf(staff.value.find((s) => s.id === userId)?.role)
 
+const team = computed(() => form.team.map((t) => ({ userId: t.userId, role: roleOf(t.userId) })))
+
 const leadFault = ref('')
 watch(
   () => form.leadId,
@@ -150,16 +154,13 @@ async function open() {
       originatingId: form.originatingId || null,
       fields: form.fields,
       enquiryId: form.enquiryId,
-      procedures: form.procedureId && form.openedOn ? [{ procedureId: form.procedureId, start: form.openedOn }] : [],
+      procedures: firstRef.value?.procedures() ?? [],
       court: form.court,
       caseNumber: form.caseNumber,
       ourSide: form.ourSide,
       ruleSetKey: form.ruleSetKey || null,
       leadId: form.leadId,
-      team: [
-        { userId: form.leadId, role: 'lead', rate: form.leadRate },
-        ...form.team.map((t) => ({ userId: t.userId, role: roleOf(t.userId), rate: t.rate })),
-      ],
+      team: [{ userId: form.leadId, role: 'lead', rate: form.leadRate }, ...team.value.map((t, i) => ({ ...t, rate: form.team[i]!.rate }))],
       access: form.access,
       billing: form.billing,
       flatFee: form.billing === 'flat' ? form.flatFee.map((p) => ({ label: p.label, amount: p.amount ?? 0 })) : [],
@@ -344,14 +345,15 @@ const missing = computed(() =>
           <FieldInputs v-model="form.fields" :groups="groups" :area-id="form.areaId || null" :fault="fault" />
         </section>
         <section id="first" aria-label="First steps">
-          <h2 class="mb-2.5">First steps</h2>
-          <ChoiceField
+          <OpenProcedure
+            ref="firstRef"
             v-model="form.procedureId"
-            label="Procedure to start on opening"
-            :options="[
-              { value: 0, text: 'None now' },
-              ...(procedures ?? []).map((p) => ({ value: p.id, text: `${p.name}, ${p.steps} steps` })),
-            ]"
+            :procedures="procedures ?? []"
+            :start="form.openedOn"
+            :lead-id="form.leadId"
+            :team="team"
+            :staff="staff.map((s) => ({ value: s.id, text: s.name }))"
+            :fault="fault"
           />
         </section>
       </div>

@@ -29,6 +29,7 @@ const look = useDebounceFn(() => {
   void reload()
 }, 150)
 watch([q, kind], () => (page.value = 1))
+const { data: near } = useLoad(async () => (data.value?.total === 0 && q.value ? api.people.near({ q: q.value }) : []), [data])
 watch(filter, look)
 const exported = (format: string) => `/api/contacts/export?${new URLSearchParams({ format, q: q.value, kind: kind.value }).toString()}`
 </script>
@@ -56,7 +57,15 @@ const exported = (format: string) => `/api/contacts/export?${new URLSearchParams
     </div>
     <section class="sheet overflow-x-auto" aria-label="Contacts">
       <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
-        <template #empty>Nobody by that name. Make a new contact, or try fewer letters.</template>
+        <template #empty
+          >Nobody by that name.
+          <template v-if="near?.length"
+            >Near it:
+            <template v-for="(c, i) in near" :key="c.id"
+              >{{ i ? ', ' : '' }}<RouterLink :to="`/people/${c.id}`" class="text-lagoon underline">{{ c.name }}</RouterLink></template
+            >.</template
+          ><template v-else>Make a new contact, or try fewer letters.</template></template
+        >
         <table class="list-table">
           <thead>
             <tr>

@@ -52,5 +52,12 @@ export const commands: Command[] = [
   { title: 'Areas and stages', words: 'set-up practice', to: '/set-up/areas', right: 'firm.set-up' },
   { title: 'Fields', words: 'set-up own fields', to: '/set-up/fields', right: 'firm.set-up' },
   { title: 'Procedures', words: 'set-up steps editor', to: '/set-up/procedures', right: 'firm.set-up' },
+  { title: 'Walls', words: 'screen ethical wall set-up shut out', to: '/set-up/walls', right: 'firm.set-up' },
+  { title: 'Log of the firm', words: 'audit who did what history', to: '/set-up/log', right: 'firm.set-up' },
+  { title: 'Rights by role', words: 'access permissions set-up', to: '/set-up/rights', right: 'firm.set-up' },
+  { title: 'Letterhead', words: 'set-up letters bills foot', to: '/set-up/letterhead', right: 'firm.set-up' },
+  { title: 'Reminders of the firm', words: 'notification rules set-up leads', to: '/set-up/reminders', right: 'firm.set-up' },
+  { title: 'Accounts', words: 'set-up banks chart check numbers clearing', to: '/set-up/accounts', right: 'firm.set-up' },
+  { title: 'Backups', words: 'restore back up', to: '/set-up/backups', right: 'firm.set-up' },
   { title: 'Receivables by age', words: 'aging owed', to: '/reports', right: 'bills.see' },
 ]

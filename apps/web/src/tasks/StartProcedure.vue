@@ -8,6 +8,8 @@ import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
+import StepRows from './StepRows.vue'
+import { agreed, stepRows, type StepRow } from './steps'
 import TimeLine from './TimeLine.vue'
 
 const props = defineProps<{ matterId: number; areaId: number | null }>()
@@ -26,25 +28,16 @@ const givenTo = ref(session.me!.id)
 const anchors = reactive<Record<string, string>>({})
 type Plan = Answer<typeof api.tasks.preview>
 const plan = ref<Plan | null>(null)
-interface Row {
-  key: string
-  text: string
-  how: string
-  planned: string | null
-  dueOn: string | null
-  provisional: boolean
-  assigneeId: number
-  waitsFor: string[]
-  keep: boolean
-}
-const steps = ref<Row[]>([])
+const steps = ref<StepRow[]>([])
 const staff = computed(() => setting.value?.staff.map((s) => ({ value: s.id, text: s.name })) ?? [])
 const kept = computed(() => steps.value.filter((s) => s.keep))
 const chosen = computed(() => offered.value.find((p) => p.id === procedureId.value))
-const textOf = (key: string) => steps.value.find((s) => s.key === key)?.text ?? key
 
 watch(offered, (list) => (procedureId.value ??= list[0]?.id ?? null))
-watch(procedureId, () => Object.keys(anchors).forEach((k) => delete anchors[k]))
+watch(procedureId, () => {
+  steps.value = []
+  Object.keys(anchors).forEach((k) => delete anchors[k])
+})
 watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], async ([id, from]) => {
   if (!id || !from) return
   const got = await act(() =>
@@ -52,13 +45,12 @@ watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], async ([id, 
   )
   if (!got) return
   plan.value = got
-  const left = new Set(steps.value.filter((s) => !s.keep).map((s) => s.key))
-  steps.value = got.steps.map((s) => ({ ...s, planned: s.dueOn, keep: !left.has(s.key) }))
+  steps.value = stepRows(got.steps, steps.value)
 })
 async function save() {
   const id = procedureId.value
   if (!id || !start.value || !plan.value) return
-  const own = kept.value.map((s) => ({ key: s.key, dueOn: s.dueOn, assigneeId: s.assigneeId, byHand: s.dueOn !== s.planned }))
+  const own = agreed(steps.value)
   const made = await act(() =>
     api.tasks.start({
       id: props.matterId,
@@ -112,25 +104,6 @@ async function save() {
     </div>
     <TimeLine :points="kept.map((s) => ({ text: s.text, day: s.dueOn }))" />
     <p class="text-ink-2">These tasks will be made. Change a date or a person, or leave a step out.</p>
-    <ol>
-      <li
-        v-for="s in steps"
-        :key="s.key"
-        class="grid grid-cols-[22px_1fr_150px_170px] items-start gap-2 border-t border-line-2 py-2"
-        :class="!s.keep && 'bg-page'"
-      >
-        <input v-model="s.keep" type="checkbox" class="mt-1.5" :aria-label="`Keep ${s.text}`" />
-        <span class="pt-1"
-          >{{ s.text
-          }}<span class="block text-sm text-ink-2"
-            >{{ s.how }}<template v-if="s.dueOn">: {{ dayText(s.dueOn) }}</template
-            ><template v-if="s.provisional">, until that is done</template
-            ><template v-if="s.waitsFor.length">; waits for {{ s.waitsFor.map(textOf).join(', ') }}</template></span
-          ></span
-        >
-        <DayField v-model="s.dueOn" label="Due" :fault="fault(`steps.${kept.indexOf(s)}.dueOn`)" />
-        <ChoiceField v-model="s.assigneeId" label="Who" :options="staff" />
-      </li>
-    </ol>
+    <StepRows v-model="steps" :staff="staff" :fault-at="(i) => fault(`steps.${i}.dueOn`)" />
   </SideSheet>
 </template>

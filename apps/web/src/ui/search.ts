@@ -4,11 +4,17 @@ import type { Choice } from './Picker.vue'
 
 export async function searchContacts(q: string): Promise<Choice[]> {
   const found = await api.people.list({ q, size: 8 })
-  return found.rows.map((c) => ({
+  // Few or none: a name that was mistyped is found by its near spelling, so that nobody makes it a second time.
+  const near = found.rows.length < 3 && q.trim().length > 3 ? await api.people.near({ q }) : []
+  const choice = (c: (typeof near)[number], like: string): Choice => ({
     id: c.id,
     text: c.name,
-    hint: [c.kinds.join(', ') || c.kind, c.matters ? counted(c.matters, 'matter') : ''].filter(Boolean).join(', '),
-  }))
+    hint: [like, c.kinds.join(', ') || c.kind, c.matters ? counted(c.matters, 'matter') : ''].filter(Boolean).join(', '),
+  })
+  return [
+    ...found.rows.map((c) => choice(c, '')),
+    ...near.filter((n) => !found.rows.some((c) => c.id === n.id)).map((c) => choice(c, 'near spelling')),
+  ]
 }
 
 export async function searchMatters(q: string): Promise<Choice[]> {

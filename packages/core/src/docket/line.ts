@@ -1,6 +1,9 @@
 import { addMonths, daysBetween, parts, type Day } from '../calendar'
 import type { Weight } from './rule-set'
 
+/** An event as it is called where it stands alone: what happened, then which one. */
+export const eventTitle = (title: string, label: string): string => (label && label !== title ? `${title}: ${label}` : title)
+
 /** Something on a matter's line of time: an event from which dates are counted, or a date. */
 export interface LinePoint {
   id: string

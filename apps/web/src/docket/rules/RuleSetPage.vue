@@ -207,7 +207,9 @@ const copy = computed(() => {
               class="grid grid-cols-[142px_16px_minmax(0,1fr)_auto] border-t border-line-2"
               :class="isOwn(d) && 'bg-[#fafbfb]'"
             >
-              <b class="py-2 pr-2.5 text-right font-semibold whitespace-nowrap">{{ triedOf(d)?.date ? dayText(triedOf(d)!.date!) : '' }}</b>
+              <b class="py-2 pr-2.5 text-right font-semibold whitespace-nowrap">{{
+                triedOf(d) ? (triedOf(d)!.date ? dayText(triedOf(d)!.date!) : 'no date') : ''
+              }}</b>
               <WeightMark :weight="d.weight" />
               <div class="min-w-0 px-2.5 py-2">
                 <b class="font-semibold">{{ d.title }}</b>
@@ -229,6 +231,7 @@ const copy = computed(() => {
                 <ol v-if="triedOf(d)" class="mt-1 list-decimal pl-5 text-sm text-ink-2">
                   <li v-for="(t, i) in triedOf(d)!.trace" :key="i">{{ t.text }}</li>
                 </ol>
+                <p v-for="n in triedOf(d)?.notes ?? []" :key="n" class="text-sm text-bill-ink">{{ n }}</p>
               </div>
               <span class="py-2 pr-3.5"
                 ><Btn v-if="mayEdit(d)" small :aria-label="`Change ${d.title}`" @click="edit(d, isOwn(d))">Change</Btn></span
