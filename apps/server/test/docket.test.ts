@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows, run } from '../src/platform'
 import { dates, datesSeen, seenOf, type Difference, type Row } from './dates'
@@ -331,7 +332,7 @@ describe('an event', () => {
     form.set('file', new File(['%PDF-1.7'], name, { type: 'application/pdf' }))
     const sent = await fetch(`${office.base}/api/matters/${m.id}/papers/file`, {
       method: 'POST',
-      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf },
+      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
       body: form,
     })
     return ((await sent.json()) as { id: number }).id

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
@@ -40,7 +41,7 @@ describe('files', () => {
     form.set('file', new File(['<script>alert(1)</script>'], 'letter.html', { type: 'text/html' }))
     const sent = await fetch(`${office.base}/api/matters/${m.id}/papers/file`, {
       method: 'POST',
-      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf },
+      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
       body: form,
     })
     const { id } = (await sent.json()) as { id: number }

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
@@ -63,11 +64,11 @@ describe('bodies', () => {
   it('of another kind than JSON, or forms without a length, are not read', async () => {
     const plain = await fetch(`${office.base}/api/notes`, {
       method: 'POST',
-      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'content-type': 'text/plain' },
+      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID(), 'content-type': 'text/plain' },
       body: 'a note',
     })
     expect(plain.status).toBe(415)
-    const head = `POST /api/imports HTTP/1.1\r\nhost: 127.0.0.1\r\ncookie: ${noor.cookie}\r\nx-heron-csrf: ${noor.csrf}\r\ncontent-type: multipart/form-data; boundary=x\r\ntransfer-encoding: chunked\r\n\r\n`
+    const head = `POST /api/imports HTTP/1.1\r\nhost: 127.0.0.1\r\ncookie: ${noor.cookie}\r\nx-heron-csrf: ${noor.csrf}\r\nidempotency-key: ${randomUUID()}\r\ncontent-type: multipart/form-data; boundary=x\r\ntransfer-encoding: chunked\r\n\r\n`
     expect((await pour(head, Buffer.from('5\r\n--x\r\n\r\n'), 1000)).answer).toContain('411')
   })
   it('nested ten thousand deep, or with brackets for a query: answered as faulty', async () => {

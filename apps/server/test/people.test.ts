@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readCards, readTable } from '@heron/core/formats'
 import { Office, type Person } from './office'
@@ -218,7 +219,7 @@ describe('files of contacts', () => {
       form.set('tryOnly', 'false')
       const answer = await fetch(`${noor.base}/api/contacts/cards`, {
         method: 'POST',
-        headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf },
+        headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
         body: form,
       })
       return (await answer.json()) as { made: number; alike: number; faults: unknown[] }

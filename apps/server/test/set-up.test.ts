@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readTable } from '@heron/core/formats'
 import { row, runOneJob } from '../src/platform'
@@ -27,7 +28,7 @@ async function read(what: string, content: string | Uint8Array): Promise<Import 
   form.set('file', new File([content as BlobPart], 'table.csv', { type: 'text/csv' }))
   const answer = await fetch(`${noor.base}/api/imports`, {
     method: 'POST',
-    headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf },
+    headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
     body: form,
   })
   return (await answer.json()) as Awaited<ReturnType<typeof read>>

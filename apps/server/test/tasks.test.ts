@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
 import { remindOfTasks } from '../src/tasks'
@@ -276,7 +277,7 @@ describe('a procedure', () => {
       form.set('file', new File([content], 'p.json', { type: 'application/json' }))
       return fetch(`${who.ferdi.base}/api/procedures/file`, {
         method: 'POST',
-        headers: { cookie: who.ferdi.cookie, 'x-heron-csrf': who.ferdi.csrf },
+        headers: { cookie: who.ferdi.cookie, 'x-heron-csrf': who.ferdi.csrf, 'idempotency-key': randomUUID() },
         body: form,
       })
     }

@@ -52,7 +52,33 @@ const link = new OpenAPILink<CallContext>(contract, {
   fetch: (request) => ask(request),
 })
 
-export const api: ContractRouterClient<typeof contract, CallContext> = createORPCClient(link)
+/** The act of a person that is being sent: its key goes with what it calls at once, one after another. */
+let acting: { key: string; calls: number } | null = null
+const AsyncFunction = (async () => undefined).constructor
+/**
+ * Runs an act with its key. The calls that it begins with carry the key, so that a repeat of the act is done once. `whole`: the
+ * act is this one call, so that what became of the call is what became of the act.
+ */
+export function withKey<T>(key: string, work: () => Promise<T>): { answer: Promise<T>; whole: boolean } {
+  const mine = (acting = { key, calls: 0 })
+  try {
+    const answer = work()
+    return { answer, whole: mine.calls === 1 && !(work instanceof AsyncFunction) }
+  } finally {
+    acting = null
+  }
+}
+function nextKey(): string | undefined {
+  if (!acting) return undefined
+  acting.calls += 1
+  return acting.calls === 1 ? acting.key : `${acting.key}.${acting.calls}`
+}
+
+export const api: ContractRouterClient<typeof contract, CallContext> = createORPCClient<ContractRouterClient<typeof contract, CallContext>>(
+  {
+    call: (path, input, options) => link.call(path, input, { ...options, context: { key: options.context.key ?? nextKey() } }),
+  },
+)
 
 export type Api = typeof api
 /** What a route answers. */

@@ -1,5 +1,5 @@
 import { nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
-import { api, ApiProblem } from './api'
+import { api, ApiProblem, withKey } from './api'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
 export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
@@ -28,8 +28,8 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
 }
 
 /**
- * What became of an act whose answer was lost: the server is asked by its key. An act that carries none may have been done, and
- * pressing again would do it again, so that is said.
+ * What became of an act whose answer was lost: the server is asked by its key. Of an act of several calls only some may have
+ * been done, so that is said.
  */
 async function outcome<T>(
   key: string,
@@ -59,7 +59,7 @@ export function useAct(shows?: (path: string) => boolean) {
   const asked = new Set<string>()
   const atField = shows ?? ((path: string) => asked.has(path))
   const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
-  async function act<T>(work: (key: string) => Promise<T>): Promise<T | null> {
+  async function act<T>(work: () => Promise<T>): Promise<T | null> {
     if (state.busy) return null
     const unread = unreadField()
     if (unread) {
@@ -73,13 +73,16 @@ export function useAct(shows?: (path: string) => boolean) {
     state.fields = []
     // The key stays until the act succeeds or is refused for what it says, so that a retry never posts twice.
     state.key ||= crypto.randomUUID()
+    let whole = false
     try {
-      const result = await work(state.key)
+      const sent = withKey(state.key, work)
+      whole = sent.whole
+      const result = await sent.answer
       state.key = ''
       return result
     } catch (error) {
       if (error instanceof ApiProblem && (error.status === 0 || error.status >= 500)) {
-        const found = await outcome<T>(work.length ? state.key : '', error)
+        const found = await outcome<T>(whole ? state.key : '', error)
         if (found.done) state.key = ''
         state.message = found.message
         return found.done ? found.answer : null

@@ -48,7 +48,7 @@ describe('what a page loads', () => {
 })
 
 describe('an act', () => {
-  const mark = (key?: string) => api.docket.mark({ id: 5, mark: 'met' }, key ? { context: { key } } : undefined)
+  const mark = () => api.docket.mark({ id: 5, mark: 'met' })
 
   it('runs once however often it is pressed', async () => {
     const slow = later<unknown>()
@@ -64,7 +64,7 @@ describe('an act', () => {
     const server = new Server({ 'PUT /docket/5/mark': unreachable, 'GET /acts/{key}': unreachable })
     const { component, got } = held(useAct)
     await show(component)
-    const go = () => got().act((key) => mark(key))
+    const go = () => got().act(() => mark())
     await go()
     expect(got().state.message).toContain('It is not known whether this was done')
     expect(got().state.message).toContain('What you entered is kept')
@@ -80,7 +80,7 @@ describe('an act', () => {
     const server = new Server({ 'PUT /docket/5/mark': lost, 'GET /acts/{key}': { done: false, answer: null } })
     const { component, got } = held(useAct)
     await show(component)
-    const go = () => got().act((key) => mark(key))
+    const go = () => got().act(() => mark())
     expect(await go()).toBeNull()
     expect(got().state.message).toContain('was not done')
     server.on('GET /acts/{key}', { done: true, answer: { ok: true } })
@@ -90,11 +90,14 @@ describe('an act', () => {
     expect(first).toBe(second)
     expect(server.asked.at(-1)!.path).toBe(`/acts/${first}`)
   })
-  it('without a key may have been done, and says so', async () => {
+  it('of several calls may have been done in part, and says so', async () => {
     new Server({ 'PUT /docket/5/mark': lost })
     const { component, got } = held(useAct)
     await show(component)
-    await got().act(() => mark())
+    await got().act(async () => {
+      await mark()
+      await mark()
+    })
     expect(got().state.message).toContain('Look whether it was done')
   })
   it('is not begun while a field in front of the reader cannot be read: nothing it held is turned into nothing', async () => {

@@ -7,8 +7,11 @@ import './words'
 
 export interface RouteMeta {
   rule: Rule | null
-  /** Writes that post: an Idempotency-Key header is required, and sent twice it acts once. */
-  posts: boolean
+  /**
+   * What it makes or changes it does once for each Idempotency-Key that its caller sends, however often it is sent. A POST
+   * must carry one; what only reads or works something out (`asks`) needs none.
+   */
+  once: 'must' | 'may' | 'never'
   /** The most bytes of a body that are read, before anything is made of them. */
   body: number
   /** Whether the body is a form with a file, of so many bytes with all that stands around it. */
@@ -20,18 +23,19 @@ const usualBody = 100_000
 /** Bodies of forms with a long text, or with very many rows. */
 export const longBody = { body: 500_000 }
 export const upload = (bytes: number) => ({ body: bytes + 20_000, upload: true })
-type Limits = Partial<Pick<RouteMeta, 'body' | 'upload'>>
+/** A POST that only reads or works something out, and changes nothing. */
+export const asks = { once: 'never' as const }
+type Limits = Partial<Pick<RouteMeta, 'body' | 'upload' | 'once'>>
 
-const base = oc.$meta<RouteMeta>({ rule: null, posts: false, body: usualBody, upload: false })
+const onceBy = { GET: 'never', POST: 'must', PUT: 'may', DELETE: 'may' } as const
+const base = oc.$meta<RouteMeta>({ rule: null, once: 'never', body: usualBody, upload: false })
 type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /** A route of the application. `rule` says who may call it at all. */
 export const route = (rule: Rule, method: Method, path: `/${string}`, summary: string, limits: Limits = {}) =>
-  base.meta({ rule, posts: false, body: usualBody, upload: false, ...limits }).route({ method, path, summary })
-
-/** A route that posts into the books. */
-export const posting = (rule: Rule, path: `/${string}`, summary: string, limits: Limits = {}) =>
-  base.meta({ rule, posts: true, body: usualBody, upload: false, ...limits }).route({ method: 'POST', path, summary })
+  base
+    .meta({ rule, once: rule === 'public' ? 'never' : onceBy[method], body: usualBody, upload: false, ...limits })
+    .route({ method, path, summary })
 
 export const id = z.coerce.number('Choose one').int('Choose one').positive('Choose one').max(4_294_967_295, 'There is no such record')
 export const withId = z.object({ id })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, amountOrNone, cents, day, fileOut, id, needed, ok, page, pageOf, posting, route, text, whole, withId } from './base'
+import { amount, amountOrNone, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 export const billRow = z.object({
   id: z.number(),
@@ -120,15 +120,15 @@ export const billing = {
     .input(z.object({ id, approved: z.boolean() }))
     .output(ok),
   drop: route('bills.review', 'DELETE', '/pre-bills/{id}', 'Drop a pre-bill; its lines stay unbilled').input(withId).output(ok),
-  issue: posting('bills.issue', '/pre-bills/{id}/issue', 'Issue an approved pre-bill as a numbered bill')
+  issue: route('bills.issue', 'POST', '/pre-bills/{id}/issue', 'Issue an approved pre-bill as a numbered bill')
     .input(z.object({ id, day }))
     .output(z.object({ id: z.number(), number: z.string(), others: z.array(z.object({ id: z.number(), number: z.string() })) })),
   get: route('bills.see', 'GET', '/bills/{id}', 'An issued bill').input(withId).output(billOut),
   pdf: route('bills.see', 'GET', '/bills/{id}/pdf', 'The bill as PDF, the same bytes each time').input(withId).output(fileOut),
-  pay: posting('bills.issue', '/bills/{id}/payments', 'A payment that came into operating')
+  pay: route('bills.issue', 'POST', '/bills/{id}/payments', 'A payment that came into operating')
     .input(z.object({ id, day, amount, kind: z.enum(['check', 'card', 'transfer']), reference: text(60).default('') }))
     .output(z.object({ id: z.number() })),
-  reversePayment: posting('bills.issue', '/payments/{id}/reverse', 'Reverse a payment; the bill is open again')
+  reversePayment: route('bills.issue', 'POST', '/payments/{id}/reverse', 'Reverse a payment; the bill is open again')
     .input(z.object({ id, day, reason: needed('Say why', 300) }))
     .output(ok),
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { day, hour, id, needed, ok, route, text, whole, zone } from './base'
+import { day, hour, id, needed, ok, route, text, whole, zone, asks } from './base'
 
 const time = hour
 const email = z.string('Give an e-mail address').max(190, { abort: true }).pipe(z.email('Give an e-mail address'))
@@ -37,7 +37,7 @@ export const calendar = {
   setHours: route('signed in', 'PUT', '/my-hours', 'Say in which hours one works, and in which time zone')
     .input(z.object({ zone: z.union([z.literal(''), zone]), from: time, to: time }))
     .output(ok),
-  freeHours: route('docket.see', 'POST', '/free-hours', 'When everyone chosen is free, in working hours, each in their own time zone')
+  freeHours: route('docket.see', 'POST', '/free-hours', 'When everyone chosen is free, in working hours, each in their own time zone', asks)
     .input(
       z.object({
         userIds: z.array(id).min(1, 'Choose who takes part').max(30),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { chainOut, chains, difference, differenceSeen, docketAct, docketRow, marks, proposal, triggerIn } from './docket-rows'
 import { weights } from '@heron/core/docket'
-import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, whole } from './base'
+import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, whole, asks } from './base'
 
 const closureIn = {
   day,
@@ -81,7 +81,7 @@ export const docket = {
         facts: z.array(z.object({ key: z.string(), question: z.string() })),
       }),
     ),
-  workOut: route('docket.see', 'POST', '/matters/{id}/dates/proposed', 'Work out dates; nothing is docketed yet')
+  workOut: route('docket.see', 'POST', '/matters/{id}/dates/proposed', 'Work out dates; nothing is docketed yet', asks)
     .input(triggerIn)
     .output(
       z.object({
@@ -154,6 +154,7 @@ export const docket = {
     'POST',
     '/matters/{id}/docket/acts/preview',
     'What a change would do to the dates of a matter; nothing changes',
+    asks,
   )
     .input(z.object({ id, act: docketAct, chains }))
     .output(
@@ -270,7 +271,7 @@ export const docket = {
       }),
     ),
   ),
-  previewClosure: route('docket.rules', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move')
+  previewClosure: route('docket.rules', 'POST', '/court-closures/preview', 'The docketed dates that a closure would move', asks)
     .input(z.object(closureIn))
     .output(
       z.object({

@@ -1,6 +1,6 @@
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { amount, cents, day, fileOut, id, needed, ok, longBody, page, pageOf, posting, route, text, whole, withId } from './base'
+import { amount, cents, day, fileOut, id, needed, ok, longBody, page, pageOf, route, text, whole, withId, asks } from './base'
 
 export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
 export const sheetIn = z.object({
@@ -95,7 +95,7 @@ export const trust = {
     ),
   ),
   check: route('trust.see', 'GET', '/trust/check', 'The standing check as last made').output(check),
-  runCheck: route('trust.see', 'POST', '/trust/check', 'Make the standing check now').output(check),
+  runCheck: route('trust.see', 'POST', '/trust/check', 'Make the standing check now', asks).output(check),
   ledgers: route('trust.see', 'GET', '/trust/ledgers', 'Client ledgers with what is available')
     .input(z.object({ q: text(80).default(''), matterId: id.optional(), withMoney: z.enum(['yes', 'no']).default('yes'), ...page }))
     .output(pageOf(ledgerRow).extend({ totalBook: cents })),
@@ -147,8 +147,10 @@ export const trust = {
   changeSheet: route('trust.post', 'PUT', '/trust/sheets/{id}', 'Change a draft deposit sheet', longBody)
     .input(sheetIn.extend({ id, /** The version that was read. */ version: z.number().int().min(0).optional() }))
     .output(ok),
-  postSheet: posting('trust.post', '/trust/sheets/{id}/post', 'Post a deposit sheet that meets its control total').input(withId).output(ok),
-  payBill: posting('trust.post', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')
+  postSheet: route('trust.post', 'POST', '/trust/sheets/{id}/post', 'Post a deposit sheet that meets its control total')
+    .input(withId)
+    .output(ok),
+  payBill: route('trust.post', 'POST', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')
     .input(z.object({ ledgerId: id, billId: id, day, amount, overrideReason: text(300).default('') }))
     .output(z.object({ id: z.number(), journalId: z.number() })),
   payments: route('trust.see', 'GET', '/trust/payments', 'Payments out of trust, newest first')
@@ -158,13 +160,13 @@ export const trust = {
     .input(checkIn)
     .output(z.object({ id: z.number() })),
   dropPayment: route('trust.post', 'DELETE', '/trust/payments/{id}', 'Drop a draft payment').input(withId).output(ok),
-  postPayment: posting('trust.post', '/trust/payments/{id}/post', 'Post a drafted payment')
+  postPayment: route('trust.post', 'POST', '/trust/payments/{id}/post', 'Post a drafted payment')
     .input(withId)
     .output(z.object({ checkNo: z.number().nullable() })),
-  pay: posting('trust.post', '/trust/payments/now', 'Draft and post a payment in one act')
+  pay: route('trust.post', 'POST', '/trust/payments/now', 'Draft and post a payment in one act')
     .input(checkIn)
     .output(z.object({ id: z.number(), checkNo: z.number().nullable() })),
-  voidPayment: posting('trust.post', '/trust/payments/{id}/void', 'Void a payment; the money returns to the same ledger')
+  voidPayment: route('trust.post', 'POST', '/trust/payments/{id}/void', 'Void a payment; the money returns to the same ledger')
     .input(z.object({ id, day, reason: needed('Say why', 300) }))
     .output(ok),
   checkPdf: route('trust.see', 'GET', '/trust/payments/{id}/check', 'The check as PDF').input(withId).output(fileOut),
@@ -225,7 +227,7 @@ export const books = {
         net: cents,
       }),
     ),
-  enter: posting('books.post', '/books/journals', 'Enter a journal by hand; trust accounts are not open to it')
+  enter: route('books.post', 'POST', '/books/journals', 'Enter a journal by hand; trust accounts are not open to it')
     .input(
       z.object({
         day,

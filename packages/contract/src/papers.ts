@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { fileOut, id, longBody, needed, page, pageOf, route, text, upload, withId } from './base'
+import { fileOut, id, longBody, needed, page, pageOf, route, text, upload, withId, asks } from './base'
 
 export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
 export const paperRow = z.object({
@@ -23,7 +23,7 @@ export const papers = {
   templates: route('papers.see', 'GET', '/templates', 'Templates of the firm').output(
     z.array(z.object({ id: z.number(), name: z.string(), description: z.string(), folder: z.string(), fields: z.array(z.string()) })),
   ),
-  prepare: route('papers.change', 'POST', '/matters/{id}/papers/prepare', 'Values a template would use, and what is missing')
+  prepare: route('papers.change', 'POST', '/matters/{id}/papers/prepare', 'Values a template would use, and what is missing', asks)
     .input(z.object({ id, templateId: id }))
     .output(z.object({ name: z.string(), fields: z.array(field), missing: z.array(z.string()) })),
   make: route('papers.change', 'POST', '/matters/{id}/papers', 'Make a paper as DOCX and PDF', longBody)

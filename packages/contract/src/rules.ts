@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { day, fileOut, needed, ok, route, text } from './base'
+import { day, fileOut, needed, ok, route, text, asks } from './base'
 import { movedMatters } from './docket'
 import { proposal } from './docket-rows'
 
@@ -48,13 +48,10 @@ export const rules = {
         holidaySets: z.array(z.object({ key: z.string(), title: z.string() })),
       }),
     ),
-  check: route(
-    'docket.rules',
-    'POST',
-    '/rules/check',
-    'What is wrong with a rule set, and what it would change; nothing is kept',
-    ruleSetBody,
-  )
+  check: route('docket.rules', 'POST', '/rules/check', 'What is wrong with a rule set, and what it would change; nothing is kept', {
+    ...ruleSetBody,
+    ...asks,
+  })
     .input(z.object({ file }))
     .output(
       z.object({
@@ -112,7 +109,7 @@ export const rules = {
   removePractice: route('docket.rules', 'DELETE', '/rules/{key}/practice/{deadlineKey}', 'Take a date of the firm’s own out of the rules')
     .input(z.object({ key, deadlineKey: key }))
     .output(ok),
-  tryOut: route('docket.see', 'POST', '/rules/try', 'What a rule set, kept or not, gives for an event', ruleSetBody)
+  tryOut: route('docket.see', 'POST', '/rules/try', 'What a rule set, kept or not, gives for an event', { ...ruleSetBody, ...asks })
     .input(z.object({ file, trigger: key, date: day, service: key.nullable().default(null), facts: z.array(key).max(10).default([]) }))
     .output(z.object({ faults: z.array(fault), proposals: z.array(proposal) })),
   effect: route(

@@ -1,6 +1,6 @@
 import { buckets } from '@heron/core/tasks'
 import { z } from 'zod'
-import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId } from './base'
+import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId, asks } from './base'
 
 const priority = z.enum(['high', 'normal', 'low'])
 const time = z.union([z.null(), hour])
@@ -249,7 +249,7 @@ export const tasks = {
   readProcedure: route('firm.set-up', 'POST', '/procedures/file', 'Read a procedure from a file', upload(1_000_000))
     .input(z.object({ file: z.file({ error: 'Choose a file' }).max(1_000_000, 'A procedure file is under 1 MB') }))
     .output(made.extend({ name: z.string() })),
-  preview: route('tasks.change', 'POST', '/matters/{id}/procedures/preview', 'The actual dates and people, before anything is made')
+  preview: route('tasks.change', 'POST', '/matters/{id}/procedures/preview', 'The actual dates and people, before anything is made', asks)
     .input(z.object(startIn))
     .output(
       z.object({
@@ -270,6 +270,7 @@ export const tasks = {
     'POST',
     '/procedures/{procedureId}/preview',
     'The actual dates and people of a procedure on a matter that is being opened',
+    asks,
   )
     .input(
       z.object({

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, posting, rate, route, text, withId } from './base'
+import { amount, cents, day, id, made, needed, ok, rate, route, text, withId, asks } from './base'
 
 export const charges = ['billable', 'no charge', 'non-billable'] as const
 export const timeRow = z.object({
@@ -59,7 +59,7 @@ export const time = {
       }),
     ),
   activities: route('signed in', 'GET', '/activities', 'Activity codes').output(z.array(z.object({ code: z.string(), name: z.string() }))),
-  quote: route('time.record', 'POST', '/time/quote', 'What an entry would come to')
+  quote: route('time.record', 'POST', '/time/quote', 'What an entry would come to', asks)
     .input(
       z.object({
         matterId: id,
@@ -73,13 +73,13 @@ export const time = {
   record: route('time.record', 'POST', '/time', 'Record time as a draft').input(timeIn).output(made),
   change: route('time.record', 'PUT', '/time/{id}', 'Change a draft').input(timeIn.extend({ id })).output(ok),
   remove: route('time.record', 'DELETE', '/time/{id}', 'Delete a draft').input(withId).output(ok),
-  post: posting('time.record', '/time/post', 'Post drafts into the books')
+  post: route('time.record', 'POST', '/time/post', 'Post drafts into the books')
     .input(z.object({ ids: z.array(id).min(1, 'Choose drafts to post').max(2000) }))
     .output(z.object({ posted: z.number() })),
-  reverse: posting('time.record', '/time/{id}/reverse', 'Reverse a posted entry that is not billed')
+  reverse: route('time.record', 'POST', '/time/{id}/reverse', 'Reverse a posted entry that is not billed')
     .input(z.object({ id, reason: needed('Say why', 300) }))
     .output(ok),
-  recordCost: posting('costs.record', '/matters/{id}/costs', 'Record a cost')
+  recordCost: route('costs.record', 'POST', '/matters/{id}/costs', 'Record a cost')
     .input(
       z.object({
         id,

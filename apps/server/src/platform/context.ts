@@ -76,7 +76,8 @@ export interface Ctx {
   files: Files
   clock: Clock
   actor: Actor
-  idempotency?: { key: string; bodyHash: string }
+  /** The caller's key; each unit of work of one call is a part of what was asked, and done once by itself. */
+  idempotency?: { key: string; bodyHash: string; parts: number }
   /** A transaction already open, into which the act goes; used by imports that do many acts at once. */
   tx?: EntityManager
   /** Loading what happened long ago: nobody is written to about it. */

@@ -232,13 +232,15 @@ const retryable = new Set([1213, 1205, 1020])
 
 /**
  * One unit of work in one transaction under READ COMMITTED, tried again whole after a deadlock.
- * Where the caller sent an idempotency key, it acts once: a repeat gets the first answer back.
+ * Where the caller sent an idempotency key, it acts once: a repeat gets the first answer back, part for part where a call does
+ * several units of work.
  */
 export async function work<T>(ctx: Ctx, act: (m: EntityManager) => Promise<T>): Promise<T> {
   if (ctx.tx) return act(ctx.tx)
+  const part = ctx.idempotency && ctx.idempotency.parts++
   for (let attempt = 1; ; attempt += 1) {
     try {
-      return await ctx.db.transaction('READ COMMITTED', (m) => (ctx.idempotency ? once(m, ctx, act) : act(m)))
+      return await ctx.db.transaction('READ COMMITTED', (m) => (part === undefined ? act(m) : once(m, ctx, part, act)))
     } catch (error) {
       if (attempt < 8 && retryable.has(errno(error) ?? 0)) {
         // Those that met do not meet again at once.
@@ -250,8 +252,9 @@ export async function work<T>(ctx: Ctx, act: (m: EntityManager) => Promise<T>): 
   }
 }
 
-async function once<T>(m: EntityManager, ctx: Ctx, act: (m: EntityManager) => Promise<T>): Promise<T> {
-  const { key, bodyHash } = ctx.idempotency!
+async function once<T>(m: EntityManager, ctx: Ctx, part: number, act: (m: EntityManager) => Promise<T>): Promise<T> {
+  const { key: asked, bodyHash } = ctx.idempotency!
+  const key = part ? `${asked} ${part}` : asked
   const fresh = await run(m, `INSERT IGNORE INTO idempotency (user_id, idempotency_key, body_hash, created_at) VALUES (?, ?, ?, ?)`, [
     ctx.actor.id,
     key,
@@ -266,10 +269,14 @@ async function once<T>(m: EntityManager, ctx: Ctx, act: (m: EntityManager) => Pr
     )
     if (before?.bodyHash !== bodyHash)
       throw new Problem(422, 'idempotency-key-reused', 'This request was already made with other contents. Reload the page and try again.')
-    return JSON.parse(before.response) as T
+    return (JSON.parse(before.response) ?? undefined) as T
   }
   const result = await act(m)
-  await run(m, `UPDATE idempotency SET response = ? WHERE user_id = ? AND idempotency_key = ?`, [JSON.stringify(result), ctx.actor.id, key])
+  await run(m, `UPDATE idempotency SET response = ? WHERE user_id = ? AND idempotency_key = ?`, [
+    JSON.stringify(result ?? null),
+    ctx.actor.id,
+    key,
+  ])
   return result
 }
 

@@ -103,8 +103,9 @@ async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise
   if (meta.rule !== 'public' && meta.rule !== 'signed in' && !may(found!.actor, meta.rule))
     return body(403, 'not-allowed', 'Your role does not include this.')
   const key = req.headers['idempotency-key']
-  if (meta.posts && (typeof key !== 'string' || key.length < 8 || key.length > 80))
-    return body(400, 'idempotency-key-needed', 'A request that posts needs an Idempotency-Key header.')
+  const keyed = typeof key === 'string' && key.length >= 8 && key.length <= 70
+  if (meta.once === 'must' && !keyed)
+    return body(400, 'idempotency-key-needed', 'A request that makes something needs an Idempotency-Key header of 8 to 70 characters.')
   const context: RouteContext = {
     ctx: { ...base, actor: found?.actor ?? nobody },
     address: req.ip ?? '',
@@ -114,7 +115,7 @@ async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise
         : res.clearCookie(cookieName, { path: '/' }),
   }
   if (token) context.token = token
-  if (meta.posts) context.idempotencyKey = key as string
+  if (keyed && meta.once !== 'never') context.idempotencyKey = key
   return context
 }
 

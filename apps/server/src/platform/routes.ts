@@ -3,7 +3,7 @@ import { implement } from '@orpc/server'
 import type { Ctx } from './context'
 import { sha256 } from './files'
 
-/** What a route is called with; `idempotencyKey` is set on routes that post. */
+/** What a route is called with; `idempotencyKey` is set where the caller sent one for something that is done once. */
 export interface RouteContext {
   ctx: Ctx
   idempotencyKey?: string
@@ -12,13 +12,26 @@ export interface RouteContext {
   setToken: (token: string | null) => void
 }
 
-/** The contract to be implemented; a key on a posting route is tied to the path and to what was sent. */
+/** What was sent, as text: of a file its contents count. */
+async function sentAs(input: unknown): Promise<string> {
+  const fileList: Blob[] = []
+  const files: string[] = []
+  const text = JSON.stringify(input, (_, value: unknown) => {
+    if (!(value instanceof Blob)) return value
+    fileList.push(value)
+    return `file ${fileList.length}`
+  })
+  for (const file of fileList) files.push(sha256(new Uint8Array(await file.arrayBuffer())))
+  return [text, ...files].join(' ')
+}
+
+/** The contract to be implemented; a key is tied to the path and to what was sent. */
 export const routes = implement(contract)
   .$context<RouteContext>()
-  .use(({ context, next, path }, input) => {
+  .use(async ({ context, next, path }, input) => {
     if (!context.idempotencyKey) return next()
-    const bodyHash = sha256(`${path.join('.')} ${JSON.stringify(input)}`)
-    return next({ context: { ...context, ctx: { ...context.ctx, idempotency: { key: context.idempotencyKey, bodyHash } } } })
+    const bodyHash = sha256(`${path.join('.')} ${await sentAs(input)}`)
+    return next({ context: { ...context, ctx: { ...context.ctx, idempotency: { key: context.idempotencyKey, bodyHash, parts: 0 } } } })
   })
 
 export const ok = { ok: true as const }

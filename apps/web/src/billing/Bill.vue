@@ -42,11 +42,8 @@ watch(paying, (how) => {
 })
 async function payFromTrust() {
   const f = form.value
-  const done = await act((key) =>
-    api.trust.payBill(
-      { ledgerId: f.ledgerId, billId: id, day: f.day ?? '', amount: f.amount ?? 0, overrideReason: f.reason },
-      { context: { key } },
-    ),
+  const done = await act(() =>
+    api.trust.payBill({ ledgerId: f.ledgerId, billId: id, day: f.day ?? '', amount: f.amount ?? 0, overrideReason: f.reason }),
   )
   if (!done) return
   notes.say(`${showMoney(f.amount ?? 0)} paid from trust`)
@@ -55,9 +52,7 @@ async function payFromTrust() {
 }
 async function payOperating() {
   const f = form.value
-  const done = await act((key) =>
-    api.billing.pay({ id, day: f.day ?? '', amount: f.amount ?? 0, kind: f.kind, reference: f.reference }, { context: { key } }),
-  )
+  const done = await act(() => api.billing.pay({ id, day: f.day ?? '', amount: f.amount ?? 0, kind: f.kind, reference: f.reference }))
   if (!done) return
   notes.say(`${showMoney(f.amount ?? 0)} received`)
   paying.value = null
@@ -65,9 +60,7 @@ async function payOperating() {
 }
 async function reverse() {
   const f = form.value
-  const done = await act((key) =>
-    api.billing.reversePayment({ id: reversing.value!, day: f.day ?? '', reason: f.reason }, { context: { key } }),
-  )
+  const done = await act(() => api.billing.reversePayment({ id: reversing.value!, day: f.day ?? '', reason: f.reason }))
   if (!done) return
   notes.say('Payment reversed; the bill is open again')
   reversing.value = null

@@ -78,7 +78,7 @@ async function approve(approved: boolean) {
   await reload()
 }
 async function issue() {
-  const bill = await act((key) => api.billing.issue({ id, day: issueDay.value ?? '' }, { context: { key } }))
+  const bill = await act(() => api.billing.issue({ id, day: issueDay.value ?? '' }))
   if (!bill) return
   const numbers = [bill, ...bill.others].map((b) => b.number)
   notes.say(`${numbers.length > 1 ? 'Bills' : 'Bill'} ${numbers.join(', ')} issued`)

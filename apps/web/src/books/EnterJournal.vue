@@ -27,15 +27,12 @@ const options = computed(() => [{ value: 0, text: 'Choose' }, ...props.accounts.
 const off = computed(() => lines.value.reduce((n, l) => n + (l.debit ?? 0) - (l.credit ?? 0), 0))
 
 async function save() {
-  const made = await act((key) =>
-    api.books.enter(
-      {
-        day: day.value ?? '',
-        memo: memo.value,
-        lines: lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) })),
-      },
-      { context: { key } },
-    ),
+  const made = await act(() =>
+    api.books.enter({
+      day: day.value ?? '',
+      memo: memo.value,
+      lines: lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) })),
+    }),
   )
   if (!made) return
   notes.say(`Journal ${made.id} posted`)

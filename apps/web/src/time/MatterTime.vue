@@ -38,11 +38,8 @@ const cost = ref({
 const money = session.may('bills.see')
 async function keepCost() {
   const c = cost.value
-  const made = await act((key) =>
-    api.time.recordCost(
-      { id: props.matter.id, day: c.day ?? '', kind: c.kind, text: c.text, amount: c.amount ?? 0, payee: c.payee },
-      { context: { key } },
-    ),
+  const made = await act(() =>
+    api.time.recordCost({ id: props.matter.id, day: c.day ?? '', kind: c.kind, text: c.text, amount: c.amount ?? 0, payee: c.payee }),
   )
   if (!made) return
   notes.say(`Cost of ${showMoney(c.amount ?? 0)} recorded`)
@@ -52,7 +49,7 @@ async function keepCost() {
 }
 async function reverse() {
   const id = reversing.value
-  if (id === null || !(await act((key) => api.time.reverse({ id, reason: reason.value }, { context: { key } })))) return
+  if (id === null || !(await act(() => api.time.reverse({ id, reason: reason.value })))) return
   notes.say('Time reversed')
   reversing.value = null
   session.changed()

@@ -32,7 +32,7 @@ const minutes = (rows: Row[]) => rows.reduce((n, t) => n + t.minutes, 0)
 const worth = (rows: Row[]) => rows.reduce((n, t) => n + (t.charge === 'billable' ? t.amount : 0), 0)
 
 async function post() {
-  const done = await act((key) => api.time.post({ ids: drafts.value.map((d) => d.id) }, { context: { key } }))
+  const done = await act(() => api.time.post({ ids: drafts.value.map((d) => d.id) }))
   if (!done) return
   notes.say(`${plural(done.posted, 'entry', 'entries')} posted`)
   session.changed()

@@ -52,7 +52,7 @@ const input = () => ({
   overrideReason: reason.value,
 })
 async function pay() {
-  const done = await act((key) => api.trust.pay(input(), { context: { key } }))
+  const done = await act(() => api.trust.pay(input()))
   if (!done) return
   notes.say(done.checkNo ? `Posted as check ${done.checkNo}; print it from Payments out` : 'Wire posted')
   session.changed()

@@ -22,7 +22,7 @@ const day = ref<string | null>(session.today)
 const reason = ref('')
 
 async function post(id: number) {
-  const done = await act((key) => api.trust.postPayment({ id }, { context: { key } }))
+  const done = await act(() => api.trust.postPayment({ id }))
   if (!done) return
   notes.say(done.checkNo ? `Posted as check ${done.checkNo}` : 'Posted')
   session.changed()
@@ -34,7 +34,7 @@ async function drop(id: number) {
 }
 async function voidIt() {
   const id = voiding.value
-  if (!id || !(await act((key) => api.trust.voidPayment({ id, day: day.value ?? '', reason: reason.value }, { context: { key } })))) return
+  if (!id || !(await act(() => api.trust.voidPayment({ id, day: day.value ?? '', reason: reason.value })))) return
   notes.say('Voided; the money is back on the same ledger')
   voiding.value = null
   session.changed()

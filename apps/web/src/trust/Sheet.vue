@@ -131,8 +131,7 @@ async function save() {
 async function post() {
   const kept = await keep()
   if (!kept) return
-  if (await act((key) => api.trust.postSheet({ id: kept }, { context: { key } })))
-    notes.say(`Deposit sheet posted, ${showMoney(entered.value)}`)
+  if (await act(() => api.trust.postSheet({ id: kept }))) notes.say(`Deposit sheet posted, ${showMoney(entered.value)}`)
   session.changed()
   if (!id) await router.replace(`/trust/sheets/${kept}`)
 }
