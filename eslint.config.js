@@ -44,5 +44,33 @@ export default ts.config(
       'vue/static-class-names-order': 'off',
     },
   },
+  {
+    // Money is added up by the server, or by core where it is just being typed: a figure has one definition.
+    files: ['apps/web/src/**/*.{ts,vue}'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of strings.' },
+        {
+          selector: "CallExpression[callee.property.name='reduce']",
+          message: 'Sums come from the server; of what is typed, from ui/typed.',
+        },
+      ],
+    },
+  },
+  {
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['apps/server/src/platform/figures.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of strings.' },
+        {
+          selector: 'TemplateElement[value.raw=/SELECT SUM\\((al?\\.)?amount\\) FROM allocation|SELECT[^;]*bill_id IS NULL/]',
+          message: 'What is open and unbilled is defined in platform/figures.ts.',
+        },
+      ],
+    },
+  },
   { files: ['e2e/**/*.ts'], rules: { 'no-empty-pattern': 'off' } },
 )

@@ -244,5 +244,10 @@ export const books = {
     .output(fileOut),
   aging: route('bills.see', 'GET', '/reports/receivables', 'Receivables by days past due')
     .input(z.object({ asOf: day }))
-    .output(z.array(z.object({ payer: z.string(), payerId: z.number(), buckets: z.array(cents), total: cents }))),
+    .output(
+      z.object({
+        rows: z.array(z.object({ payer: z.string(), payerId: z.number(), buckets: z.array(cents), total: cents })),
+        together: z.object({ buckets: z.array(cents), total: cents }),
+      }),
+    ),
 }

@@ -44,7 +44,13 @@ const timerOut = z.object({
 export const time = {
   list: route('time.record', 'GET', '/time', 'Own time of a span of days')
     .input(z.object({ from: day, to: day }))
-    .output(z.array(timeRow)),
+    .output(
+      z.object({
+        rows: z.array(timeRow),
+        together: z.object({ minutes: z.number(), worth: cents }),
+        days: z.array(z.object({ day: z.string(), minutes: z.number(), worth: cents })),
+      }),
+    ),
   ofMatter: route('matters.see', 'GET', '/matters/{id}/time', 'Time and costs of a matter')
     .input(z.object({ id, unbilled: z.enum(['yes', 'no']).default('no') }))
     .output(

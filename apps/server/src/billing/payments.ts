@@ -10,6 +10,7 @@ import { dayOfInstant, instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Allocation, Payment } from './entities'
+import { openOf, openOfLine } from '../platform/figures'
 
 interface BillHead {
   id: number
@@ -25,7 +26,6 @@ interface BillHead {
 
 /** A line billed in advance whose portion is not earned by a day, as SQL. */
 const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?))`
-const openOfLine = `l.net - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_line_id = l.id), 0)`
 
 /** Locks the bill by its matter and reads what it leaves open, and how much of that is not earned on a day. */
 async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promise<BillHead> {
@@ -33,8 +33,8 @@ async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promi
   const found = await row<BillHead & { madeAt: string; zone: string }>(
     m,
     `SELECT b.id, b.number, b.matter_id AS matterId, COALESCE((SELECT p.merged_into FROM contact p WHERE p.id = b.payer_id), b.payer_id) AS payerId, b.issued_on AS issuedOn, j.created_at AS madeAt, (SELECT zone FROM firm LIMIT 1) AS zone,
-            b.total - COALESCE((SELECT SUM(amount) FROM allocation WHERE bill_id = b.id), 0) AS open,
-            COALESCE((SELECT SUM(${openOfLine}) FROM bill_line l WHERE l.bill_id = b.id AND ${notEarned}), 0) AS unearned
+            ${openOf('b')} AS open,
+            COALESCE((SELECT SUM(${openOfLine()}) FROM bill_line l WHERE l.bill_id = b.id AND ${notEarned}), 0) AS unearned
        FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [day, id],
   )
@@ -47,7 +47,7 @@ async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promi
 async function openLines(m: EntityManager, billId: number, earnedBy: Day | null): Promise<(OpenLine & { timekeeperId: number | null })[]> {
   return rows(
     m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, ${openOfLine} AS open
+    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, ${openOfLine()} AS open
        FROM bill_line l WHERE l.bill_id = ? ${earnedBy ? `AND NOT ${notEarned}` : ''} ORDER BY l.ordinal`,
     earnedBy ? [billId, earnedBy] : [billId],
   )

@@ -9,6 +9,7 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine } from './entities'
+import { isUnbilledCost, isUnbilledPortion, isUnbilledTime } from '../platform/figures'
 
 export interface PreBillHead {
   id: number
@@ -110,19 +111,19 @@ export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ 
       charge: string
     }>(
       m,
-      `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry
-        WHERE matter_id = ? AND state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? ORDER BY day, id`,
+      `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry t
+        WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
       [matterId, workTo],
     )
     const costs = await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number }>(
       m,
-      `SELECT id, day, kind, text, amount FROM cost_entry WHERE matter_id = ? AND bill_id IS NULL AND day <= ? ORDER BY day, id`,
+      `SELECT id, day, kind, text, amount FROM cost_entry c WHERE matter_id = ? AND ${isUnbilledCost('c')} AND day <= ? ORDER BY day, id`,
       [matterId, workTo],
     )
     const portions = flat
       ? await rows<{ id: number; label: string; amount: number }>(
           m,
-          `SELECT id, label, amount FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL ORDER BY ordinal`,
+          `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} ORDER BY ordinal`,
           [matterId],
         )
       : []

@@ -5,12 +5,12 @@ import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows, literal } from '../platform/database'
+import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, worthOfTime } from '../platform/figures'
 import { notFound } from '../platform/problem'
 import type { BillSnapshot } from './issue'
 import { headOf, linesOf, payersOf, totalsOf } from './pre-bills'
 
-const paid = `COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)`
-const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, b.total - ${paid} AS open`
+const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open`
 const billFrom = `FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id`
 interface BillRow {
   id: number
@@ -111,7 +111,7 @@ export async function preBills(ctx: Ctx) {
   })
 }
 
-const owedOf = `COALESCE((SELECT SUM(b.total - ${paid}) FROM bill b WHERE b.matter_id = m.id), 0)`
+const owedOf = owedOn('m.id')
 
 export async function preBill(ctx: Ctx, id: number) {
   const m = ctx.db.manager
@@ -246,9 +246,9 @@ export async function unbilled(ctx: Ctx, f: Paging & { to: Day }) {
        SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
          IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
        FROM matter m
-       LEFT JOIN (SELECT matter_id, SUM(IF(charge = 'billable', amount, 0)) AS amount, MIN(day) AS oldest FROM time_entry WHERE state = 'posted' AND bill_id IS NULL AND charge <> 'non-billable' AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
-       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry WHERE bill_id IS NULL AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
-       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion WHERE bill_id IS NULL GROUP BY matter_id) f ON f.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(${worthOfTime('ut')}) AS amount, MIN(day) AS oldest FROM time_entry ut WHERE ${isUnbilledTime('ut')} AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry uc WHERE ${isUnbilledCost('uc')} AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
+       LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion up WHERE ${isUnbilledPortion('up')} GROUP BY matter_id) f ON f.matter_id = m.id
        WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')}
      ) x WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')`
   const all = await row<{ n: number; together: number }>(

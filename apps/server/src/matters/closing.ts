@@ -8,6 +8,7 @@ import { may, type Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { Matter } from './entities'
+import { heldOn, owedOn, unbilledOn } from '../platform/figures'
 
 interface Finding {
   key: string
@@ -19,6 +20,7 @@ interface Finding {
 async function findings(m: EntityManager, ctx: Ctx, id: number): Promise<Finding[]> {
   const n = await row<{
     time: number
+    fees: number
     drafts: number
     costs: number
     preBills: number
@@ -29,16 +31,16 @@ async function findings(m: EntityManager, ctx: Ctx, id: number): Promise<Finding
     conflicts: number
   }>(
     m,
-    `SELECT (SELECT COALESCE(SUM(amount), 0) FROM time_entry WHERE matter_id = x.id AND bill_id IS NULL AND state = 'posted' AND charge = 'billable') AS time,
+    `SELECT ${unbilledOn.time('x')} AS time, ${unbilledOn.portions('x')} AS fees,
             (SELECT COUNT(*) FROM time_entry WHERE matter_id = x.id AND state = 'draft') AS drafts,
-            (SELECT COALESCE(SUM(amount), 0) FROM cost_entry WHERE matter_id = x.id AND bill_id IS NULL) AS costs,
+            ${unbilledOn.costs('x')} AS costs,
             (SELECT COUNT(*) FROM pre_bill WHERE matter_id = x.id AND state <> 'issued') AS preBills,
-            (SELECT COALESCE(SUM(total), 0) FROM bill WHERE matter_id = x.id) - (SELECT COALESCE(SUM(a.amount), 0) FROM allocation a JOIN bill b ON b.id = a.bill_id WHERE b.matter_id = x.id) AS owed,
-            (SELECT COALESCE(SUM(e.amount), 0) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.matter_id = x.id) AS held,
+            ${owedOn('x.id')} AS owed,
+            ${heldOn('x.id')} AS held,
             (SELECT COUNT(*) FROM docket_entry WHERE matter_id = x.id AND day >= ? AND mark IN ('open', 'in hand') AND NOT left_out) AS dates,
             (SELECT COUNT(*) FROM task WHERE matter_id = x.id AND done_at IS NULL) AS tasks,
             (SELECT COUNT(*) FROM conflict_hit h JOIN conflict_check k ON k.id = h.check_id WHERE k.matter_id = x.id AND h.decision IS NULL) AS conflicts
-       FROM (SELECT ? AS id) x`,
+       FROM matter x WHERE x.id = ?`,
     [ctx.clock.today(), id],
   )
   const count = (k: number, one: string, many: string) => `${k} ${k === 1 ? one : many}`
@@ -51,6 +53,7 @@ async function findings(m: EntityManager, ctx: Ctx, id: number): Promise<Finding
       : null,
     n!.drafts ? { key: 'drafts', text: `${count(n!.drafts, 'draft of time is', 'drafts of time are')} not posted`, blocks: false } : null,
     n!.time ? { key: 'time', text: `${amount(n!.time)} of time is not billed`, blocks: false } : null,
+    n!.fees ? { key: 'fees', text: `${amount(n!.fees)} of flat fees is not billed`, blocks: false } : null,
     n!.costs ? { key: 'costs', text: `${amount(n!.costs)} of costs is not billed`, blocks: false } : null,
     n!.owed ? { key: 'bills', text: `${amount(n!.owed)} of bills is not paid`, blocks: false } : null,
     n!.dates ? { key: 'dates', text: `${count(n!.dates, 'coming date leaves', 'coming dates leave')} all calendars`, blocks: false } : null,

@@ -10,6 +10,7 @@ import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
+import { openOf } from '../platform/figures'
 import { download } from '../platform/files'
 import { matterIdsByWords } from './words'
 
@@ -23,7 +24,7 @@ const orders = {
 }
 export type Sort = keyof typeof orders
 
-const owedOf = `(SELECT b.matter_id, b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) AS amount FROM bill b)`
+const owedOf = `(SELECT b.matter_id, ${openOf('b')} AS amount FROM bill b)`
 /**
  * What a list of matters is taken from, and its condition: what the reader may see, narrowed by the filter. Where words or
  * a sum pick out few of many, the list begins with those; left to itself the optimizer begins with all matters.

@@ -14,6 +14,7 @@ import { conflictStatesOf } from './list'
 import { nextMatterNumber } from './open'
 import { payersOf } from './payers'
 import { teamOf } from './team'
+import { openOf, owedOn, unbilledOn } from '../platform/figures'
 
 export async function setting(ctx: Ctx) {
   const m = ctx.db.manager
@@ -74,21 +75,19 @@ export async function recent(ctx: Ctx) {
   )
 }
 
-async function figuresOf(m: EntityManager, ctx: Ctx, id: number, flat: boolean, own: Grants) {
+async function figuresOf(m: EntityManager, ctx: Ctx, id: number, own: Grants) {
   if (!may(ctx.actor, 'bills.see') || !own.money) return null
   const money = await row<{ time: number; costs: number; portions: number; owed: number; oldestDue: string | null }>(
     m,
-    `SELECT COALESCE((SELECT SUM(amount) FROM time_entry WHERE matter_id = ? AND bill_id IS NULL AND state IN ('posted') AND charge = 'billable'), 0) AS time,
-            COALESCE((SELECT SUM(amount) FROM cost_entry WHERE matter_id = ? AND bill_id IS NULL), 0) AS costs,
-            COALESCE((SELECT SUM(amount) FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL), 0) AS portions,
-            COALESCE((SELECT SUM(total) FROM bill WHERE matter_id = ?), 0) - COALESCE((SELECT SUM(a.amount) FROM allocation a JOIN bill b ON b.id = a.bill_id WHERE b.matter_id = ?), 0) AS owed,
-            (SELECT MIN(b.due_on) FROM bill b WHERE b.matter_id = ? AND b.total > COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)) AS oldestDue`,
-    [id, id, id, id, id, id],
+    `SELECT ${unbilledOn.time('x')} AS time, ${unbilledOn.costs('x')} AS costs, ${unbilledOn.portions('x')} AS portions, ${owedOn('x.id')} AS owed,
+            (SELECT MIN(b.due_on) FROM bill b WHERE b.matter_id = x.id AND ${openOf('b')} > 0) AS oldestDue
+       FROM matter x WHERE x.id = ?`,
+    [id],
   )
   const held =
     may(ctx.actor, 'trust.see') && own.trust ? (await ledgers(ctx, { q: '', matterId: id, withMoney: 'yes', page: 1, size: 200 })).rows : []
   return {
-    unbilled: (flat ? 0 : money!.time) + money!.costs + money!.portions,
+    unbilled: sum([money!.time, money!.costs, money!.portions]),
     owed: money!.owed,
     oldestDue: money!.oldestDue,
     held: sum(held.map((l) => l.book)),
@@ -284,7 +283,7 @@ export async function matter(ctx: Ctx, id: number) {
     portions: portions.map((p) => ({ ...p, billed: Boolean(p.billed) })),
     next: own.docket ? next : null,
     tasks: { open: tasksN, today: tasksToday },
-    figures: await figuresOf(m, ctx, id, head.billing === 'flat', own),
+    figures: await figuresOf(m, ctx, id, own),
     counts: {
       docket: own.docket ? docketN : 0,
       tasks: tasksN,

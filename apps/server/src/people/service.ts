@@ -7,6 +7,7 @@ import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work, literal, mostWords } from '../platform/database'
+import { openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
 import { Contact } from './entities'
@@ -302,7 +303,7 @@ async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
   const of = `(SELECT ${Number(id)} AS id UNION SELECT id FROM contact WHERE merged_into = ${Number(id)})`
   const owed = await row<{ n: number }>(
     m,
-    `SELECT COALESCE(SUM(b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)), 0) AS n FROM bill b JOIN matter m ON m.id = b.matter_id
+    `SELECT COALESCE(SUM(${openOf('b')}), 0) AS n FROM bill b JOIN matter m ON m.id = b.matter_id
       WHERE b.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
   )
   const held = may(ctx.actor, 'trust.see')

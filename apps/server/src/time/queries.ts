@@ -1,8 +1,10 @@
 import { addDays, type Day } from '@heron/core/calendar'
+import { sum } from '@heron/core/money'
 import { showRateOrigin, type RateOrigin } from '@heron/core/time'
 import { matterScope, mayPart, requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
+import { isUnbilledCost, isUnbilledTime, worthOfTime } from '../platform/figures'
 import { fieldFault } from '../platform/problem'
 
 interface TimeRow {
@@ -41,7 +43,15 @@ export async function timeOf(ctx: Ctx, from: Day, to: Day) {
     `${select} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC`,
     [ctx.actor.id, from, to],
   )
-  return shown(found)
+  const of = (list: readonly TimeRow[]) => ({
+    minutes: list.reduce((n, t) => n + t.minutes, 0),
+    worth: sum(list.filter((t) => t.charge === 'billable').map((t) => t.amount)),
+  })
+  return {
+    rows: shown(found),
+    together: of(found),
+    days: [...new Set(found.map((t) => t.day))].map((day) => ({ day, ...of(found.filter((t) => t.day === day)) })),
+  }
 }
 
 const shownAtOnce = 300
@@ -60,7 +70,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   )
   const count = await row<{ n: number; worth: number }>(
     m,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(IF(t.charge = 'billable' AND t.state = 'posted' AND t.bill_id IS NULL, t.amount, 0)), 0) AS worth FROM time_entry t WHERE t.matter_id = ? ${only} ${own}`,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(IF(${isUnbilledTime('t')}, ${worthOfTime('t')}, 0)), 0) AS worth FROM time_entry t WHERE t.matter_id = ? ${only} ${own}`,
     [matterId],
   )
   const costs = own
@@ -68,7 +78,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
     : await rows<{ id: number; day: string; kind: string; text: string; amount: number; billed: string | null }>(
         m,
         `SELECT c.id, c.day, c.kind, c.text, c.amount, b.number AS billed FROM cost_entry c LEFT JOIN bill b ON b.id = c.bill_id
-          WHERE c.matter_id = ? ${unbilled ? 'AND c.bill_id IS NULL' : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
+          WHERE c.matter_id = ? ${unbilled ? `AND ${isUnbilledCost('c')}` : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
         [matterId],
       )
   return { time: shown(time), costs, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }

@@ -10,6 +10,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import { typedSum } from '../ui/typed'
 import { useAct } from '../use'
 
 const props = defineProps<{ accounts: Answer<typeof api.books.trialBalance>['rows'] }>()
@@ -24,7 +25,7 @@ const lines = ref([
   { accountId: 0, debit: null as number | null, credit: null as number | null },
 ])
 const options = computed(() => [{ value: 0, text: 'Choose' }, ...props.accounts.map((a) => ({ value: a.id, text: `${a.code} ${a.name}` }))])
-const off = computed(() => lines.value.reduce((n, l) => n + (l.debit ?? 0) - (l.credit ?? 0), 0))
+const off = computed(() => typedSum(lines.value.map((l) => l.debit)) - typedSum(lines.value.map((l) => l.credit)))
 
 async function save() {
   const made = await act(() =>

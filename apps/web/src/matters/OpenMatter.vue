@@ -15,6 +15,7 @@ import type { Choice } from '../ui/Picker.vue'
 import { blankOpening, useConflictCheck } from './opening'
 import { plural, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
+import { typedSum } from '../ui/typed'
 import { useDraft, useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 import { useRoute } from 'vue-router'
@@ -82,7 +83,7 @@ watch(another, (c) => {
   if (c.id !== form.client?.id && !form.clients.some((x) => x.id === c.id)) form.clients.push(c)
   another.value = null
 })
-const totalFee = computed(() => form.flatFee.reduce((n, p) => n + (p.amount ?? 0), 0))
+const totalFee = computed(() => typedSum(form.flatFee.map((p) => p.amount)))
 function takeFee(id: number) {
   const fee = setting.value?.fees.find((f) => f.id === id)
   if (fee) form.flatFee = fee.portions.map((p) => ({ ...p }))

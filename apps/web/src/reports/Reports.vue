@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { agingBuckets } from '@heron/core/billing'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import DayField from '../ui/DayField.vue'
@@ -12,7 +12,6 @@ import { useLoad } from '../use'
 const session = useSession()
 const asOf = ref<string | null>(session.today)
 const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf: asOf.value ?? session.today }), [asOf])
-const totals = computed(() => agingBuckets.map((_, i) => (data.value ?? []).reduce((n, r) => n + (r.buckets[i] ?? 0), 0)))
 </script>
 
 <template>
@@ -21,7 +20,7 @@ const totals = computed(() => agingBuckets.map((_, i) => (data.value ?? []).redu
       ><div class="w-44"><DayField v-model="asOf" label="As of" /></div
     ></PageHead>
     <section class="sheet overflow-x-auto" aria-label="Receivables by age">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
         <template #empty>Nobody owed anything on that day.</template>
         <table class="list-table">
           <thead>
@@ -32,7 +31,7 @@ const totals = computed(() => agingBuckets.map((_, i) => (data.value ?? []).redu
             </tr>
           </thead>
           <tbody>
-            <tr v-for="r in data" :key="r.payerId" class="open-on">
+            <tr v-for="r in data?.rows" :key="r.payerId" class="open-on">
               <td>
                 <RouterLink :to="`/people/${r.payerId}`" class="hover:underline">{{ r.payer }}</RouterLink>
               </td>
@@ -41,8 +40,8 @@ const totals = computed(() => agingBuckets.map((_, i) => (data.value ?? []).redu
             </tr>
             <tr class="font-semibold">
               <td>Together</td>
-              <td v-for="(t, i) in totals" :key="i" class="num">{{ showMoney(t) }}</td>
-              <td class="num">{{ showMoney(totals.reduce((a, b) => a + b, 0)) }}</td>
+              <td v-for="(t, i) in data?.together.buckets" :key="i" class="num">{{ showMoney(t) }}</td>
+              <td class="num">{{ showMoney(data?.together.total ?? 0) }}</td>
             </tr>
           </tbody>
         </table>

@@ -16,7 +16,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 
-type Row = Answer<typeof api.time.list>[number]
+type Row = Answer<typeof api.time.list>['rows'][number]
 const props = defineProps<{ matter?: Choice | null; entry?: Row | null; duration?: string; words?: string }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()

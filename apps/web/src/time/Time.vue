@@ -13,7 +13,7 @@ import Switch from '../ui/Switch.vue'
 import { useAct, useLoad } from '../use'
 import RecordTime from './RecordTime.vue'
 
-type Row = Answer<typeof api.time.list>[number]
+type Row = Answer<typeof api.time.list>['rows'][number]
 const session = useSession()
 const notes = useNotes()
 const route = useRoute()
@@ -24,12 +24,8 @@ const { data, problem, loading, reload } = useLoad(() => api.time.list({ from: f
 const { state, act } = useAct()
 const recording = computed(() => route.query['record'] === '1')
 const changing = ref<Row | null>(null)
-const drafts = computed(() => (data.value ?? []).filter((t) => t.state === 'draft'))
-const days = computed(() =>
-  [...new Set((data.value ?? []).map((t) => t.day))].map((day) => ({ day, rows: data.value!.filter((t) => t.day === day) })),
-)
-const minutes = (rows: Row[]) => rows.reduce((n, t) => n + t.minutes, 0)
-const worth = (rows: Row[]) => rows.reduce((n, t) => n + (t.charge === 'billable' ? t.amount : 0), 0)
+const drafts = computed(() => (data.value?.rows ?? []).filter((t) => t.state === 'draft'))
+const days = computed(() => (data.value?.days ?? []).map((d) => ({ ...d, rows: data.value!.rows.filter((t) => t.day === d.day) })))
 
 async function post() {
   const done = await act(() => api.time.post({ ids: drafts.value.map((d) => d.id) }))
@@ -61,7 +57,7 @@ const leave = () => void router.replace('/time')
 
 <template>
   <div class="px-6 pt-[18px]">
-    <PageHead title="Time" :hint="`${showHours(minutes(data ?? []))} h, ${showMoney(worth(data ?? []))} in this span`">
+    <PageHead title="Time" :hint="`${showHours(data?.together.minutes ?? 0)} h, ${showMoney(data?.together.worth ?? 0)} in this span`">
       <Switch
         v-model="span"
         label="Span"
@@ -76,7 +72,7 @@ const leave = () => void router.replace('/time')
     </PageHead>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
     <section class="sheet overflow-x-auto" aria-label="Time entries">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
         <template #empty>Nothing recorded in this span. Press R, or start the timer with T.</template>
         <table class="list-table">
           <thead>
@@ -95,9 +91,9 @@ const leave = () => void router.replace('/time')
               <th colspan="3" scope="rowgroup" class="bg-page">
                 <span class="font-serif text-base text-ink">{{ dayText(d.day) }}</span>
               </th>
-              <td class="num bg-page font-semibold">{{ showHours(minutes(d.rows)) }}</td>
+              <td class="num bg-page font-semibold">{{ showHours(d.minutes) }}</td>
               <td class="bg-page"></td>
-              <td class="num bg-page font-semibold">{{ showMoney(worth(d.rows)) }}</td>
+              <td class="num bg-page font-semibold">{{ showMoney(d.worth) }}</td>
               <td class="bg-page"></td>
             </tr>
             <tr v-for="t in d.rows" :key="t.id">

@@ -25,7 +25,7 @@ const agenda = useLoad(
   [scope, () => session.tick],
 )
 const time = useLoad(
-  async () => (session.may('time.record') ? api.time.list({ from: session.today, to: session.today }) : []),
+  async () => (session.may('time.record') ? api.time.list({ from: session.today, to: session.today }) : null),
   [() => session.tick],
 )
 const waiting = useLoad(() => api.shell.waiting(), [() => session.tick])
@@ -42,8 +42,6 @@ const hint = computed(() => {
   const late = a.late.length
   return `${session.me?.name.split(' ')[0]}, ${plural(week, 'court date')} in the next 5 court days; ${late ? `${plural(late, 'date')} overdue` : 'nothing is overdue'}.`
 })
-const minutes = computed(() => (time.data.value ?? []).reduce((n, t) => n + t.minutes, 0))
-const worth = computed(() => (time.data.value ?? []).reduce((n, t) => n + (t.charge === 'billable' ? t.amount : 0), 0))
 const waits = computed(() => {
   const w = waiting.data.value
   if (!w) return []
@@ -112,15 +110,16 @@ const waits = computed(() => {
           <div class="flex px-3.5 pt-3 pb-2">
             <h2>Time today</h2>
             <span class="ml-auto"
-              ><b>{{ showHours(minutes) }} h</b> <span class="text-ink-2">· {{ showMoney(worth) }}</span></span
+              ><b>{{ showHours(time.data.value?.together.minutes ?? 0) }} h</b>
+              <span class="text-ink-2">· {{ showMoney(time.data.value?.together.worth ?? 0) }}</span></span
             >
           </div>
-          <State :loading="time.loading.value && !time.data.value" :empty="!time.data.value?.length">
+          <State :loading="time.loading.value && !time.data.value" :empty="!time.data.value?.rows.length">
             <template #empty
               >Nothing recorded today. <RouterLink to="/time?record=1" class="text-lagoon underline">Record time</RouterLink></template
             >
             <div
-              v-for="t in time.data.value"
+              v-for="t in time.data.value?.rows"
               :key="t.id"
               class="grid grid-cols-[40px_1fr_auto] gap-1 border-t border-line-2 px-3.5 py-[5px]"
             >

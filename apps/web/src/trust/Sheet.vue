@@ -16,6 +16,7 @@ import { searchContacts, searchMatters } from '../ui/search'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
+import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 
@@ -80,7 +81,7 @@ watch(sheet.data, (s) => {
 const left = ref(false)
 const posted = computed(() => sheet.data.value?.state === 'posted')
 const editable = computed(() => !posted.value && session.may('trust.post'))
-const entered = computed(() => lines.value.reduce((n, l) => n + (l.amount ?? 0), 0))
+const entered = computed(() => typedSum(lines.value.map((l) => l.amount)))
 const off = computed(() => (control.value ?? 0) - entered.value)
 
 /** A matter brings its client along; the depositor is the client unless said otherwise. */

@@ -1,0 +1,37 @@
+/**
+ * The figures of money, each defined here and nowhere else, as SQL in cents. `matter_figure` keeps some of them by triggers for
+ * lists; a test compares all places where a figure is shown.
+ */
+
+/** What was applied to a bill, on its alias: payments, and their reversals below zero. */
+export const paidOn = (b: string) => `COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_id = ${b}.id), 0)`
+/** What a bill leaves open. */
+export const openOf = (b = 'b') => `(${b}.total - ${paidOn(b)})`
+/** What a line of a bill leaves open. */
+export const openOfLine = (l = 'l') =>
+  `(${l}.net - COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_line_id = ${l}.id), 0))`
+/** What each bill leaves open as of a day, which is bound once: payments applied later do not count yet. */
+export const openAsOf = (b = 'b') =>
+  `(${b}.total - COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_id = ${b}.id AND al.applied_on <= ?), 0))`
+/** What a matter's bills leave open together. */
+export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')}), 0) FROM bill ob WHERE ob.matter_id = ${matterId})`
+
+/** Time that goes on the next bill, with what is done at no charge; what is not billable never does. */
+export const isUnbilledTime = (t: string) => `${t}.state = 'posted' AND ${t}.bill_id IS NULL AND ${t}.charge <> 'non-billable'`
+/** What an entry of time adds to a bill by the hour. */
+export const worthOfTime = (t: string) => `IF(${t}.charge = 'billable', ${t}.amount, 0)`
+export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL`
+export const isUnbilledPortion = (p: string) => `${p}.bill_id IS NULL`
+
+/** Unbilled work of one matter: time where it is billed by the hour, costs, and portions of a flat fee. */
+export const unbilledOn = {
+  time: (m: string) =>
+    `(SELECT IF(${m}.billing = 'flat', 0, COALESCE(SUM(${worthOfTime('ut')}), 0)) FROM time_entry ut WHERE ut.matter_id = ${m}.id AND ${isUnbilledTime('ut')})`,
+  costs: (m: string) => `(SELECT COALESCE(SUM(uc.amount), 0) FROM cost_entry uc WHERE uc.matter_id = ${m}.id AND ${isUnbilledCost('uc')})`,
+  portions: (m: string) =>
+    `(SELECT COALESCE(SUM(up.amount), 0) FROM fee_portion up WHERE up.matter_id = ${m}.id AND ${isUnbilledPortion('up')})`,
+}
+
+/** What is held in trust on the ledgers of a matter. */
+export const heldOn = (matterId: string) =>
+  `(SELECT COALESCE(SUM(he.amount), 0) FROM ledger_entry he JOIN client_ledger hl ON hl.id = he.ledger_id WHERE hl.matter_id = ${matterId})`
