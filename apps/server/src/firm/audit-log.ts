@@ -1,44 +1,12 @@
 import type { LogFilter } from '@heron/contract'
 import { writeTable } from '@heron/core/formats'
 import { counted } from '@heron/core/words'
-import { actsOpenTo, changesIn } from '../matters'
-import { matterScope } from '../platform/access'
+import { changesIn } from '../matters'
+import { logOpenTo } from '../platform/acts'
 import { audit } from '../platform/audit'
-import { isoOf, may, type Ctx } from '../platform/context'
+import { isoOf, type Ctx } from '../platform/context'
 import { literal, mostWords, rows } from '../platform/database'
 import { download } from '../platform/files'
-
-/** Acts that belong to no matter, by whom they concern. What stands in none of these is shown to nobody here but its author. */
-const ofTheFirm = [
-  'firm',
-  'user',
-  'fields',
-  'fee',
-  'practice area',
-  'procedure definition',
-  'rule set',
-  'court closure',
-  'report',
-  'import',
-  'calendar',
-  'matter',
-  'backup',
-  'account',
-]
-const list = (words: readonly string[]) => words.map((w) => `'${w}'`).join(', ')
-
-/** Condition on `audit_log l` and its matter `m`: what the reader may see of the log of the whole firm. */
-function loggedFor(ctx: Ctx): string {
-  const me = Number(ctx.actor.id)
-  const subjects = [
-    ...ofTheFirm,
-    ...(may(ctx.actor, 'matters.open') ? ['conflict check', 'enquiry'] : []),
-    ...(may(ctx.actor, 'trust.see') ? ['deposit sheet', 'payment out', 'ledger'] : []),
-    ...(may(ctx.actor, 'books.see') ? ['journal'] : []),
-  ]
-  const contact = `(l.subject = 'contact' AND NOT EXISTS (SELECT 1 FROM contact c WHERE c.id = l.subject_id AND c.private_to IS NOT NULL AND c.private_to <> ${me}))`
-  return `(CASE WHEN l.matter_id IS NULL THEN l.user_id = ${me} OR l.subject IN (${list(subjects)}) OR ${contact} ELSE ${matterScope(ctx.actor)} AND ${actsOpenTo(ctx)} END)`
-}
 
 interface Logged {
   id: number
@@ -52,7 +20,7 @@ interface Logged {
 }
 
 function find(ctx: Ctx, f: LogFilter, before: number | undefined, most: number): Promise<Logged[]> {
-  const where = [loggedFor(ctx)]
+  const where = [logOpenTo(ctx)]
   const values: (string | number)[] = []
   const add = (sql: string, ...own: (string | number)[]) => {
     where.push(sql)

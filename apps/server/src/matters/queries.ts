@@ -7,6 +7,7 @@ import { ledgers } from '../ledger'
 import { checkOfMatter } from '../people'
 import { change, matterScope } from '../platform/access'
 import { isoOf, may, type Ctx } from '../platform/context'
+import { actsOpenTo } from '../platform/acts'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { ruleSets } from '../platform/rule-sets'
@@ -309,28 +310,6 @@ async function ownGrants(m: EntityManager, ctx: Ctx, id: number): Promise<Grants
     [ctx.actor.id, ctx.actor.id, id],
   )
   return { ...found!, keeps: Boolean(found!.keeps), follows: Boolean(found!.follows) }
-}
-
-/** The part of a matter that an act of the log belongs to; whoever may not see the part does not see the act. */
-const subjectsOf: Partial<Record<Part, readonly string[]>> = {
-  docket: ['docket entry', 'trigger'],
-  papers: ['paper'],
-  money: ['bill', 'pre-bill', 'time', 'cost', 'payment'],
-  trust: ['payment out', 'deposit sheet', 'receipt', 'ledger'],
-}
-const moneyKinds = ['billed', 'paid', 'received', 'pre-bill', 'approved']
-const list = (words: readonly string[]) => words.map((w) => `'${w}'`).join(', ')
-
-/** Condition on `audit_log l` of a matter `m`: only acts on parts that the reader may see. Amounts are for those who see bills. */
-export function actsOpenTo(ctx: Ctx): string {
-  const parts = Object.entries(subjectsOf).map(
-    ([part, subjects]) => `(l.subject NOT IN (${list(subjects)}) OR ${matterScope(ctx.actor, 'm', part as Part)})`,
-  )
-  const money = `l.kind NOT IN (${list(moneyKinds)}) AND l.subject NOT IN (${list([...subjectsOf.money!, 'payment out'])})`
-  return [
-    ...parts,
-    may(ctx.actor, 'bills.see') ? `(l.kind NOT IN (${list(moneyKinds)}) OR ${matterScope(ctx.actor, 'm', 'money')})` : money,
-  ].join(' AND ')
 }
 
 const words = (key: string) => key.replace(/([A-Z])/g, ' $1').toLowerCase()

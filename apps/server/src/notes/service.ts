@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm'
 import sanitizeHtml from 'sanitize-html'
 import { noticeKinds } from '@heron/contract'
-import { actsOpenTo } from '../matters'
+import { actsOpenTo } from '../platform/acts'
 import { requireContact } from '../people'
 import { contactScope, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'

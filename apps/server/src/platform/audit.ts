@@ -1,11 +1,12 @@
 import type { EntityManager } from 'typeorm'
+import type { ActSubject } from './acts'
 import { instant, type Ctx } from './context'
 import { run } from './database'
 
 export interface Act {
   kind: string
   text: string
-  subject: string
+  subject: ActSubject
   subjectId?: number | null
   matterId?: number | null
   detail?: unknown
