@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { showMoney } from '@heron/core/money'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Office, today, type Person } from './office'
@@ -78,5 +80,31 @@ describe('a figure', () => {
     if (flat) expect(said).not.toContain('of time')
     else expect(said).toContain(`${showMoney(work.time)} of time is not billed`)
     expect(said).toContain(`${showMoney(work.costs)} of costs`)
+  })
+})
+
+describe('what is posted', () => {
+  const posted = ['journal', 'journal_line', 'bank_entry', 'ledger_entry', 'clearing_override', 'journal_posting', 'journal_reversal']
+  const entities = ['Journal', 'JournalLine', 'BankEntry', 'LedgerEntry', 'ClearingOverride', 'JournalPosting', 'JournalReversal']
+  const root = join(import.meta.dirname, '../src')
+  const sources = readdirSync(root, { recursive: true, encoding: 'utf8' }).filter((f) => f.endsWith('.ts'))
+
+  it('goes through the one door: no other source writes it, and no other area reaches behind it', () => {
+    const door = ['ledger/posting.ts', 'ledger/door.ts']
+    const writes = new RegExp(
+      `(insert|save|update|delete)\\w*\\((m, ')?(${[...entities, ...posted].join('|')})\\b|INTO (${posted.join('|')})\\b`,
+    )
+    const wrong = sources.filter((f) => !door.includes(f) && writes.test(readFileSync(join(root, f), 'utf8')))
+    expect(wrong).toEqual([])
+    const behind = sources.filter((f) => !f.startsWith('ledger/') && /ledger\/(posting|door)'/.test(readFileSync(join(root, f), 'utf8')))
+    expect(behind).toEqual([])
+  })
+  it('is out of reach of the application’s own user: it may add, and neither change nor take out', async () => {
+    for (const table of posted)
+      for (const sql of [
+        `UPDATE ${table} SET ${table === 'journal_posting' ? 'posted_at = NOW()' : 'journal_id = 1'} LIMIT 1`,
+        `DELETE FROM ${table} LIMIT 1`,
+      ])
+        await expect(office.db.query(sql.replace('UPDATE journal SET journal_id', 'UPDATE journal SET id')), sql).rejects.toThrow(/denied/)
   })
 })

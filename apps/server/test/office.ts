@@ -91,6 +91,18 @@ export class Office {
     return person
   }
 
+  /** For what two files of tests would take from each other, such as the firm's own money in trust: one at a time. */
+  async alone(name: string, act: () => Promise<void>): Promise<void> {
+    const runner = this.db.createQueryRunner()
+    try {
+      await runner.query(`SELECT GET_LOCK(?, 60)`, [name])
+      await act()
+      await runner.query(`SELECT RELEASE_LOCK(?)`, [name])
+    } finally {
+      await runner.release()
+    }
+  }
+
   async bank(kind: 'pooled' | 'separate' | 'operating'): Promise<number> {
     return (await row<{ id: number }>(this.db.manager, `SELECT id FROM bank_account WHERE kind = ?`, [kind]))!.id
   }

@@ -31,22 +31,23 @@ const firmLedger = async () =>
   ))!.id
 
 describe('money that has not cleared', () => {
-  it('is stood in for by firm money once: three overrides of $100.00 on $100.00 are one', async () => {
-    await firmMoney(10_000)
-    const free = (await orla.must<{ available: number }>('GET', `/trust/ledgers/${await firmLedger()}`)).available
-    const ledgers = []
-    for (let i = 0; i < 3; i += 1) ledgers.push(await office.deposit(orla, await client(), 50_000, today, 'check'))
-    const answers = await Promise.all(ledgers.map((l) => check(l, free, today, sure)))
-    expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409])
-    expect(answers.find((a) => a.status === 409)!.body.code).toBe('would-use-other-clients-money')
-    // What stands in cannot be paid out itself.
-    const out = await check(await firmLedger(), 1, today, { payeeName: 'Harrow Sound Bank' })
-    expect(out.body.code).toBe('firm-money-stands-in')
-    // Once the check is voided the firm's money is free again.
-    const done = answers.find((a) => a.status === 200)!
-    await orla.must('POST', `/trust/payments/${done.body.id}/void`, { day: today, reason: 'not needed' })
-    expect((await check(ledgers[1]!, free, today, sure)).status).toBe(200)
-  })
+  it('is stood in for by firm money once: three overrides of $100.00 on $100.00 are one', () =>
+    office.alone('firm money', async () => {
+      await firmMoney(10_000)
+      const free = (await orla.must<{ available: number }>('GET', `/trust/ledgers/${await firmLedger()}`)).available
+      const ledgers = []
+      for (let i = 0; i < 3; i += 1) ledgers.push(await office.deposit(orla, await client(), 50_000, today, 'check'))
+      const answers = await Promise.all(ledgers.map((l) => check(l, free, today, sure)))
+      expect(answers.map((a) => a.status).sort()).toEqual([200, 409, 409])
+      expect(answers.find((a) => a.status === 409)!.body.code).toBe('would-use-other-clients-money')
+      // What stands in cannot be paid out itself.
+      const out = await check(await firmLedger(), 1, today, { payeeName: 'Harrow Sound Bank' })
+      expect(out.body.code).toBe('firm-money-stands-in')
+      // Once the check is voided the firm's money is free again.
+      const done = answers.find((a) => a.status === 200)!
+      await orla.must('POST', `/trust/payments/${done.body.id}/void`, { day: today, reason: 'not needed' })
+      expect((await check(ledgers[1]!, free, today, sure)).status).toBe(200)
+    }))
   it('is judged on every day from the book date on, also in between', async () => {
     const m = await client()
     const ledger = await office.deposit(orla, m, 100_000, '2026-10-01', 'cash')

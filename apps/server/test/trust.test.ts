@@ -36,22 +36,23 @@ describe('what trust money may never do', () => {
     expect((await check(ledger, 120_000, '2026-10-20')).status).toBe(200)
   })
 
-  it('money-not-cleared, override-not-allowed, would-use-other-clients-money', async () => {
-    const m = await client()
-    const ledger = await office.deposit(orla, m, 200_000, today, 'check')
-    expect((await check(ledger, 10_000)).body.code).toBe('money-not-cleared')
-    expect((await check(ledger, 10_000, today, { overrideReason: 'the bank confirmed' })).body.code).toBe('would-use-other-clients-money')
-    await depositFirmMoney(
-      { ...office.running.base, actor: { id: await office.user('Orla'), name: '', role: 'bookkeeper', mayOverride: true } },
-      await office.bank('pooled'),
-      '2026-10-01',
-      10_000,
-    )
-    expect((await check(ledger, 10_000, today, { overrideReason: 'the bank confirmed' })).status).toBe(200)
-    await office.db.query(`UPDATE user_account SET may_override_clearing = FALSE WHERE name = 'Orla Petrakis'`)
-    expect((await check(ledger, 5_000, today, { overrideReason: 'again' })).body.code).toBe('override-not-allowed')
-    await office.db.query(`UPDATE user_account SET may_override_clearing = TRUE WHERE name = 'Orla Petrakis'`)
-  })
+  it('money-not-cleared, override-not-allowed, would-use-other-clients-money', () =>
+    office.alone('firm money', async () => {
+      const m = await client()
+      const ledger = await office.deposit(orla, m, 200_000, today, 'check')
+      expect((await check(ledger, 10_000)).body.code).toBe('money-not-cleared')
+      expect((await check(ledger, 10_000, today, { overrideReason: 'the bank confirmed' })).body.code).toBe('would-use-other-clients-money')
+      await depositFirmMoney(
+        { ...office.running.base, actor: { id: await office.user('Orla'), name: '', role: 'bookkeeper', mayOverride: true } },
+        await office.bank('pooled'),
+        '2026-10-01',
+        10_000,
+      )
+      expect((await check(ledger, 10_000, today, { overrideReason: 'the bank confirmed' })).status).toBe(200)
+      await office.db.query(`UPDATE user_account SET may_override_clearing = FALSE WHERE name = 'Orla Petrakis'`)
+      expect((await check(ledger, 5_000, today, { overrideReason: 'again' })).body.code).toBe('override-not-allowed')
+      await office.db.query(`UPDATE user_account SET may_override_clearing = TRUE WHERE name = 'Orla Petrakis'`)
+    }))
 
   it('more-than-available: drafts and holds reserve money', async () => {
     const m = await client()

@@ -3,7 +3,7 @@ import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
-import { accountFor, closeJournal, openJournal } from '../ledger'
+import { accountFor, move } from '../ledger'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
@@ -122,14 +122,6 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
   const { matterId } = head
   const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
   const terms = await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`)
-  const journalId = await openJournal(m, ctx, {
-    day,
-    kind: 'bill',
-    memo: `Bill to ${snapshot.payer.name}, ${snapshot.matter.number}`,
-    subject: 'pre-bill',
-    subjectId: head.id,
-  })
-  const number = `B-${1000 + (await nextNumber(m, 'bill'))}`
   const charged = (l: KeptLine) => l.net + l.discount
   const of = (wanted: (kind: PreLine['kind']) => boolean, amountOf: (l: KeptLine) => number) =>
     sum(bill.lines.filter((l) => wanted(l.line.kind)).map(amountOf))
@@ -138,58 +130,73 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
       () => true,
       (l) => l.net,
     ) + bill.tax
-  const made = await m.insert(Bill, {
-    number,
-    matterId,
-    preBillId: head.id,
-    payerId: bill.payerId,
-    issuedOn: day,
-    dueOn: addDays(day, terms!.days),
-    workTo: head.workTo,
-    worked: of(isFee, (l) => l.worked),
-    fees: of(isFee, charged),
-    hardCosts: of((k) => k === 'hard cost', charged),
-    softCosts: of((k) => k === 'soft cost', charged),
-    discount: of(
-      () => true,
-      (l) => l.discount,
-    ),
-    tax: bill.tax,
-    total,
-    snapshot: JSON.stringify(snapshot),
-    journalId,
-    issuedBy: ctx.actor.id,
-  })
-  const billId = made.identifiers[0]!['id'] as number
-  type Values = (string | number | boolean | null)[]
-  const lines = bill.lines.map((k, i): Values => {
-    const l = k.line
-    return [
-      billId,
-      i + 1,
-      l.kind,
-      l.day,
-      l.timekeeperId,
-      l.timekeeper,
-      l.text,
-      l.minutes,
-      l.rate,
-      k.worked,
-      charged(k),
-      l.noCharge,
-      k.discount,
-      k.net,
-      l.sourceId,
-    ]
-  })
-  const taxText = `Tax ${head.taxBasisPoints / 100} %`
-  if (bill.tax)
-    lines.push([billId, lines.length + 1, 'tax', null, null, '', taxText, null, null, bill.tax, bill.tax, false, 0, bill.tax, null])
-  await insertMany(m, 'bill_line', lineColumns, lines)
-  await fixShares(m, matterId, billId, bill.lines)
-  const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId)
-  if (!legs.length) throw refused('nothing-to-bill', 'Nothing on this pre-bill has a value.')
-  await closeJournal(m, ctx, journalId, day, { lines: legs })
+  const number = `B-${1000 + (await nextNumber(m, 'bill'))}`
+  let billId = 0
+  await move(
+    m,
+    ctx,
+    {
+      day,
+      kind: 'bill',
+      memo: `Bill to ${snapshot.payer.name}, ${snapshot.matter.number}`,
+      subject: 'pre-bill',
+      subjectId: head.id,
+    },
+    async (journalId) => {
+      const made = await m.insert(Bill, {
+        number,
+        matterId,
+        preBillId: head.id,
+        payerId: bill.payerId,
+        issuedOn: day,
+        dueOn: addDays(day, terms!.days),
+        workTo: head.workTo,
+        worked: of(isFee, (l) => l.worked),
+        fees: of(isFee, charged),
+        hardCosts: of((k) => k === 'hard cost', charged),
+        softCosts: of((k) => k === 'soft cost', charged),
+        discount: of(
+          () => true,
+          (l) => l.discount,
+        ),
+        tax: bill.tax,
+        total,
+        snapshot: JSON.stringify(snapshot),
+        journalId,
+        issuedBy: ctx.actor.id,
+      })
+      billId = made.identifiers[0]!['id'] as number
+      type Values = (string | number | boolean | null)[]
+      const lines = bill.lines.map((k, i): Values => {
+        const l = k.line
+        return [
+          billId,
+          i + 1,
+          l.kind,
+          l.day,
+          l.timekeeperId,
+          l.timekeeper,
+          l.text,
+          l.minutes,
+          l.rate,
+          k.worked,
+          charged(k),
+          l.noCharge,
+          k.discount,
+          k.net,
+          l.sourceId,
+        ]
+      })
+      const taxText = `Tax ${head.taxBasisPoints / 100} %`
+      if (bill.tax)
+        lines.push([billId, lines.length + 1, 'tax', null, null, '', taxText, null, null, bill.tax, bill.tax, false, 0, bill.tax, null])
+      await insertMany(m, 'bill_line', lineColumns, lines)
+      await fixShares(m, matterId, billId, bill.lines)
+      const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId)
+      if (!legs.length) throw refused('nothing-to-bill', 'Nothing on this pre-bill has a value.')
+      return { lines: legs }
+    },
+  )
   await audit(m, ctx, {
     kind: 'billed',
     text: `Bill ${number} issued, ${showMoney(total)}${bill.part ? `, ${bill.part.share} of ${showMoney(bill.part.of)} to ${snapshot.payer.name}` : ''}`,

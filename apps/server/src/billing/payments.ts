@@ -3,7 +3,7 @@ import { faultOfPast, maxDay, type Day } from '@heron/core/calendar'
 import { judgeBillFromTrust } from '@heron/core/ledger'
 import { share, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { accountFor, lockLedger, operatingBank, overrideOf, postJournal, reverseJournal, takeFromLedger } from '../ledger'
+import { accountFor, lockLedger, move, operatingBank, reverse } from '../ledger'
 import { matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { dayOfInstant, instant, type Ctx } from '../platform/context'
@@ -99,16 +99,15 @@ export function payBillFromTrust(
 ): Promise<{ id: number; journalId: number }> {
   return work(ctx, async (m) => {
     const bill = await lockBill(m, ctx, p.billId, p.day)
-    const head = await lockLedger(m, ctx, p.ledgerId, true)
+    const ledger = await lockLedger(m, ctx, p.ledgerId, true)
     const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
-    const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger: head, noticeDays: firm!.notice })
+    const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger, noticeDays: firm!.notice })
     if (refusal) throw refused(refusal.code, refusal.sentence)
-    const ledger = await takeFromLedger(m, ctx, p)
     const account = await accountFor(m)
     const bank = await operatingBank(m)
     const text = `Bill ${bill.number} from trust, ${ledger.name}`
     const { matterId } = bill
-    const journalId = await postJournal(
+    const journalId = await move(
       m,
       ctx,
       { day: p.day, kind: 'bill from trust', memo: text, subject: 'bill', subjectId: bill.id },
@@ -136,8 +135,8 @@ export function payBillFromTrust(
           },
         ],
         ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -p.amount, text: `Bill ${bill.number}` }],
-        override: overrideOf(ledger.id, p.overrideReason),
       },
+      { overrideReason: p.overrideReason },
     )
     const id = await recordPayment(m, ctx, {
       kind: 'trust',
@@ -204,7 +203,7 @@ export function payBill(
     const account = await accountFor(m)
     const bank = await operatingBank(m)
     const text = `Payment of bill ${bill.number} by ${p.kind}${p.reference ? ` ${p.reference}` : ''}`
-    const journalId = await postJournal(
+    const journalId = await move(
       m,
       ctx,
       { day: p.day, kind: 'payment', memo: text, subject: 'bill', subjectId: bill.id },
@@ -235,7 +234,7 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
     const bills = new Map<number, BillHead>()
     for (const bill of on) bills.set(bill.id, await lockBill(m, ctx, bill.id, day))
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reversed on a day ahead')
-    await reverseJournal(m, ctx, found.journalId, day, reason)
+    await reverse(m, ctx, found.journalId, day, reason)
     const parts = await rows<{ id: number; billId: number; billLineId: number; amount: number; appliedOn: Day }>(
       m,
       `SELECT id, bill_id AS billId, bill_line_id AS billLineId, amount, applied_on AS appliedOn FROM allocation WHERE payment_id = ?`,

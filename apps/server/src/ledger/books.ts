@@ -1,6 +1,6 @@
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { journalText, plainAccount } from '@heron/core/formats'
-import type { AccountRole } from '@heron/core/ledger'
+import { keptByActs } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import { matterScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -8,7 +8,7 @@ import type { Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { operatingBank } from './ledgers'
-import { postJournal } from './posting'
+import { move } from './door'
 import { limit, type Paging } from './queries'
 
 type AccountKind = 'asset' | 'liability' | 'equity' | 'income' | 'expense'
@@ -127,19 +127,6 @@ export async function income(ctx: Ctx, from: Day, to: Day) {
   return { fees, otherIncome: other, expenses, income: total, expense, net: total - expense }
 }
 
-/** Accounts whose balance is the sum of records of their own: entered by hand, the two would no longer agree. */
-const keptByActs: AccountRole[] = [
-  'receivable',
-  'work in progress',
-  'unbilled fees',
-  'costs advanced',
-  'fees',
-  'costs recovered',
-  'costs not recovered',
-  'client credits',
-  'firm money in trust',
-]
-
 /** A journal entered by hand. Trust accounts are closed to it: their money moves only with its client ledger. */
 export function enterJournal(
   ctx: Ctx,
@@ -163,7 +150,7 @@ export function enterJournal(
     )
     if (closed.length) throw fieldFault('lines', `${closed[0]!.name} is posted to only by its own acts`)
     const operating = await operatingBank(m)
-    const id = await postJournal(
+    const id = await move(
       m,
       ctx,
       { day: input.day, kind: 'general', memo: input.memo },

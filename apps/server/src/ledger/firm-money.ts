@@ -5,7 +5,8 @@ import type { Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { bankAccount, ensureLedger, operatingBank } from './ledgers'
-import { accountFor, postJournal } from './posting'
+import { move } from './door'
+import { accountFor } from './posting'
 
 /** Puts firm money for bank charges into a trust account; it has a ledger of its own there. */
 export function depositFirmMoney(ctx: Ctx, bankAccountId: number, day: Day, amount: number): Promise<{ journalId: number }> {
@@ -18,7 +19,7 @@ export function depositFirmMoney(ctx: Ctx, bankAccountId: number, day: Day, amou
     const account = await accountFor(m)
     const ledgerId = await ensureLedger(m, bankAccountId, { kind: 'firm' })
     const text = 'Firm money for bank charges'
-    const journalId = await postJournal(
+    const journalId = await move(
       m,
       ctx,
       { day, kind: 'firm money', memo: text },

@@ -1,5 +1,6 @@
-export { accountFor, closeJournal, openJournal, overrideOf, postJournal, reverseJournal } from './posting'
-export { bankAccount, ensureLedger, lockLedger, operatingBank, takeFromLedger, type LedgerHead } from './ledgers'
+export { accountFor, type Legs } from './posting'
+export { move, reverse, type Taking } from './door'
+export { bankAccount, ensureLedger, lockLedger, operatingBank, type LedgerHead } from './ledgers'
 export { lastCheck, runStandingCheck } from './standing-check'
 export { ledgers, limit, type Paging } from './queries'
 export { makeSheet, postSheet } from './sheets'

@@ -1,10 +1,10 @@
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { addCourtDays, type Day } from '@heron/core/calendar'
-import { judgePaymentOut, stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
+import { stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
-import { may, type Ctx } from '../platform/context'
+import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { notFound, Problem, refused } from '../platform/problem'
+import { notFound, Problem } from '../platform/problem'
 import { matterScope } from '../platform/access'
 import { ClientLedger } from './entities'
 
@@ -53,7 +53,7 @@ const bookAt = (ledger: string, day: string) =>
   `COALESCE((SELECT x.balance FROM ledger_day x WHERE x.ledger_id = ${ledger} AND x.day <= ${day} ORDER BY x.day DESC LIMIT 1), 0)`
 
 /** A ledger at the close of each of some days. */
-function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): Promise<DayBalance[]> {
+export function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): Promise<DayBalance[]> {
   const list = days.map((d) => `SELECT '${d}' AS day`).join(' UNION ALL ')
   return rows(
     m,
@@ -62,7 +62,7 @@ function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): P
 }
 
 /** The days from one on at whose close some ledgers differ from the day before. */
-async function daysOfMoves(m: EntityManager, ledgerIds: readonly number[], from: Day): Promise<Day[]> {
+export async function daysOfMoves(m: EntityManager, ledgerIds: readonly number[], from: Day): Promise<Day[]> {
   const found = await rows<{ day: Day }>(m, `SELECT DISTINCT day FROM ledger_day WHERE ledger_id IN (?) AND day > ? ORDER BY day`, [
     ledgerIds,
     from,
@@ -70,7 +70,7 @@ async function daysOfMoves(m: EntityManager, ledgerIds: readonly number[], from:
   return [from, ...found.map((d) => d.day)]
 }
 
-async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: number | null): Promise<number> {
+export async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: number | null): Promise<number> {
   const found = await row<{ drafts: number; holds: number }>(
     m,
     `SELECT COALESCE((SELECT SUM(amount) FROM payment_out WHERE ledger_id = ? AND state = 'draft' AND id <> ?), 0) AS drafts,
@@ -84,7 +84,7 @@ async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: num
  * The firm's own money in a trust account and what it stands in for, from a day on. Only ledgers with something that has not
  * cleared by then can be overspent, so only those are looked at.
  */
-async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day, exceptPayment: number | null): Promise<StandingIn[]> {
+export async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day, exceptPayment: number | null): Promise<StandingIn[]> {
   const firm = await row<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND kind = 'firm'`, [
     ledger.bankAccountId,
   ])
@@ -103,39 +103,6 @@ async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day, excep
   const others = new Map<Day, number>()
   for (const id of overspent) for (const d of await balancesOn(m, id, days)) others.set(d.day, (others.get(d.day) ?? 0) + stoodInFor(d))
   return own.map((d) => ({ day: d.day, firm: d.book - d.uncleared - reserved, others: others.get(d.day) ?? 0 }))
-}
-
-export interface Taking {
-  ledgerId: number
-  amount: number
-  day: Day
-  overrideReason: string
-  exceptPayment?: number | null
-}
-
-/**
- * Locks the ledger and judges whether the money may leave it; throws the refusal with its own code.
- * The balances are read after the lock is held, under READ COMMITTED, so requests at the same moment see each other.
- */
-export async function takeFromLedger(m: EntityManager, ctx: Ctx, t: Taking): Promise<LedgerHead> {
-  const ledger = await lockLedger(m, ctx, t.ledgerId, true)
-  const except = t.exceptPayment ?? null
-  const refusal = judgePaymentOut({
-    amount: t.amount,
-    day: t.day,
-    today: ctx.clock.today(),
-    ledger: {
-      name: ledger.name,
-      clientId: ledger.clientId,
-      kind: ledger.kind,
-      days: await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], t.day)),
-      reserved: await reservedOn(m, ledger.id, except),
-    },
-    account: t.overrideReason || ledger.kind === 'firm' ? await standingIn(m, ledger, t.day, except) : [],
-    override: t.overrideReason ? { allowed: ctx.actor.mayOverride && may(ctx.actor, 'trust.post'), reason: t.overrideReason } : null,
-  })
-  if (refusal) throw refused(refusal.code, refusal.sentence)
-  return ledger
 }
 
 /** Finds or makes the ledger of an owner in a trust account. Money without a client goes to the unidentified ledger. */

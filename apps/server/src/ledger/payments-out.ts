@@ -1,5 +1,5 @@
 import { faultOfPast } from '@heron/core/calendar'
-import type { JournalLine } from '@heron/core/ledger'
+import { bankKinds, type BankKindName, type JournalLine } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
 import { nameWords } from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
@@ -9,8 +9,9 @@ import { instant, type Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
 import { CheckNumber, PaymentOut } from './entities'
-import { lockLedger, takeFromLedger } from './ledgers'
-import { accountFor, overrideOf, postJournal, reverseJournal } from './posting'
+import { judgeTaking, move, reverse } from './door'
+import { lockLedger } from './ledgers'
+import { accountFor } from './posting'
 
 export interface PaymentIn {
   ledgerId: number
@@ -24,9 +25,9 @@ export interface PaymentIn {
   overrideReason: string
 }
 
-async function judgeMethod(m: EntityManager, bankKind: string, method: string) {
+async function judgeMethod(m: EntityManager, bankKind: BankKindName, method: string) {
   const firm = await row<{ viaPooled: number }>(m, `SELECT separate_trust_via_pooled AS viaPooled FROM firm`)
-  if (bankKind === 'separate' && method === 'check' && firm?.viaPooled)
+  if (!bankKinds[bankKind].checksAlways && method === 'check' && firm?.viaPooled)
     throw refused(
       'separate-trust-check',
       'Money in a separate trust account is moved to the pooled account first, and a check is drawn there. That move is not possible here yet; a wire is.',
@@ -50,7 +51,7 @@ async function draft(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<numb
   const wrongDay = input.day <= ctx.clock.today() ? faultOfPast(input.day, ctx.clock.today()) : null
   if (wrongDay) throw fieldFault('day', wrongDay)
   await judgePayee(m, input.payeeName)
-  const ledger = await takeFromLedger(m, ctx, input)
+  const ledger = await judgeTaking(m, ctx, input)
   await judgeMethod(m, ledger.bankKind, input.method)
   if (input.method !== 'check' && input.checkNo) throw fieldFault('checkNo', 'Only a check has a number')
   const made = await m.insert(PaymentOut, { ...input, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
@@ -114,12 +115,13 @@ async function useCheckNumber(m: EntityManager, ctx: Ctx, bankAccountId: number,
 async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | null> {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
-  const ledger = await takeFromLedger(m, ctx, { ...payment, exceptPayment: id })
+  const taking = { overrideReason: payment.overrideReason, exceptPayment: id }
+  const ledger = await lockLedger(m, ctx, payment.ledgerId, true)
   await judgeMethod(m, ledger.bankKind, payment.method)
   const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, id, payment.checkNo) : null
   const name = checkNo ? `Check ${checkNo}` : 'Wire'
   const text = `${name}, ${payment.payeeName}${payment.memo ? `: ${payment.memo}` : ''}`
-  const journalId = await postJournal(
+  const journalId = await move(
     m,
     ctx,
     { day: payment.day, kind: 'payment out', memo: `${text} (${ledger.name})`, subject: 'payment out', subjectId: id },
@@ -139,8 +141,8 @@ async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | nu
         },
       ],
       ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -payment.amount, text }],
-      override: overrideOf(ledger.id, payment.overrideReason),
     },
+    taking,
   )
   await m.update(PaymentOut, id, { state: 'posted', journalId, checkNo })
   await audit(m, ctx, {
@@ -180,7 +182,7 @@ export function voidPayment(ctx: Ctx, id: number, day: string, reason: string): 
     const payment = await lockPayment(m, ctx, id)
     if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
-    await reverseJournal(m, ctx, payment.journalId, day, reason)
+    await reverse(m, ctx, payment.journalId, day, reason)
     await m.update(PaymentOut, id, { state: 'void' })
     await audit(m, ctx, {
       kind: 'voided',

@@ -12,7 +12,7 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
-import { ClearingOverride, Journal, JournalPosting, JournalReversal } from './entities'
+import { ClearingOverride, Journal, JournalPosting } from './entities'
 
 export interface BankLeg extends BankMove {
   kind: string
@@ -98,17 +98,8 @@ export async function closeJournal(m: EntityManager, ctx: Ctx, journalId: number
   await m.insert(JournalPosting, { journalId, postedAt: instant(ctx.clock.now()) })
 }
 
-export async function postJournal(m: EntityManager, ctx: Ctx, head: JournalHead, legs: Legs): Promise<number> {
-  const id = await openJournal(m, ctx, head)
-  await closeJournal(m, ctx, id, head.day, legs)
-  return id
-}
-
-/** What notes on a journal that money was spent before it cleared; nothing where no reason was given. */
-export const overrideOf = (ledgerId: number, reason: string) => (reason ? { ledgerId, reason } : null)
-
-/** Posts the mirrored entry of a journal, linked both ways. Ledgers are judged again by the database. */
-export async function reverseJournal(m: EntityManager, ctx: Ctx, journalId: number, day: Day, reason: string): Promise<number> {
+/** The legs that undo a journal from a day on, where it may be reversed. */
+export async function turnedLegs(m: EntityManager, journalId: number, day: Day): Promise<{ memo: string; legs: Legs }> {
   const original = await row<{ day: Day; kind: string; memo: string; reversed: number | null; isReversal: number | null }>(
     m,
     `SELECT j.day, j.kind, j.memo, r.reversal_id AS reversed, r2.journal_id AS isReversal FROM journal j
@@ -139,7 +130,5 @@ export async function reverseJournal(m: EntityManager, ctx: Ctx, journalId: numb
     bank: turned.bank.map((b, i) => ({ ...bank[i]!, ...b, text: `Reversed: ${bank[i]!.text}` })),
     ledgers: turned.ledgers.map((l, i) => ({ ...l, text: `Reversed: ${ledgers[i]!.text}` })),
   }
-  const id = await postJournal(m, ctx, { day, kind: 'reversal', memo: `Reversal of ${journalId}: ${original.memo}` }, legs)
-  await m.insert(JournalReversal, { journalId, reversalId: id, reason })
-  return id
+  return { memo: original.memo, legs }
 }

@@ -41,11 +41,18 @@ interface LedgerRow {
   available: number
 }
 
+/** Of the firm's own ledger: what it stands in for on other ledgers of its account, spent there before it has cleared. */
+const standsInFor = (today: string) => `COALESCE((SELECT SUM(GREATEST(0,
+      (SELECT SUM(u.amount) FROM ledger_entry u WHERE u.ledger_id = o.id AND u.amount > 0 AND u.clears_on > '${today}') - (SELECT SUM(k.amount) FROM ledger_entry k WHERE k.ledger_id = o.id)))
+    FROM client_ledger o WHERE l.kind = 'firm' AND o.bank_account_id = l.bank_account_id AND o.kind = 'client'
+      AND o.id IN (SELECT n.ledger_id FROM ledger_entry n WHERE n.clears_on > '${today}' AND n.amount > 0)), 0)`
+
 const sums = (today: string) => `
   COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id), 0) AS book,
   COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id AND e.amount > 0 AND e.clears_on > '${today}'), 0) AS uncleared,
   COALESCE((SELECT SUM(p.amount) FROM payment_out p WHERE p.ledger_id = l.id AND p.state = 'draft'), 0)
-    + COALESCE((SELECT SUM(h.amount) FROM ledger_hold h WHERE h.ledger_id = l.id AND h.released_at IS NULL), 0) AS reserved`
+    + COALESCE((SELECT SUM(h.amount) FROM ledger_hold h WHERE h.ledger_id = l.id AND h.released_at IS NULL), 0)
+    + ${standsInFor(today)} AS reserved`
 
 const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`

@@ -9,7 +9,8 @@ import { nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
 import { bankAccount, clearingDay, ensureLedger } from './ledgers'
-import { postJournal, type BankLeg, type LedgerLeg } from './posting'
+import { move } from './door'
+import type { BankLeg, LedgerLeg } from './posting'
 
 async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   const bank = await bankAccount(m, input.bankAccountId)
@@ -164,7 +165,6 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
       const text = `Receipt ${r.receiptNo}, ${r.depositor}${r.text ? `: ${r.text}` : ''}`
       ledgers.push({ ledgerId, bankAccountId: bank.id, amount: r.amount, clearsOn: await clearingDay(m, r.kind, sheet.day), text })
     }
-    await rows(m, `SELECT id FROM client_ledger WHERE id IN (?) ORDER BY id FOR UPDATE`, [[...new Set(ledgers.map((l) => l.ledgerId))]])
     // The bank sees one deposit, and each wire by itself.
     const together = receipts.filter((r) => r.kind !== 'wire')
     const bankLegs: BankLeg[] = receipts
@@ -178,7 +178,7 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
         reference: `Sheet ${sheet.number}`,
         text: `Sheet ${sheet.number}, ${together.length} ${together.length === 1 ? 'receipt' : 'receipts'}`,
       })
-    const journalId = await postJournal(
+    const journalId = await move(
       m,
       ctx,
       { day: sheet.day, kind: 'deposit', memo: `Deposit sheet ${sheet.number}`, subject: 'deposit sheet', subjectId: id },

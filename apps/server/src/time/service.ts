@@ -4,7 +4,7 @@ import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
-import { accountFor, operatingBank, postJournal } from '../ledger'
+import { accountFor, move, operatingBank } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
@@ -194,7 +194,7 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
       const ofDay = drafts.filter((d) => d.day === day)
       const valued = ofDay.filter((d) => d.charge !== 'non-billable' && d.amount > 0)
       const journalId = valued.length
-        ? await postJournal(
+        ? await move(
             m,
             ctx,
             { day, kind: 'time', memo: `Time of ${day}, ${valued.length} ${valued.length === 1 ? 'entry' : 'entries'}` },
@@ -258,7 +258,7 @@ export function reverseTime(ctx: Ctx, id: number, reason: string): Promise<{ ok:
     if (e.charge !== 'non-billable' && e.amount > 0) {
       const account = await accountFor(m)
       // The day's journal carries other entries too, so this one is turned round by a journal of its own.
-      await postJournal(
+      await move(
         m,
         ctx,
         { day: e.day, kind: 'reversal', memo: `Reversal of time ${id}: ${reason}`, subject: 'time', subjectId: id },
@@ -304,7 +304,7 @@ export function recordCost(ctx: Ctx, matterId: number, input: CostIn): Promise<{
       const account = await accountFor(m)
       const bank = await operatingBank(m)
       const text = `${input.payee}: ${input.text}`
-      journalId = await postJournal(
+      journalId = await move(
         m,
         ctx,
         { day: input.day, kind: 'cost', memo: text },

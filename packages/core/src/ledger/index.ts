@@ -1,2 +1,3 @@
 export * from './journal'
+export * from './kinds'
 export * from './trust'

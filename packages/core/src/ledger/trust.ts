@@ -1,5 +1,6 @@
 import { addDays, showDay, type Day } from '../calendar'
 import { showMoney, sum, type Cents } from '../money'
+import { ledgerKinds, type LedgerKindName } from './kinds'
 
 /** One movement on a client ledger by book date; deposits clear on a later day. */
 export interface LedgerEntry {
@@ -100,7 +101,7 @@ export interface PaymentOut {
   ledger: {
     name: string
     clientId: number | null
-    kind: 'client' | 'firm' | 'unidentified'
+    kind: LedgerKindName
     /** From the payment's day on; see `balancesFrom`. */
     days: readonly DayBalance[]
     reserved: Cents
@@ -127,7 +128,7 @@ function standing<T extends { day: Day }>(list: readonly T[], day: Day): T | und
 export function judgePaymentOut(p: PaymentOut): Refusal | null {
   const { ledger } = p
   if (p.day > p.today) return refuse('future-date', `The book date ${showDay(p.day)} lies ahead. Date it today or earlier.`)
-  if (ledger.kind === 'unidentified')
+  if (!ledgerKinds[ledger.kind].paysOut)
     return refuse(
       'unidentified-money',
       'This money has no known owner yet and cannot be spent. It stays until its owner is known; crediting it to an owner is not possible here yet.',
@@ -155,7 +156,7 @@ export function judgePaymentOut(p: PaymentOut): Refusal | null {
     if (!p.override.allowed || !p.override.reason.trim())
       return refuse('override-not-allowed', 'Spending money that has not cleared needs an authorized person and a reason.')
   }
-  return ledger.kind === 'firm' ? judgeFirmMoney(p) : judgeStandingIn(p)
+  return ledgerKinds[ledger.kind].standsIn ? judgeFirmMoney(p) : judgeStandingIn(p)
 }
 
 /** Firm money leaves only as far as it stands in for nothing. */

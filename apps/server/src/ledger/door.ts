@@ -1,0 +1,96 @@
+import { judgePaymentOut } from '@heron/core/ledger'
+import { sum } from '@heron/core/money'
+import type { Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { may, type Ctx } from '../platform/context'
+import { rows } from '../platform/database'
+import { refused } from '../platform/problem'
+import { balancesOn, daysOfMoves, lockLedger, reservedOn, standingIn, type LedgerHead } from './ledgers'
+import { closeJournal, openJournal, turnedLegs, type JournalHead, type Legs } from './posting'
+import { JournalReversal } from './entities'
+
+/** How money leaves a ledger: with a word for what has not cleared, and from a draft that has reserved it. */
+export interface Taking {
+  overrideReason?: string
+  exceptPayment?: number | null
+}
+
+/**
+ * Judges whether an amount may leave a ledger that is locked; throws the refusal with its own code. What is read was read after
+ * the lock, under READ COMMITTED, so that requests of the same moment see each other.
+ */
+async function judge(m: EntityManager, ctx: Ctx, ledger: LedgerHead, amount: number, day: Day, taking: Taking): Promise<void> {
+  const except = taking.exceptPayment ?? null
+  const reason = taking.overrideReason ?? ''
+  const refusal = judgePaymentOut({
+    amount,
+    day,
+    today: ctx.clock.today(),
+    ledger: {
+      name: ledger.name,
+      clientId: ledger.clientId,
+      kind: ledger.kind,
+      days: await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], day)),
+      reserved: await reservedOn(m, ledger.id, except),
+    },
+    account: reason || ledger.kind === 'firm' ? await standingIn(m, ledger, day, except) : [],
+    override: reason ? { allowed: ctx.actor.mayOverride && may(ctx.actor, 'trust.post'), reason } : null,
+  })
+  if (refusal) throw refused(refusal.code, refusal.sentence)
+}
+
+/** Locks a ledger and judges a payment that is not posted yet, such as a draft. */
+export async function judgeTaking(
+  m: EntityManager,
+  ctx: Ctx,
+  t: Taking & { ledgerId: number; amount: number; day: Day },
+): Promise<LedgerHead> {
+  const ledger = await lockLedger(m, ctx, t.ledgerId, true)
+  await judge(m, ctx, ledger, t.amount, t.day, t)
+  return ledger
+}
+
+/** Locks all that the legs touch, in order of id, and judges every ledger that they take from. */
+async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: Taking): Promise<void> {
+  const moves = legs.ledgers ?? []
+  const ids = [...new Set(moves.map((l) => l.ledgerId))]
+  if (!ids.length) return
+  await rows(
+    m,
+    `SELECT l.id FROM client_ledger l WHERE l.id IN (?) OR (l.kind = 'firm' AND l.bank_account_id IN (SELECT x.bank_account_id FROM client_ledger x WHERE x.id IN (?))) ORDER BY l.id FOR UPDATE`,
+    [ids, ids],
+  )
+  for (const id of ids.sort((a, b) => a - b)) {
+    const out = -sum(moves.filter((l) => l.ledgerId === id).map((l) => l.amount))
+    if (out > 0) await judge(m, ctx, await lockLedger(m, ctx, id, true), out, day, taking)
+  }
+}
+
+/**
+ * The one door of money: locks what is touched, reads after locking, lets core judge every leg that takes from a ledger, and
+ * posts. Nothing else writes what is posted. Where something else needs the journal's number before the legs are known, such
+ * as a bill, `legs` is asked with it.
+ */
+export async function move(
+  m: EntityManager,
+  ctx: Ctx,
+  head: JournalHead,
+  legs: Legs | ((journalId: number) => Promise<Legs>),
+  taking: Taking = {},
+): Promise<number> {
+  if (typeof legs !== 'function') await admit(m, ctx, head.day, legs, taking)
+  const id = await openJournal(m, ctx, head)
+  const all = typeof legs === 'function' ? await legs(id) : legs
+  if (typeof legs === 'function') await admit(m, ctx, head.day, all, taking)
+  const override = taking.overrideReason && all.ledgers?.[0] ? { ledgerId: all.ledgers[0].ledgerId, reason: taking.overrideReason } : null
+  await closeJournal(m, ctx, id, head.day, { ...all, override })
+  return id
+}
+
+/** Posts the mirrored entry of a journal, linked both ways; what it takes from a ledger is judged like any other payment. */
+export async function reverse(m: EntityManager, ctx: Ctx, journalId: number, day: Day, reason: string): Promise<number> {
+  const { memo, legs } = await turnedLegs(m, journalId, day)
+  const id = await move(m, ctx, { day, kind: 'reversal', memo: `Reversal of ${journalId}: ${memo}` }, legs)
+  await m.insert(JournalReversal, { journalId, reversalId: id, reason })
+  return id
+}

@@ -1,0 +1,48 @@
+import type { AccountRole } from './journal'
+
+/** What holds for a kind of bank account. */
+export interface BankKind {
+  /** Clients' money: its bank book, what is owed and the client ledgers move alike. */
+  trust: boolean
+  /** Whether its book may go below zero: the firm's own may be overdrawn, clients' money never. */
+  belowZero: boolean
+  /** Whether checks are drawn on it where the firm moves separate trust money to the pooled account first. */
+  checksAlways: boolean
+}
+export const bankKinds = {
+  pooled: { trust: true, belowZero: false, checksAlways: true },
+  separate: { trust: true, belowZero: false, checksAlways: false },
+  operating: { trust: false, belowZero: true, checksAlways: true },
+} as const satisfies Record<string, BankKind>
+export type BankKindName = keyof typeof bankKinds
+
+/** What holds for a kind of ledger within a trust account. */
+export interface LedgerKind {
+  /** Whether money may leave it at all. */
+  paysOut: boolean
+  /** Whose money may stand in for what has not cleared, once someone authorized says so; null where nobody's may. */
+  standIn: 'firm' | null
+  /** Whether it is itself what stands in, so that it leaves only as far as it is free. */
+  standsIn: boolean
+}
+export const ledgerKinds = {
+  client: { paysOut: true, standIn: 'firm', standsIn: false },
+  firm: { paysOut: true, standIn: null, standsIn: true },
+  unidentified: { paysOut: false, standIn: null, standsIn: false },
+} as const satisfies Record<string, LedgerKind>
+export type LedgerKindName = keyof typeof ledgerKinds
+
+/** Accounts to which only the application's own acts post: their balance is the sum of records of their own. */
+export const keptByActs: readonly AccountRole[] = [
+  'trust bank',
+  'trust liability',
+  'receivable',
+  'work in progress',
+  'unbilled fees',
+  'costs advanced',
+  'fees',
+  'costs recovered',
+  'costs not recovered',
+  'client credits',
+  'firm money in trust',
+]
