@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { moneyRefusals, refusalCodes } from '@heron/contract'
 import { showMoney } from '@heron/core/money'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Office, today, type Person } from './office'
@@ -106,5 +107,20 @@ describe('what is posted', () => {
         `DELETE FROM ${table} LIMIT 1`,
       ])
         await expect(office.db.query(sql.replace('UPDATE journal SET journal_id', 'UPDATE journal SET id')), sql).rejects.toThrow(/denied/)
+  })
+})
+
+describe('a refusal', () => {
+  const under = (folder: string) =>
+    readdirSync(join(import.meta.dirname, folder), { recursive: true, encoding: 'utf8' })
+      .filter((f) => f.endsWith('.ts'))
+      .map((f) => readFileSync(join(import.meta.dirname, folder, f), 'utf8'))
+      .join('\n')
+  it('stands in the one list of codes, is given somewhere, and every rule of trust money is tried here', () => {
+    const source = under('../src') + under('../../../packages/core/src')
+    const tests = under('.')
+    expect(refusalCodes.filter((c) => !source.includes(`'${c}'`))).toEqual([])
+    expect(moneyRefusals.filter((c) => !tests.includes(c))).toEqual([])
+    expect(new Set(refusalCodes).size).toBe(refusalCodes.length)
   })
 })

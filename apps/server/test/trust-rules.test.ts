@@ -371,3 +371,24 @@ describe('an answer that got lost', () => {
     expect((await noor.must<{ done: boolean }>('GET', `/acts/${key}`)).done).toBe(false)
   })
 })
+
+describe('what was done', () => {
+  it('is undone on no day before it, voided only once posted, and printed only where it is a check', async () => {
+    const m = await client()
+    const ledgerId = await office.deposit(orla, m, 60_000)
+    const bill = await office.bill(noor, orla, m.id, 20_000)
+    const paid = await orla.must<{ id: number }>('POST', `/bills/${bill.id}/payments`, {
+      day: '2026-11-10',
+      amount: 20_000,
+      kind: 'check',
+      reference: '',
+    })
+    const early = await orla.post(`/payments/${paid.id}/reverse`, { day: '2026-11-05', reason: 'returned' })
+    expect(early.body.code).toBe('before-original')
+    const payment = { ledgerId, day: today, payeeName: 'Pellan Survey', amount: 1_000 }
+    const draft = await orla.must<{ id: number }>('POST', '/trust/payments', payment)
+    expect((await orla.post(`/trust/payments/${draft.id}/void`, { day: today, reason: 'x' })).body.code).toBe('not-posted')
+    const wire = await orla.must<{ id: number }>('POST', '/trust/payments/now', { ...payment, method: 'wire' })
+    expect((await orla.get(`/trust/payments/${wire.id}/check`)).body.code).toBe('not-a-check')
+  })
+})

@@ -39,6 +39,7 @@ export const contract = {
 }
 
 export * from './rights'
+export { moneyRefusals, refusalCodes, type RefusalCode } from './refusals'
 export type { RouteMeta } from './base'
 export type { Me } from './shell'
 export { aliasKinds, contactIn as contactInSchema, contactKinds, decisions, reachKinds, type ContactIn, type EnquiryIn } from './people'

@@ -1,3 +1,4 @@
+import type { RefusalCode } from '@heron/contract'
 import { OutOfBounds } from '@heron/core/calendar'
 import { QueryFailedError } from 'typeorm'
 
@@ -14,7 +15,8 @@ export class Problem extends Error {
 }
 
 export const notFound = (what: string) => new Problem(404, 'not-found', `There is no such ${what}, or it is not open to you.`)
-export const refused = (code: string, message: string) => new Problem(409, code, message)
+/** Refuses what was understood; every code stands in the contract's list, and says in a sentence what to do. */
+export const refused = (code: RefusalCode, message: string) => new Problem(409, code, message)
 export const fieldFault = (path: string, message: string) => new Problem(400, 'invalid', message, [{ path, message }])
 
 interface DriverError {
