@@ -59,6 +59,7 @@ const screens: Record<string, string[]> = {
     '/set-up/rights',
     '/set-up/walls',
     '/set-up/log',
+    '/set-up/background',
     '/set-up/backups',
   ],
 }

@@ -124,3 +124,36 @@ describe('what the firm sets', () => {
     expect(list.rows[0]).toMatchObject({ state: 'wanted', who: 'Ferdi Kranz' })
   })
 })
+
+describe('work in the background', () => {
+  it('that failed is shown with its reason, told of on Today, and tried again or given up', async () => {
+    const add = async (state: string, error: string | null, at: string) =>
+      (
+        (await office.db.query(
+          `INSERT INTO job (kind, payload, state, attempts, run_after, error, user_id, created_at) VALUES ('make paper', '{}', ?, 3, '2099-01-01', ?, ?, ?)`,
+          [state, error, ids.noor, at],
+        )) as { insertId: number }
+      ).insertId
+    const failed = await add('failed', 'No template of that name', '2026-11-23 10:00:00')
+    const fresh = await add('waiting', 'The converter does not answer', '2026-11-23 13:59:00')
+    const fine = await add('waiting', null, '2026-11-23 13:59:00')
+    interface Job {
+      id: number
+      state: string
+      error: string
+    }
+    const list = await who.ferdi.must<Job[]>('GET', '/jobs/stuck')
+    expect(list.find((j) => j.id === failed)).toMatchObject({ state: 'failed', error: 'No template of that name' })
+    expect(list.some((j) => j.id === fresh)).toBe(true)
+    expect(list.some((j) => j.id === fine)).toBe(false)
+    const before = (await who.ferdi.must<{ stuck: number }>('GET', '/waiting')).stuck
+    expect(before).toBeGreaterThan(0)
+    expect((await who.noor.must<{ stuck: number }>('GET', '/waiting')).stuck).toBe(0)
+    await who.ferdi.must('PUT', `/jobs/${failed}`, { what: 'give up' })
+    expect((await who.ferdi.must<{ stuck: number }>('GET', '/waiting')).stuck).toBe(before - 1)
+    await who.ferdi.must('PUT', `/jobs/${fresh}`, { what: 'try again' })
+    expect((await who.ferdi.must<Job[]>('GET', '/jobs/stuck')).some((j) => j.id === fresh)).toBe(false)
+    expect((await who.ferdi.put(`/jobs/${fine}`, { what: 'give up' })).status).toBe(404)
+    await office.db.query(`DELETE FROM job WHERE id IN (?, ?, ?)`, [failed, fresh, fine])
+  })
+})

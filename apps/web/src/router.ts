@@ -77,6 +77,11 @@ export const router = createRouter({
     { path: '/set-up/rights', component: () => import('./setup/Rights.vue'), meta: { title: 'Rights by role', right: 'firm.set-up' } },
     { path: '/set-up/walls', component: () => import('./setup/Walls.vue'), meta: { title: 'Walls', right: 'firm.set-up' } },
     { path: '/set-up/log', component: () => import('./setup/FirmLog.vue'), meta: { title: 'Log of the firm', right: 'firm.set-up' } },
+    {
+      path: '/set-up/background',
+      component: () => import('./setup/Background.vue'),
+      meta: { title: 'In the background', right: 'firm.set-up' },
+    },
     { path: '/set-up/backups', component: () => import('./setup/Backups.vue'), meta: { title: 'Backups', right: 'firm.set-up' } },
     { path: '/new-firm', component: () => import('./setup/First.vue'), meta: { title: 'Set up your firm', open: true } },
     { path: '/reports', component: () => import('./reports/Reports.vue'), meta: { title: 'Reports' } },

@@ -151,5 +151,26 @@ export const setUp = {
   backups: route('firm.set-up', 'GET', '/backups', 'Backups: what, when, and whether each could be restored').output(
     z.object({ place: z.string(), nightly: z.string(), rows: z.array(backup) }),
   ),
+  background: route('firm.set-up', 'GET', '/jobs/stuck', 'Work in the background that failed or waits, and why').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        what: z.string(),
+        state: z.enum(['waiting', 'failed']),
+        attempts: z.number(),
+        createdAt: z.string(),
+        /** When it is tried next; null where it was given up. */
+        runAfter: z.string().nullable(),
+        error: z.string(),
+        who: z.string(),
+        /** Of a letter. */
+        to: z.string().nullable(),
+        subject: z.string().nullable(),
+      }),
+    ),
+  ),
+  settleJob: route('firm.set-up', 'PUT', '/jobs/{id}', 'Try work in the background again, or give it up')
+    .input(z.object({ id, what: z.enum(['try again', 'give up']) }))
+    .output(ok),
   backUp: route('firm.set-up', 'POST', '/backups', 'Ask for a backup now').output(made),
 }

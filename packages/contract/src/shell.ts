@@ -67,6 +67,8 @@ export const shell = {
       enquiries: z.number(),
       /** Tasks one gave out that are overdue. */
       given: z.number(),
+      /** For whoever sets the firm up: work in the background that failed or waits for long. */
+      stuck: z.number(),
     }),
   ),
 }

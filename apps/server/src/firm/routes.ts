@@ -5,6 +5,7 @@ import { done, routes } from '../platform/routes'
 import { demoPassword } from './demo'
 import { absences, endLeave, handOver, holdings } from './absence'
 import { auditFile, auditLog } from './audit-log'
+import { background, settleJob } from './background'
 import { backups, wantBackup } from './backups'
 import { areas, changeArea, changeFee, fees, makeArea, makeFee, setActivities, setKinds } from './areas'
 import { firstSetUp } from './first'
@@ -90,5 +91,7 @@ export const setUpFirmRoutes = {
     download(await letterheadSample(context.ctx, input), 'letterhead.pdf', 'application/pdf'),
   ),
   backups: u.backups.handler(({ context }) => backups(context.ctx)),
+  background: u.background.handler(({ context }) => background(context.ctx)),
+  settleJob: u.settleJob.handler(({ context, input }) => done(settleJob(context.ctx, input.id, input.what))),
   backUp: u.backUp.handler(({ context }) => wantBackup(context.ctx)),
 }

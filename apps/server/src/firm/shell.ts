@@ -7,6 +7,7 @@ import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { timersOf } from '../time'
 import { sum } from '@heron/core/money'
+import { stuckCount } from './background'
 
 /** What the waterline shows of the reader's day. */
 export async function waterline(ctx: Ctx) {
@@ -117,5 +118,6 @@ export async function waiting(ctx: Ctx) {
     conflicts: conflicts?.n ?? 0,
     enquiries: enquiries?.n ?? 0,
     given: given!.n,
+    stuck: may(ctx.actor, 'firm.set-up') ? await stuckCount(ctx) : 0,
   }
 }

@@ -37,6 +37,7 @@ const parts = [
     name: 'Keeping',
     pages: [
       { to: '/set-up/log', name: 'Log of the firm' },
+      { to: '/set-up/background', name: 'In the background' },
       { to: '/set-up/backups', name: 'Backups' },
     ],
   },

@@ -58,6 +58,7 @@ export const commands: Command[] = [
   { title: 'Letterhead', words: 'set-up letters bills foot', to: '/set-up/letterhead', right: 'firm.set-up' },
   { title: 'Reminders of the firm', words: 'notification rules set-up leads', to: '/set-up/reminders', right: 'firm.set-up' },
   { title: 'Accounts', words: 'set-up banks chart check numbers clearing', to: '/set-up/accounts', right: 'firm.set-up' },
+  { title: 'In the background', words: 'letters mail jobs failed waiting try again', to: '/set-up/background', right: 'firm.set-up' },
   { title: 'Backups', words: 'restore back up', to: '/set-up/backups', right: 'firm.set-up' },
   { title: 'Receivables by age', words: 'aging owed', to: '/reports', right: 'bills.see' },
 ]

@@ -72,6 +72,14 @@ const waits = computed(() => {
           to: '/tasks?view=assigned&when=overdue',
         }
       : null,
+    w.stuck
+      ? {
+          what: 'Background',
+          text: `${plural(w.stuck, 'letter or job', 'letters or jobs')} failed or waiting`,
+          figure: '',
+          to: '/set-up/background',
+        }
+      : null,
   ].filter((x) => x !== null)
 })
 </script>
