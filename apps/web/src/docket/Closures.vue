@@ -26,7 +26,10 @@ const courts = computed(() => setting.value?.ruleSets ?? [])
 const unreachable = computed(() => courts.value.find((r) => r.unreachable && (!form.ruleSetKey || r.key === form.ruleSetKey)) ?? null)
 // What was foreseen by nobody is no holiday: where the court’s rule knows the difference, filing alone is put off unless a person says
 // that the court was closed. Fewer dates move so, and none too far.
-watch(unreachable, (rule) => (form.filingOnly = rule !== null))
+let byHand = false
+watch(unreachable, (rule) => {
+  if (!byHand || !rule) form.filingOnly = rule !== null
+})
 const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })
 const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
@@ -40,6 +43,7 @@ async function save() {
   const done = await act(() => api.docket.addClosure({ ...input(), moves }))
   if (!done) return
   notes.say(`${form.name} entered; ${plural(done.moved, 'date')} moved`)
+  byHand = false
   Object.assign(form, { day: null, name: '', filingOnly: unreachable.value !== null })
   session.changed()
   await reload()
@@ -82,6 +86,7 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
             { value: true, text: 'Only filing: the clerk’s office cannot be reached' },
             { value: false, text: 'Everything: the court is closed as on a holiday' },
           ]"
+          @update:model-value="byHand = true"
         />
       </div>
       <p v-if="form.filingOnly" class="text-ink-2">

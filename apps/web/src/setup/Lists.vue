@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, ref, watch } from 'vue'
+import { reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import FlatFee from '../matters/FlatFee.vue'
 import { useNotes } from '../shell/notes'
@@ -7,6 +7,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
+import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
@@ -15,29 +16,27 @@ import SetUpPage from './SetUpPage.vue'
 type Fee = Answer<typeof api.firm.fees>[number]
 const notes = useNotes()
 const { data: fees, problem, loading, reload } = useLoad(() => api.firm.fees())
-const { data: kindList, reload: reloadKinds } = useLoad(() => api.people.kinds())
-const { data: activityList, reload: reloadActivities } = useLoad(() => api.time.activities())
+const { form: kinds, saved: kindsSaved } = useKeptForm(async () => ({ text: (await api.people.kinds()).join('\n') }))
+const { form: activities, saved: activitiesSaved } = useKeptForm(async () => ({
+  text: (await api.time.activities()).map((x) => `${x.code} ${x.name}`).join('\n'),
+}))
 const { data: setting } = useLoad(() => api.matters.setting())
 const { state, act, fault } = useAct()
-const kinds = ref('')
-const activities = ref('')
-watch(kindList, (k) => (kinds.value = (k ?? []).join('\n')))
-watch(activityList, (a) => (activities.value = (a ?? []).map((x) => `${x.code} ${x.name}`).join('\n')))
 const lines = (text: string) =>
   text
     .split('\n')
     .map((l) => l.trim())
     .filter(Boolean)
 async function saveKinds() {
-  if (!(await act(() => api.firm.setKinds({ kinds: lines(kinds.value) })))) return
+  if (!(await act(() => api.firm.setKinds({ kinds: lines(kinds.value?.text ?? '') })))) return
   notes.say('Kinds kept')
-  await reloadKinds()
+  await kindsSaved()
 }
 async function saveActivities() {
-  const list = lines(activities.value).map((l) => ({ code: l.split(/\s+/)[0] ?? '', name: l.split(/\s+/).slice(1).join(' ') }))
+  const list = lines(activities.value?.text ?? '').map((l) => ({ code: l.split(/\s+/)[0] ?? '', name: l.split(/\s+/).slice(1).join(' ') }))
   if (!(await act(() => api.firm.setActivities({ activities: list })))) return
   notes.say('Activity codes kept')
-  await reloadActivities()
+  await activitiesSaved()
 }
 const open = ref(false)
 const fee = reactive({ id: 0, name: '', areaId: 0, portions: [] as { label: string; amount: number | null }[], retired: false })
@@ -97,11 +96,17 @@ const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
         </State>
       </section>
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Kinds of contacts">
-        <TextField v-model="kinds" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
+        <TextField v-if="kinds" v-model="kinds.text" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
         <Btn :busy="state.busy" @click="saveKinds">Save kinds</Btn>
       </section>
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Activity codes">
-        <TextField v-model="activities" label="Activity codes, one a line: code, then name" :lines="16" :fault="fault('activities')" />
+        <TextField
+          v-if="activities"
+          v-model="activities.text"
+          label="Activity codes, one a line: code, then name"
+          :lines="16"
+          :fault="fault('activities')"
+        />
         <Btn :busy="state.busy" @click="saveActivities">Save codes</Btn>
       </section>
     </div>
