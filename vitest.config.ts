@@ -1,12 +1,13 @@
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vitest/config'
+import { routesOnly } from './apps/web/routes-plugin'
 
 export default defineConfig({
   test: {
     projects: [
       { test: { name: 'core', include: ['packages/**/*.test.ts'], testTimeout: 60_000 } },
       {
-        plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
+        plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } }), routesOnly()],
         test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom', testTimeout: 60_000 },
       },
       {

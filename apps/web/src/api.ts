@@ -1,7 +1,8 @@
-import { contract } from '@heron/contract'
+import type { contract } from '@heron/contract'
 import { createORPCClient } from '@orpc/client'
 import type { ContractRouterClient } from '@orpc/contract'
 import { OpenAPILink } from '@orpc/openapi-client/fetch'
+import routes from 'virtual:routes'
 
 /** What the server said when it refused, in words for the person; fields name where. */
 export class ApiProblem extends Error {
@@ -46,7 +47,7 @@ interface CallContext {
   key?: string
 }
 
-const link = new OpenAPILink<CallContext>(contract, {
+const link = new OpenAPILink<CallContext>(routes, {
   url: () => `${window.location.origin}/api`,
   headers: ({ context }) => ({ 'x-heron-csrf': csrf, 'idempotency-key': context.key ?? crypto.randomUUID() }),
   fetch: (request) => ask(request),

@@ -351,7 +351,7 @@ describe('the docket of a matter', () => {
     expect(on.router.currentRoute.value.query['as']).toBe('line')
     await settled()
     expect(screen.getByRole('button', { name: 'Answer, Wed 25 Nov, rule' })).toBeTruthy()
-    expect(screen.getByRole('img', { name: /^Complaint served.*, Wed 4 Nov, what happened$/ })).toBeTruthy()
+    expect(screen.getByRole('img', { name: 'Trial set: Complaint served, Wed 4 Nov, what happened' })).toBeTruthy()
     server.on('GET /docket/5', entry())
     server.on('GET /docket/5/history', [])
     screen.getByRole('button', { name: 'Answer, Wed 25 Nov, rule' }).focus()

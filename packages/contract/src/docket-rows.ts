@@ -1,8 +1,8 @@
 import { z } from 'zod'
-import { entryMarks, weights } from '@heron/core/docket'
+import { weights } from '@heron/core/docket'
 import { day, id, needed, text } from './base'
+import { marks } from './names'
 
-export const marks = entryMarks
 export const trace = z.array(z.object({ text: z.string(), date: z.string() }))
 export const proposal = z.object({
   key: z.string(),

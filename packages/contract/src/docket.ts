@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { chainOut, chains, difference, differenceSeen, docketAct, docketRow, marks, proposal, triggerIn } from './docket-rows'
+import { chainOut, chains, difference, differenceSeen, docketAct, docketRow, proposal, triggerIn } from './docket-rows'
+import { marks } from './names'
 import { weights } from '@heron/core/docket'
 import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, whole, asks } from './base'
 

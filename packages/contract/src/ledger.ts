@@ -1,8 +1,8 @@
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import { amount, cents, day, fileOut, id, needed, ok, longBody, page, pageOf, route, text, whole, withId, asks } from './base'
+import { receiptKinds } from './names'
 
-export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
 export const sheetIn = z.object({
   bankAccountId: id,
   day,

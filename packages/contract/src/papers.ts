@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { fileOut, id, longBody, needed, page, pageOf, route, text, upload, withId, asks } from './base'
+import { folders } from './names'
 
-export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
 export const paperRow = z.object({
   id: z.number(),
   matterId: z.number(),

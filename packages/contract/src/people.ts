@@ -1,6 +1,7 @@
 import { relationKindNames } from '@heron/core/people'
 import { z } from 'zod'
 import { amountOrNone, cents, day, fileOut, hour, id, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
+import { reachKinds, aliasKinds } from './names'
 import { fieldValues } from './fields'
 
 /** Kinds every firm starts with; a firm adds its own. */
@@ -21,8 +22,6 @@ export const contactKinds = [
   'payee',
   'insurer',
 ] as const
-export const reachKinds = ['e-mail', 'phone', 'address'] as const
-export const aliasKinds = ['former name', 'nickname', 'trading name', 'also known as'] as const
 
 const email = z.union([z.literal(''), z.string().max(190, { abort: true }).pipe(z.email('This is not an e-mail address'))])
 export const reach = z

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { day, fileOut, hour, id, made, needed, ok, route, text, whole } from './base'
-import { receiptKinds } from './ledger'
+import { accountKinds } from './names'
+import { receiptKinds } from './names'
 
 const walled = z.object({
   matterId: z.number(),
@@ -65,7 +66,6 @@ const bank = z.object({
   nextCheck: whole(1, 99_999_999, 'Give the next number'),
 })
 export type BankIn = z.infer<typeof bank>
-export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
 const accountIn = z.object({
   code: z.string().regex(/^\d{3,6}$/, 'Give a number of three to six digits'),
   name: needed('Name the account', 120),

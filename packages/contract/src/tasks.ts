@@ -1,6 +1,7 @@
 import { buckets } from '@heron/core/tasks'
 import { z } from 'zod'
 import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId, asks } from './base'
+import { procedureRoles } from './names'
 
 const priority = z.enum(['high', 'normal', 'low'])
 const time = z.union([z.null(), hour])
@@ -74,7 +75,6 @@ const anchor = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('done'), step: needed('Choose the step', 20) }),
   z.object({ kind: z.literal('docket'), name: needed('Name the docket date', 40) }),
 ])
-export const procedureRoles = ['lead', 'lawyer', 'paralegal', 'assistant'] as const
 const assignTo = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('starter') }),
   z.object({ kind: z.literal('given') }),

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { amount, cents, day, id, made, needed, ok, rate, route, text, withId, asks } from './base'
+import { charges } from './names'
 
-export const charges = ['billable', 'no charge', 'non-billable'] as const
 export const timeRow = z.object({
   id: z.number(),
   userId: z.number(),

@@ -1,0 +1,11 @@
+import { entryMarks } from '@heron/core/docket'
+
+/** Lists of what may be chosen, by themselves: the pages use them without the schemas. */
+export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
+export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
+export const charges = ['billable', 'no charge', 'non-billable'] as const
+export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
+export const procedureRoles = ['lead', 'lawyer', 'paralegal', 'assistant'] as const
+export const reachKinds = ['e-mail', 'phone', 'address'] as const
+export const aliasKinds = ['former name', 'nickname', 'trading name', 'also known as'] as const
+export const marks = entryMarks
