@@ -278,7 +278,7 @@ test('a matter opens with the steps of its procedure as a person left them', asy
   await h.fill('Name of the matter', 'Falk, opposition')
   await h.choose('Procedure to start on opening', 'Opening a court matter')
   const first = page.getByRole('region', { name: 'First steps' })
-  await expect(first.getByText(/\d+ tasks will be made/)).toBeVisible()
+  await expect(first.getByText(/^\d+ tasks will be made/)).toBeVisible()
   const steps = first.getByRole('listitem')
   const all = await steps.count()
   await steps.first().getByRole('checkbox').uncheck()

@@ -336,7 +336,7 @@ describe('books', () => {
       expect(t.debit).toBe(t.credit)
     }
     const aged = async (asOf: string) =>
-      (await orla.must<{ payerId: number; buckets: number[] }[]>('GET', `/reports/receivables?asOf=${asOf}`)).find(
+      (await orla.must<{ rows: { payerId: number; buckets: number[] }[] }>('GET', `/reports/receivables?asOf=${asOf}`)).rows.find(
         (r) => r.payerId === m.clientId,
       )?.buckets
     expect(await aged('2026-11-01')).toBeUndefined()
