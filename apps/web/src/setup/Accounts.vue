@@ -81,7 +81,7 @@ async function saveClearing() {
                 <th>Bank</th>
                 <th>Booked to</th>
                 <th class="num">Next check</th>
-                <th></th>
+                <th><span class="sr-only">Change</span></th>
               </tr>
             </thead>
             <tbody>
@@ -121,7 +121,7 @@ async function saveClearing() {
                 <th>Name</th>
                 <th>Kind</th>
                 <th>Posted to by the application as</th>
-                <th></th>
+                <th><span class="sr-only">Change</span></th>
               </tr>
             </thead>
             <tbody>
