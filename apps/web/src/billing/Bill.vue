@@ -80,7 +80,7 @@ async function reverse() {
           >
         </PageHead>
         <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
-          <section class="sheet overflow-x-auto" aria-label="Lines">
+          <section class="sheet self-start overflow-x-auto" aria-label="Lines">
             <p class="px-3.5 pt-3">
               <RouterLink :to="`/matters/${data.matterId}/bills`" class="font-serif text-lg font-semibold hover:underline">{{
                 data.matter
@@ -123,11 +123,11 @@ async function reverse() {
               <div
                 v-for="p in data.payments"
                 :key="p.id"
-                class="flex flex-wrap items-center gap-x-2 border-t border-line-2 py-1.5"
+                class="flex items-center gap-x-2.5 border-t border-line-2 py-1.5"
                 :class="p.reversed && 'text-ink-3 line-through'"
               >
                 <span
-                  >{{ dayText(p.day) }} <span class="text-ink-2">{{ p.kind === 'trust' ? 'from trust' : p.kind }}</span></span
+                  >{{ dayText(p.day) }}<span class="block text-sm text-ink-2">{{ p.kind === 'trust' ? 'from trust' : p.kind }}</span></span
                 ><span class="ml-auto">{{ showMoney(p.amount) }}</span>
                 <Btn
                   v-if="!p.reversed && session.may('bills.issue')"
