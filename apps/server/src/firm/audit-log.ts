@@ -1,4 +1,5 @@
 import type { LogFilter } from '@heron/contract'
+import { addDays } from '@heron/core/calendar'
 import { writeTable } from '@heron/core/formats'
 import { counted } from '@heron/core/words'
 import { changesIn } from '../matters'
@@ -7,6 +8,9 @@ import { audit } from '../platform/audit'
 import { isoOf, type Ctx } from '../platform/context'
 import { literal, mostWords, rows } from '../platform/database'
 import { download } from '../platform/files'
+
+/** How far back words are looked for where no day is given. */
+const mostDays = 400
 
 interface Logged {
   id: number
@@ -30,7 +34,9 @@ function find(ctx: Ctx, f: LogFilter, before: number | undefined, most: number):
   if (f.userId) add(`l.user_id = ?`, f.userId)
   if (f.matterId) add(`l.matter_id = ?`, f.matterId)
   if (f.kind) add(`l.kind = ?`, f.kind)
-  if (f.from) add(`l.at >= ?`, f.from)
+  // Words are looked for in a year and a month, unless a day says otherwise: the log grows for ever.
+  const from = f.from ?? (f.q ? addDays(f.to ?? ctx.clock.today(), -mostDays) : undefined)
+  if (from) add(`l.at >= ?`, from)
   if (f.to) add(`l.at < ? + INTERVAL 1 DAY`, f.to)
   for (const word of f.q.split(/\s+/).filter(Boolean).slice(0, mostWords)) add(`l.text LIKE ?`, `%${literal(word)}%`)
   return rows<Logged>(

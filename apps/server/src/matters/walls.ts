@@ -5,11 +5,15 @@ import { sendMail } from '../platform/mail'
 import { fieldFault } from '../platform/problem'
 import { raiseScreen } from './team'
 
-/** Every screen of the firm. Of matters that are not open to the reader, who may be screened from them, only the number. */
+/** Every screen of the firm. Of matters kept to their team only the number; of those from which the reader is screened, no sign. */
 export async function walls(ctx: Ctx) {
   const m = ctx.db.manager
   const from = `FROM matter_screen s JOIN matter m ON m.id = s.matter_id`
-  const all = await row<{ n: number }>(m, `SELECT COUNT(*) AS n ${from} WHERE NOT ${matterScope(ctx.actor)}`)
+  const all = await row<{ n: number }>(
+    m,
+    `SELECT COUNT(*) AS n ${from} WHERE NOT ${matterScope(ctx.actor)} AND m.id NOT IN (SELECT o.matter_id FROM matter_screen o WHERE o.user_id = ?)`,
+    [ctx.actor.id],
+  )
   const found = await rows<{
     matterId: number
     number: string

@@ -20,7 +20,8 @@ export const subjects = {
   procedure: { part: 'file', beyond: 'author' },
   note: { part: 'file', beyond: 'author' },
   enquiry: { part: 'file', beyond: 'matters.open' },
-  'conflict check': { part: 'file', beyond: 'matters.open' },
+  // A check names parties of matters from which others may be screened: it is its author's, like its record.
+  'conflict check': { part: 'file', beyond: 'author' },
   contact: { part: 'file', beyond: 'contact' },
   fields: { part: 'file', beyond: 'firm.set-up' },
   user: { part: 'file', beyond: 'firm.set-up' },

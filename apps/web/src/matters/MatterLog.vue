@@ -8,6 +8,7 @@ import Pager from '../ui/Pager.vue'
 import { momentText } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
+import LogText from './LogText.vue'
 
 const props = defineProps<{ matterId: number }>()
 const session = useSession()
@@ -67,13 +68,7 @@ watch([kind, userId, from, to], () => (page.value = 1))
           <td class="align-top whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
           <td class="align-top whitespace-nowrap">{{ l.who }}</td>
           <td>
-            {{ l.text }}
-            <span v-for="c in l.changes" :key="c.what" class="block text-sm text-ink-2"
-              >{{ c.what
-              }}<template v-if="c.was"
-                >: <s>{{ c.was }}</s></template
-              ><template v-if="c.was && c.became"> → </template><template v-else-if="c.became">: </template>{{ c.became }}</span
-            >
+            <LogText :text="l.text" :changes="l.changes" />
           </td>
         </tr>
       </tbody>

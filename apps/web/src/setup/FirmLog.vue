@@ -11,6 +11,7 @@ import { momentText } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
+import LogText from '../matters/LogText.vue'
 import SetUpPage from './SetUpPage.vue'
 
 const at = useAddress({ who: '', kind: '', q: '', from: '', to: '', matter: '', before: '' }, ['before'])
@@ -45,7 +46,7 @@ const file = computed(() => {
   <SetUpPage hint="Every act, by whom and when, as far as its matter is open to you. Nothing in it can be changed.">
     <template #acts><Btn :href="file">CSV</Btn></template>
     <div class="mb-3 grid grid-cols-2 items-end gap-3 lg:grid-cols-[1.2fr_1fr_1fr_1.4fr_130px_130px]">
-      <TextField v-model="at.q" label="Words" />
+      <TextField v-model="at.q" label="Words" placeholder="in the last year" />
       <ChoiceField
         v-model="at.who"
         label="Who"
@@ -80,13 +81,7 @@ const file = computed(() => {
                 <RouterLink v-if="l.matterId" :to="`/matters/${l.matterId}/log`" class="hover:underline">{{ l.matter }}</RouterLink>
               </td>
               <td>
-                {{ l.text }}
-                <span v-for="c in l.changes" :key="c.what" class="block text-sm text-ink-2"
-                  >{{ c.what
-                  }}<template v-if="c.was"
-                    >: <s>{{ c.was }}</s></template
-                  ><template v-if="c.was && c.became"> → </template><template v-else-if="c.became">: </template>{{ c.became }}</span
-                >
+                <LogText :text="l.text" :changes="l.changes" />
               </td>
             </tr>
           </tbody>
