@@ -89,6 +89,27 @@ describe('the set-up', () => {
     const keys = server.sent('PUT /firm/letterhead').map((a) => a.key)
     expect(keys[0] && keys[1] && keys[0] !== keys[1]).toBe(true)
   })
+  it('keeps what is typed while it is being saved, and knows that it is not saved', async () => {
+    const slow = later<unknown>()
+    const server = new Server({
+      'GET /firm/letterhead': { line: '', email: '', web: '', foot: '' },
+      'GET /firm': { name: 'Calloway Fenn LLP', address: '', phone: '' },
+      'PUT /firm/letterhead': () => slow.promise,
+    })
+    const on = await show(Letterhead)
+    const line = screen.getByLabelText<HTMLInputElement>(/^Line under the name/)
+    await on.user.type(line, 'Attorneys')
+    await on.user.click(screen.getByRole('button', { name: /^Save/ }))
+    await on.user.type(line, ' at law')
+    server.on('GET /firm/letterhead', { line: 'Attorneys', email: '', web: '', foot: '' })
+    slow.come({ ok: true })
+    await settled()
+    expect(line.value).toBe('Attorneys at law')
+    server.on('PUT /firm/letterhead', { ok: true })
+    await on.user.click(screen.getByRole('button', { name: /^Save/ }))
+    await settled()
+    expect(server.sent('PUT /firm/letterhead').map((a) => a.body['line'])).toEqual(['Attorneys', 'Attorneys at law'])
+  })
   it('says at its field what no day of reminders is', async () => {
     const server = new Server({
       'GET /firm/reminders': { usual: [10, 5], strict: [1], lettersFrom: '06:00' },

@@ -18,7 +18,12 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const zones = Intl.supportedValuesOf('timeZone')
-const { form, problem, reload, saved } = useKeptForm(async () => {
+const {
+  form,
+  problem,
+  reload,
+  save: keep,
+} = useKeptForm(async () => {
   const d = await api.firm.get()
   return {
     name: d.name,
@@ -45,30 +50,29 @@ const example = computed(() => {
 })
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 async function save() {
-  const own = form.value
-  if (!own) return
-  const done = await act(async () => {
-    await api.firm.change({
-      name: own.name,
-      address: own.address,
-      phone: own.phone,
-      district: own.district || null,
-      zone: own.zone.trim(),
-      timeUnitMinutes: whole(own.timeUnitMinutes),
-      timeRounding: own.timeRounding,
-      billTermsDays: whole(own.billTermsDays),
-      trustNoticeDays: whole(own.trustNoticeDays),
-      taxBasisPoints: Math.round(Number(own.tax) * 100),
-      matterPattern: own.matterPattern,
-      twoPeopleForBills: own.twoPeopleForBills,
-      workDays: own.workDays,
-    })
-    return api.firm.setHolidays({ holidays: own.holidays.map((h) => ({ day: h.day ?? '', name: h.name })) })
-  })
+  const done = await keep((own) =>
+    act(async () => {
+      await api.firm.change({
+        name: own.name,
+        address: own.address,
+        phone: own.phone,
+        district: own.district || null,
+        zone: own.zone.trim(),
+        timeUnitMinutes: whole(own.timeUnitMinutes),
+        timeRounding: own.timeRounding,
+        billTermsDays: whole(own.billTermsDays),
+        trustNoticeDays: whole(own.trustNoticeDays),
+        taxBasisPoints: Math.round(Number(own.tax) * 100),
+        matterPattern: own.matterPattern,
+        twoPeopleForBills: own.twoPeopleForBills,
+        workDays: own.workDays,
+      })
+      return api.firm.setHolidays({ holidays: own.holidays.map((h) => ({ day: h.day ?? '', name: h.name })) })
+    }),
+  )
   if (!done) return
   notes.say('Settings kept')
   await session.look()
-  await saved()
 }
 </script>
 

@@ -11,13 +11,11 @@ import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { form, problem, reload, saved } = useKeptForm(() => api.setUp.letterhead())
+const { form, problem, reload, save: keep } = useKeptForm(() => api.setUp.letterhead())
 const { data: firm } = useLoad(() => api.firm.get())
 const sample = computed(() => `/api/firm/letterhead/sample?${new URLSearchParams({ ...form.value }).toString()}`)
 async function save() {
-  if (!form.value || !(await act(() => api.setUp.changeLetterhead(form.value!)))) return
-  notes.say('Letterhead kept')
-  await saved()
+  if (await keep((own) => act(() => api.setUp.changeLetterhead(own)))) notes.say('Letterhead kept')
 }
 </script>
 

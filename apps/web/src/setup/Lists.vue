@@ -16,8 +16,8 @@ import SetUpPage from './SetUpPage.vue'
 type Fee = Answer<typeof api.firm.fees>[number]
 const notes = useNotes()
 const { data: fees, problem, loading, reload } = useLoad(() => api.firm.fees())
-const { form: kinds, saved: kindsSaved } = useKeptForm(async () => ({ text: (await api.people.kinds()).join('\n') }))
-const { form: activities, saved: activitiesSaved } = useKeptForm(async () => ({
+const { form: kinds, save: keepKinds } = useKeptForm(async () => ({ text: (await api.people.kinds()).join('\n') }))
+const { form: activities, save: keepActivities } = useKeptForm(async () => ({
   text: (await api.time.activities()).map((x) => `${x.code} ${x.name}`).join('\n'),
 }))
 const { data: setting } = useLoad(() => api.matters.setting())
@@ -28,15 +28,11 @@ const lines = (text: string) =>
     .map((l) => l.trim())
     .filter(Boolean)
 async function saveKinds() {
-  if (!(await act(() => api.firm.setKinds({ kinds: lines(kinds.value?.text ?? '') })))) return
-  notes.say('Kinds kept')
-  await kindsSaved()
+  if (await keepKinds((own) => act(() => api.firm.setKinds({ kinds: lines(own.text) })))) notes.say('Kinds kept')
 }
 async function saveActivities() {
-  const list = lines(activities.value?.text ?? '').map((l) => ({ code: l.split(/\s+/)[0] ?? '', name: l.split(/\s+/).slice(1).join(' ') }))
-  if (!(await act(() => api.firm.setActivities({ activities: list })))) return
-  notes.say('Activity codes kept')
-  await activitiesSaved()
+  const codes = (text: string) => lines(text).map((l) => ({ code: l.split(/\s+/)[0] ?? '', name: l.split(/\s+/).slice(1).join(' ') }))
+  if (await keepActivities((own) => act(() => api.firm.setActivities({ activities: codes(own.text) })))) notes.say('Activity codes kept')
 }
 const open = ref(false)
 const fee = reactive({ id: 0, name: '', areaId: 0, portions: [] as { label: string; amount: number | null }[], retired: false })

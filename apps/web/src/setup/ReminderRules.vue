@@ -12,20 +12,21 @@ import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { form, problem, reload, saved } = useKeptForm(async () => {
+const {
+  form,
+  problem,
+  reload,
+  save: keep,
+} = useKeptForm(async () => {
   const d = await api.setUp.reminderRules()
   return { usual: showLeads(d.usual), strict: showLeads(d.strict), lettersFrom: d.lettersFrom }
 })
 const faultOf = (part: string) => fault(part) || fault(`${part}.0`) || fault(`${part}.1`) || fault(`${part}.2`) || fault(`${part}.3`)
 async function save() {
-  const own = form.value
-  if (!own) return
-  const done = await act(() =>
-    api.setUp.changeReminderRules({ usual: readLeads(own.usual), strict: readLeads(own.strict), lettersFrom: own.lettersFrom }),
+  const done = await keep((own) =>
+    act(() => api.setUp.changeReminderRules({ usual: readLeads(own.usual), strict: readLeads(own.strict), lettersFrom: own.lettersFrom })),
   )
-  if (!done) return
-  notes.say('Reminders of the firm are set')
-  await saved()
+  if (done) notes.say('Reminders of the firm are set')
 }
 </script>
 

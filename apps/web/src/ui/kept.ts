@@ -4,7 +4,8 @@ import { useUnsaved } from './unsaved'
 
 /**
  * A form over what the server keeps. It is there once it was read; an answer that comes late never writes over what was
- * typed, and leaving with something unsaved asks. `saved` takes what stands in the form as kept and reads anew.
+ * typed, and leaving with something unsaved asks. `save` sends what stands in the form; what is typed meanwhile stays, and stays
+ * unsaved.
  */
 export function useKeptForm<T extends object>(load: () => Promise<T>) {
   const form = ref(null) as Ref<T | null>
@@ -17,9 +18,15 @@ export function useKeptForm<T extends object>(load: () => Promise<T>) {
     form.value = JSON.parse(asRead) as T
   })
   useUnsaved({ changed })
-  async function saved() {
-    asRead = JSON.stringify(form.value)
+  /** Runs the sending of the form as it stands; null where there is none yet, or where it was refused. */
+  async function save<R>(send: (own: T) => Promise<R | null>): Promise<R | null> {
+    if (!form.value) return null
+    const sent = JSON.stringify(form.value)
+    const done = await send(JSON.parse(sent) as T)
+    if (done === null) return null
+    asRead = sent
     await reload()
+    return done
   }
-  return { form, problem, reload, changed, saved }
+  return { form, problem, reload, changed, save }
 }
