@@ -27,7 +27,7 @@ export function follow(page: Page) {
   page.on('requestfailed', (r) => void asked.delete(r))
 }
 /** A person presses what stands still: lists that are read anew after an act move under a hand that does not wait. */
-async function quiet(page: Page) {
+export async function quiet(page: Page) {
   await expect.poll(() => underWay.get(page)?.size ?? 0, { intervals: [10, 20, 50] }).toBe(0)
   await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))))
 }

@@ -1,5 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
+import { quiet } from './hands'
 import { noAxeFaults, personAt, restart, test } from './office'
 
 const said = (page: Page, text: string | RegExp) => expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible()
@@ -54,6 +55,8 @@ test('an appointment is dragged and put back; a counted date that is dragged ask
   await h.fill('Why', 'agreed by telephone')
   await h.press('Move the date')
   await sheetGone(page)
+  // The month is drawn anew after the move; who presses waits until it stands.
+  await quiet(page)
   await onCalendar(page, 'Answers to interrogatories').click()
   await expect(page.getByRole('dialog')).toContainText('Set by hand: agreed by telephone. The rule would give Thu 3 Dec')
   await page.keyboard.press('Escape')
