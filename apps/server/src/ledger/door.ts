@@ -1,4 +1,4 @@
-import { judgePaymentOut } from '@heron/core/ledger'
+import { judgePaymentOut, ledgerKinds } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
@@ -33,7 +33,7 @@ async function judge(m: EntityManager, ctx: Ctx, ledger: LedgerHead, amount: num
       days: await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], day)),
       reserved: await reservedOn(m, ledger.id, except),
     },
-    account: reason || ledger.kind === 'firm' ? await standingIn(m, ledger, day, except) : [],
+    account: reason || ledgerKinds[ledger.kind].standsIn ? await standingIn(m, ledger, day, except) : [],
     override: reason ? { allowed: ctx.actor.mayOverride && may(ctx.actor, 'trust.post'), reason } : null,
   })
   if (refusal) throw refused(refusal.code, refusal.sentence)
@@ -82,7 +82,8 @@ export async function move(
   const id = await openJournal(m, ctx, head)
   const all = typeof legs === 'function' ? await legs(id) : legs
   if (typeof legs === 'function') await admit(m, ctx, head.day, all, taking)
-  const override = taking.overrideReason && all.ledgers?.[0] ? { ledgerId: all.ledgers[0].ledgerId, reason: taking.overrideReason } : null
+  const from = all.ledgers?.find((l) => l.amount < 0)
+  const override = taking.overrideReason && from ? { ledgerId: from.ledgerId, reason: taking.overrideReason } : null
   await closeJournal(m, ctx, id, head.day, { ...all, override })
   return id
 }

@@ -1,3 +1,4 @@
+import { bankKinds } from '@heron/core/ledger'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import { audit } from '../platform/audit'
@@ -14,7 +15,7 @@ export function depositFirmMoney(ctx: Ctx, bankAccountId: number, day: Day, amou
     const trust = await bankAccount(m, bankAccountId)
     const wrongDay = faultOfPast(day, ctx.clock.today())
     if (wrongDay) throw fieldFault('day', wrongDay)
-    if (trust.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
+    if (!bankKinds[trust.kind].trust) throw fieldFault('bankAccountId', 'Choose a trust account')
     const operating = await operatingBank(m)
     const account = await accountFor(m)
     const ledgerId = await ensureLedger(m, bankAccountId, { kind: 'firm' })

@@ -64,8 +64,8 @@ const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
   <SetUpPage>
     <template #acts><Btn main @click="edit(null)">New flat fee</Btn></template>
     <p v-if="state.message && !open && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
-    <div class="grid gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px_320px]">
-      <section class="sheet self-start overflow-x-auto" aria-label="Flat fees">
+    <div class="grid gap-[18px] lg:grid-cols-2">
+      <section class="sheet self-start overflow-x-auto lg:col-span-2" aria-label="Flat fees">
         <h2 class="px-4 pt-3 pb-1">Flat fees</h2>
         <State :loading="loading && !fees" :problem="problem" :empty="!fees?.length" @again="reload()">
           <template #empty>No fee listed yet. A listed fee is chosen when a matter is opened, with its portions.</template>

@@ -82,6 +82,14 @@ async function savePassword() {
   notes.say(`${who.value?.name} has a new password and is signed out`)
   open.value = null
 }
+/** Why somebody is not, or soon not, here; nothing for whoever is. */
+function stateOf(p: Person): string {
+  if (!p.active) return `left ${p.leftOn ? dayText(p.leftOn) : ''}`
+  if (!p.absence) return ''
+  const { begun, kind, from, to } = p.absence
+  if (!begun) return `${kind === 'leave' ? 'leave' : 'departure'} planned from ${dayText(from)}`
+  return `on leave${to ? ` to ${dayText(to)}` : ''}`
+}
 </script>
 
 <template>
@@ -94,22 +102,22 @@ async function savePassword() {
             <tr>
               <th>Name</th>
               <th>Role</th>
-              <th>E-mail</th>
               <th class="num">Goal a day</th>
               <th>Rates</th>
-              <th>State</th>
               <th><span class="sr-only">Change</span></th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="p in data" :key="p.id">
-              <td>
+              <td class="whitespace-nowrap">
                 <b>{{ p.name }}</b> <span class="text-ink-2">{{ p.initials }}</span><span class="block text-sm text-ink-2">{{
-                  p.title
+                  p.email
                 }}</span>
               </td>
-              <td>{{ p.role }}</td>
-              <td class="text-ink-2">{{ p.email }}</td>
+              <td>
+                {{ p.role }}<span class="block text-sm text-ink-2">{{ p.title }}</span>
+                <span v-if="stateOf(p)" class="block text-sm text-bill-ink">{{ stateOf(p) }}</span>
+              </td>
               <td class="num">{{ p.dayGoalMinutes ? `${p.dayGoalMinutes / 60} h` : '' }}</td>
               <td>
                 <span v-for="r in p.rates" :key="r.id" class="block whitespace-nowrap"
@@ -119,16 +127,6 @@ async function savePassword() {
                     ><template v-if="!r.usual">, beside the usual one</template></span
                   ></span
                 >
-              </td>
-              <td class="text-ink-2">
-                <template v-if="!p.active">left {{ p.leftOn ? dayText(p.leftOn) : '' }}</template
-                ><template v-else-if="p.absence"
-                  >{{
-                    p.absence.begun
-                      ? 'on leave'
-                      : `${p.absence.kind === 'leave' ? 'leave' : 'departure'} planned from ${dayText(p.absence.from)}`
-                  }}<template v-if="p.absence.begun && p.absence.to"> to {{ dayText(p.absence.to) }}</template></template
-                ><template v-else>here</template>
               </td>
               <td class="num whitespace-nowrap">
                 <template v-if="p.active">

@@ -4,15 +4,13 @@ import type { AccountRole } from './journal'
 export interface BankKind {
   /** Clients' money: its bank book, what is owed and the client ledgers move alike. */
   trust: boolean
-  /** Whether its book may go below zero: the firm's own may be overdrawn, clients' money never. */
-  belowZero: boolean
   /** Whether checks are drawn on it where the firm moves separate trust money to the pooled account first. */
   checksAlways: boolean
 }
 export const bankKinds = {
-  pooled: { trust: true, belowZero: false, checksAlways: true },
-  separate: { trust: true, belowZero: false, checksAlways: false },
-  operating: { trust: false, belowZero: true, checksAlways: true },
+  pooled: { trust: true, checksAlways: true },
+  separate: { trust: true, checksAlways: false },
+  operating: { trust: false, checksAlways: true },
 } as const satisfies Record<string, BankKind>
 export type BankKindName = keyof typeof bankKinds
 

@@ -148,7 +148,8 @@ export function judgePaymentOut(p: PaymentOut): Refusal | null {
         'more-than-available',
         `${showMoney(p.amount)} is more than the ${showMoney(available)} available on ${showDay(d.day)} (${showMoney(d.book)} in the book, ${showMoney(d.uncleared)} not cleared, ${showMoney(ledger.reserved)} reserved).`,
       )
-    if (!p.override)
+    // Where nobody's money may stand in, nobody's word helps.
+    if (!p.override || !ledgerKinds[ledger.kind].standIn)
       return refuse(
         'money-not-cleared',
         `${showMoney(d.uncleared)} of this ledger has not cleared on ${showDay(d.day)}; ${showMoney(available)} is available. Wait, or have it authorized with a reason.`,
