@@ -401,7 +401,9 @@ describe('always', () => {
         const [one, two] = [move(1, a), move(2, b)]
         const there = applyAct(applyAct(before, one, federal), two, federal)
         const back = applyAct(applyAct(before, two, federal), one, federal)
-        expect(there).toEqual(back)
+        // What is kept was certain once what it hung on was certain, and stays so, whatever that hangs on later: which way it came there may show.
+        const settled = (d: typeof there) => d.entries.map((e) => (keptBecause(e) ? { ...e, tentative: false, provisional: false } : e))
+        expect({ ...there, entries: settled(there) }).toEqual({ ...back, entries: settled(back) })
         expect(differencesOf(there, two, federal).filter((d) => d.effect !== 'kept')).toEqual([])
       }),
       { numRuns: 60 },
