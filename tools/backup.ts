@@ -1,3 +1,4 @@
+import '@heron/server/areas'
 import { nightly } from '@heron/server/firm'
 import { runStandingCheck } from '@heron/server/ledger'
 import { FileStore, clock, dataSource, instant, row, rows, run, sha256 } from '@heron/server/platform'

@@ -12,6 +12,7 @@ afterAll(() => office.close())
 
 describe('closing', () => {
   it('asks for each open thing, blocks on trust money, clears calendars, and reopens with what is still ahead', async () => {
+    await office.matter(who.noor, 'Closing Tyme')
     const m = await office.matter(who.noor, 'Closing Time')
     await office.deposit(who.orla, m, 500_00)
     await who.noor.must('POST', `/matters/${m.id}/docket`, { title: 'Ahead', weight: 'court order', day: '2026-12-15' })

@@ -3,7 +3,9 @@ import { writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { keepFile, readStored, sha256 } from '../src/platform/files'
-import { enqueue, onJob, runOneJob } from '../src/platform/jobs'
+import { areas, assemble, jobKind } from '../src/platform/area'
+import { enqueue } from '../src/platform/enqueue'
+import { runOneJob } from '../src/platform/jobs'
 import { row, work, type Ctx } from '../src/platform'
 import { Office, type Person } from './office'
 
@@ -67,6 +69,9 @@ describe('work in the background', () => {
     }
     return state(id)
   }
+
+  const onJob = (kind: string, run: () => Promise<void>) =>
+    assemble([...areas(), { name: kind, routes: {}, jobs: { [kind]: jobKind<object>({ noun: kind, waits: [1, 1], run }) } }])
 
   it('is tried three times, then failed with a reason that someone sees', async () => {
     onJob('always breaks', () => Promise.reject(new Error('broken inside')))

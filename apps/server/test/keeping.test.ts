@@ -159,7 +159,9 @@ describe('work in the background', () => {
     await who.ferdi.must('PUT', `/jobs/${failed}`, { what: 'give up' })
     expect((await who.ferdi.must<{ stuck: number }>('GET', '/waiting')).stuck).toBe(before - 1)
     await who.ferdi.must('PUT', `/jobs/${fresh}`, { what: 'try again' })
-    expect((await who.ferdi.must<Job[]>('GET', '/jobs/stuck')).some((j) => j.id === fresh)).toBe(false)
+    // A worker may have taken it at once; its tries were counted anew in any case.
+    const [again] = (await office.db.query(`SELECT attempts FROM job WHERE id = ?`, [fresh])) as { attempts: number }[]
+    expect(again!.attempts).toBeLessThan(3)
     expect((await who.ferdi.put(`/jobs/${fine}`, { what: 'give up' })).status).toBe(404)
     await office.db.query(`DELETE FROM job WHERE id IN (?, ?, ?)`, [failed, fresh, fine])
   })

@@ -1,4 +1,5 @@
 /** A server that only reminds: it says when it begins, and is killed from outside at any moment after. */
+import '../src/areas'
 import { remindOfDates } from '../src/docket'
 import { clock, dataSource, FileStore, readConfig } from '../src/platform'
 

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { appendOnly, row, rows } from '../src/platform'
+import { appendOnlyTables, row, rows } from '../src/platform'
 import { depositFirmMoney } from '../src/ledger'
 import { Office, today, type Person } from './office'
 
@@ -216,7 +216,7 @@ describe('checks', () => {
 describe('what is posted', () => {
   it('cannot be changed or deleted by a stray query: not by the application, not by the owner', async () => {
     const owner = await office.owner()
-    for (const table of appendOnly) {
+    for (const table of appendOnlyTables()) {
       const column = (
         await rows<{ c: string }>(
           owner.manager,

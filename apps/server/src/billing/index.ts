@@ -1,4 +1,4 @@
-export { billingRoutes, payBillRoute } from './routes'
+export { billing } from './area'
 export { approve, changeLine, makePreBill, setDiscount } from './pre-bills'
 export { issueBill } from './issue'
 export { payBill, payBillFromTrust, reversePayment } from './payments'

@@ -1,4 +1,4 @@
-export { fieldRoutes } from './routes'
+export { fields } from './area'
 export {
   fieldGroups,
   fieldNamesOf,

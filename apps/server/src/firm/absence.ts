@@ -1,62 +1,24 @@
-import { latestDay, maxDay, showDay, type Day } from '@heron/core/calendar'
+import { showDay, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { matterScope } from '../platform/access'
+import { handable } from '../platform/access'
+import type { Held, LeaveSpan, What } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
-import { give, giveBack, handable, matterOf, nameOf, type Give, type What } from './handing'
+import { give, giveBack, handedOver, matterOf, nameOf, type Give } from './handing'
 import { actorOf } from '../platform/auth'
 import { counted } from '@heron/core/words'
 
-interface Held {
-  id: number
-  text: string
-  hint: string
-}
-
-/** A matter kept to its team is named by its number alone to an administrator who is not on it. */
-const named = (ctx: Ctx) => `IF(${matterScope(ctx.actor)}, CONCAT(m.number, ' ', m.short_name), CONCAT(m.number, ', kept to its team'))`
-
-/** The days of a leave; dates and tasks of other days stay where they are. */
-interface Span {
-  from?: Day | undefined
-  to?: Day | undefined
-}
-
-async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: Span): Promise<Record<What, Held[]>> {
-  const today = ctx.clock.today()
-  const open = `m.closed_on IS NULL AND ${handable(ctx.actor)}`
-  const name = named(ctx)
-  return {
-    lead: await rows<Held>(
-      m,
-      `SELECT m.id, ${name} AS text, COALESCE(a.name, '') AS hint FROM matter m LEFT JOIN practice_area a ON a.id = m.area_id WHERE m.lead_id = ? AND ${open} ORDER BY m.number`,
-      [userId],
-    ),
-    team: await rows<Held>(
-      m,
-      `SELECT m.id, ${name} AS text, t.role AS hint FROM matter_team t JOIN matter m ON m.id = t.matter_id WHERE t.user_id = ? AND m.lead_id <> t.user_id AND ${open} ORDER BY m.number`,
-      [userId],
-    ),
-    date: await rows<Held>(
-      m,
-      `SELECT d.id, IF(${matterScope(ctx.actor, 'm', 'docket')}, d.title, 'A date') AS text, CONCAT(d.day, ', ', ${name}) AS hint FROM docket_entry d JOIN matter m ON m.id = d.matter_id
-        WHERE d.responsible_id = ? AND d.day >= ? AND d.day <= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.removed_at IS NULL AND ${open} ORDER BY d.day, d.id`,
-      [userId, maxDay(today, span.from ?? today), span.to ?? latestDay],
-    ),
-    task: await rows<Held>(
-      m,
-      `SELECT t.id, IF(m.id IS NULL OR (${matterScope(ctx.actor)} AND NOT t.only_named), t.text, 'A task') AS text, CONCAT_WS(', ', t.due_on, IF(m.id IS NULL, 'no matter', ${name})) AS hint FROM task t LEFT JOIN matter m ON m.id = t.matter_id
-        WHERE t.assignee_id = ? AND t.done_at IS NULL AND (t.due_on IS NULL OR t.due_on <= ?) AND (m.id IS NULL OR (${open})) ORDER BY t.due_on IS NULL, t.due_on, t.id`,
-      [userId, span.to ?? latestDay],
-    ),
-  }
+async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: LeaveSpan): Promise<Record<What, Held[]>> {
+  const held = { lead: [], team: [], date: [], task: [] } as Record<What, Held[]>
+  for (const h of handedOver()) held[h.what] = await h.held(m, ctx, userId, span)
+  return held
 }
 
 /** What someone has that would be handed over. */
-export async function holdings(ctx: Ctx, userId: number, span: Span = {}) {
+export async function holdings(ctx: Ctx, userId: number, span: LeaveSpan = {}) {
   const m = ctx.db.manager
   const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
   if (!who) throw notFound('person')
@@ -154,7 +116,7 @@ async function begin(
   const { userId } = input
   const made = { insertId: input.id }
   const who = { name: input.name }
-  const order: What[] = ['date', 'task', 'lead', 'team']
+  const order = handedOver().map((h) => h.what)
   for (const g of [...input.gives].sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what))) {
     const was = await give(m, ctx, userId, g, input.kind === 'leave')
     await run(m, `INSERT INTO handed_over (absence_id, what, subject_id, to_id, was) VALUES (?, ?, ?, ?, ?)`, [

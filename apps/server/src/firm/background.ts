@@ -2,14 +2,10 @@ import { audit } from '../platform/audit'
 import { matterScope } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
+import { jobKinds } from '../platform/jobs'
 import { notFound } from '../platform/problem'
 
-const kinds: Record<string, string> = {
-  'send mail': 'letter',
-  'make paper': 'paper',
-  'try import': 'trial of an import',
-  'load import': 'import',
-}
+const nounOf = (kind: string) => jobKinds()[kind]?.noun ?? kind
 
 /** A letter that has waited for so long is told of on Today, like what has failed. */
 const longHours = 4
@@ -42,7 +38,7 @@ export async function background(ctx: Ctx) {
   )
   return list.map(({ kind, ...j }) => ({
     ...j,
-    what: kinds[kind] ?? kind,
+    what: nounOf(kind),
     createdAt: isoOf(j.createdAt),
     runAfter: j.state === 'failed' ? null : isoOf(j.runAfter),
   }))
@@ -70,7 +66,7 @@ export function settleJob(ctx: Ctx, id: number, what: 'try again' | 'give up'): 
         id,
       ])
     else await run(m, `UPDATE job SET state = 'done', result = '"given up"' WHERE id = ?`, [id])
-    const name = kinds[job.kind] ?? job.kind
+    const name = nounOf(job.kind)
     await audit(m, ctx, {
       kind: 'set up',
       text: `${name.charAt(0).toUpperCase()}${name.slice(1)} in the background: ${what === 'try again' ? 'tried again' : 'given up'}`,

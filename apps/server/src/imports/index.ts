@@ -1,1 +1,1 @@
-export { importRoutes } from './routes'
+export { imports } from './area'

@@ -4,7 +4,7 @@ import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { download, keepFile, readStored } from '../platform/files'
-import { enqueue, onJob } from '../platform/jobs'
+import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { contactImporter } from './contacts'
 import type { Fault, Importer, ImportField, Row } from './importer'
@@ -144,14 +144,16 @@ const rowsOf = (table: TextTable, mapping: Record<string, string>): Row[] => {
   return table.rows.map((cells, i) => ({ number: i + 2, get: (field) => cells[at.get(field) ?? -1] ?? '' }))
 }
 
-onJob<{ id: number }>('try import', async (ctx, { id }, progress) => {
+type Progress = (percent: number) => Promise<void>
+
+export async function tryRows(ctx: Ctx, id: number, progress: Progress) {
   const m = ctx.db.manager
   const r = await requireRun(m, ctx, id)
   const table = await tableOf(m, ctx, r.fileId)
   const { good, faults } = await importers[r.what].judge(m, ctx, rowsOf(table, JSON.parse(r.mapping) as Record<string, string>), progress)
   await run(m, `UPDATE import_run SET state = 'tried', good = ?, faults = ? WHERE id = ?`, [good.length, JSON.stringify(faults), id])
   return { good: good.length }
-})
+}
 
 /** Loads a file of which every row is right, in the background and in one transaction. */
 export function loadImport(ctx: Ctx, id: number) {
@@ -166,7 +168,7 @@ export function loadImport(ctx: Ctx, id: number) {
   })
 }
 
-onJob<{ id: number }>('load import', async (base, { id }, progress) => {
+export async function loadTried(base: Ctx, id: number, progress: Progress) {
   const ctx: Ctx = { ...base, quiet: true }
   return work(ctx, async (m) => {
     const r = await requireRun(m, ctx, id)
@@ -189,7 +191,7 @@ onJob<{ id: number }>('load import', async (base, { id }, progress) => {
     })
     return { loaded: good.length }
   })
-})
+}
 
 /** The rows that fail as CSV, with why in a last column, to be mended and read again together with the rest. */
 export async function faultsFile(ctx: Ctx, id: number): Promise<File> {

@@ -11,7 +11,8 @@ export type FromWorker = { rows: string[][] } | { head: Omit<TextTable, 'rows'> 
 
 // A thread does not take over how its parent reads TypeScript: it loads the reader itself.
 const own = (name: string) => JSON.stringify(new URL(name, import.meta.url).href)
-const loader = `import(${JSON.stringify(import.meta.resolve('tsx/esm/api'))}).then(({ tsImport }) => tsImport(${own('./table-worker.ts')}, ${own('./tables.ts')}))`
+const loader = () =>
+  `import(${JSON.stringify(import.meta.resolve('tsx/esm/api'))}).then(({ tsImport }) => tsImport(${own('./table-worker.ts')}, ${own('./tables.ts')}))`
 
 const limits = { rows: 100_000, columns: 200 }
 const longestMs = 30_000
@@ -37,7 +38,7 @@ export async function readTableApart(data: Uint8Array, most?: number): Promise<T
 
 function readIn(data: Uint8Array, most: number | undefined): Promise<TextTable> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(loader, {
+    const worker = new Worker(loader(), {
       eval: true,
       workerData: { bytes: data, most, limits } satisfies ToWorker,
       resourceLimits: { maxOldGenerationSizeMb: 512 },

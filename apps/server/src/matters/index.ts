@@ -1,4 +1,4 @@
-export { matterRoutes, wallRoutes } from './routes'
+export { matters } from './area'
 export { openMatter } from './open'
 export { addParty, changeMatter, earnPortion, setStage } from './change'
 export { putOnTeam, screenPerson, setTeam } from './team'

@@ -1,2 +1,2 @@
-export { noteRoutes, viewRoutes } from './routes'
+export { notes } from './area'
 export { makeNote, makeTopic } from './service'

@@ -1,2 +1,2 @@
-export { paperRoutes } from './routes'
+export { papers } from './area'
 export { addTemplate, filePaper } from './service'

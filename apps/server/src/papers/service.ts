@@ -10,7 +10,7 @@ import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, work, literal } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
-import { enqueue, onJob } from '../platform/jobs'
+import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound } from '../platform/problem'
 import { Paper, Template } from './entities'
 import { pdfOfDocx } from './office'
@@ -121,7 +121,7 @@ export async function preparePaper(ctx: Ctx, matterId: number, templateId: numbe
   }
 }
 
-interface MakePayload {
+export interface MakePayload {
   matterId: number
   templateId: number
   name: string
@@ -155,7 +155,7 @@ function answered(answers: Record<string, string>, own: readonly MergeField[]): 
   return out
 }
 
-onJob<MakePayload>('make paper', async (ctx, payload, progress) => {
+export async function makePaper(ctx: Ctx, payload: MakePayload, progress: (percent: number) => Promise<void>) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, payload.matterId, 'papers', change)
   const template = await templateOf(m, payload.templateId)
@@ -197,7 +197,7 @@ onJob<MakePayload>('make paper', async (ctx, payload, progress) => {
     await touchMatter(tx, ctx, matter.id)
     return { ids }
   })
-})
+}
 
 /** Files a paper from the user's computer as it is. */
 export async function filePaper(

@@ -1,4 +1,4 @@
-export { peopleRoutes } from './routes'
+export { people } from './area'
 export { contactKindsOf, contactsThere, differences, makeContact, makeContactIn, relate, requireContact } from './service'
 export { checkConflicts, checkNames, checkOfMatter, decideHit, tieCheck } from './conflicts'
 export { checkEnquiry, makeEnquiry, declineEnquiry, settleEnquiry } from './enquiries'

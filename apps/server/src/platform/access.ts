@@ -42,6 +42,14 @@ export function contactScope(actor: Actor, alias = 'c'): string {
 export const nameFor = (actor: Actor, alias = 'c') =>
   `IF(${alias}.private_to IS NULL OR ${alias}.private_to = ${Number(actor.id)}, ${alias}.name, IF(${alias}.id IS NULL, NULL, 'A private contact'))`
 
+/** Matters that the administrator may hand over: all but those the administrator is screened from. */
+export const handable = (actor: Actor) =>
+  `NOT EXISTS (SELECT 1 FROM matter_screen ms WHERE ms.matter_id = m.id AND ms.user_id = ${Number(actor.id)})`
+
+/** A matter kept to its team is named by its number alone to an administrator who is not on it. */
+export const nameInHandover = (actor: Actor) =>
+  `IF(${matterScope(actor)}, CONCAT(m.number, ' ', m.short_name), CONCAT(m.number, ', kept to its team'))`
+
 export interface OpenMatter {
   id: number
   number: string

@@ -1,5 +1,5 @@
 import type { EntityManager } from 'typeorm'
-import type { ActSubject } from './acts'
+import type { ActSubject } from './area'
 import { instant, type Ctx } from './context'
 import { run } from './database'
 

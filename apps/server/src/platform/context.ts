@@ -1,3 +1,4 @@
+import { showMoney } from '@heron/core/money'
 import { hourIn, isDay, type Day } from '@heron/core/calendar'
 import { rightsOfRole, type Right, type Role } from '@heron/contract'
 import type { DataSource, EntityManager } from 'typeorm'
@@ -85,3 +86,6 @@ export interface Ctx {
 }
 
 export const may = (actor: Actor, right: Right) => rightsOfRole[actor.role].includes(right)
+
+/** Amounts as a person may be told them: those who see no money learn that there is something, not how much. */
+export const amountFor = (actor: Actor) => (cents: number) => (may(actor, 'bills.see') ? showMoney(cents) : 'an amount')

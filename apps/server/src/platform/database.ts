@@ -1,8 +1,9 @@
-import { readFileSync } from 'node:fs'
-import { DataSource, DefaultNamingStrategy, type EntityManager, type MigrationInterface, type QueryRunner } from 'typeorm'
+import { DataSource, DefaultNamingStrategy, type EntityManager } from 'typeorm'
 import type { Config } from './config'
 import { instant, type Ctx } from './context'
-import { entities } from './entities'
+import { areas, gather } from './area'
+import { houseEntities } from './entities'
+import { migrationClass, firstMigrations } from './migrations'
 import { errno, fromDatabase, Problem } from './problem'
 
 class SnakeNames extends DefaultNamingStrategy {
@@ -11,116 +12,8 @@ class SnakeNames extends DefaultNamingStrategy {
   }
 }
 
-/** One file of hand-written SQL, its statements each safe to run again after a broken start. */
-abstract class SqlFile implements MigrationInterface {
-  abstract file: string
-  abstract separator: RegExp
-  async up(runner: QueryRunner): Promise<void> {
-    const sql = readFileSync(new URL(`./migrations/${this.file}`, import.meta.url), 'utf8')
-    for (const statement of sql.split(this.separator)) if (statement.replace(/^--.*$/gm, '').trim()) await runner.query(statement)
-  }
-  down(): Promise<void> {
-    return Promise.reject(new Error('Migrations only go forward'))
-  }
-}
-class Tables1767200000001 extends SqlFile {
-  file = '0001-tables.sql'
-  separator = /;\s*\n/
-}
-class Ledger1767200000002 extends SqlFile {
-  file = '0002-ledger.sql'
-  separator = /;\s*\n/
-}
-class Rules1767200000003 extends SqlFile {
-  file = '0003-rules.sql'
-  separator = /^-- next$/m
-}
-class PeopleAndAccess1767200000004 extends SqlFile {
-  file = '0004-people-and-access.sql'
-  separator = /;\s*\n/
-}
-class Tasks1767200000005 extends SqlFile {
-  file = '0005-tasks.sql'
-  separator = /;\s*\n/
-}
-class Triggers1767200000006 extends SqlFile {
-  file = '0006-triggers.sql'
-  separator = /^-- next$/m
-}
-class Payers1767200000007 extends SqlFile {
-  file = '0007-payers.sql'
-  separator = /^-- next$/m
-}
-class Figures1767200000008 extends SqlFile {
-  file = '0008-figures.sql'
-  separator = /^-- next$/m
-}
-class Docket1767200000009 extends SqlFile {
-  file = '0009-docket.sql'
-  separator = /^-- next$/m
-}
-class Reminders1767200000010 extends SqlFile {
-  file = '0010-reminders.sql'
-  separator = /^-- next$/m
-}
-class Entries1767200000011 extends SqlFile {
-  file = '0011-entries.sql'
-  separator = /^-- next$/m
-}
-class RuleSets1767200000012 extends SqlFile {
-  file = '0012-rule-sets.sql'
-  separator = /^-- next$/m
-}
-class Calendar1767200000013 extends SqlFile {
-  file = '0013-calendar.sql'
-  separator = /^-- next$/m
-}
-class Sources1767200000014 extends SqlFile {
-  file = '0014-sources.sql'
-  separator = /^-- next$/m
-}
-class Guards1767200000015 extends SqlFile {
-  file = '0015-guards.sql'
-  separator = /^-- next$/m
-}
-class TrustRules1767200000016 extends SqlFile {
-  file = '0016-trust-rules.sql'
-  separator = /^-- next$/m
-}
-class DocketDays1767200000017 extends SqlFile {
-  file = '0017-docket-days.sql'
-  separator = /^-- next$/m
-}
-class SetUp1767200000018 extends SqlFile {
-  file = '0018-set-up.sql'
-  separator = /^-- next$/m
-}
-
 /** Tables to which the application may only add. */
-export const appendOnly = [
-  'audit_log',
-  'docket_history',
-  'rule_set_edition',
-  'contact_merge',
-  'journal',
-  'journal_line',
-  'bank_entry',
-  'ledger_entry',
-  'clearing_override',
-  'journal_posting',
-  'journal_reversal',
-  'bill',
-  'bill_line',
-  'bill_pdf',
-  'bill_line_share',
-  'payment',
-  'allocation',
-  'allocation_share',
-  'check_number',
-]
-
-/** Tables that triggers keep and the application only reads. */
-const kept = ['matter_figure', 'ledger_day']
+export const appendOnlyTables = () => ['audit_log', ...gather((a) => a.appendOnly)]
 
 export function dataSource(db: Config['db']): DataSource {
   return new DataSource({
@@ -137,27 +30,8 @@ export function dataSource(db: Config['db']): DataSource {
     bigNumberStrings: false,
     poolSize: db.pool,
     namingStrategy: new SnakeNames(),
-    entities,
-    migrations: [
-      Tables1767200000001,
-      Ledger1767200000002,
-      Rules1767200000003,
-      PeopleAndAccess1767200000004,
-      Tasks1767200000005,
-      Triggers1767200000006,
-      Payers1767200000007,
-      Figures1767200000008,
-      Docket1767200000009,
-      Reminders1767200000010,
-      Entries1767200000011,
-      RuleSets1767200000012,
-      Calendar1767200000013,
-      Sources1767200000014,
-      Guards1767200000015,
-      TrustRules1767200000016,
-      DocketDays1767200000017,
-      SetUp1767200000018,
-    ],
+    entities: [...houseEntities, ...areas().flatMap((a) => [...(a.entities ?? [])])],
+    migrations: [...firstMigrations, ...gather((a) => a.migrations)].map(migrationClass),
     migrationsTransactionMode: 'none',
     extra: { decimalNumbers: true },
   })
@@ -166,6 +40,8 @@ export function dataSource(db: Config['db']): DataSource {
 /** Brings the tables up to date and gives the application's user no more than it needs. Runs as the owner. */
 export async function migrate(owner: DataSource, appUser: string): Promise<void> {
   await owner.runMigrations()
+  const kept = gather((a) => a.kept)
+  const appendOnly = appendOnlyTables()
   const tables = await rows<{ name: string }>(
     owner.manager,
     `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,

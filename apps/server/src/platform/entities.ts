@@ -1,15 +1,5 @@
 import 'reflect-metadata'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
-import { billingEntities } from '../billing/entities'
-import { docketEntities } from '../docket/entities'
-import { fieldEntities } from '../fields/entities'
-import { firmEntities } from '../firm/entities'
-import { ledgerEntities } from '../ledger/entities'
-import { matterEntities } from '../matters/entities'
-import { paperEntities } from '../papers/entities'
-import { peopleEntities } from '../people/entities'
-import { taskEntities } from '../tasks/entities'
-import { timeEntities } from '../time/entities'
 
 @Entity('session')
 export class Session {
@@ -60,20 +50,5 @@ export class Counter {
   @Column('int') value!: number
 }
 
-export const entities = [
-  Session,
-  AuditLog,
-  StoredFile,
-  Job,
-  Counter,
-  ...firmEntities,
-  ...fieldEntities,
-  ...peopleEntities,
-  ...matterEntities,
-  ...docketEntities,
-  ...taskEntities,
-  ...paperEntities,
-  ...timeEntities,
-  ...billingEntities,
-  ...ledgerEntities,
-]
+/** Tables of the house itself; those of an area come with it. */
+export const houseEntities = [Session, AuditLog, StoredFile, Job, Counter]

@@ -1,4 +1,4 @@
-export { appendOnly, dataSource, insertMany, migrate, row, rows, run, work } from './database'
+export { appendOnlyTables, dataSource, insertMany, migrate, row, rows, run, work } from './database'
 export { actorOf } from './auth'
 export { clock, instant, stoppedClock, type Actor, type Clock, type Ctx } from './context'
 export { readConfig, type Config } from './config'

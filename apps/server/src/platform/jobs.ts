@@ -1,32 +1,14 @@
 import type { Logger } from 'pino'
-import type { EntityManager } from 'typeorm'
+import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
 import { row, run } from './database'
-import { Job } from './entities'
+import { letters, NotYet } from './mail'
 import { notFound, Problem } from './problem'
 
-type Handler = (ctx: Ctx, payload: never, progress: (percent: number) => Promise<void>) => Promise<unknown>
-const handlers = new Map<string, Handler>()
-
-/** Says how jobs of a kind are done. Payloads are plain data. */
-export function onJob<P>(kind: string, handler: (ctx: Ctx, payload: P, progress: (percent: number) => Promise<void>) => Promise<unknown>) {
-  handlers.set(kind, handler as Handler)
-}
-
-/** Puts work into the table, in the caller's transaction; a worker takes it after the commit. */
-export async function enqueue(m: EntityManager, ctx: Ctx, kind: string, payload: unknown): Promise<number> {
-  const now = instant(ctx.clock.now())
-  const made = await m.insert(Job, {
-    kind,
-    payload: JSON.stringify(payload),
-    state: 'waiting',
-    runAfter: now,
-    createdAt: now,
-    userId: ctx.actor.id,
-  })
-  return made.identifiers[0]!['id'] as number
-}
+/** Kinds of jobs by name: those of the areas, and the letters of the house. */
+export const jobKinds = (): Record<string, JobKind> =>
+  Object.assign({ 'send mail': letters }, ...areas().map((a) => a.jobs)) as Record<string, JobKind>
 
 export async function jobState(ctx: Ctx, id: number) {
   const found = await row<{ state: 'waiting' | 'running' | 'done' | 'failed'; progress: number; error: string | null }>(
@@ -38,20 +20,11 @@ export async function jobState(ctx: Ctx, id: number) {
   return found
 }
 
-/** Work that another machine must do with us, such as sending a letter, is tried again for days; all else fails after three tries. */
-const patience: Record<string, readonly number[]> = {
-  'send mail': [10, 60, 300, 900, 3600, 2 * 3600, 4 * 3600, 8 * 3600, 12 * 3600, 24 * 3600, 24 * 3600],
-}
-const usual = [2, 2]
-
-/** Thrown by a job that cannot be done yet through no fault of anyone's: it waits, and this is no try. */
-export class NotYet extends Error {}
-
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
 /**
  * Takes one job that is due and does it. While it runs, `run_after` is its lease: when the server dies,
- * another takes the job up again after five minutes. Three tries, then it is failed, with the reason.
+ * another takes the job up again after five minutes. After the tries of its kind it is failed, with the reason.
  */
 export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise<boolean> {
   const now = base.clock.now()
@@ -67,10 +40,10 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
     return due
   })
   if (!job) return false
+  const kind = jobKinds()[job.kind]
   try {
     const actor = await actorOf(base.db.manager, job.userId)
-    const handler = handlers.get(job.kind)
-    if (!actor || !handler) throw new Error(`Nothing does jobs of kind ${job.kind}`)
+    if (!actor || !kind) throw new Error(`Nothing does jobs of kind ${job.kind}`)
     // Whoever makes progress keeps the lease.
     const progress = async (p: number) =>
       void (await run(base.db.manager, `UPDATE job SET progress = ?, run_after = ? WHERE id = ?`, [
@@ -78,7 +51,7 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
         later(base.clock.now(), 300),
         job.id,
       ]))
-    const result = await handler({ ...base, actor }, JSON.parse(job.payload) as never, progress)
+    const result = await kind.run({ ...base, actor }, JSON.parse(job.payload) as never, progress)
     await run(base.db.manager, `UPDATE job SET state = 'done', progress = 100, result = ?, error = NULL WHERE id = ?`, [
       JSON.stringify(result ?? null),
       job.id,
@@ -93,7 +66,7 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
       ])
       return true
     }
-    const waits = patience[job.kind] ?? usual
+    const waits = kind?.waits ?? []
     const final = error instanceof Problem || job.attempts >= waits.length
     log?.error({ err: error, job: job.id }, 'job failed')
     const said =

@@ -3,7 +3,8 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
 import { row, run } from './database'
 import { readStored } from './files'
-import { enqueue, NotYet, onJob } from './jobs'
+import { forDays, jobKind } from './area'
+import { enqueue } from './enqueue'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */
@@ -18,6 +19,9 @@ export interface Letter {
   /** A kept file that goes with it. */
   file?: { id: number; name: string }
 }
+
+/** Thrown by a job that cannot be done yet through no fault of anyone's: it waits, and this is no try. */
+export class NotYet extends Error {}
 
 let smtpPort: number | null = null
 /** Where letters go out; none are sent until this is known, and they wait. */
@@ -51,7 +55,10 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
   if (fresh) await enqueue(m, ctx, 'send mail', { key: letter.key.slice(0, 120) })
 }
 
-onJob<{ key: string }>('send mail', async (ctx, { key }) => {
+/** Sends one letter; another machine takes it, so it is tried for days. */
+export const letters = jobKind<{ key: string }>({ noun: 'letter', waits: forDays, run: (ctx, { key }) => send(ctx, key) })
+
+async function send(ctx: Ctx, key: string): Promise<null> {
   if (!smtpPort) throw new NotYet('There is no mail server yet; letters wait.')
   const letter = await row<{
     id: number
@@ -84,4 +91,4 @@ onJob<{ key: string }>('send mail', async (ctx, { key }) => {
   })
   await run(ctx.db.manager, `UPDATE mail SET sent_at = ? WHERE id = ?`, [instant(ctx.clock.now()), letter.id])
   return null
-})
+}

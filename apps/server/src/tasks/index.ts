@@ -1,4 +1,4 @@
-export { taskRoutes } from './routes'
+export { tasks } from './area'
 export { makeTask, setDone } from './service'
 export { previewProcedure, saveProcedure, startProcedure } from './procedures'
 export { remindOfTasks } from './reminders'

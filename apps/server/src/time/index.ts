@@ -1,3 +1,3 @@
-export { timeRoutes } from './routes'
+export { time } from './area'
 export { postTime, recordCost, recordTime, reverseTime } from './service'
 export { timersOf } from './timers'

@@ -1,0 +1,75 @@
+import { area } from '../platform/area'
+import { amountFor, may } from '../platform/context'
+import { row } from '../platform/database'
+import { heldOn } from '../platform/figures'
+import { ledgerEntities } from './entities'
+import { booksRoutes, setUpAccounts, trustRoutes } from './routes'
+import { lastCheck, runStandingCheck } from './standing-check'
+
+declare module '../platform/area' {
+  interface ActSubjects {
+    'payment out': true
+    'deposit sheet': true
+    receipt: true
+    ledger: true
+    journal: true
+    account: true
+  }
+}
+
+export const ledger = area({
+  name: 'ledger',
+  entities: ledgerEntities,
+  appendOnly: [
+    'journal',
+    'journal_line',
+    'bank_entry',
+    'ledger_entry',
+    'clearing_override',
+    'journal_posting',
+    'journal_reversal',
+    'check_number',
+  ],
+  kept: ['matter_figure', 'ledger_day'],
+  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts },
+  schedules: [
+    {
+      // The books are compared by themselves; a difference is an error in the log, too.
+      name: 'compare the books',
+      at: '*/15 * * * *',
+      atStart: true,
+      run: async (base, warn) => {
+        const found = await runStandingCheck(base)
+        if (!found.ok) warn({ found }, 'the trust records do not agree')
+      },
+    },
+  ],
+  acts: {
+    'payment out': { part: 'trust', beyond: 'trust.see' },
+    'deposit sheet': { part: 'trust', beyond: 'trust.see' },
+    receipt: { part: 'trust', beyond: 'trust.see' },
+    ledger: { part: 'trust', beyond: 'trust.see' },
+    journal: { part: 'money', beyond: 'books.see' },
+    account: { part: null, beyond: 'firm.set-up' },
+  },
+  openEnds: async (m, ctx, id) => {
+    const held = (await row<{ held: number }>(m, `SELECT ${heldOn('x.id')} AS held FROM matter x WHERE x.id = ?`, [id]))!.held
+    const text = `${amountFor(ctx.actor)(held)} is held in trust. Pay it out or bill against it first.`
+    return [held ? { key: 'trust', text, blocks: true } : null]
+  },
+  work: ['client_ledger', 'deposit_receipt'],
+  waiting: async (ctx) => {
+    if (!may(ctx.actor, 'trust.post')) return { sheets: null }
+    return { sheets: (await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet WHERE state = 'draft'`))!.n }
+  },
+  waterline: async (ctx) => {
+    const drafts = may(ctx.actor, 'trust.post')
+      ? await row<{ n: number }>(
+          ctx.db.manager,
+          `SELECT (SELECT COUNT(*) FROM deposit_sheet WHERE state = 'draft') + (SELECT COUNT(*) FROM payment_out WHERE state = 'draft') AS n`,
+        )
+      : null
+    const check = may(ctx.actor, 'trust.see') ? await lastCheck(ctx) : null
+    return { drafts: drafts?.n ?? 0, trust: check && { at: check.at, ok: check.ok } }
+  },
+})

@@ -1,0 +1,52 @@
+import { counted, agreeing } from '@heron/core/words'
+import { area } from '../platform/area'
+import { amountFor, may } from '../platform/context'
+import { row } from '../platform/database'
+import { unbilledOn } from '../platform/figures'
+import { timeEntities } from './entities'
+import { timeRoutes } from './routes'
+import { timersOf } from './timers'
+
+declare module '../platform/area' {
+  interface ActSubjects {
+    time: true
+    cost: true
+  }
+}
+
+export const time = area({
+  name: 'time',
+  entities: timeEntities,
+  routes: { time: timeRoutes },
+  acts: { time: { part: 'money', beyond: 'author' }, cost: { part: 'money', beyond: 'author' } },
+  openEnds: async (m, ctx, id) => {
+    const n = (await row<{ drafts: number; time: number; costs: number }>(
+      m,
+      `SELECT (SELECT COUNT(*) FROM time_entry WHERE matter_id = x.id AND state = 'draft') AS drafts, ${unbilledOn.time('x')} AS time, ${unbilledOn.costs('x')} AS costs FROM matter x WHERE x.id = ?`,
+      [id],
+    ))!
+    const amount = amountFor(ctx.actor)
+    return [
+      n.drafts
+        ? { key: 'drafts', text: `${counted(n.drafts, 'draft')} of time ${agreeing(n.drafts, 'is', 'are')} not posted`, blocks: false }
+        : null,
+      n.time ? { key: 'time', text: `${amount(n.time)} of time is not billed`, blocks: false } : null,
+      n.costs ? { key: 'costs', text: `${amount(n.costs)} of costs is not billed`, blocks: false } : null,
+    ]
+  },
+  work: ['time_entry', 'cost_entry', 'timer'],
+  waterline: async (ctx) => {
+    const own = await row<{ today: number; drafts: number; goal: number }>(
+      ctx.db.manager,
+      `SELECT COALESCE((SELECT SUM(minutes) FROM time_entry WHERE user_id = ? AND day = ? AND state <> 'reversed'), 0) AS today,
+              (SELECT COUNT(*) FROM time_entry WHERE user_id = ? AND state = 'draft') AS drafts, (SELECT day_goal_minutes FROM user_account WHERE id = ?) AS goal`,
+      [ctx.actor.id, ctx.clock.today(), ctx.actor.id, ctx.actor.id],
+    )
+    return {
+      timer: may(ctx.actor, 'time.record') ? ((await timersOf(ctx))[0] ?? null) : null,
+      todayMinutes: own!.today,
+      goalMinutes: own!.goal,
+      drafts: own!.drafts,
+    }
+  },
+})
