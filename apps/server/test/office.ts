@@ -161,20 +161,21 @@ export class Office {
     ]))!.id
   }
 
-  /** Time worth an amount at $100.00 an hour, posted and billed. */
+  /** Time worth an amount, at $100.00 an hour unless said otherwise, posted and billed. */
   async bill(
     lawyer: Person,
     bookkeeper: Person,
     matterId: number,
     cents: number,
     day = '2026-11-02',
+    rate = 100_00,
   ): Promise<{ id: number; number: string }> {
     const entry = await lawyer.must<{ id: number }>('POST', '/time', {
       matterId,
       day: '2026-10-20',
       text: 'Work',
-      duration: `${cents / 100 / 100}`,
-      rate: 100_00,
+      duration: `${cents / rate}`,
+      rate,
     })
     await lawyer.must('POST', '/time/post', { ids: [entry.id] })
     const pre = await lawyer.must<{ id: number }>('POST', '/pre-bills', { matterId, workTo: '2026-10-31' })

@@ -62,31 +62,4 @@ describe('the books', () => {
     const income = await orla.must<{ otherIncome: { name: string; amount: number }[] }>('GET', `/books/income?from=${today}&to=${today}`)
     expect(income.otherIncome).toContainEqual({ name: 'Interest earned', amount: 1_234 })
   })
-  it('a payment over several bills is reversed on each of them', async () => {
-    const m = await client()
-    const [one, two] = [await office.bill(noor, orla, m.id, 10_000), await office.bill(noor, orla, m.id, 20_000)]
-    const paid = await orla.must<{ id: number }>('POST', `/bills/${one.id}/payments`, { day: today, amount: 10_000, kind: 'check' })
-    // As a payment that was spread: the second bill's part of it stands in the same payment.
-    const line = await row<{ id: number }>(office.db.manager, `SELECT id FROM bill_line WHERE bill_id = ?`, [two.id])
-    await office.db.query(`INSERT INTO allocation (payment_id, bill_id, bill_line_id, amount, applied_on) VALUES (?, ?, ?, 4000, ?)`, [
-      paid.id,
-      two.id,
-      line!.id,
-      today,
-    ])
-    const first = await row<{ id: number; lineId: number }>(
-      office.db.manager,
-      `SELECT id, bill_line_id AS lineId FROM allocation WHERE payment_id = ? AND bill_id = ?`,
-      [paid.id, one.id],
-    )
-    await office.db.query(`INSERT INTO allocation (payment_id, bill_id, bill_line_id, amount, applied_on) VALUES (?, ?, ?, -4000, ?)`, [
-      paid.id,
-      one.id,
-      first!.lineId,
-      today,
-    ])
-    await orla.must('POST', `/payments/${paid.id}/reverse`, { day: today, reason: 'returned' })
-    const open = async (id: number) => (await orla.must<{ open: number }>('GET', `/bills/${id}`)).open
-    expect([await open(one.id), await open(two.id)]).toEqual([10_000, 20_000])
-  })
 })

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, amountOrNone, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
+import { amount, amountOrNone, asks, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 export const billRow = z.object({
   id: z.number(),
@@ -11,7 +11,38 @@ export const billRow = z.object({
   dueOn: z.string(),
   total: cents,
   open: cents,
+  /** Voided: its number stays, and nothing is owed on it. */
+  void: z.boolean(),
 })
+export const moneyKinds = ['check', 'card', 'transfer', 'bank debit'] as const
+const noteIn = {
+  id,
+  day,
+  reason: needed('Say why', 300),
+  lines: z
+    .array(z.object({ lineId: id, amount: amountOrNone }))
+    .max(5000)
+    .optional(),
+  amount: amount.optional(),
+}
+const noteShown = z.object({
+  lines: z.array(z.object({ id: z.number(), amount: cents })),
+  net: cents,
+  tax: cents,
+  total: cents,
+  back: z.array(z.object({ paymentId: z.number(), kind: z.string(), amount: cents, to: z.enum(['trust', 'credit']) })),
+})
+const creditRow = z.object({
+  id: z.number(),
+  day: z.string(),
+  kind: z.enum(moneyKinds),
+  reference: z.string(),
+  amount: cents,
+  payerId: z.number(),
+  payer: z.string(),
+  credit: cents,
+})
+const creditUse = { id, amount, day, reference: text(60).default(''), bankAccountId: id.nullish() }
 const billLine = z.object({
   id: z.number(),
   kind: z.enum(['time', 'flat', 'soft cost', 'hard cost', 'interest', 'tax']),
@@ -62,7 +93,20 @@ export const billOut = billRow.extend({
   lines: z.array(billLine),
   totals,
   workTo: z.string(),
-  payments: z.array(z.object({ id: z.number(), day: z.string(), kind: z.string(), amount: cents, reversed: z.boolean() })),
+  /** All that settles it, each with what stands applied here and what was left over of it. */
+  payments: z.array(
+    z.object({
+      id: z.number(),
+      day: z.string(),
+      kind: z.enum(['trust', ...moneyKinds, 'credit note', 'write-off', 'void']),
+      number: z.string().nullable(),
+      reason: z.string(),
+      amount: cents,
+      here: cents,
+      credit: cents,
+      reversed: z.boolean(),
+    }),
+  ),
   pdfHash: z.string().nullable(),
   payerId: z.number(),
   /** Where a bill is one payer's part: which part, of how much, and the others' bills. */
@@ -126,9 +170,81 @@ export const billing = {
   get: route('bills.see', 'GET', '/bills/{id}', 'An issued bill').input(withId).output(billOut),
   pdf: route('bills.see', 'GET', '/bills/{id}/pdf', 'The bill as PDF, the same bytes each time').input(withId).output(fileOut),
   pay: route('bills.issue', 'POST', '/bills/{id}/payments', 'A payment that came into operating')
-    .input(z.object({ id, day, amount, kind: z.enum(['check', 'card', 'transfer']), reference: text(60).default('') }))
+    .input(z.object({ id, day, amount, kind: z.enum(moneyKinds), reference: text(60).default('') }))
     .output(z.object({ id: z.number() })),
-  reversePayment: route('bills.issue', 'POST', '/payments/{id}/reverse', 'Reverse a payment; the bill is open again')
+  receive: route(
+    'bills.issue',
+    'POST',
+    '/payments',
+    'A payment into operating over several bills; what is left over is a credit of its payer',
+  )
+    .input(
+      z.object({
+        payerId: id,
+        day,
+        amount,
+        kind: z.enum(moneyKinds),
+        reference: text(60).default(''),
+        bankAccountId: id.nullish(),
+        /** How much on which bills; the oldest due first where nothing is said. */
+        parts: z
+          .array(z.object({ billId: id, amount: amountOrNone }))
+          .max(200)
+          .optional(),
+      }),
+    )
+    .output(
+      z.object({
+        id: z.number(),
+        applied: z.array(z.object({ billId: z.number(), number: z.string(), amount: cents })),
+        credit: cents,
+      }),
+    ),
+  payer: route('bills.see', 'GET', '/payers/{id}', 'What a payer owes and what is left over of what they paid')
+    .input(withId)
+    .output(
+      z.object({
+        id: z.number(),
+        name: z.string(),
+        owed: cents,
+        bills: z.array(billRow.omit({ matterId: true, payer: true, void: true })),
+        credits: z.array(creditRow),
+        credit: cents,
+      }),
+    ),
+  credits: route('bills.see', 'GET', '/credits', 'What payers have left over of payments, the oldest first')
+    .input(z.object(page))
+    .output(pageOf(creditRow).extend({ together: cents })),
+  applyCredit: route('bills.issue', 'POST', '/payments/{id}/apply', 'Apply what is left over of a payment to a bill')
+    .input(z.object({ id, billId: id, amount, day }))
+    .output(ok),
+  unapply: route('bills.issue', 'POST', '/payments/{id}/take-off', 'Take a payment, or part of it, off a bill')
+    .input(z.object({ id, billId: id, amount: amount.nullable().default(null), day, reason: needed('Say why', 300) }))
+    .output(z.object({ amount: cents })),
+  refund: route('bills.issue', 'POST', '/payments/{id}/refund', 'Pay back what is left over of a payment')
+    .input(z.object(creditUse))
+    .output(z.object({ journalId: z.number() })),
+  toTrust: route('trust.post', 'POST', '/payments/{id}/to-trust', 'Move what is left over of a payment into trust')
+    .input(z.object({ ...creditUse, trustAccountId: id, matterId: id.nullable() }))
+    .output(z.object({ journalId: z.number() })),
+  previewNote: route('bills.issue', 'POST', '/bills/{id}/credit-notes/preview', 'What a credit note would do', asks)
+    .input(z.object(noteIn))
+    .output(noteShown),
+  creditNote: route('bills.issue', 'POST', '/bills/{id}/credit-notes', 'Credit an issued bill by a numbered note')
+    .input(z.object(noteIn))
+    .output(noteShown.extend({ id: z.number(), number: z.string() })),
+  writeOff: route('bills.issue', 'POST', '/bills/{id}/write-offs', 'Write off what will not be paid of a bill')
+    .input(z.object({ id, day, amount, reason: needed('Say why', 300) }))
+    .output(z.object({ id: z.number() })),
+  void: route('bills.issue', 'POST', '/bills/{id}/void', 'Void a bill; its lines are unbilled again')
+    .input(z.object({ id, day, reason: needed('Say why', 300) }))
+    .output(z.object({ voided: z.array(z.string()) })),
+  reversePayment: route(
+    'bills.issue',
+    'POST',
+    '/payments/{id}/reverse',
+    'Reverse a payment, a credit note or a write-off; what it settled is open again',
+  )
     .input(z.object({ id, day, reason: needed('Say why', 300) }))
     .output(ok),
 }

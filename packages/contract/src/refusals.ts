@@ -18,10 +18,12 @@ export const refusalCodes = [
   'closing-blocked',
   'control-total',
   'counted',
+  'credit-used',
   'departed',
   'enquiry-settled',
   'field-in-use',
   'firm-exists',
+  'has-credits',
   'in-use',
   'issued',
   'lead-needed',
@@ -37,6 +39,7 @@ export const refusalCodes = [
   'not-a-check',
   'not-a-draft',
   'not-approved',
+  'not-money',
   'not-open',
   'not-posted',
   'not-reversible',
@@ -57,6 +60,7 @@ export const refusalCodes = [
   'task-done',
   'task-waits',
   'undone',
+  'void-stays',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]
 export { moneyRefusals }

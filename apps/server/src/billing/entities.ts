@@ -85,10 +85,13 @@ export class PreBillLine {
   @Column('boolean') heldBack!: boolean
 }
 
+export type PaymentKind = 'trust' | 'check' | 'card' | 'transfer' | 'bank debit' | 'credit note' | 'write-off' | 'void'
+
+/** A document that settles bills: money, or what lessens them without any. */
 @Entity('payment')
 export class Payment {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') kind!: 'trust' | 'check' | 'card' | 'transfer'
+  @Column('varchar') kind!: PaymentKind
   @Column('int') payerId!: number
   @Column('varchar') day!: string
   @Column('bigint') amount!: number
@@ -96,6 +99,10 @@ export class Payment {
   @Column('int', { nullable: true }) ledgerId!: number | null
   @Column('bigint') journalId!: number
   @Column('varchar') createdAt!: string
+  /** Of a credit note, in a series of its own without gaps. */
+  @Column('varchar', { nullable: true }) number!: string | null
+  @Column('varchar') reason!: string
+  @Column('int', { nullable: true }) bankAccountId!: number | null
 }
 
 @Entity('allocation')

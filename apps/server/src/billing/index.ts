@@ -1,5 +1,7 @@
 export { billing } from './area'
 export { approve, changeLine, makePreBill, setDiscount } from './pre-bills'
 export { issueBill } from './issue'
-export { payBill, payBillFromTrust, reversePayment } from './payments'
+export { payBill, payBillFromTrust, receivePayment, reversePayment } from './payments'
+export { creditNote, voidBill, writeOff } from './corrections'
+export { applyCredit, refundCredit, unapply } from './credits'
 export { preBills } from './queries'

@@ -1,92 +1,64 @@
-import { applyPayment, type OpenLine } from '@heron/core/billing'
+import { applyPayment, spreadOverBills } from '@heron/core/billing'
 import { faultOfPast, maxDay, type Day } from '@heron/core/calendar'
-import { judgeBillFromTrust } from '@heron/core/ledger'
-import { share, showMoney, sum } from '@heron/core/money'
+import { judgeBillFromTrust, type JournalLine } from '@heron/core/ledger'
+import { showMoney, sum } from '@heron/core/money'
+import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
-import { accountFor, lockLedger, move, operatingBank, reverse } from '../ledger'
-import { matterScope, touchMatter } from '../platform/access'
+import { accountFor, bankAccount, lockLedger, move, operatingBank, reverse, type Legs } from '../ledger'
+import { contactScope, matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { dayOfInstant, instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, work } from '../platform/database'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, work } from '../platform/database'
+import { creditLeft, openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { Allocation, Payment } from './entities'
-import { openOf, openOfLine } from '../platform/figures'
+import { lockBill, lockBills, openLines, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
+import { Payment, type PaymentKind } from './entities'
 
-interface BillHead {
-  id: number
-  number: string
-  matterId: number
+export type MoneyKind = 'check' | 'card' | 'transfer' | 'bank debit'
+/** Kinds of documents that are money; the others lessen a bill without any. */
+export const moneyKinds: readonly PaymentKind[] = ['trust', 'check', 'card', 'transfer', 'bank debit']
+
+/** Locks a payer; what is done to one payer's documents is done one after another. Matters and ledgers are locked after it. */
+export const lockPayer = (m: EntityManager, id: number) => rows(m, `SELECT id FROM contact WHERE id = ? FOR UPDATE`, [id])
+
+export interface DocumentIn {
+  kind: PaymentKind
   payerId: number
-  issuedOn: Day
-  /** The day, by the firm's clock, on which it was really issued. */
-  madeOn: Day
-  open: number
-  unearned: number
+  day: Day
+  amount: number
+  journalId: number
+  reference?: string
+  ledgerId?: number | null
+  number?: string | null
+  reason?: string
+  bankAccountId?: number | null
 }
-
-/** A line billed in advance whose portion is not earned by a day, as SQL. */
-const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?))`
-
-/** Locks the bill by its matter and reads what it leaves open, and how much of that is not earned on a day. */
-async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promise<BillHead> {
-  await rows(m, `SELECT m.id FROM matter m JOIN bill b ON b.matter_id = m.id WHERE b.id = ? FOR UPDATE`, [id])
-  const found = await row<BillHead & { madeAt: string; zone: string }>(
-    m,
-    `SELECT b.id, b.number, b.matter_id AS matterId, COALESCE((SELECT p.merged_into FROM contact p WHERE p.id = b.payer_id), b.payer_id) AS payerId, b.issued_on AS issuedOn, j.created_at AS madeAt, (SELECT zone FROM firm LIMIT 1) AS zone,
-            ${openOf('b')} AS open,
-            COALESCE((SELECT SUM(${openOfLine()}) FROM bill_line l WHERE l.bill_id = b.id AND ${notEarned}), 0) AS unearned
-       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
-    [day, id],
-  )
-  if (!found) throw notFound('bill')
-  const { madeAt, zone, ...bill } = found
-  return { ...bill, madeOn: dayOfInstant(ctx.clock, madeAt, zone) }
-}
-
-/** What is open on the lines of a bill. From trust only what is earned on the payment's day is paid; the rest stays open. */
-async function openLines(m: EntityManager, billId: number, earnedBy: Day | null): Promise<(OpenLine & { timekeeperId: number | null })[]> {
-  return rows(
-    m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, ${openOfLine()} AS open
-       FROM bill_line l WHERE l.bill_id = ? ${earnedBy ? `AND NOT ${notEarned}` : ''} ORDER BY l.ordinal`,
-    earnedBy ? [billId, earnedBy] : [billId],
-  )
-}
-
-const shareColumns = ['allocation_id', 'timekeeper_id', 'amount', 'applied_on']
-
-/** Applies a payment to the lines of a bill, and what falls on fees to the timekeepers behind them. */
-async function allocate(m: EntityManager, paymentId: number, billId: number, amount: number, day: Day, fromTrust: boolean) {
-  const lines = await openLines(m, billId, fromTrust ? day : null)
-  const parts = applyPayment(amount, lines)
-  await insertMany(
-    m,
-    'allocation',
-    ['payment_id', 'bill_id', 'bill_line_id', 'amount', 'applied_on'],
-    parts.map((p) => [paymentId, billId, p.id, p.amount, day]),
-  )
-  const made = await rows<{ id: number; lineId: number; amount: number }>(
-    m,
-    `SELECT id, bill_line_id AS lineId, amount FROM allocation WHERE payment_id = ? ORDER BY id`,
-    [paymentId],
-  )
-  const fixed = await rows<{ lineId: number; keeper: number; weight: number }>(
-    m,
-    `SELECT s.bill_line_id AS lineId, s.timekeeper_id AS keeper, s.weight FROM bill_line_share s JOIN bill_line l ON l.id = s.bill_line_id WHERE l.bill_id = ? ORDER BY s.timekeeper_id`,
-    [billId],
-  )
-  const shares = made.flatMap((a) => {
-    const line = lines.find((l) => l.id === a.lineId)!
-    if (line.kind === 'time') return [[a.id, line.timekeeperId, a.amount, day]]
-    if (line.kind !== 'flat') return []
-    const keepers = fixed.filter((s) => s.lineId === a.lineId)
-    const amounts = share(
-      a.amount,
-      keepers.map((s) => s.weight),
-    )
-    return keepers.map((s, i) => [a.id, s.keeper, amounts[i]!, day])
+/** Keeps a document that settles bills. */
+export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): Promise<number> {
+  const made = await m.insert(Payment, {
+    reference: '',
+    ledgerId: null,
+    number: null,
+    reason: '',
+    bankAccountId: null,
+    ...d,
+    createdAt: instant(ctx.clock.now()),
   })
-  await insertMany(m, 'allocation_share', shareColumns, shares)
+  return made.identifiers[0]!['id'] as number
+}
+
+const applied = async (m: EntityManager, paymentId: number, bill: BillHead, amount: number, earnedBy: Day | null): Promise<Part[]> =>
+  applyPayment(amount, await openLines(m, bill.id, earnedBy)).map((p) => ({ paymentId, billId: bill.id, lineId: p.id, amount: p.amount }))
+
+async function tellPaid(m: EntityManager, ctx: Ctx, bill: BillHead, amount: number, how: string) {
+  await audit(m, ctx, {
+    kind: 'paid',
+    text: `${showMoney(amount)} ${how} on bill ${bill.number}`,
+    matterId: bill.matterId,
+    subject: 'bill',
+    subjectId: bill.id,
+  })
+  await touchMatter(m, ctx, bill.matterId)
 }
 
 /**
@@ -138,140 +110,278 @@ export function payBillFromTrust(
       },
       { overrideReason: p.overrideReason },
     )
-    const id = await recordPayment(m, ctx, {
-      kind: 'trust',
-      bill,
-      day: p.day,
-      amount: p.amount,
-      reference: '',
-      ledgerId: ledger.id,
-      journalId,
-    })
+    const { amount, day } = p
+    const id = await keepDocument(m, ctx, { kind: 'trust', payerId: bill.payerId, day, amount, ledgerId: ledger.id, journalId })
+    await writeAllocations(m, await applied(m, id, bill, amount, day), day, journalId, true)
+    await tellPaid(m, ctx, bill, amount, 'from trust')
     return { id, journalId }
   })
 }
 
-async function recordPayment(
-  m: EntityManager,
-  ctx: Ctx,
-  p: {
-    kind: 'trust' | 'check' | 'card' | 'transfer'
-    bill: BillHead
-    day: Day
-    amount: number
-    reference: string
-    ledgerId: number | null
-    journalId: number
-  },
-): Promise<number> {
-  const made = await m.insert(Payment, {
-    kind: p.kind,
-    payerId: p.bill.payerId,
-    day: p.day,
-    amount: p.amount,
-    reference: p.reference,
-    ledgerId: p.ledgerId,
-    journalId: p.journalId,
-    createdAt: instant(ctx.clock.now()),
-  })
-  const id = made.identifiers[0]!['id'] as number
-  await allocate(m, id, p.bill.id, p.amount, p.day, p.kind === 'trust')
-  const how = p.kind === 'trust' ? 'from trust' : `by ${p.kind}`
-  await audit(m, ctx, {
-    kind: 'paid',
-    text: `${showMoney(p.amount)} ${how} on bill ${p.bill.number}`,
-    matterId: p.bill.matterId,
-    subject: 'bill',
-    subjectId: p.bill.id,
-  })
-  await touchMatter(m, ctx, p.bill.matterId)
-  return id
+export interface ReceiptIn {
+  payerId: number
+  day: Day
+  amount: number
+  kind: MoneyKind
+  reference: string
+  /** Into which operating account; the usual one where nothing is said. */
+  bankAccountId?: number | null | undefined
+  /** On which bills, and how much on each; the oldest due first where nothing is said. */
+  parts?: readonly { billId: number; amount: number }[] | undefined
+}
+export interface Received {
+  id: number
+  applied: { billId: number; number: string; amount: number }[]
+  credit: number
 }
 
-/** A payment that came into the operating account. */
-export function payBill(
-  ctx: Ctx,
-  p: { id: number; day: Day; amount: number; kind: 'check' | 'card' | 'transfer'; reference: string },
-): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    const bill = await lockBill(m, ctx, p.id, p.day)
-    const wrongDay = faultOfPast(p.day, ctx.clock.today())
-    if (wrongDay) throw fieldFault('day', wrongDay)
-    if (p.day < bill.issuedOn) throw fieldFault('day', 'That is before the bill was issued')
-    if (p.amount > bill.open)
-      throw fieldFault('amount', `The bill leaves ${showMoney(bill.open)} open. Take what is over into trust with a deposit sheet.`)
-    const account = await accountFor(m)
-    const bank = await operatingBank(m)
-    const text = `Payment of bill ${bill.number} by ${p.kind}${p.reference ? ` ${p.reference}` : ''}`
-    const journalId = await move(
+/** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches. */
+async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
+  const found = await rows<{ id: number; open: number }>(
+    m,
+    `SELECT b.id, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
+      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
+      HAVING open > 0 ORDER BY b.due_on, b.id`,
+    [payerId, payerId, day],
+  )
+  let reach = 0
+  return found.filter((b) => reach < amount && (reach += b.open)).map((b) => b.id)
+}
+
+/** How much of a payment each bill takes. What the chosen bills do not take is left over as a credit. */
+async function spread(m: EntityManager, ctx: Ctx, p: ReceiptIn): Promise<{ bill: BillHead; amount: number }[]> {
+  if (p.parts) {
+    const bills = await lockBills(
       m,
       ctx,
-      { day: p.day, kind: 'payment', memo: text, subject: 'bill', subjectId: bill.id },
-      {
-        lines: [
-          { account: bank.glAccountId, amount: p.amount, matterId: bill.matterId },
-          { account: account('receivable'), amount: -p.amount, matterId: bill.matterId, billId: bill.id },
-        ],
-        bank: [{ bankAccountId: bank.id, amount: p.amount, kind: p.kind, reference: p.reference, text }],
-      },
+      p.parts.map((x) => x.billId),
+      p.day,
     )
-    return { id: await recordPayment(m, ctx, { ...p, bill, ledgerId: null, journalId }) }
-  })
+    if (bills.length !== p.parts.length) throw fieldFault('parts', 'Name each bill once')
+    return p.parts.map(({ billId, amount }, i) => {
+      const bill = bills.find((b) => b.id === billId)!
+      if (bill.payerId !== p.payerId) throw fieldFault(`parts.${i}.billId`, `Bill ${bill.number} goes to someone else`)
+      if (p.day < bill.issuedOn) throw fieldFault('day', `That is before bill ${bill.number} was issued`)
+      if (amount > bill.open) throw fieldFault(`parts.${i}.amount`, `Bill ${bill.number} leaves ${showMoney(bill.open)} open`)
+      return { bill, amount }
+    })
+  }
+  const bills = await lockBills(m, ctx, await openBillsOf(m, ctx, p.payerId, p.day, p.amount), p.day)
+  const { parts } = spreadOverBills(
+    p.amount,
+    bills.map((b) => ({ id: b.id, due: b.dueOn, open: b.open })),
+  )
+  return parts.map((x) => ({ bill: bills.find((b) => b.id === x.id)!, amount: x.amount }))
 }
 
 /**
- * Reverses a payment: its journal is mirrored and what it was applied to, on however many bills, is open again. Money from
- * trust returns to its ledger.
+ * A payment that came into operating, over as many bills of its payer as it reaches or as were chosen. What is left over is owed to the
+ * payer until it is applied, refunded or moved to trust; it is never income.
+ */
+export function receivePayment(ctx: Ctx, p: ReceiptIn): Promise<Received> {
+  return work(ctx, async (m) => {
+    const payer = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [p.payerId])
+    if (!payer) throw fieldFault('payerId', 'Choose who paid')
+    const wrongDay = faultOfPast(p.day, ctx.clock.today())
+    if (wrongDay) throw fieldFault('day', wrongDay)
+    await lockPayer(m, p.payerId)
+    const parts = (await spread(m, ctx, p)).filter((x) => x.amount > 0)
+    const credit = p.amount - sum(parts.map((x) => x.amount))
+    if (credit < 0) throw fieldFault('amount', 'The bills are given more than was paid')
+    const account = await accountFor(m)
+    const bank = await operatingBank(m, p.bankAccountId)
+    const on = parts.length === 1 ? ` of bill ${parts[0]!.bill.number}` : parts.length ? ` of ${counted(parts.length, 'bill')}` : ''
+    const text = `Payment${on} by ${p.kind}${p.reference ? ` ${p.reference}` : ''}${parts.length === 1 ? '' : `, ${payer.name}`}`
+    const lines: JournalLine[] = [
+      { account: bank.glAccountId, amount: p.amount, ...(parts.length === 1 ? { matterId: parts[0]!.bill.matterId } : {}) },
+    ]
+    for (const { bill, amount } of parts)
+      lines.push({ account: account('receivable'), amount: -amount, matterId: bill.matterId, billId: bill.id })
+    if (credit) lines.push({ account: account('client credits'), amount: -credit })
+    const journalId = await move(
+      m,
+      ctx,
+      { day: p.day, kind: 'payment', memo: text, ...(parts.length === 1 ? { subject: 'bill', subjectId: parts[0]!.bill.id } : {}) },
+      { lines, bank: [{ bankAccountId: bank.id, amount: p.amount, kind: p.kind, reference: p.reference, text }] },
+    )
+    const { kind, payerId, day, amount, reference } = p
+    const id = await keepDocument(m, ctx, { kind, payerId, day, amount, reference, journalId, bankAccountId: bank.id })
+    const all: Part[] = []
+    for (const x of parts) all.push(...(await applied(m, id, x.bill, x.amount, null)))
+    await writeAllocations(m, all, day, journalId, true)
+    for (const x of parts) await tellPaid(m, ctx, x.bill, x.amount, `by ${kind}`)
+    if (credit)
+      await audit(m, ctx, {
+        kind: 'paid',
+        text: `${showMoney(credit)} of a payment by ${payer.name} is left over as a credit`,
+        subject: 'payment',
+        subjectId: id,
+      })
+    return { id, applied: parts.map((x) => ({ billId: x.bill.id, number: x.bill.number, amount: x.amount })), credit }
+  })
+}
+
+/** A payment of one bill, of no more than it leaves open. */
+export function payBill(
+  ctx: Ctx,
+  p: { id: number; day: Day; amount: number; kind: MoneyKind; reference: string },
+): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const bill = await row<{ payerId: number; issuedOn: Day; open: number }>(
+      m,
+      `SELECT ${standsFor('b.payer_id')} AS payerId, b.issued_on AS issuedOn, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+      [p.id],
+    )
+    if (!bill) throw notFound('bill')
+    if (p.day < bill.issuedOn) throw fieldFault('day', 'That is before the bill was issued')
+    if (p.amount > bill.open)
+      throw fieldFault('amount', `The bill leaves ${showMoney(bill.open)} open. What is over is received from its payer as a credit.`)
+    const { id } = await receivePayment({ ...ctx, tx: m }, { ...p, payerId: bill.payerId, parts: [{ billId: p.id, amount: p.amount }] })
+    return { id }
+  })
+}
+
+export interface LockedPayment {
+  id: number
+  kind: PaymentKind
+  number: string | null
+  payerId: number
+  day: Day
+  amount: number
+  ledgerId: number | null
+  journalId: number
+  bankAccountId: number | null
+  reversed: boolean
+  /** What is on no bill any more or not yet, and was neither refunded nor moved. */
+  credit: number
+  bills: BillHead[]
+  /** What stands applied, line by line. */
+  parts: (Part & { kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax' })[]
+  lastDay: Day
+}
+
+/** Locks a document with its payer and every bill it touches, which must all be open to the actor, and reads how it stands. */
+export async function lockPayment(
+  m: EntityManager,
+  ctx: Ctx,
+  id: number,
+  day: Day,
+  moreBills: readonly number[] = [],
+): Promise<LockedPayment> {
+  const sql = `SELECT p.id, p.kind, p.number, ${standsFor('p.payer_id')} AS payerId, p.day, p.amount, p.ledger_id AS ledgerId, p.journal_id AS journalId,
+      p.bank_account_id AS bankAccountId, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed, ${creditLeft('p')} AS credit,
+      GREATEST(p.day, COALESCE((SELECT MAX(a.applied_on) FROM allocation a WHERE a.payment_id = p.id), p.day), COALESCE((SELECT MAX(u.day) FROM credit_use u WHERE u.payment_id = p.id), p.day)) AS lastDay
+    FROM payment p WHERE p.id = ?`
+  const first = await row<{ payerId: number }>(m, sql, [id])
+  if (!first) throw notFound('payment')
+  await lockPayer(m, first.payerId)
+  const on = await rows<{ id: number }>(m, `SELECT DISTINCT bill_id AS id FROM allocation WHERE payment_id = ?`, [id])
+  const bills = await lockBills(m, ctx, [...on.map((b) => b.id), ...moreBills], day)
+  const found = await row<Omit<LockedPayment, 'bills' | 'parts'>>(m, sql, [id])
+  const parts = await rows<LockedPayment['parts'][number]>(
+    m,
+    `SELECT a.payment_id AS paymentId, a.bill_id AS billId, a.bill_line_id AS lineId, l.kind, SUM(a.amount) AS amount FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id
+      WHERE a.payment_id = ? GROUP BY a.payment_id, a.bill_id, a.bill_line_id, l.kind HAVING amount <> 0 ORDER BY a.bill_line_id`,
+    [id],
+  )
+  return { ...found!, reversed: Boolean(found!.reversed), bills, parts }
+}
+
+/** The legs by which a payment is taken off bills: money from trust returns to its ledger, other money becomes a credit. */
+export async function takenOff(
+  m: EntityManager,
+  ctx: Ctx,
+  p: Pick<LockedPayment, 'kind' | 'ledgerId' | 'bankAccountId'>,
+  offs: readonly { bill: BillHead; amount: number }[],
+  text: string,
+): Promise<Legs> {
+  const account = await accountFor(m)
+  const total = sum(offs.map((o) => o.amount))
+  const lines: JournalLine[] = offs.map((o) => ({
+    account: account('receivable'),
+    amount: o.amount,
+    matterId: o.bill.matterId,
+    billId: o.bill.id,
+  }))
+  if (p.kind !== 'trust') return { lines: [...lines, { account: account('client credits'), amount: -total }] }
+  const ledger = await lockLedger(m, ctx, p.ledgerId!, true)
+  const bank = await operatingBank(m, p.bankAccountId)
+  const { matterId } = ledger
+  return {
+    lines: [
+      ...lines,
+      { account: bank.glAccountId, amount: -total, matterId },
+      { account: ledger.bankGl, amount: total, matterId },
+      { account: ledger.liabilityGl, amount: -total, matterId },
+    ],
+    bank: [
+      { bankAccountId: ledger.bankAccountId, amount: total, kind: 'transfer', text },
+      { bankAccountId: bank.id, amount: -total, kind: 'transfer', text },
+    ],
+    ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: total, text }],
+  }
+}
+
+/**
+ * Reverses a document: what it settles is open again. Money from trust returns to its ledger. A payment of which nothing was moved
+ * since is mirrored; otherwise what stands applied and left over now is turned round.
  */
 export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
-    const found = await row<{ journalId: number; amount: number }>(m, `SELECT journal_id AS journalId, amount FROM payment WHERE id = ?`, [
-      id,
-    ])
-    if (!found) throw notFound('payment')
-    const on = await rows<{ id: number }>(m, `SELECT DISTINCT bill_id AS id FROM allocation WHERE payment_id = ? ORDER BY bill_id`, [id])
-    // Every bill must be open to the actor; a payment that went partly onto one that is not is not reversed by halves.
-    const bills = new Map<number, BillHead>()
-    for (const bill of on) bills.set(bill.id, await lockBill(m, ctx, bill.id, day))
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reversed on a day ahead')
-    await reverse(m, ctx, found.journalId, day, reason)
-    const parts = await rows<{ id: number; billId: number; billLineId: number; amount: number; appliedOn: Day }>(
+    const p = await lockPayment(m, ctx, id, day)
+    if (p.reversed) throw refused('already-reversed', 'This was already reversed.')
+    if (p.kind === 'void') throw refused('void-stays', 'A void stays. Bill the work anew.')
+    if (day < p.lastDay) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
+    const used = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM credit_use WHERE payment_id = ?`, [id])
+    if (used!.n) throw refused('credit-used', `${showMoney(used!.n)} of this payment was refunded or moved to trust. Put that right first.`)
+    const moved = await row(m, `SELECT 1 FROM allocation WHERE payment_id = ? AND journal_id <> ? LIMIT 1`, [id, p.journalId])
+    const offs = p.bills
+      .map((bill) => ({ bill, amount: sum(p.parts.filter((x) => x.billId === bill.id).map((x) => x.amount)) }))
+      .filter((o) => o.amount !== 0)
+    const text = `Payment reversed: ${reason}`
+    const journalId = moved
+      ? await move(m, ctx, { day, kind: 'payment reversed', memo: text }, await turned(m, ctx, p, offs, text))
+      : await reverse(m, ctx, p.journalId, day, reason)
+    await m.query(`INSERT INTO payment_reversal (payment_id, journal_id, day, reason) VALUES (?, ?, ?, ?)`, [id, journalId, day, reason])
+    await writeAllocations(
       m,
-      `SELECT id, bill_id AS billId, bill_line_id AS billLineId, amount, applied_on AS appliedOn FROM allocation WHERE payment_id = ?`,
-      [id],
+      p.parts.map((x) => ({ ...x, amount: -x.amount })),
+      maxDay(day, p.lastDay),
+      journalId,
+      moneyKinds.includes(p.kind),
     )
-    if (sum(parts.map((p) => p.amount)) !== found.amount) throw refused('already-reversed', 'This was already reversed.')
-    for (const part of parts) {
-      const applied = maxDay(day, part.appliedOn)
-      const made = await m.insert(Allocation, {
-        paymentId: id,
-        billId: part.billId,
-        billLineId: part.billLineId,
-        amount: -part.amount,
-        appliedOn: applied,
-      })
-      const shares = await rows<{ keeper: number; amount: number }>(
-        m,
-        `SELECT timekeeper_id AS keeper, amount FROM allocation_share WHERE allocation_id = ?`,
-        [part.id],
-      )
-      await insertMany(
-        m,
-        'allocation_share',
-        shareColumns,
-        shares.map((s) => [made.identifiers[0]!['id'] as number, s.keeper, -s.amount, applied]),
-      )
-    }
-    for (const bill of bills.values()) {
-      const own = sum(parts.filter((p) => p.billId === bill.id).map((p) => p.amount))
+    const what = moneyKinds.includes(p.kind) ? 'Payment' : p.kind === 'write-off' ? 'Write-off' : `Credit note ${p.number}`
+    for (const { bill, amount } of offs)
       await audit(m, ctx, {
         kind: 'reversed',
-        text: `Payment of ${showMoney(own)} on bill ${bill.number} reversed: ${reason}`,
+        text: `${what} of ${showMoney(amount)} on bill ${bill.number} reversed: ${reason}`,
         matterId: bill.matterId,
         subject: 'bill',
         subjectId: bill.id,
       })
-    }
     return { ok: true as const }
   })
+}
+
+/** The legs that undo a payment as it stands now: what it pays, and what is left over of it. */
+async function turned(
+  m: EntityManager,
+  ctx: Ctx,
+  p: LockedPayment,
+  offs: readonly { bill: BillHead; amount: number }[],
+  text: string,
+): Promise<Legs> {
+  if (p.kind === 'trust') return takenOff(m, ctx, p, offs, text)
+  const account = await accountFor(m)
+  const bank = p.bankAccountId ? await bankAccount(m, p.bankAccountId) : await operatingBank(m)
+  const lines: JournalLine[] = offs.map((o) => ({
+    account: account('receivable'),
+    amount: o.amount,
+    matterId: o.bill.matterId,
+    billId: o.bill.id,
+  }))
+  if (p.credit) lines.push({ account: account('client credits'), amount: p.credit })
+  lines.push({ account: bank.glAccountId, amount: -p.amount })
+  return { lines, bank: [{ bankAccountId: bank.id, amount: -p.amount, kind: p.kind, text }] }
 }

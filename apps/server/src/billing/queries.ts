@@ -5,12 +5,14 @@ import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows, literal } from '../platform/database'
-import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, worthOfTime } from '../platform/figures'
+import { creditLeft, isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, worthOfTime } from '../platform/figures'
 import { notFound } from '../platform/problem'
+import type { PaymentKind } from './entities'
 import type { BillSnapshot } from './issue'
 import { headOf, linesOf, payersOf, totalsOf } from './pre-bills'
 
-const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open`
+const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open,
+  EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = b.id) AS void`
 const billFrom = `FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id`
 interface BillRow {
   id: number
@@ -22,6 +24,7 @@ interface BillRow {
   dueOn: string
   total: number
   open: number
+  void: number
 }
 
 export async function bills(
@@ -43,7 +46,7 @@ export async function bills(
     `SELECT * FROM (${inner}) x ${kept} ORDER BY x.issuedOn DESC, x.id DESC ${limit(f)}`,
     values,
   )
-  return { rows: list, total: total!.n, totalOpen: total!.open }
+  return { rows: list.map((b) => ({ ...b, void: Boolean(b.void) })), total: total!.n, totalOpen: total!.open }
 }
 
 export async function preBills(ctx: Ctx) {
@@ -191,10 +194,20 @@ export async function bill(ctx: Ctx, id: number) {
     `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [id],
   )
-  const payments = await rows<{ id: number; day: string; kind: string; amount: number; reversed: number }>(
+  const payments = await rows<{
+    id: number
+    day: string
+    kind: PaymentKind
+    number: string | null
+    reason: string
+    amount: number
+    here: number
+    credit: number
+    reversed: number
+  }>(
     m,
-    `SELECT p.id, p.day, p.kind, p.amount, r.journal_id IS NOT NULL AS reversed FROM payment p LEFT JOIN journal_reversal r ON r.journal_id = p.journal_id
-      WHERE p.id IN (SELECT payment_id FROM allocation WHERE bill_id = ?) ORDER BY p.day, p.id`,
+    `SELECT p.id, p.day, p.kind, p.number, p.reason, p.amount, SUM(a.amount) AS here, ${creditLeft('p')} AS credit, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed
+       FROM allocation a JOIN payment p ON p.id = a.payment_id WHERE a.bill_id = ? GROUP BY p.id ORDER BY p.day, p.id`,
     [id],
   )
   const feeLines = lines.filter((l) => l.kind === 'time' || l.kind === 'flat')
@@ -210,6 +223,7 @@ export async function bill(ctx: Ctx, id: number) {
   )
   return {
     ...rest,
+    void: Boolean(rest.void),
     lines: lines.map((l) => ({
       ...l,
       initials: l.timekeeper

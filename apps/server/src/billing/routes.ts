@@ -1,4 +1,6 @@
-import { payBillFromTrust, payBill, reversePayment } from './payments'
+import { creditNote, previewNote, voidBill, writeOff } from './corrections'
+import { applyCredit, credits, creditToTrust, payerStands, refundCredit, unapply } from './credits'
+import { payBillFromTrust, payBill, receivePayment, reversePayment } from './payments'
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { issueBill } from './issue'
@@ -24,6 +26,17 @@ export const billingRoutes = {
     return download(pdf.data, pdf.name, 'application/pdf')
   }),
   pay: b.pay.handler(({ context, input }) => payBill(context.ctx, input)),
+  receive: b.receive.handler(({ context, input }) => receivePayment(context.ctx, input)),
+  payer: b.payer.handler(({ context, input }) => payerStands(context.ctx, input.id)),
+  credits: b.credits.handler(({ context, input }) => credits(context.ctx, input)),
+  applyCredit: b.applyCredit.handler(({ context, input: { id, ...own } }) => applyCredit(context.ctx, id, own)),
+  unapply: b.unapply.handler(({ context, input: { id, ...own } }) => unapply(context.ctx, id, own)),
+  refund: b.refund.handler(({ context, input: { id, ...own } }) => refundCredit(context.ctx, id, own)),
+  toTrust: b.toTrust.handler(({ context, input: { id, ...own } }) => creditToTrust(context.ctx, id, own)),
+  previewNote: b.previewNote.handler(({ context, input: { id, ...own } }) => previewNote(context.ctx, id, own)),
+  creditNote: b.creditNote.handler(({ context, input: { id, ...own } }) => creditNote(context.ctx, id, own)),
+  writeOff: b.writeOff.handler(({ context, input: { id, ...own } }) => writeOff(context.ctx, id, own)),
+  void: b.void.handler(({ context, input: { id, ...own } }) => voidBill(context.ctx, id, own)),
   reversePayment: b.reversePayment.handler(({ context, input }) => reversePayment(context.ctx, input.id, input.day, input.reason)),
 }
 

@@ -7,7 +7,6 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
-import { operatingBank } from './ledgers'
 import { move } from './door'
 import { limit, type Paging } from './queries'
 
@@ -104,7 +103,8 @@ export async function income(ctx: Ctx, from: Day, to: Day) {
   const other = await rows<{ name: string; amount: number }>(
     m,
     `SELECT CASE b.kind WHEN 'soft cost' THEN 'Copies and mileage recovered' ELSE 'Interest on overdue bills' END AS name, SUM(a.amount) AS amount
-       FROM allocation a JOIN bill_line b ON b.id = a.bill_line_id WHERE b.kind IN ('soft cost', 'interest') AND a.applied_on BETWEEN ? AND ? GROUP BY b.kind HAVING amount <> 0`,
+       FROM allocation a JOIN bill_line b ON b.id = a.bill_line_id JOIN payment p ON p.id = a.payment_id AND p.kind NOT IN ('credit note', 'write-off', 'void')
+      WHERE b.kind IN ('soft cost', 'interest') AND a.applied_on BETWEEN ? AND ? GROUP BY b.kind HAVING amount <> 0`,
     [from, to],
   )
   const expenses = await rows<{ name: string; amount: number }>(
@@ -149,16 +149,18 @@ export function enterJournal(
       [input.lines.map((l) => l.accountId), keptByActs],
     )
     if (closed.length) throw fieldFault('lines', `${closed[0]!.name} is posted to only by its own acts`)
-    const operating = await operatingBank(m)
+    const banks = await rows<{ id: number; gl: number }>(m, `SELECT id, gl_account_id AS gl FROM bank_account WHERE kind = 'operating'`)
     const id = await move(
       m,
       ctx,
       { day: input.day, kind: 'general', memo: input.memo },
       {
         lines: input.lines.map((l) => ({ account: l.accountId, amount: l.amount })),
-        bank: input.lines
-          .filter((l) => l.accountId === operating.glAccountId)
-          .map((l) => ({ bankAccountId: operating.id, amount: l.amount, kind: 'general', text: input.memo })),
+        bank: input.lines.flatMap((l) =>
+          banks
+            .filter((b) => b.gl === l.accountId)
+            .map((b) => ({ bankAccountId: b.id, amount: l.amount, kind: 'general', text: input.memo })),
+        ),
       },
     )
     await audit(m, ctx, { kind: 'posted', text: `Journal ${id}: ${input.memo}`, subject: 'journal', subjectId: id })

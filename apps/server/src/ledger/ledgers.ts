@@ -1,10 +1,10 @@
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { addCourtDays, type Day } from '@heron/core/calendar'
-import { stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
+import { bankKinds, stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { notFound, Problem } from '../platform/problem'
+import { fieldFault, notFound, Problem } from '../platform/problem'
 import { matterScope } from '../platform/access'
 import { ClientLedger } from './entities'
 
@@ -158,8 +158,14 @@ export async function bankAccount(m: EntityManager, id: number): Promise<BankHea
   return found
 }
 
-export async function operatingBank(m: EntityManager): Promise<BankHead> {
-  const found = await row<{ id: number }>(m, `SELECT id FROM bank_account WHERE kind = 'operating' ORDER BY id LIMIT 1`)
+/** The operating account that was chosen, or the usual one. */
+export async function operatingBank(m: EntityManager, id?: number | null): Promise<BankHead> {
+  if (id) {
+    const bank = await bankAccount(m, id)
+    if (bankKinds[bank.kind].trust) throw fieldFault('bankAccountId', 'Choose an operating account')
+    return bank
+  }
+  const found = await row<{ id: number }>(m, `SELECT id FROM bank_account WHERE kind = 'operating' ORDER BY usual DESC, id LIMIT 1`)
   if (!found) throw new Problem(409, 'no-operating-account', 'The firm has no operating account yet.')
   return bankAccount(m, found.id)
 }

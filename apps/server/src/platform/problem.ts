@@ -51,6 +51,9 @@ export function fromDatabase(error: unknown): unknown {
       return refused('unidentified-money', 'Money whose owner is not known cannot be spent. Nothing was posted.')
     case 3109:
       return refused('money-not-cleared', 'Money that has not cleared is spent only on the word of someone authorized. Nothing was posted.')
+    case 3110:
+    case 3111:
+      return refused('changed-meanwhile', 'Something was paid or credited meanwhile. Reload and look again; nothing was posted.')
     case 1452:
       return new Problem(400, 'unknown-record', 'Something named here is not on record any more. Reload the page and choose it again.')
     case 1264:

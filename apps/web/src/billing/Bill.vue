@@ -5,6 +5,7 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
+import ActMenu, { type Act } from '../ui/ActMenu.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
@@ -14,7 +15,13 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import CreditNote from './CreditNote.vue'
+import { settledBy } from './kinds'
+import ReceivePayment from './ReceivePayment.vue'
+import SettleSheet, { type Settling } from './SettleSheet.vue'
 import Totals from './Totals.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
@@ -22,23 +29,17 @@ const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.get({ id }), [() => session.tick])
 const { state, act, fault } = useAct()
 const paying = ref<'trust' | 'operating' | null>(null)
-const reversing = ref<number | null>(null)
-const form = ref({
-  amount: null as number | null,
-  day: session.today as string | null,
-  ledgerId: 0,
-  kind: 'check' as 'check' | 'card' | 'transfer',
-  reference: '',
-  reason: '',
-})
+const crediting = ref(false)
+const settling = ref<Settling | null>(null)
+const form = ref({ amount: null as number | null, day: session.today as string | null, ledgerId: 0, reason: '' })
 const ledger = computed(() => data.value?.ledgers.find((l) => l.id === form.value.ledgerId))
+const issues = computed(() => session.may('bills.issue'))
 
 watch(paying, (how) => {
   const d = data.value
-  if (!how || !d) return
+  if (how !== 'trust' || !d) return
   const first = d.ledgers[0]
-  const amount = how === 'trust' ? Math.min(d.open, Math.max(0, first?.available ?? 0)) : d.open
-  form.value = { amount, day: session.today, ledgerId: first?.id ?? 0, kind: 'check', reference: '', reason: '' }
+  form.value = { amount: Math.min(d.open, Math.max(0, first?.available ?? 0)), day: session.today, ledgerId: first?.id ?? 0, reason: '' }
 })
 async function payFromTrust() {
   const f = form.value
@@ -50,22 +51,48 @@ async function payFromTrust() {
   paying.value = null
   session.changed()
 }
-async function payOperating() {
-  const f = form.value
-  const done = await act(() => api.billing.pay({ id, day: f.day ?? '', amount: f.amount ?? 0, kind: f.kind, reference: f.reference }))
-  if (!done) return
-  notes.say(`${showMoney(f.amount ?? 0)} received`)
-  paying.value = null
-  session.changed()
+type Payment = NonNullable<typeof data.value>['payments'][number]
+const isMoney = (p: Payment) => !['credit note', 'write-off', 'void'].includes(p.kind)
+/** What a document reads like beside its amount. */
+const nameOf = (p: Payment) => (p.number ? `${settledBy[p.kind]} ${p.number}` : (settledBy[p.kind] ?? p.kind))
+function actsOn(p: Payment): Act[] {
+  if (p.reversed || p.kind === 'void' || !issues.value) return []
+  const reverse = { text: 'Reverse', act: () => (settling.value = { what: 'reverse', payment: p }) }
+  return isMoney(p) && p.here > 0
+    ? [{ text: 'Take off this bill', act: () => (settling.value = { what: 'take off', payment: p }) }, reverse]
+    : [reverse]
 }
-async function reverse() {
-  const f = form.value
-  const done = await act(() => api.billing.reversePayment({ id: reversing.value!, day: f.day ?? '', reason: f.reason }))
-  if (!done) return
-  notes.say('Payment reversed; the bill is open again')
-  reversing.value = null
-  session.changed()
-}
+const acts = computed((): Act[] => {
+  const d = data.value
+  if (!d || !issues.value || d.void) return []
+  return [
+    { text: 'Credit note', act: () => (crediting.value = true) },
+    ...(d.open > 0 ? [{ text: 'Write off what is open', act: () => (settling.value = { what: 'write off' } as Settling) }] : []),
+    { text: 'Void the bill', act: () => (settling.value = { what: 'void' }) },
+  ]
+})
+const lineColumns: Column<NonNullable<typeof data.value>['lines'][number]>[] = [
+  { key: 'day', text: 'Date', kind: 'day', size: 104, quiet: true },
+  { key: 'who', text: 'Who', size: 56, quiet: true, value: (l) => l.timekeeper },
+  { key: 'text', text: 'Work and costs', grow: 3, wrap: true, narrow: 'title' },
+  { key: 'minutes', text: 'Hours', kind: 'hours', show: (l) => (l.minutes ? showHours(l.minutes) : '') },
+  { key: 'rate', text: 'Rate', kind: 'money', size: 90, quiet: true, show: (l) => (l.rate ? showAmount(l.rate) : '') },
+  { key: 'charged', text: 'Amount', kind: 'money', size: 104, show: (l) => (l.noCharge ? 'no charge' : showAmount(l.charged)) },
+]
+const toPost = computed(() => {
+  const amount = form.value.amount ?? 0
+  return [
+    { account: `Owed to clients, ${ledger.value?.name ?? ''}`, debit: amount, credit: null },
+    { account: 'Trust bank', debit: null, credit: amount },
+    { account: 'Operating bank', debit: amount, credit: null },
+    { account: `Accounts receivable, ${data.value?.number ?? ''}`, debit: null, credit: amount },
+  ]
+})
+const postColumns: Column<(typeof toPost.value)[number]>[] = [
+  { key: 'account', text: 'What will be posted', grow: 2, wrap: true, narrow: 'title' },
+  { key: 'debit', text: 'Debit', kind: 'money', size: 104 },
+  { key: 'credit', text: 'Credit', kind: 'money', size: 104 },
+]
 </script>
 
 <template>
@@ -78,9 +105,13 @@ async function reverse() {
           <Btn v-if="data.open > 0 && session.may('trust.post')" main :disabled="!data.ledgers.length" @click="paying = 'trust'"
             >Pay from trust</Btn
           >
+          <ActMenu text="More" label="More on this bill" :acts="acts" />
         </PageHead>
+        <p v-if="data.void" role="status" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
+          Voided: its number stays, nothing is owed on it, and its lines are unbilled again.
+        </p>
         <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
-          <section class="sheet self-start overflow-x-auto" aria-label="Lines">
+          <section class="sheet self-start" aria-label="Lines">
             <p class="px-3.5 pt-3">
               <RouterLink :to="`/matters/${data.matterId}/bills`" class="font-serif text-lg font-semibold hover:underline">{{
                 data.matter
@@ -93,48 +124,34 @@ async function reverse() {
                 {{ showMoney(o.total) }}.</template
               >
             </p>
-            <table class="list-table">
-              <thead>
-                <tr>
-                  <th>Date</th>
-                  <th>Who</th>
-                  <th>Work and costs</th>
-                  <th class="num">Hours</th>
-                  <th class="num">Rate</th>
-                  <th class="num">Amount</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="l in data.lines" :key="l.id" :class="l.noCharge && 'text-ink-3'">
-                  <td class="whitespace-nowrap text-ink-2">{{ l.day ? dayText(l.day) : '' }}</td>
-                  <td class="text-ink-2" :title="l.timekeeper">{{ l.initials }}</td>
-                  <td>{{ l.text }}</td>
-                  <td class="num">{{ l.minutes ? showHours(l.minutes) : '' }}</td>
-                  <td class="num text-ink-2">{{ l.rate ? showAmount(l.rate) : '' }}</td>
-                  <td class="num">{{ l.noCharge ? 'no charge' : showAmount(l.charged) }}</td>
-                </tr>
-              </tbody>
-            </table>
+            <DataTable
+              label="Lines"
+              name="bill-lines"
+              :rows="data.lines"
+              :columns="lineColumns"
+              :row-id="(l) => l.id"
+              :row-class="(l) => (l.noCharge ? 'text-ink-3' : '')"
+            >
+              <template #cell-who="{ row: l }"
+                ><span :title="l.timekeeper">{{ l.initials }}</span></template
+              >
+            </DataTable>
           </section>
           <div class="space-y-3.5">
             <Totals :totals="data.totals" title="Total" />
             <section class="sheet px-4 py-3.5" aria-label="Payments">
-              <h2 class="mb-1">Payments</h2>
-              <div
-                v-for="p in data.payments"
-                :key="p.id"
-                class="flex items-center gap-x-2.5 border-t border-line-2 py-1.5"
-                :class="p.reversed && 'text-ink-3 line-through'"
-              >
-                <span
-                  >{{ dayText(p.day) }}<span class="block text-sm text-ink-2">{{ p.kind === 'trust' ? 'from trust' : p.kind }}</span></span
-                ><span class="ml-auto">{{ showMoney(p.amount) }}</span>
-                <Btn
-                  v-if="!p.reversed && session.may('bills.issue')"
-                  small
-                  @click="((reversing = p.id), (form.reason = ''), (form.day = session.today))"
-                  >Reverse</Btn
-                >
+              <h2 class="mb-1">Paid and settled</h2>
+              <div v-for="p in data.payments" :key="p.id" class="flex items-start gap-x-2.5 border-t border-line-2 py-1.5">
+                <span class="min-w-0" :class="(p.reversed || !p.here) && 'text-ink-3'"
+                  >{{ dayText(p.day) }}
+                  <span class="block text-sm text-ink-2"
+                    >{{ nameOf(p) }}{{ p.reason ? `: ${p.reason}` : '' }}<template v-if="p.reversed">, reversed</template
+                    ><template v-else-if="isMoney(p) && p.here !== p.amount">, of {{ showMoney(p.amount) }}</template></span
+                  ></span
+                ><span class="ml-auto" :class="p.reversed && 'text-ink-3 line-through'">{{
+                  showMoney(p.reversed ? p.amount : p.here)
+                }}</span>
+                <ActMenu :label="`Acts on ${nameOf(p)}, ${showMoney(p.amount)}`" :acts="actsOn(p)" />
               </div>
               <p v-if="!data.payments.length" class="text-ink-2">None yet.</p>
               <p class="mt-1 flex border-t border-line pt-2 font-serif text-xl font-semibold" :class="data.open ? '' : 'text-lagoon'">
@@ -174,79 +191,15 @@ async function reverse() {
         label="Reason for spending money that has not cleared"
         optional
       />
-      <table class="list-table" aria-label="What will be posted">
-        <thead>
-          <tr>
-            <th>What will be posted</th>
-            <th class="num">Debit</th>
-            <th class="num">Credit</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <td>Owed to clients, {{ ledger?.name }}</td>
-            <td class="num">{{ showAmount(form.amount ?? 0) }}</td>
-            <td></td>
-          </tr>
-          <tr>
-            <td>Trust bank</td>
-            <td></td>
-            <td class="num">{{ showAmount(form.amount ?? 0) }}</td>
-          </tr>
-          <tr>
-            <td>Operating bank</td>
-            <td class="num">{{ showAmount(form.amount ?? 0) }}</td>
-            <td></td>
-          </tr>
-          <tr>
-            <td>Accounts receivable, {{ data.number }}</td>
-            <td></td>
-            <td class="num">{{ showAmount(form.amount ?? 0) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <DataTable label="What will be posted" name="to-post" plain :rows="toPost" :columns="postColumns" :row-id="(l) => l.account" />
     </SideSheet>
-    <SideSheet
+    <ReceivePayment
       v-if="paying === 'operating' && data"
-      title="Payment received"
-      :save="`Receive ${showMoney(form.amount ?? 0)}`"
-      :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
-      @save="payOperating"
+      :payer="{ id: data.payerId, text: data.payer }"
+      :bill-id="id"
       @close="paying = null"
-    >
-      <MoneyField
-        v-model="form.amount"
-        label="Amount"
-        :hint="`Bill ${data.number} leaves ${showMoney(data.open)} open`"
-        :fault="fault('amount')"
-        autofocus
-      />
-      <ChoiceField
-        v-model="form.kind"
-        label="By"
-        :options="[
-          { value: 'check', text: 'Check' },
-          { value: 'transfer', text: 'Transfer' },
-          { value: 'card', text: 'Card' },
-        ]"
-      />
-      <TextField v-model="form.reference" label="Reference" optional />
-      <DayField v-model="form.day" label="On" :fault="fault('day')" />
-      <p class="text-ink-2">It goes into operating and is applied to costs first, then tax, then fees.</p>
-    </SideSheet>
-    <SideSheet
-      v-if="reversing"
-      title="Reverse a payment"
-      save="Reverse"
-      :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
-      @save="reverse"
-      @close="reversing = null"
-    >
-      <DayField v-model="form.day" label="On" :fault="fault('day')" />
-      <TextField v-model="form.reason" label="Why" :fault="fault('reason')" autofocus />
-      <p class="text-ink-2">A mirrored journal is posted. Money that came from trust returns to its ledger.</p>
-    </SideSheet>
+    />
+    <CreditNote v-if="crediting && data" :bill="data" @close="crediting = false" />
+    <SettleSheet v-if="settling && data" :bill="data" :settling="settling" @close="settling = null" />
   </div>
 </template>

@@ -7,7 +7,6 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
-import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import BillTable from './BillTable.vue'
 
@@ -42,10 +41,9 @@ async function make() {
     >
     <Btn v-if="session.may('bills.review')" class="ml-auto" @click="making = true">New pre-bill</Btn>
   </div>
-  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+  <BillTable :rows="data?.rows ?? []" :loading="loading" :problem="problem" @again="reload()">
     <template #empty>No bill yet. A pre-bill gathers posted time and costs up to a day.</template>
-    <BillTable :rows="data?.rows ?? []" />
-  </State>
+  </BillTable>
   <SideSheet
     v-if="making"
     title="New pre-bill"

@@ -15,6 +15,9 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import Totals from './Totals.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Line = Answer<typeof api.billing.preBill>['lines'][number]
 const session = useSession()
@@ -32,14 +35,28 @@ const issuing = ref(false)
 const issueDay = ref<string | null>(session.today)
 
 const review = computed(() => data.value?.state === 'review' && session.may('bills.review'))
-const groups = computed(() => {
-  const lines = data.value?.lines ?? []
-  return [
-    { name: '', lines: lines.filter((l) => l.kind === 'time') },
-    { name: 'Costs', lines: lines.filter((l) => l.kind === 'soft cost' || l.kind === 'hard cost') },
-    { name: 'Flat and other', lines: lines.filter((l) => l.kind === 'flat') },
-  ].filter((g) => g.lines.length)
-})
+const groupOf = (l: Line) => (l.kind === 'time' ? 'Time' : l.kind === 'flat' ? 'Flat and other' : 'Costs')
+const parts = ['Time', 'Costs', 'Flat and other']
+const lines = computed(() => [...(data.value?.lines ?? [])].sort((a, b) => parts.indexOf(groupOf(a)) - parts.indexOf(groupOf(b))))
+const columns: Column<Line>[] = [
+  { key: 'day', text: 'Date', kind: 'day', size: 104, quiet: true },
+  { key: 'who', text: 'Who', size: 56, quiet: true, value: (l) => l.timekeeper },
+  { key: 'text', text: 'Work', grow: 3, wrap: true, narrow: 'title' },
+  { key: 'minutes', text: 'Hours', kind: 'hours', show: (l) => (l.minutes ? showHours(l.minutes) : '') },
+  { key: 'rate', text: 'Rate', kind: 'money', size: 90, quiet: true, show: (l) => (l.rate ? showAmount(l.rate) : '') },
+  {
+    key: 'charged',
+    text: 'Amount',
+    kind: 'money',
+    size: 104,
+    show: (l) => (l.heldBack ? 'held back' : l.noCharge ? 'no charge' : showAmount(l.charged)),
+  },
+]
+const actsOn = (l: Line): Act[] => [
+  { text: 'Change', act: () => open(l) },
+  { text: l.noCharge ? 'Charge it' : 'No charge', act: () => saveLine(l, { noCharge: !l.noCharge }) },
+  { text: l.heldBack ? 'Bill it' : 'Hold back', act: () => saveLine(l, { heldBack: !l.heldBack }) },
+]
 const place = computed(() => {
   const list = waiting.value ?? []
   const at = list.findIndex((p) => p.id === id)
@@ -96,11 +113,13 @@ function next() {
   const other = list[(list.findIndex((p) => p.id === id) + 1) % list.length]
   if (other) void router.push(`/bills/pre/${other.id}`)
 }
-// J goes on to the next pre-bill; H holds back the line whose button has the focus.
+/** The line whose row, or what stands in it, has the focus. */
+const focusedLine = () => Number(document.activeElement?.closest('[data-row]')?.querySelector<HTMLElement>('[data-line]')?.dataset['line'])
+// J goes on to the next pre-bill; H holds back the line that has the focus.
 usePageKeys({
   j: next,
   h: () => {
-    const line = data.value?.lines.find((l) => l.id === Number((document.activeElement as HTMLElement | null)?.dataset['line']))
+    const line = data.value?.lines.find((l) => l.id === focusedLine())
     if (line && review.value) void saveLine(line, { heldBack: !line.heldBack })
   },
 })
@@ -146,46 +165,35 @@ const tagOf = (l: Line) =>
           Approved. {{ session.may('bills.issue') ? 'It can be issued.' : 'The bookkeeper issues it.' }}
         </p>
         <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
-          <section class="sheet overflow-x-auto" aria-label="Lines">
-            <table class="list-table">
-              <thead>
-                <tr>
-                  <th>Date</th>
-                  <th>Who</th>
-                  <th>Work</th>
-                  <th class="num">Hours</th>
-                  <th class="num">Rate</th>
-                  <th class="num">Amount</th>
-                </tr>
-              </thead>
-              <tbody v-for="g in groups" :key="g.name">
-                <tr v-if="g.name">
-                  <th colspan="6" class="font-serif text-base text-ink">{{ g.name }}</th>
-                </tr>
-                <tr
-                  v-for="l in g.lines"
-                  :key="l.id"
-                  :class="[tagOf(l) && 'bg-[#fdfaf2]', (l.noCharge || l.heldBack) && 'text-ink-3', review && 'open-on']"
+          <section class="sheet self-start" aria-label="Lines">
+            <DataTable
+              label="Lines"
+              name="pre-bill-lines"
+              :rows="lines"
+              :columns="columns"
+              :row-id="(l) => l.id"
+              :group-of="groupOf"
+              :group="(name) => ({ text: String(name) })"
+              :row-class="(l) => [tagOf(l) && 'bg-[#fdfaf2]', (l.noCharge || l.heldBack) && 'text-ink-3'].filter(Boolean).join(' ')"
+              :open="review ? open : undefined"
+              :acts="review ? actsOn : undefined"
+            >
+              <template #cell-who="{ row: l }"
+                ><span :title="l.timekeeper">{{ l.initials }}</span></template
+              >
+              <template #cell-text="{ row: l }"
+                ><button
+                  v-if="review"
+                  type="button"
+                  class="text-left underline-offset-2 hover:underline"
+                  :data-line="l.id"
+                  @click="open(l)"
                 >
-                  <td class="whitespace-nowrap text-ink-2">{{ l.day ? dayText(l.day) : '' }}</td>
-                  <td class="text-ink-2" :title="l.timekeeper">{{ l.initials }}</td>
-                  <td>
-                    <button
-                      v-if="review"
-                      type="button"
-                      class="text-left underline-offset-2 hover:underline"
-                      :data-line="l.id"
-                      @click="open(l)"
-                    >
-                      {{ l.text }}</button><template v-else>{{ l.text }}</template>
-                    <span v-if="tagOf(l)" class="tag ml-1 bg-bill-wash text-bill-ink">{{ tagOf(l) }}</span>
-                  </td>
-                  <td class="num">{{ l.minutes ? showHours(l.minutes) : '' }}</td>
-                  <td class="num text-ink-2">{{ l.rate ? showAmount(l.rate) : '' }}</td>
-                  <td class="num">{{ l.heldBack ? 'held back' : l.noCharge ? 'no charge' : showAmount(l.charged) }}</td>
-                </tr>
-              </tbody>
-            </table>
+                  {{ l.text }}</button
+                ><template v-else>{{ l.text }}</template>
+                <span v-if="tagOf(l)" class="tag ml-1 bg-bill-wash text-bill-ink">{{ tagOf(l) }}</span></template
+              >
+            </DataTable>
           </section>
           <div class="space-y-3.5">
             <Totals :totals="data.totals" title="This bill" />

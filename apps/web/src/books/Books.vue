@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, showMoney } from '../ui/show'
+import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
 import EnterJournal from './EnterJournal.vue'
+import DataTable from '../ui/DataTable.vue'
+import { someMoney, type Column } from '../ui/table/columns'
 
 type Show = 'trial' | 'income'
 const session = useSession()
@@ -28,6 +30,55 @@ const income = useLoad(
 )
 const shown = computed(() => (trial.data.value?.rows ?? []).filter((a) => a.debit || a.credit))
 const entering = ref(false)
+type TrialRow = Answer<typeof api.books.trialBalance>['rows'][number]
+const trialColumns = computed((): Column<TrialRow>[] => [
+  { key: 'name', text: 'Account', grow: 2, fixed: true, narrow: 'title', value: (a) => `${a.code} ${a.name}`, total: 'Together' },
+  { key: 'kind', text: 'Kind', size: 110, quiet: true },
+  {
+    key: 'debit',
+    text: 'Debit',
+    kind: 'money',
+    size: 140,
+    show: (a) => someMoney(a.debit),
+    total: showMoney(trial.data.value?.debit ?? 0),
+  },
+  {
+    key: 'credit',
+    text: 'Credit',
+    kind: 'money',
+    size: 140,
+    show: (a) => someMoney(a.credit),
+    total: showMoney(trial.data.value?.credit ?? 0),
+  },
+])
+interface IncomeRow {
+  id: string
+  part: string
+  name: string
+  amount: number
+  sum?: boolean
+}
+const incomeRows = computed((): IncomeRow[] => {
+  const d = income.data.value
+  if (!d) return []
+  const of = (part: string, rows: { name: string; amount: number }[], total: string, amount: number): IncomeRow[] => [
+    ...rows.map((r) => ({ ...r, part, id: `${part} ${r.name}` })),
+    { id: `sum ${part}`, part, name: total, amount, sum: true },
+  ]
+  return [
+    ...of(
+      'Fees collected by timekeeper, and other income',
+      [...d.fees.map((f) => ({ name: f.who, amount: f.amount })), ...d.otherIncome],
+      'Income',
+      d.income,
+    ),
+    ...of('Expenses', d.expenses, 'Expenses', d.expense),
+  ]
+})
+const incomeColumns = computed((): Column<IncomeRow>[] => [
+  { key: 'name', text: 'Of', grow: 2, fixed: true, narrow: 'title', total: 'Net' },
+  { key: 'amount', text: 'Amount', kind: 'money', size: 160, total: showMoney(income.data.value?.net ?? 0) },
+])
 </script>
 
 <template>
@@ -44,7 +95,7 @@ const entering = ref(false)
       <Btn href="/api/books/export" download>Export journals</Btn>
       <Btn v-if="session.may('books.post')" main @click="entering = true">Enter a journal</Btn>
     </PageHead>
-    <section v-if="show === 'trial'" class="sheet max-w-[860px]" aria-label="Trial balance">
+    <section v-if="show === 'trial'" class="sheet max-w-[900px]" aria-label="Trial balance">
       <div class="flex items-end gap-4 px-4 py-3">
         <div class="w-48"><DayField v-model="asOf" label="As of" /></div>
         <p
@@ -55,87 +106,42 @@ const entering = ref(false)
           {{ trial.data.value.debit === trial.data.value.credit ? 'In balance' : 'Out of balance' }}
         </p>
       </div>
-      <State :loading="trial.loading.value && !trial.data.value" :problem="trial.problem.value" @again="trial.reload()">
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Account</th>
-              <th>Kind</th>
-              <th class="num">Debit</th>
-              <th class="num">Credit</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="a in shown" :key="a.id" class="open-on">
-              <td>
-                <RouterLink :to="`/books/accounts/${a.id}`" class="hover:underline"
-                  ><span class="text-ink-2">{{ a.code }}</span> {{ a.name }}</RouterLink
-                >
-              </td>
-              <td class="text-ink-2">{{ a.kind }}</td>
-              <td class="num">{{ a.debit ? showMoney(a.debit) : '' }}</td>
-              <td class="num">{{ a.credit ? showMoney(a.credit) : '' }}</td>
-            </tr>
-            <tr class="font-semibold">
-              <td colspan="2">Together</td>
-              <td class="num" data-figure="debit">{{ showMoney(trial.data.value?.debit ?? 0) }}</td>
-              <td class="num" data-figure="credit">{{ showMoney(trial.data.value?.credit ?? 0) }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+      <DataTable
+        label="Trial balance"
+        name="trial-balance"
+        :rows="shown"
+        :columns="trialColumns"
+        :row-id="(a) => a.id"
+        :loading="trial.loading.value"
+        :problem="trial.problem.value"
+        :open="(a) => router.push(`/books/accounts/${a.id}`)"
+        @again="trial.reload()"
+      >
+        <template #cell-name="{ row: a }"
+          ><RouterLink :to="`/books/accounts/${a.id}`" class="hover:underline"
+            ><span class="text-ink-2">{{ a.code }}</span> {{ a.name }}</RouterLink
+          ></template
+        >
+      </DataTable>
     </section>
-    <section v-else class="sheet max-w-[860px]" aria-label="Income by timekeeper">
+    <section v-else class="sheet max-w-[900px]" aria-label="Income by timekeeper">
       <div class="flex items-end gap-4 px-4 py-3">
         <div class="w-44"><DayField v-model="from" label="From" /></div>
         <div class="w-44"><DayField v-model="to" label="To" /></div>
         <p class="pb-1.5 text-ink-2">Money collected, in the period in which it was applied</p>
       </div>
       <State :loading="income.loading.value && !income.data.value" :problem="income.problem.value" @again="income.reload()">
-        <table v-if="income.data.value" class="list-table">
-          <caption class="sr-only">
-            Income statement,
-            {{
-              from ? dayText(from) : ''
-            }}
-            to
-            {{
-              to ? dayText(to) : ''
-            }}
-          </caption>
-          <tbody>
-            <tr>
-              <th colspan="2" class="font-serif text-base text-ink">Fees collected by timekeeper</th>
-            </tr>
-            <tr v-for="f in income.data.value.fees" :key="f.who">
-              <td>{{ f.who }}</td>
-              <td class="num">{{ showMoney(f.amount) }}</td>
-            </tr>
-            <tr v-for="f in income.data.value.otherIncome" :key="f.name">
-              <td>{{ f.name }}</td>
-              <td class="num">{{ showMoney(f.amount) }}</td>
-            </tr>
-            <tr class="font-semibold">
-              <td>Income</td>
-              <td class="num">{{ showMoney(income.data.value.income) }}</td>
-            </tr>
-            <tr>
-              <th colspan="2" class="font-serif text-base text-ink">Expenses</th>
-            </tr>
-            <tr v-for="e in income.data.value.expenses" :key="e.name">
-              <td>{{ e.name }}</td>
-              <td class="num">{{ showMoney(e.amount) }}</td>
-            </tr>
-            <tr class="font-semibold">
-              <td>Expenses</td>
-              <td class="num">{{ showMoney(income.data.value.expense) }}</td>
-            </tr>
-            <tr class="font-serif text-xl font-semibold">
-              <td>Net</td>
-              <td class="num">{{ showMoney(income.data.value.net) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable
+          v-if="income.data.value"
+          label="Income statement"
+          name="income"
+          :rows="incomeRows"
+          :columns="incomeColumns"
+          :row-id="(r) => r.id"
+          :group-of="(r) => r.part"
+          :group="(part) => ({ text: String(part) })"
+          :row-class="(r) => (r.sum ? 'font-semibold' : '')"
+        />
       </State>
     </section>
     <EnterJournal v-if="entering" :accounts="trial.data.value?.rows ?? []" @close="entering = false" />

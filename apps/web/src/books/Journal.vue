@@ -5,9 +5,19 @@ import PageHead from '../ui/PageHead.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
+import { computed } from 'vue'
+import DataTable from '../ui/DataTable.vue'
+import { someMoney, type Column } from '../ui/table/columns'
 
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id }))
+const lines = computed(() => (data.value?.lines ?? []).map((l, at) => ({ ...l, at })))
+const columns: Column<(typeof lines.value)[number]>[] = [
+  { key: 'account', text: 'Account', grow: 2, narrow: 'title' },
+  { key: 'matter', text: 'Matter', grow: 1, quiet: true },
+  { key: 'debit', text: 'Debit', kind: 'money', show: (l) => someMoney(l.debit) },
+  { key: 'credit', text: 'Credit', kind: 'money', show: (l) => someMoney(l.credit) },
+]
 </script>
 
 <template>
@@ -27,24 +37,7 @@ const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id 
         </p>
         <div class="grid gap-3.5 lg:grid-cols-2">
           <section class="sheet lg:col-span-2" aria-label="Legs">
-            <table class="list-table">
-              <thead>
-                <tr>
-                  <th>Account</th>
-                  <th>Matter</th>
-                  <th class="num">Debit</th>
-                  <th class="num">Credit</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="(l, i) in data.lines" :key="i">
-                  <td>{{ l.account }}</td>
-                  <td class="text-ink-2">{{ l.matter }}</td>
-                  <td class="num">{{ l.debit ? showMoney(l.debit) : '' }}</td>
-                  <td class="num">{{ l.credit ? showMoney(l.credit) : '' }}</td>
-                </tr>
-              </tbody>
-            </table>
+            <DataTable label="Legs" name="journal-legs" :rows="lines" :columns="columns" :row-id="(l) => l.at" />
           </section>
           <section v-if="data.bank.length" class="sheet px-4 py-3" aria-label="Bank book">
             <h2>Bank book</h2>

@@ -2,6 +2,8 @@
 import type { DifferenceOut } from '@heron/contract'
 import WeightMark from '../ui/WeightMark.vue'
 import { dayText } from '../ui/show'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 /** What would happen to each date, with what it was; ticked ones are taken. */
 const props = defineProps<{ list: readonly DifferenceOut[]; shownOnly?: boolean }>()
@@ -39,35 +41,45 @@ const newDay = (d: DifferenceOut) =>
           : d.effect === 'kept'
             ? dayText(d.was)
             : dayText(d.becomes!)
+const columns: Column<DifferenceOut>[] = [
+  { key: 'take', text: '', size: 40, narrow: 'line' },
+  { key: 'new', text: 'New date', size: 112, strong: true, value: newDay },
+  { key: 'title', text: 'Deadline', grow: 3, wrap: true, narrow: 'title' },
+  {
+    key: 'how',
+    text: 'How it is counted',
+    grow: 2,
+    wrap: true,
+    quiet: true,
+    value: (d) => (d.effect === 'kept' ? stays(d) : d.effect === 'closes' ? 'answered; its deadline is met' : d.howCounted),
+  },
+  { key: 'was', text: 'Was', size: 104, quiet: true, value: (d) => dayText(d.was) },
+]
 </script>
 
 <template>
-  <table class="w-full text-left" aria-label="What changes">
-    <thead>
-      <tr class="[&_th]:pb-2 [&_th]:text-sm [&_th]:font-medium [&_th]:text-ink-2">
-        <th class="w-9 pl-4"><span class="sr-only">Take</span></th>
-        <th class="w-[112px] pr-2.5 text-right">New date</th>
-        <th class="w-4"><span class="sr-only">Weight</span></th>
-        <th class="px-2.5">Deadline</th>
-        <th class="w-[230px]">How it is counted</th>
-        <th class="w-[96px] pr-4 text-right">Was</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="d in list" :key="d.entryId" class="border-t border-line-2 align-top" :class="d.effect === 'kept' && 'bg-[#fdfaf2]'">
-        <td class="pt-2 pl-4">
-          <input
-            v-if="asked(d)"
-            v-model="take"
-            type="checkbox"
-            :value="d.entryId"
-            class="h-[15px] w-[15px] accent-ink"
-            :aria-label="`Take ${d.title}`"
-          />
-        </td>
-        <td class="py-[7px] pr-2.5 text-right font-semibold whitespace-nowrap">{{ newDay(d) }}</td>
-        <td class="h-px"><WeightMark :weight="d.weight" class="block h-full min-h-11" /></td>
-        <td class="px-2.5 py-[7px]">
+  <DataTable
+    label="What changes"
+    name="differences"
+    plain
+    :rows="list"
+    :columns="columns"
+    :row-id="(d) => d.entryId"
+    :row-class="(d) => (d.effect === 'kept' ? 'bg-[#fdfaf2]' : '')"
+  >
+    <template #cell-take="{ row: d }"
+      ><input
+        v-if="asked(d)"
+        v-model="take"
+        type="checkbox"
+        :value="d.entryId"
+        class="h-[15px] w-[15px] accent-ink"
+        :aria-label="`Take ${d.title}`"
+    /></template>
+    <template #cell-title="{ row: d }">
+      <span class="flex gap-2">
+        <WeightMark :weight="d.weight" class="min-h-9" />
+        <span class="min-w-0">
           <b class="font-semibold">{{ d.title }}</b>
           <span v-if="d.effect === 'kept'" class="tag ml-1 bg-bill-wash text-bill-ink">{{ keptText[d.because ?? ''] }}</span>
           <span v-if="d.leftOut" class="tag ml-1 bg-mist text-ink-2">left out</span>
@@ -76,12 +88,8 @@ const newDay = (d: DifferenceOut) =>
             · rolled from {{ dayText(d.beforeRoll) }}</span
           >
           <span class="block text-ink-2">{{ d.authority }}</span>
-        </td>
-        <td class="py-[7px] pr-2 text-ink-2">
-          {{ d.effect === 'kept' ? stays(d) : d.effect === 'closes' ? 'answered; its deadline is met' : d.howCounted }}
-        </td>
-        <td class="py-[7px] pr-4 text-right whitespace-nowrap text-ink-2">{{ dayText(d.was) }}</td>
-      </tr>
-    </tbody>
-  </table>
+        </span>
+      </span>
+    </template>
+  </DataTable>
 </template>

@@ -4,11 +4,14 @@ import { useAddress } from '../address'
 import { api } from '../api'
 import ChoiceField from '../ui/ChoiceField.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, plural } from '../ui/show'
+import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
 import DocketTabs from './DocketTabs.vue'
+import { useRouter } from 'vue-router'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 /** How long cases take: from commencement to trial, from motion to ruling. */
 const SpreadChart = defineAsyncComponent(() => import('./SpreadChart.vue'))
@@ -37,6 +40,15 @@ const figures = computed(() => {
     { value: days(f.longest), name: 'longest' },
   ]
 })
+const router = useRouter()
+const measured = computed(() => (data.value?.matters ?? []).map((m, at) => ({ ...m, at })))
+const columns = computed((): Column<(typeof measured.value)[number]>[] => [
+  { key: 'name', text: 'Matter', grow: 1.4, narrow: 'title', sort: true },
+  { key: 'what', text: s.of === 'trial' ? 'Trial' : 'Motion', sort: true },
+  { key: 'from', text: 'From', kind: 'day', sort: true },
+  { key: 'to', text: 'To', kind: 'day', sort: true },
+  { key: 'days', text: 'Days', kind: 'number', sort: true },
+])
 </script>
 
 <template>
@@ -90,29 +102,19 @@ const figures = computed(() => {
             </div>
           </dl>
           <div class="px-4 pb-4"><SpreadChart :bars="data.spread.bars" :median="data.spread.median" /></div>
-          <table class="list-table">
-            <thead>
-              <tr>
-                <th>Matter</th>
-                <th>{{ s.of === 'trial' ? 'Trial' : 'Motion' }}</th>
-                <th>From</th>
-                <th>To</th>
-                <th class="num">Days</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(m, i) in data.matters" :key="i" class="open-on">
-                <td>
-                  <RouterLink :to="`/matters/${m.matterId}/docket`" class="hover:underline">{{ m.name }}</RouterLink>
-                  <span class="text-ink-2"> {{ m.number }}</span>
-                </td>
-                <td>{{ m.what }}</td>
-                <td class="whitespace-nowrap">{{ dayText(m.from) }}</td>
-                <td class="whitespace-nowrap">{{ dayText(m.to) }}</td>
-                <td class="num">{{ m.days }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            label="Matters"
+            name="figures"
+            :rows="measured"
+            :columns="columns"
+            :row-id="(m) => m.at"
+            :open="(m) => router.push(`/matters/${m.matterId}/docket`)"
+          >
+            <template #cell-name="{ row: m }"
+              ><RouterLink :to="`/matters/${m.matterId}/docket`" class="hover:underline">{{ m.name }}</RouterLink>
+              <span class="text-ink-2"> {{ m.number }}</span></template
+            >
+          </DataTable>
         </template>
       </State>
     </section>

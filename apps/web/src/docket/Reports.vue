@@ -18,6 +18,8 @@ import { useAct, useLoad } from '../use'
 import DocketTabs from './DocketTabs.vue'
 import ReportSheet from './ReportSheet.vue'
 import WhoseDates from './WhoseDates.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 /** Reports of dates to read here, print, take home or send. */
 const session = useSession()
@@ -69,6 +71,22 @@ async function end(id: number) {
 }
 const shown = (cell: string) => (isDay(cell) ? dayText(cell) : cell)
 const print = () => window.print()
+const reportRows = computed(() => (data.value?.rows ?? []).map((cells, at) => ({ cells, at })))
+const reportColumns = computed((): Column<(typeof reportRows.value)[number]>[] =>
+  (data.value?.columns ?? []).map((text, j) => {
+    const days = reportRows.value.every((r) => !r.cells[j] || isDay(r.cells[j]))
+    return {
+      key: `c${j}`,
+      text,
+      ...(days ? { size: 112 } : { wrap: true, size: 120, grow: text === 'Title' ? 2 : 1 }),
+      strong: text === 'Title',
+      narrow: text === 'Title' ? 'title' : 'line',
+      sort: true,
+      value: (r) => r.cells[j] ?? '',
+      show: (r) => shown(r.cells[j] ?? ''),
+    }
+  }),
+)
 </script>
 
 <template>
@@ -137,24 +155,15 @@ const print = () => window.print()
             <p class="text-ink-2">{{ data.under }} · as of {{ dayText(data.asOf) }}</p>
           </div>
           <div class="overflow-x-auto" tabindex="0" role="region" aria-label="The report’s rows">
-            <table v-if="data.rows.length" class="list-table">
-              <thead>
-                <tr>
-                  <th v-for="c in data.columns" :key="c">{{ c }}</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="(r, i) in data.rows" :key="i">
-                  <td
-                    v-for="(cell, j) in r"
-                    :key="j"
-                    :class="[isDay(cell) && 'whitespace-nowrap', data.columns[j] === 'Title' && 'font-semibold']"
-                  >
-                    {{ shown(cell) }}
-                  </td>
-                </tr>
-              </tbody>
-            </table>
+            <DataTable
+              v-if="data.rows.length"
+              label="The report"
+              :name="`report-${s.kind}`"
+              plain
+              :rows="reportRows"
+              :columns="reportColumns"
+              :row-id="(r) => r.at"
+            />
             <p v-else class="px-4 py-5 text-ink-2">Nothing falls into this report.</p>
           </div>
         </template>

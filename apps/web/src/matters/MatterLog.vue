@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import Pager from '../ui/Pager.vue'
-import { momentText } from '../ui/show'
-import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import LogText from './LogText.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ matterId: number }>()
 const session = useSession()
@@ -31,6 +31,12 @@ const { data, problem, loading, reload } = useLoad(
   [page, kind, userId, from, to, () => session.tick],
 )
 watch([kind, userId, from, to], () => (page.value = 1))
+const columns: Column<Answer<typeof api.matters.log>['rows'][number]>[] = [
+  { key: 'at', text: 'When', kind: 'when', quiet: true },
+  { key: 'who', text: 'Who', size: 140 },
+
+  { key: 'text', text: 'What', grow: 3, wrap: true, narrow: 'title' },
+]
 </script>
 
 <template>
@@ -53,26 +59,18 @@ watch([kind, userId, from, to], () => (page.value = 1))
     <div class="w-36"><DayField v-model="from" label="From" optional /></div>
     <div class="w-36"><DayField v-model="to" label="To" optional /></div>
   </div>
-  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+  <DataTable
+    label="Log"
+    name="log"
+    :rows="data?.rows ?? []"
+    :columns="columns"
+    :row-id="(l) => l.id"
+    :loading="loading"
+    :problem="problem"
+    @again="reload()"
+  >
     <template #empty>Nothing of that kind.</template>
-    <table class="list-table">
-      <thead>
-        <tr>
-          <th>When</th>
-          <th>Who</th>
-          <th>What</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="l in data?.rows" :key="l.id">
-          <td class="align-top whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
-          <td class="align-top whitespace-nowrap">{{ l.who }}</td>
-          <td>
-            <LogText :text="l.text" :changes="l.changes" />
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="entries" />
-  </State>
+    <template #cell-text="{ row: l }"><LogText :text="l.text" :changes="l.changes" /></template>
+    <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="50" what="entries" /></template>
+  </DataTable>
 </template>

@@ -6,6 +6,8 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import TextField from '../ui/TextField.vue'
 import { partyRoles, type OpenParty } from './roles'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 /** The parties of a matter that is being opened, with a line for the next one. */
 const parties = defineModel<OpenParty[]>({ required: true })
@@ -29,32 +31,26 @@ function takeOut(i: number) {
 }
 /** What stands in the line is taken along when the matter is opened. */
 defineExpose({ addParty })
+const columns: Column<OpenParty>[] = [
+  { key: 'who', text: 'Who', grow: 1.6, strong: true, narrow: 'title', value: (p) => p.who.text },
+  { key: 'role', text: 'Role', quiet: true, value: (p) => `${p.role}, ${p.side}` },
+  { key: 'counsel', text: 'Counsel', quiet: true, value: (p) => p.counsel?.text ?? '' },
+]
 </script>
 
 <template>
   <h2 class="mb-1">Parties</h2>
-  <table v-if="parties.length" class="list-table mb-2">
-    <thead>
-      <tr>
-        <th class="pl-0!">Who</th>
-        <th>Role</th>
-        <th>Counsel</th>
-        <th><span class="sr-only">Take out</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="(p, i) in parties" :key="p.who.id">
-        <td class="pl-0!">
-          <b>{{ p.who.text }}</b>
-        </td>
-        <td class="text-ink-2">{{ p.role }}, {{ p.side }}</td>
-        <td class="text-ink-2">{{ p.counsel?.text }}</td>
-        <td class="num">
-          <button type="button" class="px-1 text-ink-3" :aria-label="`Take out ${p.who.text}`" @click="takeOut(i)">×</button>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable
+    v-if="parties.length"
+    class="mb-2"
+    label="Parties"
+    name="opening-parties"
+    plain
+    :rows="parties"
+    :columns="columns"
+    :row-id="(p) => p.who.id"
+    :acts="(p) => [{ text: `Take out ${p.who.text}`, act: () => takeOut(parties.indexOf(p)) }]"
+  />
   <div ref="line" class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
     <ContactPicker v-model="party.who" label="Party" as="opposing party" />
     <TextField v-model="party.role" label="Role" :list="partyRoles" />

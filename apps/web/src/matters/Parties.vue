@@ -13,6 +13,9 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct } from '../use'
 import { partyRoles } from './roles'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Matter = Answer<typeof api.matters.get>
 const props = defineProps<{ matter: Matter }>()
@@ -73,6 +76,28 @@ async function takeOut(p: Matter['parties'][number]) {
   notes.say(`${p.name} taken out`)
   session.changed()
 }
+type Party = Matter['parties'][number]
+const columns: Column<Party>[] = [
+  { key: 'name', text: 'Who', grow: 1.6, narrow: 'title' },
+  { key: 'role', text: 'Role', size: 120 },
+  { key: 'side', text: 'Side', size: 84, quiet: true },
+  { key: 'counsel', text: 'Counsel', quiet: true },
+  {
+    key: 'servedOn',
+    text: 'Served',
+    size: 112,
+    quiet: true,
+    value: (p) => p.servedOn,
+    show: (p) => (p.servedOn ? dayText(p.servedOn) : p.side === 'adverse' ? 'not yet' : ''),
+  },
+]
+const acts = (p: Party): Act[] =>
+  mayChange.value
+    ? [
+        { text: `Change ${p.name}`, act: () => edit(p) },
+        { text: `Take out ${p.name}`, act: () => takeOut(p) },
+      ]
+    : []
 </script>
 
 <template>
@@ -80,41 +105,16 @@ async function takeOut(p: Matter['parties'][number]) {
     <h2>Parties</h2>
     <Btn v-if="mayChange" class="ml-auto" @click="edit()">Add a party</Btn>
   </div>
-  <table class="list-table">
-    <thead>
-      <tr>
-        <th>Who</th>
-        <th>Role</th>
-        <th>Side</th>
-        <th>Counsel</th>
-        <th>Served</th>
-        <th v-if="mayChange"><span class="sr-only">Change</span></th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="p in matter.parties" :key="p.id">
-        <td>
-          <RouterLink :to="`/people/${p.contactId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
-        </td>
-        <td>{{ p.role }}</td>
-        <td class="text-ink-2">{{ p.side }}</td>
-        <td class="text-ink-2">
-          <RouterLink v-if="p.counselId" :to="`/people/${p.counselId}`" class="hover:underline">{{ p.counsel }}</RouterLink><template
-            v-else
-            >{{ p.counsel }}</template
-          >
-        </td>
-        <td class="whitespace-nowrap text-ink-2">{{ p.servedOn ? dayText(p.servedOn) : p.side === 'adverse' ? 'not yet' : '' }}</td>
-        <td v-if="mayChange" class="num whitespace-nowrap">
-          <Btn small :aria-label="`Change ${p.name}`" @click="edit(p)">Change</Btn>
-          <Btn small class="ml-1" :aria-label="`Take out ${p.name}`" @click="takeOut(p)">Take out</Btn>
-        </td>
-      </tr>
-      <tr v-if="!matter.parties.length">
-        <td colspan="6" class="text-ink-2">No parties yet. Each one added is checked for conflicts.</td>
-      </tr>
-    </tbody>
-  </table>
+  <DataTable label="Parties" name="parties" plain :rows="matter.parties" :columns="columns" :row-id="(p) => p.id" :acts="acts">
+    <template #empty>No parties yet. Each one added is checked for conflicts.</template>
+    <template #cell-name="{ row: p }"
+      ><RouterLink :to="`/people/${p.contactId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink></template
+    >
+    <template #cell-counsel="{ row: p }"
+      ><RouterLink v-if="p.counselId" :to="`/people/${p.counselId}`" class="hover:underline">{{ p.counsel }}</RouterLink
+      ><template v-else>{{ p.counsel }}</template></template
+    >
+  </DataTable>
   <SideSheet
     v-if="open"
     :title="form.id ? 'Change a party' : 'Add a party'"

@@ -7,6 +7,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import TextField from '../ui/TextField.vue'
 import { payersToSend, type SharedPayer } from './payers'
+import { X } from '@lucide/vue'
 
 /** Whom to bill and, where several pay, what each of them bears. */
 const billTo = defineModel<Choice | null>({ required: true })
@@ -66,44 +67,36 @@ const wrong = computed(() => payersFault(payersToSend(payers.value)))
         as="payee"
       />
     </div>
-    <table v-if="payers.length" class="list-table mt-2" aria-label="Payers">
-      <thead>
-        <tr>
-          <th>Payer</th>
-          <th>Bears</th>
-          <th>How much of each bill</th>
-          <th><span class="sr-only">Take out</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(p, i) in payers" :key="p.who.id">
-          <td>{{ p.who.text }}</td>
-          <td>
-            <ChoiceField
-              v-model="p.how"
-              :label="`How ${p.who.text} pays`"
-              bare
-              :options="[
-                { value: 'part', text: 'a percentage' },
-                { value: 'fixed', text: 'a fixed amount' },
-              ]"
-            />
-          </td>
-          <td>
-            <TextField
-              v-if="p.how === 'part'"
-              :model-value="p.percent"
-              :label="`Percent borne by ${p.who.text}`"
-              bare
-              class="[&_input]:text-right"
-              @update:model-value="typed(i, $event)"
-            />
-            <MoneyField v-else v-model="p.fixed" :label="`Amount borne by ${p.who.text}`" bare />
-          </td>
-          <td><button type="button" :aria-label="`Take out ${p.who.text}`" @click="takeOut(i)">×</button></td>
-        </tr>
-      </tbody>
-    </table>
+    <ul v-if="payers.length" class="mt-2" aria-label="Payers">
+      <li
+        v-for="(p, i) in payers"
+        :key="p.who.id"
+        class="grid grid-cols-[1fr_150px_140px_26px] items-center gap-2 border-t border-line-2 py-1.5"
+      >
+        <span>{{ p.who.text }}</span>
+        <ChoiceField
+          v-model="p.how"
+          :label="`How ${p.who.text} pays`"
+          bare
+          :options="[
+            { value: 'part', text: 'a percentage' },
+            { value: 'fixed', text: 'a fixed amount' },
+          ]"
+        />
+        <TextField
+          v-if="p.how === 'part'"
+          :model-value="p.percent"
+          :label="`Percent borne by ${p.who.text}`"
+          bare
+          class="[&_input]:text-right"
+          @update:model-value="typed(i, $event)"
+        />
+        <MoneyField v-else v-model="p.fixed" :label="`Amount borne by ${p.who.text}`" bare />
+        <button type="button" :aria-label="`Take out ${p.who.text}`" class="grid place-items-center text-ink-2" @click="takeOut(i)">
+          <X :size="15" aria-hidden="true" />
+        </button>
+      </li>
+    </ul>
     <p v-if="payers.length" role="status" :class="wrong || fault('payers') ? 'text-rust' : 'text-ink-2'" class="mt-1 text-sm">
       {{ fault('payers') || wrong || 'Fixed amounts come first, parts share what is left. Each payer gets a bill of their own.' }}
     </p>

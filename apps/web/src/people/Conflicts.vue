@@ -7,11 +7,11 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
-import { momentText } from '../ui/show'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useFirstField, useLoad } from '../use'
 import PeopleTabs from './PeopleTabs.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const route = useRoute()
@@ -47,6 +47,13 @@ watch(
   },
   { immediate: true },
 )
+const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
+  { key: 'terms', text: 'Names', grow: 2, narrow: 'title', value: (k) => k.terms.join('; ') },
+  { key: 'for', text: 'For', grow: 1.4, quiet: true, value: (k) => k.matter ?? k.about },
+  { key: 'madeAt', text: 'Made', kind: 'when', quiet: true },
+  { key: 'madeBy', text: 'By', size: 120, quiet: true },
+  { key: 'hits', text: 'Hits', kind: 'number', size: 96 },
+]
 </script>
 
 <template>
@@ -76,34 +83,29 @@ watch(
               ><input v-model="undecided" type="checkbox" class="accent-ink" /> with hits to decide</label
             >
           </div>
-          <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+          <DataTable
+            label="Checks"
+            name="conflict-checks"
+            :rows="data?.rows ?? []"
+            :columns="columns"
+            :row-id="(k) => k.id"
+            :loading="loading"
+            :problem="problem"
+            :row-class="(k) => (k.id === check?.id ? 'bg-bill-wash' : '')"
+            @again="reload()"
+          >
             <template #empty>No check yet. Each one is kept with its terms, hits and decisions.</template>
-            <table class="list-table">
-              <thead>
-                <tr>
-                  <th>Names</th>
-                  <th>For</th>
-                  <th>Made</th>
-                  <th class="num">Hits</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="k in data?.rows" :key="k.id" class="open-on" :class="k.id === check?.id && 'bg-bill-wash'">
-                  <td>
-                    <RouterLink :to="{ query: { check: k.id } }" class="font-semibold hover:underline">{{
-                      k.terms.slice(0, 3).join('; ')
-                    }}</RouterLink><template v-if="k.terms.length > 3"> and {{ k.terms.length - 3 }} more</template>
-                  </td>
-                  <td class="text-ink-2">{{ k.matter ?? k.about }}</td>
-                  <td class="text-ink-2">{{ momentText(k.madeAt) }}, {{ k.madeBy }}</td>
-                  <td class="num">
-                    {{ k.hits }}<span v-if="k.open" class="text-rust">, {{ k.open }} open</span>
-                  </td>
-                </tr>
-              </tbody>
-            </table>
-            <Pager v-model="page" :total="data?.total ?? 0" :size="20" what="checks" />
-          </State>
+            <template #cell-terms="{ row: k }"
+              ><RouterLink :to="{ query: { check: k.id } }" class="font-semibold hover:underline">{{
+                k.terms.slice(0, 3).join('; ')
+              }}</RouterLink
+              ><template v-if="k.terms.length > 3"> and {{ k.terms.length - 3 }} more</template></template
+            >
+            <template #cell-hits="{ row: k }"
+              >{{ k.hits }}<span v-if="k.open" class="text-rust">, {{ k.open }} open</span></template
+            >
+            <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="20" what="checks" /></template>
+          </DataTable>
         </section>
       </div>
       <section v-if="check" class="sheet self-start px-4 py-3.5" aria-label="Hits" aria-live="polite">

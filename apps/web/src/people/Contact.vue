@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
 import { filledFields } from '../fields/filled'
@@ -13,6 +13,8 @@ import { useLoad } from '../use'
 import ContactSheet from './ContactSheet.vue'
 import Merge from './Merge.vue'
 import Relations from './Relations.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const id = Number(useRoute().params['id'])
@@ -22,6 +24,13 @@ const editing = ref(false)
 const merging = ref(false)
 /** Filled-in fields of the firm's own, in their order. */
 const filled = computed(() => (data.value ? filledFields(groups.value ?? [], data.value.fields, data.value.fieldNames) : []))
+const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
+  { key: 'number', text: 'Number', size: 98, quiet: true },
+  { key: 'name', text: 'Matter', grow: 2, narrow: 'title', sort: true },
+  { key: 'part', text: 'Part', size: 130, sort: true },
+  { key: 'openedOn', text: 'Opened', kind: 'day', quiet: true, sort: true },
+  { key: 'state', text: 'State', size: 80, quiet: true, value: (p) => (p.open ? 'open' : 'closed'), sort: true },
+]
 </script>
 
 <template>
@@ -98,31 +107,19 @@ const filled = computed(() => (data.value ? filledFields(groups.value ?? [], dat
             </section>
             <section class="sheet" aria-label="Matters">
               <h2 class="px-4 pt-3.5 pb-1">Matters and parts played</h2>
-              <State :empty="!data.parts.length">
+              <DataTable
+                label="Matters"
+                name="parts-of-contact"
+                plain
+                :rows="data.parts"
+                :columns="partColumns"
+                :row-id="(p) => `${p.matterId} ${p.part}`"
+              >
                 <template #empty>In no matter yet.</template>
-                <table class="list-table">
-                  <thead>
-                    <tr>
-                      <th>Number</th>
-                      <th>Matter</th>
-                      <th>Part</th>
-                      <th>Opened</th>
-                      <th>State</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    <tr v-for="p in data.parts" :key="`${p.matterId}${p.part}`" class="open-on">
-                      <td class="text-ink-2">{{ p.number }}</td>
-                      <td>
-                        <RouterLink :to="`/matters/${p.matterId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
-                      </td>
-                      <td>{{ p.part }}</td>
-                      <td class="whitespace-nowrap text-ink-2">{{ dayText(p.openedOn) }}</td>
-                      <td class="text-ink-2">{{ p.open ? 'open' : 'closed' }}</td>
-                    </tr>
-                  </tbody>
-                </table>
-              </State>
+                <template #cell-name="{ row: p }"
+                  ><RouterLink :to="`/matters/${p.matterId}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink></template
+                >
+              </DataTable>
             </section>
             <section v-if="data.enquiries.length" class="sheet px-4 py-3" aria-label="Enquiries">
               <h2 class="mb-1">Enquiries</h2>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
-import { dayText, momentText } from '../ui/show'
-import State from '../ui/State.vue'
+import { dayText } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
 import EnquirySheet from './EnquirySheet.vue'
 import PeopleTabs from './PeopleTabs.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const route = useRoute()
@@ -28,6 +29,15 @@ watch(state, (s) => {
   void router.replace({ query: { state: s === 'open' ? undefined : s } })
 })
 const late = (day: string | null) => day !== null && day < session.today
+const columns: Column<Answer<typeof api.people.enquiries>['rows'][number]>[] = [
+  { key: 'name', text: 'Who', grow: 1.4, fixed: true, narrow: 'title' },
+  { key: 'about', text: 'What about', grow: 2 },
+  { key: 'area', text: 'Area', size: 120, quiet: true },
+  { key: 'next', text: 'Next step', grow: 1.6, value: (e) => [e.nextOn, e.nextStep].filter(Boolean).join(' ') },
+  { key: 'hits', text: 'Conflicts', size: 104, value: (e) => e.hitsOpen },
+  { key: 'owner', text: 'With', size: 120, quiet: true },
+  { key: 'at', text: 'Taken', kind: 'when', quiet: true },
+]
 </script>
 
 <template>
@@ -45,57 +55,42 @@ const late = (day: string | null) => day !== null && day < session.today
         { value: 'all', text: 'All' },
       ]"
     />
-    <section class="sheet overflow-x-auto" aria-label="Enquiries">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <section class="sheet" aria-label="Enquiries">
+      <DataTable
+        label="Enquiries"
+        name="enquiries"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(e) => e.id"
+        :loading="loading"
+        :problem="problem"
+        :open="(e) => router.push(`/people/enquiries/${e.id}`)"
+        @again="reload()"
+      >
         <template #empty
           >No enquiry here. Take one when someone first asks for help: it becomes a matter with all it gathered, or stays on record for
           conflict checks.</template
         >
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Who</th>
-              <th>What about</th>
-              <th>Area</th>
-              <th>Next step</th>
-              <th>Conflicts</th>
-              <th>With</th>
-              <th>Taken</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="e in data?.rows" :key="e.id" class="open-on">
-              <td>
-                <RouterLink :to="`/people/enquiries/${e.id}`" class="font-semibold hover:underline">{{ e.name }}</RouterLink>
-              </td>
-              <td class="max-w-[280px] truncate">{{ e.about }}</td>
-              <td class="text-ink-2">{{ e.area }}</td>
-              <td>
-                <template v-if="e.state === 'declined'"
-                  ><span class="text-ink-2">declined: {{ e.reason }}</span></template
-                >
-                <template v-else-if="e.matterId"
-                  ><RouterLink :to="`/matters/${e.matterId}`" class="hover:underline">{{ e.matter }}</RouterLink></template
-                >
-                <template v-else
-                  >{{ e.nextStep }}
-                  <span v-if="e.nextOn" class="whitespace-nowrap" :class="late(e.nextOn) ? 'text-rust' : 'text-ink-2'">{{
-                    dayText(e.nextOn)
-                  }}</span></template
-                >
-              </td>
-              <td>
-                <span v-if="e.hitsOpen === null" class="tag bg-bill-wash text-bill-ink">not checked</span>
-                <span v-else-if="e.hitsOpen" class="tag bg-rust-wash text-rust">{{ e.hitsOpen }} to decide</span>
-                <span v-else class="tag bg-lagoon-wash text-lagoon">decided</span>
-              </td>
-              <td class="whitespace-nowrap text-ink-2">{{ e.owner }}</td>
-              <td class="whitespace-nowrap text-ink-2">{{ momentText(e.at) }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="enquiries" />
-      </State>
+        <template #cell-name="{ row: e }"
+          ><RouterLink :to="`/people/enquiries/${e.id}`" class="font-semibold hover:underline">{{ e.name }}</RouterLink></template
+        >
+        <template #cell-next="{ row: e }">
+          <span v-if="e.state === 'declined'" class="text-ink-2">declined: {{ e.reason }}</span>
+          <RouterLink v-else-if="e.matterId" :to="`/matters/${e.matterId}`" class="hover:underline">{{ e.matter }}</RouterLink>
+          <template v-else
+            ><span v-if="e.nextOn" class="whitespace-nowrap" :class="late(e.nextOn) ? 'text-rust' : 'text-ink-2'">{{
+              dayText(e.nextOn)
+            }}</span>
+            {{ e.nextStep }}</template
+          >
+        </template>
+        <template #cell-hits="{ row: e }">
+          <span v-if="e.hitsOpen === null" class="tag bg-bill-wash text-bill-ink">not checked</span>
+          <span v-else-if="e.hitsOpen" class="tag bg-rust-wash text-rust">{{ e.hitsOpen }} to decide</span>
+          <span v-else class="tag bg-lagoon-wash text-lagoon">decided</span>
+        </template>
+        <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="50" what="enquiries" /></template>
+      </DataTable>
     </section>
     <EnquirySheet v-if="making" @close="making = false" />
   </div>

@@ -11,6 +11,8 @@ import { plural } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { useAct } from '../use'
 import PeopleTabs from './PeopleTabs.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
@@ -94,6 +96,12 @@ const sampleOf = (column: string | undefined) => {
         .filter(Boolean)
         .join(' · ') ?? '')
 }
+const faults = computed(() => (run.value?.faults ?? []).map((f, at) => ({ ...f, at })))
+const faultColumns: Column<(typeof faults.value)[number]>[] = [
+  { key: 'row', text: 'Row', kind: 'number' },
+  { key: 'column', text: 'Column', size: 180 },
+  { key: 'text', text: 'Why', grow: 2, wrap: true, narrow: 'title' },
+]
 </script>
 
 <template>
@@ -170,22 +178,16 @@ const sampleOf = (column: string | undefined) => {
           <p v-if="run.faults.length" class="text-ink-2">
             Mend them in the file and read it again, or match other columns. Nothing is loaded while a row fails.
           </p>
-          <table v-if="run.faults.length" class="list-table mt-2">
-            <thead>
-              <tr>
-                <th class="num">Row</th>
-                <th>Column</th>
-                <th>Why</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(f, i) in run.faults" :key="i">
-                <td class="num">{{ f.row }}</td>
-                <td>{{ f.column }}</td>
-                <td>{{ f.text }}</td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            v-if="run.faults.length"
+            class="mt-2"
+            label="Rows that fail"
+            name="import-faults"
+            plain
+            :rows="faults"
+            :columns="faultColumns"
+            :row-id="(f) => f.at"
+          />
           <p v-if="run.moreFaults" class="text-ink-2">and {{ run.moreFaults }} more</p>
         </template>
       </section>

@@ -9,6 +9,8 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ id: number; name: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -46,6 +48,12 @@ async function save() {
   session.changed()
   emit('close')
 }
+type Differs = NonNullable<typeof preview.value>['differs'][number]
+const columns: Column<Differs>[] = [
+  { key: 'what', text: 'What', size: 110, quiet: true, wrap: true, narrow: 'title' },
+  { key: 'kept', text: 'Stays', wrap: true },
+  { key: 'other', text: 'Goes', wrap: true },
+]
 </script>
 
 <template>
@@ -85,24 +93,11 @@ async function save() {
       </div>
       <template v-if="preview.differs.length">
         <h3 class="mt-3 font-serif text-base font-semibold">What differs</h3>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>What</th>
-              <th>Stays</th>
-              <th>Goes</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="d in preview.differs" :key="d.what">
-              <td class="text-ink-2">{{ d.what }}</td>
-              <td>{{ d.kept }}</td>
-              <td>
-                {{ d.other }}<span class="block text-sm text-ink-2">{{ d.goes }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable label="What differs" name="merge" plain :rows="preview.differs" :columns="columns" :row-id="(d) => d.what">
+          <template #cell-other="{ row: d }"
+            >{{ d.other }}<span class="block text-sm text-ink-2">{{ d.goes }}</span></template
+          >
+        </DataTable>
       </template>
       <p v-if="preview.trust" class="mt-3 rounded-control bg-rust-wash px-3 py-2 text-rust" role="note">
         {{ trustWords(preview.trust) }}

@@ -2,17 +2,18 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
 import NewContact from './NewContact.vue'
 import PeopleTabs from './PeopleTabs.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const route = useRoute()
@@ -32,13 +33,18 @@ watch([q, kind], () => (page.value = 1))
 const { data: near } = useLoad(async () => (data.value?.total === 0 && q.value ? api.people.near({ q: q.value }) : []), [data])
 watch(filter, look)
 const exported = (format: string) => `/api/contacts/export?${new URLSearchParams({ format, q: q.value, kind: kind.value }).toString()}`
+const columns: Column<Answer<typeof api.people.list>['rows'][number]>[] = [
+  { key: 'name', text: 'Name', grow: 2, fixed: true, narrow: 'title' },
+  { key: 'kind', text: 'Kind', quiet: true, value: (c) => c.kinds.join(', ') || c.kind },
+  { key: 'email', text: 'E-mail', grow: 1.4, quiet: true },
+  { key: 'phone', text: 'Phone', size: 150, quiet: true },
+  { key: 'matters', text: 'Matters', kind: 'number', show: (c) => (c.matters ? String(c.matters) : '') },
+]
 </script>
 
 <template>
   <div class="px-6 pt-[18px]">
     <PageHead title="People">
-      <Btn :href="exported('csv')">CSV</Btn>
-      <Btn :href="exported('vcard')">vCard</Btn>
       <Btn v-if="session.may('people.change')" main @click="making = true">New contact</Btn>
     </PageHead>
     <PeopleTabs />
@@ -55,8 +61,22 @@ const exported = (format: string) => `/api/contacts/export?${new URLSearchParams
         ]"
       />
     </div>
-    <section class="sheet overflow-x-auto" aria-label="Contacts">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <section class="sheet" aria-label="Contacts">
+      <DataTable
+        label="Contacts"
+        name="people"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(c) => c.id"
+        :loading="loading"
+        :problem="problem"
+        :open="(c) => router.push(`/people/${c.id}`)"
+        :export-to="[
+          { text: 'CSV of all that fit', to: exported('csv') },
+          { text: 'vCards of all that fit', to: exported('vcard') },
+        ]"
+        @again="reload()"
+      >
         <template #empty
           >Nobody by that name.
           <template v-if="near?.length"
@@ -66,30 +86,11 @@ const exported = (format: string) => `/api/contacts/export?${new URLSearchParams
             >.</template
           ><template v-else>Make a new contact, or try fewer letters.</template></template
         >
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>Kind</th>
-              <th>E-mail</th>
-              <th>Phone</th>
-              <th class="num">Matters</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="c in data?.rows" :key="c.id" class="open-on">
-              <td>
-                <RouterLink :to="`/people/${c.id}`" class="font-semibold hover:underline">{{ c.name }}</RouterLink>
-              </td>
-              <td class="text-ink-2">{{ c.kinds.join(', ') || c.kind }}</td>
-              <td class="text-ink-2">{{ c.email }}</td>
-              <td class="whitespace-nowrap text-ink-2">{{ c.phone }}</td>
-              <td class="num">{{ c.matters || '' }}</td>
-            </tr>
-          </tbody>
-        </table>
-        <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="contacts" />
-      </State>
+        <template #cell-name="{ row: c }"
+          ><RouterLink :to="`/people/${c.id}`" class="font-semibold hover:underline">{{ c.name }}</RouterLink></template
+        >
+        <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="50" what="contacts" /></template>
+      </DataTable>
     </section>
     <NewContact v-if="making" @made="router.push(`/people/${$event.id}`)" @close="making = false" />
   </div>

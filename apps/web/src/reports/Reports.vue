@@ -1,17 +1,37 @@
 <script setup lang="ts">
 import { agingBuckets } from '@heron/core/billing'
-import { ref } from 'vue'
-import { api } from '../api'
+import { computed, ref } from 'vue'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { showMoney } from '../ui/show'
-import State from '../ui/State.vue'
 import { useLoad } from '../use'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
+import type { Choice } from '../ui/Picker.vue'
+import ReceivePayment from '../billing/ReceivePayment.vue'
 
 const session = useSession()
 const asOf = ref<string | null>(session.today)
-const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf: asOf.value ?? session.today }), [asOf])
+const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf: asOf.value ?? session.today }), [asOf, () => session.tick])
+type Row = Answer<typeof api.books.aging>['rows'][number]
+const payer = ref<Choice | null>(null)
+const columns = computed((): Column<Row>[] => [
+  { key: 'payer', text: 'Payer', grow: 2, fixed: true, narrow: 'title', sort: true, total: 'Together' },
+  ...agingBuckets.map((text, i) => ({
+    key: `b${i}`,
+    text,
+    kind: 'money' as const,
+    sort: true,
+    value: (r: Row) => r.buckets[i] || null,
+    total: showMoney(data.value?.together.buckets[i] ?? 0),
+  })),
+  { key: 'total', text: 'Together', kind: 'money', strong: true, sort: true, total: showMoney(data.value?.together.total ?? 0) },
+])
+const acts = (r: Row): Act[] =>
+  session.may('bills.issue') ? [{ text: 'Payment received', act: () => (payer.value = { id: r.payerId, text: r.payer }) }] : []
 </script>
 
 <template>
@@ -19,33 +39,24 @@ const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf:
     <PageHead title="Receivables by age" hint="What each payer owes, by days past due"
       ><div class="w-44"><DayField v-model="asOf" label="As of" /></div
     ></PageHead>
-    <section class="sheet overflow-x-auto" aria-label="Receivables by age">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <section class="sheet" aria-label="Receivables by age">
+      <DataTable
+        label="Receivables by age"
+        name="aging"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(r) => r.payerId"
+        :loading="loading"
+        :problem="problem"
+        :acts="acts"
+        @again="reload()"
+      >
         <template #empty>Nobody owed anything on that day.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Payer</th>
-              <th v-for="b in agingBuckets" :key="b" class="num">{{ b }}</th>
-              <th class="num">Together</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="r in data?.rows" :key="r.payerId" class="open-on">
-              <td>
-                <RouterLink :to="`/people/${r.payerId}`" class="hover:underline">{{ r.payer }}</RouterLink>
-              </td>
-              <td v-for="(b, i) in r.buckets" :key="i" class="num" :class="i > 0 && b ? 'text-rust' : ''">{{ b ? showMoney(b) : '' }}</td>
-              <td class="num font-semibold">{{ showMoney(r.total) }}</td>
-            </tr>
-            <tr class="font-semibold">
-              <td>Together</td>
-              <td v-for="(t, i) in data?.together.buckets" :key="i" class="num">{{ showMoney(t) }}</td>
-              <td class="num">{{ showMoney(data?.together.total ?? 0) }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-payer="{ row: r }"
+          ><RouterLink :to="`/people/${r.payerId}`" class="hover:underline">{{ r.payer }}</RouterLink></template
+        >
+      </DataTable>
+      <ReceivePayment v-if="payer" :payer="payer" @close="payer = null" />
     </section>
   </div>
 </template>

@@ -10,6 +10,8 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type All = Answer<typeof api.setUp.accounts>
 const notes = useNotes()
@@ -64,6 +66,20 @@ async function saveClearing() {
   clearingBefore.value = JSON.stringify(clearing.value)
   notes.say('Clearing days kept; they hold from the next receipt on')
 }
+type SetUp = Answer<typeof api.setUp.accounts>
+const bankColumns: Column<SetUp['banks'][number]>[] = [
+  { key: 'name', text: 'Account', grow: 1.2, wrap: true, narrow: 'title' },
+  { key: 'kind', text: 'Kind', size: 120, quiet: true, value: (b) => (b.kind === 'operating' ? 'operating' : `${b.kind} trust`) },
+  { key: 'bank', text: 'Bank', wrap: true, quiet: true, value: (b) => `${b.bank}, ends in ${b.ending}` },
+  { key: 'account', text: 'Booked to', wrap: true, quiet: true },
+  { key: 'nextCheck', text: 'Next check', kind: 'number', size: 96, show: (b) => String(b.nextCheck) },
+]
+const chartColumns: Column<SetUp['chart'][number]>[] = [
+  { key: 'code', text: 'Number', size: 84, sort: true },
+  { key: 'name', text: 'Name', grow: 1.6, narrow: 'title', sort: true },
+  { key: 'kind', text: 'Kind', size: 96, quiet: true, sort: true },
+  { key: 'role', text: 'Posted to by the application as', grow: 1.2, quiet: true },
+]
 </script>
 
 <template>
@@ -73,28 +89,16 @@ async function saveClearing() {
       <div v-if="data" class="grid items-start gap-[18px] xl:grid-cols-[minmax(0,1fr)_280px]">
         <section class="sheet overflow-x-auto" aria-label="Bank accounts">
           <h2 class="px-4 pt-3 pb-1">Bank accounts</h2>
-          <table class="list-table">
-            <thead>
-              <tr>
-                <th>Account</th>
-                <th>Kind</th>
-                <th>Bank</th>
-                <th>Booked to</th>
-                <th class="num">Next check</th>
-                <th><span class="sr-only">Change</span></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="b in data.banks" :key="b.id">
-                <td>{{ b.name }}</td>
-                <td class="text-ink-2">{{ b.kind === 'operating' ? 'operating' : `${b.kind} trust` }}</td>
-                <td class="text-ink-2">{{ b.bank }}, ends in {{ b.ending }}</td>
-                <td class="text-ink-2">{{ b.account }}</td>
-                <td class="num">{{ b.nextCheck }}</td>
-                <td class="num"><Btn small :aria-label="`Change ${b.name}`" @click="editBank(b)">Change</Btn></td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            label="Bank accounts"
+            name="banks"
+            plain
+            :rows="data.banks"
+            :columns="bankColumns"
+            :row-id="(b) => b.id"
+            :open="editBank"
+            :acts="(b) => [{ text: `Change ${b.name}`, act: () => editBank(b) }]"
+          />
         </section>
         <form
           class="sheet space-y-2.5 px-4 py-3 xl:row-span-2"
@@ -114,26 +118,15 @@ async function saveClearing() {
         </form>
         <section class="sheet overflow-x-auto" aria-label="Chart of accounts">
           <h2 class="px-4 pt-3 pb-1">Chart of accounts</h2>
-          <table class="list-table">
-            <thead>
-              <tr>
-                <th>Number</th>
-                <th>Name</th>
-                <th>Kind</th>
-                <th>Posted to by the application as</th>
-                <th><span class="sr-only">Change</span></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="a in data.chart" :key="a.id">
-                <td class="tabular-nums">{{ a.code }}</td>
-                <td>{{ a.name }}</td>
-                <td class="text-ink-2">{{ a.kind }}</td>
-                <td class="text-ink-2">{{ a.role ?? '' }}</td>
-                <td class="num"><Btn small :aria-label="`Change ${a.code} ${a.name}`" @click="editAccount(a)">Change</Btn></td>
-              </tr>
-            </tbody>
-          </table>
+          <DataTable
+            label="Chart of accounts"
+            name="chart"
+            :rows="data.chart"
+            :columns="chartColumns"
+            :row-id="(a) => a.id"
+            :open="editAccount"
+            :acts="(a) => [{ text: `Change ${a.code} ${a.name}`, act: () => editAccount(a) }]"
+          />
         </section>
       </div>
     </State>

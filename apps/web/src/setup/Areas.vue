@@ -4,10 +4,11 @@ import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
-import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import AreaSheet from './AreaSheet.vue'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Area = Answer<typeof api.firm.areas>[number]
 const notes = useNotes()
@@ -20,56 +21,62 @@ async function saved(name: string) {
   await reload()
 }
 const rules = (key: string | null) => setting.value?.ruleSets.find((r) => r.key === key)?.title ?? ''
+const columns: Column<Answer<typeof api.firm.areas>[number]>[] = [
+  { key: 'name', text: 'Area', grow: 1.2, wrap: true, narrow: 'title' },
+  {
+    key: 'stages',
+    text: 'Stages',
+    grow: 2,
+    wrap: true,
+    quiet: true,
+    value: (a) =>
+      a.stages
+        .filter((s) => !s.retired)
+        .map((s) => s.name)
+        .join(', '),
+  },
+  { key: 'rules', text: 'Rules', grow: 1.2, wrap: true, quiet: true, value: (a) => rules(a.ruleSetKey) },
+  {
+    key: 'staff',
+    text: 'Open to',
+    size: 130,
+    quiet: true,
+    value: (a) => (a.staff.file === 0 ? 'the team only' : a.staff.file === 1 ? 'all staff, to see' : 'all staff'),
+  },
+  { key: 'matters', text: 'Matters', kind: 'number', show: (a) => (a.matters ? String(a.matters) : '') },
+]
 </script>
 
 <template>
   <SetUpPage>
     <template #acts><Btn main @click="open = 'new'">New area</Btn></template>
     <section class="sheet overflow-x-auto" aria-label="Practice areas">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <DataTable
+        label="Practice areas"
+        name="areas"
+        :rows="data ?? []"
+        :columns="columns"
+        :row-id="(a) => a.id"
+        :loading="loading"
+        :problem="problem"
+        :open="(a) => (open = a)"
+        :acts="(a) => [{ text: `Change ${a.name}`, act: () => (open = a) }]"
+        @again="reload()"
+      >
         <template #empty>No practice area yet. Each brings its stages, rules, team and procedures to the matters opened in it.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Area</th>
-              <th>Stages</th>
-              <th>Rules</th>
-              <th>Open to</th>
-              <th class="num">Matters</th>
-              <th><span class="sr-only">Change</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="a in data" :key="a.id">
-              <td>
-                <b>{{ a.name }}</b><span v-if="a.retired" class="tag ml-1 bg-mist text-ink-2">retired</span>
-                <span class="block text-sm text-ink-2">{{
-                  [
-                    a.team.length ? plural(a.team.length, 'person', 'people') : '',
-                    a.procedureIds.length ? plural(a.procedureIds.length, 'procedure') : '',
-                  ]
-                    .filter(Boolean)
-                    .join(', ')
-                }}</span>
-              </td>
-              <td class="text-ink-2">
-                {{
-                  a.stages
-                    .filter((s) => !s.retired)
-                    .map((s) => s.name)
-                    .join(' → ')
-                }}
-              </td>
-              <td class="text-ink-2">{{ rules(a.ruleSetKey) }}</td>
-              <td class="text-ink-2">
-                {{ a.staff.file === 0 ? 'the team only' : a.staff.file === 1 ? 'all staff, to see' : 'all staff' }}
-              </td>
-              <td class="num">{{ a.matters || '' }}</td>
-              <td class="num"><Btn small :aria-label="`Change ${a.name}`" @click="open = a">Change</Btn></td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-name="{ row: a }"
+          ><b>{{ a.name }}</b
+          ><span v-if="a.retired" class="tag ml-1 bg-mist text-ink-2">retired</span>
+          <span class="block text-sm text-ink-2">{{
+            [
+              a.team.length ? plural(a.team.length, 'person', 'people') : '',
+              a.procedureIds.length ? plural(a.procedureIds.length, 'procedure') : '',
+            ]
+              .filter(Boolean)
+              .join(', ')
+          }}</span></template
+        >
+      </DataTable>
     </section>
     <AreaSheet v-if="open" :area="open === 'new' ? null : open" @saved="saved" @close="open = null" />
   </SetUpPage>

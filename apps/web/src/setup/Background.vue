@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
-import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
@@ -18,6 +20,19 @@ async function settle(id: number, what: 'try again' | 'give up') {
   await reload()
 }
 const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+type Row = Answer<typeof api.setUp.background>[number]
+const stateOf = (j: Row) =>
+  j.state === 'failed' ? `failed after ${plural(j.attempts, 'try', 'tries')}` : `waits; tried next ${momentText(j.runAfter ?? j.createdAt)}`
+const columns: Column<Row>[] = [
+  { key: 'createdAt', text: 'Since', kind: 'when', quiet: true },
+  { key: 'what', text: 'What', grow: 1.4, wrap: true, narrow: 'title' },
+  { key: 'who', text: 'For', size: 130 },
+  { key: 'state', text: 'State', grow: 1.6, wrap: true, value: stateOf },
+]
+const acts = (j: Row): Act[] => [
+  { text: 'Try again', act: () => settle(j.id, 'try again'), disabled: state.busy },
+  ...(j.state === 'failed' ? [{ text: 'Give up', act: () => settle(j.id, 'give up') }] : []),
+]
 </script>
 
 <template>
@@ -25,55 +40,27 @@ const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
     <template #acts><Btn @click="reload()">Look again</Btn></template>
     <p v-if="state.message" role="alert" class="mb-2 text-rust">{{ state.message }}</p>
     <section class="sheet overflow-x-auto" aria-label="In the background">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <DataTable
+        label="In the background"
+        name="background"
+        :rows="data ?? []"
+        :columns="columns"
+        :row-id="(j) => j.id"
+        :loading="loading"
+        :problem="problem"
+        :acts="acts"
+        @again="reload()"
+      >
         <template #empty>Nothing has failed and nothing waits.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Since</th>
-              <th>What</th>
-              <th>For</th>
-              <th>State</th>
-              <th><span class="sr-only">Acts</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="j in data" :key="j.id">
-              <td class="whitespace-nowrap text-ink-2">{{ momentText(j.createdAt) }}</td>
-              <td>
-                {{ title(j.what) }}<template v-if="j.to"> to {{ j.to }}</template>
-                <span v-if="j.subject" class="block text-sm text-ink-2">{{ j.subject }}</span>
-              </td>
-              <td class="whitespace-nowrap">{{ j.who }}</td>
-              <td>
-                <span :class="{ 'text-rust': j.state === 'failed' }">{{
-                  j.state === 'failed'
-                    ? `failed after ${plural(j.attempts, 'try', 'tries')}`
-                    : `waits; tried next ${momentText(j.runAfter ?? j.createdAt)}`
-                }}</span>
-                <span class="block text-sm text-ink-2">{{ j.error }}</span>
-              </td>
-              <td class="num whitespace-nowrap">
-                <Btn
-                  small
-                  :busy="state.busy"
-                  :aria-label="`Try again: ${j.what} of ${momentText(j.createdAt)}`"
-                  @click="settle(j.id, 'try again')"
-                  >Try again</Btn
-                >
-                <Btn
-                  v-if="j.state === 'failed'"
-                  small
-                  class="ml-1.5"
-                  :aria-label="`Give up: ${j.what} of ${momentText(j.createdAt)}`"
-                  @click="settle(j.id, 'give up')"
-                  >Give up</Btn
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-what="{ row: j }"
+          >{{ title(j.what) }}<template v-if="j.to"> to {{ j.to }}</template>
+          <span v-if="j.subject" class="block text-sm text-ink-2">{{ j.subject }}</span></template
+        >
+        <template #cell-state="{ row: j }"
+          ><span :class="{ 'text-rust': j.state === 'failed' }">{{ stateOf(j) }}</span>
+          <span class="block text-sm text-ink-2">{{ j.error }}</span></template
+        >
+      </DataTable>
     </section>
     <p class="mt-3 max-w-[760px] text-ink-2">
       A letter is tried again for three days, ever more rarely, and waits where no mail server is set. Whoever sets the firm up is told on

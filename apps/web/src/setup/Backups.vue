@@ -5,9 +5,10 @@ import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural, timeText } from '../ui/show'
-import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Backup = Answer<typeof api.setUp.backups>['rows'][number]
 const notes = useNotes()
@@ -22,6 +23,13 @@ async function now() {
 }
 const mega = (bytes: number) => `${(bytes / 1_000_000).toFixed(1)} MB`
 const words: Record<Backup['state'], string> = { wanted: 'waiting', running: 'being made', done: 'made', failed: 'failed' }
+const columns: Column<Answer<typeof api.setUp.backups>['rows'][number]>[] = [
+  { key: 'wantedAt', text: 'When', kind: 'when' },
+  { key: 'who', text: 'Who', size: 120, quiet: true },
+  { key: 'name', text: 'What', grow: 1.4, wrap: true, narrow: 'title' },
+  { key: 'state', text: 'State', size: 96 },
+  { key: 'tried', text: 'Restore tried', grow: 1.4, wrap: true, value: (b) => b.triedAt },
+]
 </script>
 
 <template>
@@ -29,43 +37,37 @@ const words: Record<Backup['state'], string> = { wanted: 'waiting', running: 'be
     <template #acts><Btn main :busy="state.busy" :disabled="going" @click="now">Back up now</Btn></template>
     <p v-if="state.message" role="alert" class="mb-2 text-rust">{{ state.message }}</p>
     <section class="sheet overflow-x-auto" aria-label="Backups">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+      <DataTable
+        label="Backups"
+        name="backups"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(b) => b.id"
+        :loading="loading"
+        :problem="problem"
+        @again="reload()"
+      >
         <template #empty
           >No backup yet. One is made every night after {{ data ? timeText(data.nightly) : 'two' }}, while the application runs; or make one
           now.</template
         >
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>What</th>
-              <th>State</th>
-              <th>Restore tried</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="b in data?.rows" :key="b.id">
-              <td class="whitespace-nowrap">{{ momentText(b.wantedAt) }}</td>
-              <td class="whitespace-nowrap text-ink-2">{{ b.who }}</td>
-              <td>
-                {{ b.name }}
-                <span v-if="b.tables" class="block text-sm text-ink-2"
-                  >{{ plural(b.tables, 'table') }}, {{ plural(b.rows, 'row') }}, {{ plural(b.files, 'file') }}; {{ mega(b.size) }}</span
-                >
-              </td>
-              <td class="whitespace-nowrap" :class="{ 'text-rust': b.state === 'failed' }">{{ words[b.state] }}</td>
-              <td>
-                <template v-if="b.triedAt"
-                  ><b :class="b.restored ? 'text-lagoon' : 'text-rust'">{{ b.restored ? 'Restored' : 'Not whole' }}</b>
-                  {{ momentText(b.triedAt) }}</template
-                >
-                <span class="block text-sm text-ink-2">{{ b.words }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-name="{ row: b }"
+          >{{ b.name }}
+          <span v-if="b.tables" class="block text-sm text-ink-2"
+            >{{ plural(b.tables, 'table') }}, {{ plural(b.rows, 'row') }}, {{ plural(b.files, 'file') }}; {{ mega(b.size) }}</span
+          ></template
+        >
+        <template #cell-state="{ row: b }"
+          ><span :class="{ 'text-rust': b.state === 'failed' }">{{ words[b.state] }}</span></template
+        >
+        <template #cell-tried="{ row: b }"
+          ><template v-if="b.triedAt"
+            ><b :class="b.restored ? 'text-lagoon' : 'text-rust'">{{ b.restored ? 'Restored' : 'Not whole' }}</b>
+            {{ momentText(b.triedAt) }}</template
+          >
+          <span class="block text-sm text-ink-2">{{ b.words }}</span></template
+        >
+      </DataTable>
     </section>
     <div class="mt-3 max-w-[760px] space-y-1 text-ink-2">
       <p>

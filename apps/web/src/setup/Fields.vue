@@ -11,6 +11,9 @@ import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Group = Answer<typeof api.fields.groups>[number]
 type Def = Group['fields'][number]
@@ -110,6 +113,34 @@ const condition = (f: Def) => {
   const by = (data.value ?? []).flatMap((g) => g.fields).find((x) => x.id === f.shownIf?.fieldId)
   return by ? `shown if ${by.name} is ${f.shownIf?.value}` : ''
 }
+type OwnField = Group['fields'][number]
+const columns: Column<OwnField>[] = [
+  { key: 'name', text: 'Field', grow: 1.2, wrap: true, narrow: 'title' },
+  {
+    key: 'type',
+    text: 'Type',
+    grow: 1.4,
+    wrap: true,
+    quiet: true,
+    value: (f) => (f.choices.length ? `${f.type}: ${f.choices.join(', ')}${f.otherAllowed ? ', or other' : ''}` : f.type),
+  },
+  {
+    key: 'asked',
+    text: 'Asked',
+    wrap: true,
+    quiet: true,
+    value: (f) => [f.areaIds.length ? f.areaIds.map(areaName).join(', ') : 'always', condition(f)].filter(Boolean).join('; '),
+  },
+  { key: 'mergeKey', text: 'In papers', size: 150, quiet: true, value: (f) => `{${f.mergeKey}}` },
+]
+function acts(g: Group, f: OwnField): Act[] {
+  const i = g.fields.indexOf(f)
+  return [
+    { text: `Change ${f.name}`, act: () => editField(g, f) },
+    { text: `${f.name} earlier`, act: () => move(g.fields, i, -1, 'fieldIds'), disabled: i === 0 },
+    { text: `${f.name} later`, act: () => move(g.fields, i, 1, 'fieldIds'), disabled: i === g.fields.length - 1 },
+  ]
+}
 </script>
 
 <template>
@@ -143,47 +174,21 @@ const condition = (f: Def) => {
             <Btn small :aria-label="`New field in ${g.name}`" @click="editField(g, null)">New field</Btn>
           </span>
         </div>
-        <table v-if="g.fields.length" class="list-table">
-          <thead>
-            <tr>
-              <th>Field</th>
-              <th>Type</th>
-              <th>Asked</th>
-              <th>In papers</th>
-              <th><span class="sr-only">Change</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(f, i) in g.fields" :key="f.id">
-              <td>
-                <b>{{ f.name }}</b> <span v-if="f.required" class="text-ink-2">needed</span>
-                <span v-if="f.retired" class="tag bg-mist text-ink-2">retired</span>
-              </td>
-              <td class="text-ink-2">
-                {{ f.type
-                }}<template v-if="f.choices.length"
-                  >: {{ f.choices.join(', ') }}<template v-if="f.otherAllowed">, or other</template></template
-                >
-              </td>
-              <td class="text-ink-2">
-                {{ [f.areaIds.length ? f.areaIds.map(areaName).join(', ') : 'always', condition(f)].filter(Boolean).join('; ') }}
-              </td>
-              <td class="text-ink-2">{{ `{${f.mergeKey}\}` }}</td>
-              <td class="num whitespace-nowrap">
-                <Btn small :disabled="i === 0" :aria-label="`${f.name} earlier`" @click="move(g.fields, i, -1, 'fieldIds')">↑</Btn>
-                <Btn
-                  small
-                  class="ml-1"
-                  :disabled="i === g.fields.length - 1"
-                  :aria-label="`${f.name} later`"
-                  @click="move(g.fields, i, 1, 'fieldIds')"
-                  >↓</Btn
-                >
-                <Btn small class="ml-1" :aria-label="`Change ${f.name}`" @click="editField(g, f)">Change</Btn>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable
+          v-if="g.fields.length"
+          :label="`Fields of ${g.name}`"
+          name="fields"
+          plain
+          :rows="g.fields"
+          :columns="columns"
+          :row-id="(f) => f.id"
+          :acts="(f) => acts(g, f)"
+        >
+          <template #cell-name="{ row: f }"
+            ><b>{{ f.name }}</b> <span v-if="f.required" class="text-ink-2">needed</span>
+            <span v-if="f.retired" class="tag bg-mist text-ink-2">retired</span></template
+          >
+        </DataTable>
       </section>
     </State>
     <SideSheet

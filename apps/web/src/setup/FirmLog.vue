@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useAddress } from '../address'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
-import { momentText } from '../ui/show'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
 import LogText from '../matters/LogText.vue'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const at = useAddress({ who: '', kind: '', q: '', from: '', to: '', matter: '', before: '' }, ['before'])
 const { data: people } = useLoad(() => api.firm.people())
@@ -40,6 +40,12 @@ const file = computed(() => {
   const given = Object.entries(filter.value).filter(([, v]) => v !== undefined && v !== '')
   return `/api/log.csv?${new URLSearchParams(given.map(([k, v]) => [k, String(v)])).toString()}`
 })
+const columns: Column<Answer<typeof api.setUp.log>['rows'][number]>[] = [
+  { key: 'at', text: 'When', kind: 'when', quiet: true },
+  { key: 'who', text: 'Who', size: 140 },
+  { key: 'matter', text: 'Matter', size: 180 },
+  { key: 'text', text: 'What', grow: 3, wrap: true, narrow: 'title' },
+]
 </script>
 
 <template>
@@ -61,36 +67,29 @@ const file = computed(() => {
       <DayField :model-value="at.from || null" label="From" @update:model-value="at.from = $event ?? ''" />
       <DayField :model-value="at.to || null" label="To" @update:model-value="at.to = $event ?? ''" />
     </div>
-    <section class="sheet overflow-x-auto" aria-label="Log">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <section class="sheet" aria-label="Log">
+      <DataTable
+        label="Log"
+        name="firm-log"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(l) => l.id"
+        :loading="loading"
+        :problem="problem"
+        @again="reload()"
+      >
         <template #empty>Nothing of that kind.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>Matter</th>
-              <th>What</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="l in data?.rows" :key="l.id">
-              <td class="whitespace-nowrap text-ink-2">{{ momentText(l.at) }}</td>
-              <td class="whitespace-nowrap">{{ l.who }}</td>
-              <td class="whitespace-nowrap">
-                <RouterLink v-if="l.matterId" :to="`/matters/${l.matterId}/log`" class="hover:underline">{{ l.matter }}</RouterLink>
-              </td>
-              <td>
-                <LogText :text="l.text" :changes="l.changes" />
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <div class="flex justify-end gap-1.5 border-t border-line-2 px-3.5 py-2">
-          <Btn small :disabled="!at.before" @click="at.before = ''">Newest</Btn>
-          <Btn small :disabled="!data?.more" @click="at.before = String(data!.rows.at(-1)!.id)">Further back</Btn>
-        </div>
-      </State>
+        <template #cell-matter="{ row: l }"
+          ><RouterLink v-if="l.matterId" :to="`/matters/${l.matterId}/log`" class="hover:underline">{{ l.matter }}</RouterLink></template
+        >
+        <template #cell-text="{ row: l }"><LogText :text="l.text" :changes="l.changes" /></template>
+        <template #foot>
+          <div class="flex justify-end gap-1.5 border-t border-line-2 px-3.5 py-2">
+            <Btn small :disabled="!at.before" @click="at.before = ''">Newest</Btn>
+            <Btn small :disabled="!data?.more" @click="at.before = String(data!.rows.at(-1)!.id)">Further back</Btn>
+          </div>
+        </template>
+      </DataTable>
     </section>
   </SetUpPage>
 </template>

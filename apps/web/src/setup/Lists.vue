@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import FlatFee from '../matters/FlatFee.vue'
 import { useNotes } from '../shell/notes'
@@ -8,10 +8,11 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useKeptForm } from '../ui/kept'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Fee = Answer<typeof api.firm.fees>[number]
 const notes = useNotes()
@@ -58,6 +59,18 @@ async function saveFee() {
   await reload()
 }
 const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
+const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] => [
+  { key: 'name', text: 'Fee', grow: 1.2, wrap: true, narrow: 'title', sort: true },
+  { key: 'area', text: 'Area', size: 120, quiet: true, value: (f) => setting.value?.areas.find((a) => a.id === f.areaId)?.name ?? 'any' },
+  {
+    key: 'portions',
+    text: 'Portions',
+    grow: 2,
+    wrap: true,
+    quiet: true,
+    value: (f) => f.portions.map((p) => `${p.label} ${showMoney(p.amount)}`).join('; '),
+  },
+])
 </script>
 
 <template>
@@ -67,29 +80,23 @@ const feeFault = (path: string) => fault(path.replace('flatFee', 'portions'))
     <div class="grid gap-[18px] lg:grid-cols-2">
       <section class="sheet self-start overflow-x-auto lg:col-span-2" aria-label="Flat fees">
         <h2 class="px-4 pt-3 pb-1">Flat fees</h2>
-        <State :loading="loading && !fees" :problem="problem" :empty="!fees?.length" @again="reload()">
+        <DataTable
+          label="Fees"
+          name="fees"
+          :rows="fees ?? []"
+          :columns="feeColumns"
+          :row-id="(f) => f.id"
+          :loading="loading"
+          :problem="problem"
+          :open="edit"
+          :acts="(f) => [{ text: `Change ${f.name}`, act: () => edit(f) }]"
+          @again="reload()"
+        >
           <template #empty>No fee listed yet. A listed fee is chosen when a matter is opened, with its portions.</template>
-          <table class="list-table">
-            <thead>
-              <tr>
-                <th>Fee</th>
-                <th>Area</th>
-                <th>Portions</th>
-                <th><span class="sr-only">Change</span></th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="f in fees" :key="f.id">
-                <td>
-                  <b>{{ f.name }}</b> <span v-if="f.retired" class="tag bg-mist text-ink-2">retired</span>
-                </td>
-                <td class="text-ink-2">{{ setting?.areas.find((a) => a.id === f.areaId)?.name ?? 'any' }}</td>
-                <td class="text-ink-2">{{ f.portions.map((p) => `${p.label} ${showMoney(p.amount)}`).join('; ') }}</td>
-                <td class="num"><Btn small :aria-label="`Change ${f.name}`" @click="edit(f)">Change</Btn></td>
-              </tr>
-            </tbody>
-          </table>
-        </State>
+          <template #cell-name="{ row: f }"
+            ><b>{{ f.name }}</b> <span v-if="f.retired" class="tag bg-mist text-ink-2">retired</span></template
+          >
+        </DataTable>
       </section>
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Kinds of contacts">
         <TextField v-if="kinds" v-model="kinds.text" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />

@@ -9,10 +9,12 @@ import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Person = Answer<typeof api.firm.people>[number]
 const notes = useNotes()
@@ -90,55 +92,70 @@ function stateOf(p: Person): string {
   if (!begun) return `${kind === 'leave' ? 'leave' : 'departure'} planned from ${dayText(from)}`
   return `on leave${to ? ` to ${dayText(to)}` : ''}`
 }
+const columns: Column<Person>[] = [
+  { key: 'name', text: 'Name', grow: 1.4, wrap: true, narrow: 'title', sort: true },
+  { key: 'role', text: 'Role', wrap: true, sort: true },
+  {
+    key: 'goal',
+    text: 'Goal a day',
+    kind: 'number',
+    size: 92,
+    value: (p) => p.dayGoalMinutes / 60 || null,
+    show: (p) => (p.dayGoalMinutes ? `${p.dayGoalMinutes / 60} h` : ''),
+  },
+  {
+    key: 'rates',
+    text: 'Rates',
+    grow: 1.4,
+    wrap: true,
+    value: (p) => p.rates.map((r) => `${showMoney(r.rate)} from ${r.from}`).join('; '),
+  },
+]
+const acts = (p: Person): Act[] =>
+  p.active
+    ? [
+        { text: `Change ${p.name}`, act: () => edit(p) },
+        { text: `New rate for ${p.name}`, act: () => act2('rate', p) },
+        { text: `New password for ${p.name}`, act: () => act2('password', p) },
+      ]
+    : []
 </script>
 
 <template>
   <SetUpPage>
     <template #acts><Btn main @click="edit(null)">Add someone</Btn></template>
     <section class="sheet overflow-x-auto" aria-label="People">
-      <State :loading="loading && !data" :problem="problem" @again="reload()">
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>Role</th>
-              <th class="num">Goal a day</th>
-              <th>Rates</th>
-              <th><span class="sr-only">Change</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="p in data" :key="p.id">
-              <td class="whitespace-nowrap">
-                <b>{{ p.name }}</b> <span class="text-ink-2">{{ p.initials }}</span><span class="block text-sm text-ink-2">{{
-                  p.email
-                }}</span>
-              </td>
-              <td>
-                {{ p.role }}<span class="block text-sm text-ink-2">{{ p.title }}</span>
-                <span v-if="stateOf(p)" class="block text-sm text-bill-ink">{{ stateOf(p) }}</span>
-              </td>
-              <td class="num">{{ p.dayGoalMinutes ? `${p.dayGoalMinutes / 60} h` : '' }}</td>
-              <td>
-                <span v-for="r in p.rates" :key="r.id" class="block whitespace-nowrap"
-                  >{{ showMoney(r.rate) }}
-                  <span class="text-ink-2"
-                    >from {{ dayText(r.from) }}<template v-if="r.to"> to {{ dayText(r.to) }}</template
-                    ><template v-if="!r.usual">, beside the usual one</template></span
-                  ></span
-                >
-              </td>
-              <td class="num whitespace-nowrap">
-                <template v-if="p.active">
-                  <Btn small :aria-label="`Change ${p.name}`" @click="edit(p)">Change</Btn>
-                  <Btn small class="ml-1" :aria-label="`New rate for ${p.name}`" @click="act2('rate', p)">New rate</Btn>
-                  <Btn small class="ml-1" :aria-label="`New password for ${p.name}`" @click="act2('password', p)">Password</Btn>
-                </template>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+      <DataTable
+        label="People"
+        name="staff"
+        :rows="data ?? []"
+        :columns="columns"
+        :row-id="(p) => p.id"
+        :loading="loading"
+        :problem="problem"
+        :acts="acts"
+        :open="(p) => (p.active ? edit(p) : undefined)"
+        @again="reload()"
+      >
+        <template #cell-name="{ row: p }"
+          ><b>{{ p.name }}</b> <span class="text-ink-2">{{ p.initials }}</span><span class="block text-sm text-ink-2">{{
+            p.email
+          }}</span></template
+        >
+        <template #cell-role="{ row: p }"
+          >{{ p.role }}<span class="block text-sm text-ink-2">{{ p.title }}</span>
+          <span v-if="stateOf(p)" class="block text-sm text-bill-ink">{{ stateOf(p) }}</span></template
+        >
+        <template #cell-rates="{ row: p }"
+          ><span v-for="r in p.rates" :key="r.id" class="block"
+            >{{ showMoney(r.rate) }}
+            <span class="text-ink-2"
+              >from {{ dayText(r.from) }}<template v-if="r.to"> to {{ dayText(r.to) }}</template
+              ><template v-if="!r.usual">, beside the usual one</template></span
+            ></span
+          ></template
+        >
+      </DataTable>
     </section>
     <SideSheet
       v-if="open === 'person'"

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
-import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const router = useRouter()
 const notes = useNotes()
@@ -25,6 +27,24 @@ async function read() {
 async function retire(id: number, retired: boolean) {
   if (await act(() => api.tasks.retireProcedure({ id, retired }))) await reload()
 }
+type Row = Answer<typeof api.tasks.procedures>[number]
+const columns: Column<Row>[] = [
+  { key: 'name', text: 'Procedure', grow: 2, wrap: true, narrow: 'title', sort: true },
+  { key: 'area', text: 'Area', size: 120, quiet: true, value: (p) => p.area ?? 'any', sort: true },
+  { key: 'steps', text: 'Steps', kind: 'number', size: 70 },
+  { key: 'version', text: 'Version', kind: 'number', size: 76 },
+  {
+    key: 'dates',
+    text: 'Counted from',
+    wrap: true,
+    quiet: true,
+    value: (p) => (p.dates.length ? `the ${p.dates.join(', the ')}` : 'its start'),
+  },
+]
+const acts = (p: Row): Act[] => [
+  { text: `${p.name} as a file`, to: `/api/procedures/${p.id}/file`, out: true },
+  { text: p.retired ? `Offer ${p.name} again` : `No longer offer ${p.name}`, act: () => retire(p.id, !p.retired) },
+]
 </script>
 
 <template>
@@ -44,40 +64,25 @@ async function retire(id: number, retired: boolean) {
     </template>
     <p v-if="state.message" role="alert" class="mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
     <section class="sheet overflow-x-auto" aria-label="Procedures">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
+      <DataTable
+        label="Procedures"
+        name="procedures"
+        :rows="data ?? []"
+        :columns="columns"
+        :row-id="(p) => p.id"
+        :loading="loading"
+        :problem="problem"
+        :acts="acts"
+        :open="(p) => router.push(`/set-up/procedures/${p.id}`)"
+        @again="reload()"
+      >
         <template #empty>No procedure yet. Write down once what is done each time: steps, who does them, and when.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Procedure</th>
-              <th>Area</th>
-              <th class="num">Steps</th>
-              <th class="num">Version</th>
-              <th>Counted from</th>
-              <th><span class="sr-only">Acts</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="p in data" :key="p.id" class="open-on">
-              <td>
-                <RouterLink :to="`/set-up/procedures/${p.id}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
-                <span v-if="p.retired" class="tag ml-1 bg-mist text-ink-2">no longer offered</span>
-                <span class="block text-sm text-ink-2">{{ p.description }}</span>
-              </td>
-              <td class="text-ink-2">{{ p.area ?? 'any' }}</td>
-              <td class="num">{{ p.steps }}</td>
-              <td class="num">{{ p.version }}</td>
-              <td class="text-ink-2">{{ p.dates.length ? `the ${p.dates.join(', the ')}` : 'its start' }}</td>
-              <td class="num whitespace-nowrap">
-                <a :href="`/api/procedures/${p.id}/file`" class="mr-2 text-lagoon underline" :aria-label="`${p.name} as a file`">File</a>
-                <Btn small :aria-label="`${p.retired ? 'Offer' : 'No longer offer'} ${p.name}`" @click="retire(p.id, !p.retired)">{{
-                  p.retired ? 'Offer again' : 'Retire'
-                }}</Btn>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-name="{ row: p }"
+          ><RouterLink :to="`/set-up/procedures/${p.id}`" class="font-semibold hover:underline">{{ p.name }}</RouterLink>
+          <span v-if="p.retired" class="tag ml-1 bg-mist text-ink-2">no longer offered</span>
+          <span class="block text-sm text-ink-2">{{ p.description }}</span></template
+        >
+      </DataTable>
     </section>
   </SetUpPage>
 </template>

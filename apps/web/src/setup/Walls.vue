@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import { computed, reactive, ref, watch } from 'vue'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
-import { dayText, plural } from '../ui/show'
+import { plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
@@ -40,6 +42,13 @@ async function raise() {
   session.changed()
   await reload()
 }
+const columns: Column<Answer<typeof api.setUp.walls>['rows'][number]>[] = [
+  { key: 'name', text: 'Who', sort: true, narrow: 'title' },
+  { key: 'matter', text: 'Shut out of', grow: 1.6, sort: true },
+  { key: 'reason', text: 'Why', wrap: true, value: (w) => w.reason || '–' },
+  { key: 'since', text: 'Since', kind: 'day', sort: true },
+  { key: 'lead', text: 'Ask', size: 120, quiet: true, sort: true },
+]
 </script>
 
 <template>
@@ -50,29 +59,13 @@ async function raise() {
         <template #empty
           >No wall stands. Raise one when someone joins who worked for the other side, or must not know of a matter.</template
         >
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Who</th>
-              <th>Shut out of</th>
-              <th>Why</th>
-              <th>Since</th>
-              <th>Ask</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="w in data?.rows" :key="`${w.matterId} ${w.userId}`">
-              <td class="whitespace-nowrap">{{ w.name }}<span v-if="!w.active" class="text-ink-2">, has left</span></td>
-              <td>
-                <RouterLink :to="`/matters/${w.matterId}`" class="hover:underline">{{ w.matter }}</RouterLink>
-                <span class="ml-1.5 whitespace-nowrap text-ink-2">{{ w.number }}</span>
-              </td>
-              <td>{{ w.reason || '–' }}</td>
-              <td class="whitespace-nowrap">{{ w.since ? dayText(w.since) : '–' }}</td>
-              <td class="whitespace-nowrap text-ink-2">{{ w.lead }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable label="Walls" name="walls" :rows="data?.rows ?? []" :columns="columns" :row-id="(w) => `${w.matterId} ${w.userId}`">
+          <template #cell-name="{ row: w }">{{ w.name }}<span v-if="!w.active" class="text-ink-2">, has left</span></template>
+          <template #cell-matter="{ row: w }"
+            ><RouterLink :to="`/matters/${w.matterId}`" class="hover:underline">{{ w.matter }}</RouterLink>
+            <span class="ml-1.5 text-ink-2">{{ w.number }}</span></template
+          >
+        </DataTable>
         <p v-if="data?.hidden" class="border-t border-line-2 px-3.5 py-2 text-sm text-ink-2">
           {{ plural(data.hidden, 'more wall') }} on matters that are not open to you.
         </p>

@@ -6,21 +6,29 @@ import { useSession } from '../shell/session'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct } from '../use'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ run: Answer<typeof api.tasks.following>[number] }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const chosen = ref(props.run.changes.map((c) => c.taskId))
+const chosen = ref<(number | string)[]>(props.run.changes.map((c) => c.taskId))
 async function save() {
-  const done = await act(() => api.tasks.follow({ id: props.run.runId, taskIds: chosen.value }))
+  const done = await act(() => api.tasks.follow({ id: props.run.runId, taskIds: chosen.value.map(Number) }))
   if (!done) return
   notes.say(`${plural(done.changed, 'date follows', 'dates follow')}`)
   session.changed()
   emit('close')
 }
 const text = (day: string | null) => (day ? dayText(day) : 'no date')
+const columns: Column<(typeof props.run.changes)[number]>[] = [
+  { key: 'text', text: 'Step', grow: 2, wrap: true, narrow: 'title' },
+  { key: 'was', text: 'Now', size: 116, quiet: true, show: (c) => text(c.was) },
+  { key: 'becomes', text: 'Would be', size: 116, strong: true, show: (c) => text(c.becomes) },
+  { key: 'why', text: 'Counted', grow: 2, wrap: true, quiet: true },
+]
 </script>
 
 <template>
@@ -35,25 +43,18 @@ const text = (day: string | null) => (day ? dayText(day) : 'no date')
     @close="emit('close')"
   >
     <p class="text-ink-2">What these steps are counted from has moved. Nothing changes until you say so; leave out what should stay.</p>
-    <table class="list-table">
-      <thead>
-        <tr>
-          <th><span class="sr-only">Follows</span></th>
-          <th>Step</th>
-          <th>Now</th>
-          <th>Would be</th>
-          <th>Counted</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="c in run.changes" :key="c.taskId">
-          <td><input v-model="chosen" type="checkbox" :value="c.taskId" class="accent-ink" :aria-label="`${c.text} follows`" /></td>
-          <td>{{ c.text }}</td>
-          <td class="whitespace-nowrap text-ink-2 line-through">{{ text(c.was) }}</td>
-          <td class="font-semibold whitespace-nowrap">{{ text(c.becomes) }}</td>
-          <td class="text-ink-2">{{ c.why }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable
+      v-model:selected="chosen"
+      label="Steps that would follow"
+      name="follows"
+      plain
+      :rows="run.changes"
+      :columns="columns"
+      :row-id="(c) => c.taskId"
+    >
+      <template #cell-was="{ row: c }"
+        ><span class="line-through">{{ text(c.was) }}</span></template
+      >
+    </DataTable>
   </SideSheet>
 </template>

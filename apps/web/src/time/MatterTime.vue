@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -7,13 +7,15 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
-import { dayText, showHours, showMoney } from '../ui/show'
+import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import RecordTime from './RecordTime.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
@@ -54,6 +56,70 @@ async function reverse() {
   reversing.value = null
   session.changed()
 }
+interface Row {
+  id: string
+  part: string
+  day: string
+  who: string
+  whole: string
+  text: string
+  state: string
+  minutes: number | null
+  rate: number | null
+  origin: string
+  amount: number
+  shown: string
+  reverse: number | null
+}
+const rows = computed((): Row[] => [
+  ...(data.value?.time ?? []).map((t) => ({
+    id: `t${t.id}`,
+    part: data.value!.more ? `Time (newest ${data.value!.time.length} shown)` : 'Time',
+    day: t.day,
+    who: t.initials,
+    whole: t.who,
+    text: t.text,
+    state: t.billed ? `billed ${t.billed}` : t.state,
+    minutes: t.minutes,
+    rate: t.rate,
+    origin: t.rateOrigin,
+    amount: t.amount,
+    shown: t.charge === 'billable' ? showMoney(t.amount) : t.charge,
+    reverse: t.state === 'posted' && !t.billed && (money || t.userId === session.me?.id) ? t.id : null,
+  })),
+  ...(data.value?.costs ?? []).map((c) => ({
+    id: `c${c.id}`,
+    part: 'Costs',
+    day: c.day,
+    who: '',
+    whole: '',
+    text: c.text,
+    state: c.billed ? `billed ${c.billed}` : c.kind,
+    minutes: null,
+    rate: null,
+    origin: '',
+    amount: c.amount,
+    shown: showMoney(c.amount),
+    reverse: null,
+  })),
+])
+const columns = computed((): Column<Row>[] => [
+  { key: 'day', text: 'Date', kind: 'day', quiet: true, total: unbilled.value === 'yes' && money ? 'Unbilled' : '' },
+  { key: 'who', text: 'Who', size: 56, quiet: true, value: (r) => r.whole },
+  { key: 'text', text: 'Work', grow: 3, narrow: 'title' },
+  { key: 'state', text: 'State', size: 124, quiet: true },
+  { key: 'minutes', text: 'Hours', kind: 'hours' },
+  { key: 'rate', text: 'Rate', kind: 'money', size: 92, quiet: true },
+  {
+    key: 'amount',
+    text: 'Amount',
+    kind: 'money',
+    show: (r) => r.shown,
+    total: unbilled.value === 'yes' && money ? showMoney(data.value?.unbilled ?? 0) : '',
+  },
+])
+const acts = (r: Row): Act[] =>
+  r.reverse === null ? [] : [{ text: 'Reverse', act: () => ((reversing.value = r.reverse), (reason.value = '')) }]
 </script>
 
 <template>
@@ -72,64 +138,28 @@ async function reverse() {
       ><Btn v-if="session.may('time.record')" main @click="recording = true">Record time</Btn></span
     >
   </div>
-  <State :loading="loading && !data" :problem="problem" :empty="!data?.time.length && !data?.costs.length" @again="reload()">
+  <DataTable
+    label="Time and costs"
+    name="time-of-matter"
+    :rows="rows"
+    :columns="columns"
+    :row-id="(r) => r.id"
+    :loading="loading"
+    :problem="problem"
+    :group-of="(r) => r.part"
+    :group="(part) => ({ text: String(part) })"
+    :acts="acts"
+    :row-class="(r) => (r.state === 'reversed' ? 'text-ink-3 line-through' : '')"
+    @again="reload()"
+  >
     <template #empty>Nothing here yet.</template>
-    <table class="list-table">
-      <thead>
-        <tr>
-          <th>Date</th>
-          <th>Who</th>
-          <th>Work</th>
-          <th>State</th>
-          <th class="num">Hours</th>
-          <th class="num">Rate</th>
-          <th class="num">Amount</th>
-          <th><span class="sr-only">Acts</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="t in data?.time" :key="t.id" :class="t.state === 'reversed' && 'text-ink-3 line-through'">
-          <td class="whitespace-nowrap text-ink-2">{{ dayText(t.day) }}</td>
-          <td class="text-ink-2" :title="t.who">{{ t.initials }}</td>
-          <td>{{ t.text }}</td>
-          <td class="whitespace-nowrap text-ink-2">{{ t.billed ? `billed ${t.billed}` : t.state }}</td>
-          <td class="num">{{ showHours(t.minutes) }}</td>
-          <td class="num text-ink-2" :title="t.rateOrigin">{{ showMoney(t.rate) }}</td>
-          <td class="num">{{ t.charge === 'billable' ? showMoney(t.amount) : t.charge }}</td>
-          <td class="num">
-            <Btn
-              v-if="t.state === 'posted' && !t.billed && (money || t.userId === session.me?.id)"
-              small
-              @click="((reversing = t.id), (reason = ''))"
-              >Reverse</Btn
-            >
-          </td>
-        </tr>
-        <tr v-if="unbilled === 'yes' && money">
-          <td colspan="6" class="text-ink-2">
-            Posted and unbilled<template v-if="data?.more"> (newest {{ data.time.length }} shown)</template>
-          </td>
-          <td class="num font-semibold">{{ showMoney(data?.unbilled ?? 0) }}</td>
-          <td></td>
-        </tr>
-      </tbody>
-      <tbody v-if="data?.costs.length">
-        <tr>
-          <th colspan="8" class="font-serif text-base text-ink">Costs</th>
-        </tr>
-        <tr v-for="c in data.costs" :key="c.id">
-          <td class="whitespace-nowrap text-ink-2">{{ dayText(c.day) }}</td>
-          <td></td>
-          <td>{{ c.text }}</td>
-          <td class="text-ink-2">{{ c.billed ? `billed ${c.billed}` : c.kind }}</td>
-          <td></td>
-          <td></td>
-          <td class="num">{{ showMoney(c.amount) }}</td>
-          <td></td>
-        </tr>
-      </tbody>
-    </table>
-  </State>
+    <template #cell-who="{ row: r }"
+      ><span :title="r.whole">{{ r.who }}</span></template
+    >
+    <template #cell-rate="{ row: r }"
+      ><span :title="r.origin">{{ r.rate === null ? '' : showMoney(r.rate) }}</span></template
+    >
+  </DataTable>
   <RecordTime v-if="recording" :matter="{ id: matter.id, text: matter.name }" @close="recording = false" />
   <SideSheet
     v-if="costing"

@@ -8,10 +8,12 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
-import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useAct, useLoad } from '../use'
 import RecordTime from './RecordTime.vue'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 type Row = Answer<typeof api.time.list>['rows'][number]
 const session = useSession()
@@ -25,10 +27,32 @@ const { state, act } = useAct()
 const recording = computed(() => route.query['record'] === '1')
 const changing = ref<Row | null>(null)
 const drafts = computed(() => (data.value?.rows ?? []).filter((t) => t.state === 'draft'))
-const days = computed(() => (data.value?.days ?? []).map((d) => ({ ...d, rows: data.value!.rows.filter((t) => t.day === d.day) })))
+const stateOf = (t: Row) => (t.billed ? `billed ${t.billed}` : t.state)
+const columns = computed((): Column<Row>[] => [
+  { key: 'matter', text: 'Matter', grow: 1.2, sort: true },
+  { key: 'text', text: 'Work', grow: 2.4, narrow: 'title', sort: true },
+  { key: 'activity', text: 'Code', size: 64, quiet: true },
+  { key: 'day', text: 'Day', kind: 'day', hidden: true, sort: true },
+  { key: 'state', text: 'State', size: 124, value: stateOf, sort: true },
+  { key: 'minutes', text: 'Hours', kind: 'hours', sort: true },
+  { key: 'rate', text: 'Rate', kind: 'money', size: 92, quiet: true },
+  { key: 'amount', text: 'Amount', kind: 'money', sort: true, show: (t) => (t.charge === 'billable' ? showMoney(t.amount) : t.charge) },
+])
+const groupOf = (day: string | number) => {
+  const d = data.value?.days.find((x) => x.day === day)
+  return { text: dayText(String(day)), totals: { minutes: showHours(d?.minutes ?? 0), amount: showMoney(d?.worth ?? 0) } }
+}
+const acts = (t: Row): Act[] =>
+  t.state === 'draft'
+    ? [
+        { text: 'Change', act: () => (changing.value = t) },
+        { text: 'Post', act: () => post([t.id]) },
+        { text: 'Delete', act: () => remove(t) },
+      ]
+    : [{ text: 'Time of the matter', to: `/matters/${t.matterId}/time` }]
 
-async function post() {
-  const done = await act(() => api.time.post({ ids: drafts.value.map((d) => d.id) }))
+async function post(ids: number[]) {
+  const done = await act(() => api.time.post({ ids }))
   if (!done) return
   notes.say(`${plural(done.posted, 'entry', 'entries')} posted`)
   session.changed()
@@ -67,60 +91,40 @@ const leave = () => void router.replace('/time')
           { value: '31', text: 'A month' },
         ]"
       />
-      <Btn :disabled="!drafts.length" :busy="state.busy" @click="post">Post {{ plural(drafts.length, 'draft') }}</Btn>
+      <Btn :disabled="!drafts.length" :busy="state.busy" @click="post(drafts.map((d) => d.id))"
+        >Post {{ plural(drafts.length, 'draft') }}</Btn
+      >
       <Btn main key-name="R" @click="router.replace('/time?record=1')">Record time</Btn>
     </PageHead>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
-    <section class="sheet overflow-x-auto" aria-label="Time entries">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <section class="sheet" aria-label="Time entries">
+      <DataTable
+        label="Time entries"
+        name="time"
+        :rows="data?.rows ?? []"
+        :columns="columns"
+        :row-id="(t) => t.id"
+        :loading="loading"
+        :problem="problem"
+        :group-of="(t) => t.day"
+        :group="groupOf"
+        :acts="acts"
+        :open="(t) => (t.state === 'draft' ? (changing = t) : router.push(`/matters/${t.matterId}/time`))"
+        @again="reload()"
+      >
         <template #empty>Nothing recorded in this span. Press R, or start the timer with T.</template>
-        <table class="list-table">
-          <thead>
-            <tr>
-              <th>Matter</th>
-              <th>Work</th>
-              <th>State</th>
-              <th class="num">Hours</th>
-              <th class="num">Rate</th>
-              <th class="num">Amount</th>
-              <th><span class="sr-only">Acts</span></th>
-            </tr>
-          </thead>
-          <tbody v-for="d in days" :key="d.day">
-            <tr>
-              <th colspan="3" scope="rowgroup" class="bg-page">
-                <span class="font-serif text-base text-ink">{{ dayText(d.day) }}</span>
-              </th>
-              <td class="num bg-page font-semibold">{{ showHours(d.minutes) }}</td>
-              <td class="bg-page"></td>
-              <td class="num bg-page font-semibold">{{ showMoney(d.worth) }}</td>
-              <td class="bg-page"></td>
-            </tr>
-            <tr v-for="t in d.rows" :key="t.id">
-              <td>
-                <RouterLink :to="`/matters/${t.matterId}/time`" class="hover:underline">{{ t.matter }}</RouterLink>
-              </td>
-              <td>
-                {{ t.text }} <span v-if="t.activity" class="text-ink-3">{{ t.activity }}</span>
-              </td>
-              <td class="whitespace-nowrap">
-                <span class="tag" :class="t.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{
-                  t.billed ? `billed ${t.billed}` : t.state
-                }}</span>
-              </td>
-              <td class="num">{{ showHours(t.minutes) }}</td>
-              <td class="num text-ink-2" :title="t.rateOrigin">{{ showMoney(t.rate) }}</td>
-              <td class="num">{{ t.charge === 'billable' ? showMoney(t.amount) : t.charge }}</td>
-              <td class="num">
-                <template v-if="t.state === 'draft'"
-                  ><Btn small @click="changing = t">Change</Btn>
-                  <Btn small :aria-label="`Delete ${t.text}`" @click="remove(t)">Delete</Btn></template
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+        <template #cell-matter="{ row: t }"
+          ><RouterLink :to="`/matters/${t.matterId}/time`" class="hover:underline">{{ t.matter }}</RouterLink></template
+        >
+        <template #cell-state="{ row: t }"
+          ><span class="tag" :class="t.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{
+            stateOf(t)
+          }}</span></template
+        >
+        <template #cell-rate="{ row: t }"
+          ><span :title="t.rateOrigin">{{ showMoney(t.rate) }}</span></template
+        >
+      </DataTable>
     </section>
     <RecordTime
       v-if="recording"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
@@ -9,11 +9,21 @@ import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import PayOut from './PayOut.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.trust.ledger({ id }), [() => session.tick])
 const paying = ref(false)
+const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
+  { key: 'day', text: 'Date', kind: 'day', quiet: true },
+  { key: 'text', text: 'What', grow: 2, narrow: 'title' },
+  { key: 'clearsOn', text: 'Clears', kind: 'day' },
+  { key: 'in', text: 'In', kind: 'money', value: (e) => (e.amount > 0 ? e.amount : null) },
+  { key: 'out', text: 'Out', kind: 'money', value: (e) => (e.amount < 0 ? -e.amount : null) },
+  { key: 'balance', text: 'Balance', kind: 'money', strong: true },
+]
 </script>
 
 <template>
@@ -33,35 +43,20 @@ const paying = ref(false)
           >−<span>{{ showMoney(data.reserved) }}<small>reserved</small></span
           >=<span class="text-lagoon" data-figure="available">{{ showMoney(data.available) }}<small>available</small></span>
         </p>
-        <section class="sheet overflow-x-auto" aria-label="Entries">
-          <table class="list-table">
-            <thead>
-              <tr>
-                <th>Date</th>
-                <th>What</th>
-                <th>Clears</th>
-                <th class="num">In</th>
-                <th class="num">Out</th>
-                <th class="num">Balance</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="e in data.entries" :key="e.id">
-                <td class="whitespace-nowrap text-ink-2">{{ dayText(e.day) }}</td>
-                <td>
-                  <RouterLink v-if="session.may('books.see')" :to="`/books/journals/${e.journalId}`" class="hover:underline">{{
-                    e.text
-                  }}</RouterLink><template v-else>{{ e.text }}</template>
-                </td>
-                <td class="whitespace-nowrap" :class="e.clearsOn && e.clearsOn > session.today ? 'text-bill-ink' : 'text-ink-3'">
-                  {{ e.clearsOn ? dayText(e.clearsOn) : '' }}
-                </td>
-                <td class="num">{{ e.amount > 0 ? showMoney(e.amount) : '' }}</td>
-                <td class="num">{{ e.amount < 0 ? showMoney(-e.amount) : '' }}</td>
-                <td class="num font-semibold">{{ showMoney(e.balance) }}</td>
-              </tr>
-            </tbody>
-          </table>
+        <section class="sheet" aria-label="Entries">
+          <DataTable label="Entries" name="ledger-entries" :rows="data.entries" :columns="columns" :row-id="(e) => e.id">
+            <template #cell-text="{ row: e }"
+              ><RouterLink v-if="session.may('books.see')" :to="`/books/journals/${e.journalId}`" class="hover:underline">{{
+                e.text
+              }}</RouterLink
+              ><template v-else>{{ e.text }}</template></template
+            >
+            <template #cell-clearsOn="{ row: e }"
+              ><span :class="e.clearsOn && e.clearsOn > session.today ? 'text-bill-ink' : 'text-ink-3'">{{
+                e.clearsOn ? dayText(e.clearsOn) : ''
+              }}</span></template
+            >
+          </DataTable>
         </section>
         <PayOut v-if="paying" :from="data" @close="paying = false" />
       </template>

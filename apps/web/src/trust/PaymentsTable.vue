@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
-import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import Pager from '../ui/Pager.vue'
-import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import type { Act } from '../ui/ActMenu.vue'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
@@ -39,61 +39,53 @@ async function voidIt() {
   voiding.value = null
   session.changed()
 }
+type Row = Answer<typeof api.trust.payments>['rows'][number]
+const nameOf = (p: Row) => (p.checkNo ? `Check ${p.checkNo}` : p.method)
+const columns: Column<Row>[] = [
+  { key: 'number', text: 'Number', size: 110, value: nameOf },
+  { key: 'day', text: 'Date', kind: 'day', quiet: true },
+  { key: 'payee', text: 'To', grow: 1.4, narrow: 'title' },
+  { key: 'ledger', text: 'From the ledger of', grow: 1.4, quiet: true },
+  { key: 'memo', text: 'For', quiet: true },
+  { key: 'state', text: 'State', size: 86 },
+  { key: 'amount', text: 'Amount', kind: 'money' },
+]
+function acts(p: Row): Act[] {
+  if (!session.may('trust.post')) return []
+  if (p.state === 'draft')
+    return [
+      { text: 'Post', act: () => post(p.id), disabled: state.busy },
+      { text: 'Drop', act: () => drop(p.id) },
+    ]
+  if (p.state !== 'posted') return []
+  return [
+    ...(p.checkNo ? [{ text: `Print check ${p.checkNo}`, to: `/api/trust/payments/${p.id}/check`, out: true }] : []),
+    { text: `Void ${p.checkNo ? `check ${p.checkNo}` : 'the wire'}`, act: () => ((voiding.value = p.id), (reason.value = '')) },
+  ]
+}
 </script>
 
 <template>
-  <section class="sheet overflow-x-auto" aria-label="Payments out">
+  <section class="sheet" aria-label="Payments out">
     <p v-if="state.message && !voiding" role="alert" class="bg-rust-wash px-4 py-2 text-rust">{{ state.message }}</p>
-    <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+    <DataTable
+      label="Payments out"
+      name="payments-out"
+      :rows="data?.rows ?? []"
+      :columns="columns"
+      :row-id="(p) => p.id"
+      :acts="acts"
+      :loading="loading"
+      :problem="problem"
+      :row-class="(p) => (['void', 'dropped'].includes(p.state) ? 'text-ink-3' : '')"
+      @again="reload()"
+    >
       <template #empty>Nothing was paid out of trust yet.</template>
-      <table class="list-table">
-        <thead>
-          <tr>
-            <th>Number</th>
-            <th>Date</th>
-            <th>To</th>
-            <th>From the ledger of</th>
-            <th>For</th>
-            <th>State</th>
-            <th class="num">Amount</th>
-            <th><span class="sr-only">Acts</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in data?.rows" :key="p.id" :class="['void', 'dropped'].includes(p.state) && 'text-ink-3'">
-            <td class="whitespace-nowrap">{{ p.checkNo ? `Check ${p.checkNo}` : p.method }}</td>
-            <td class="whitespace-nowrap text-ink-2">{{ dayText(p.day) }}</td>
-            <td>{{ p.payee }}</td>
-            <td class="text-ink-2">{{ p.ledger }}</td>
-            <td class="text-ink-2">{{ p.memo }}</td>
-            <td>
-              <span class="tag" :class="p.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{ p.state }}</span>
-            </td>
-            <td class="num">{{ showMoney(p.amount) }}</td>
-            <td class="num whitespace-nowrap">
-              <template v-if="session.may('trust.post')">
-                <template v-if="p.state === 'draft'"
-                  ><Btn small :busy="state.busy" @click="post(p.id)">Post</Btn> <Btn small @click="drop(p.id)">Drop</Btn></template
-                >
-                <template v-else-if="p.state === 'posted'"
-                  ><a
-                    v-if="p.checkNo"
-                    :href="`/api/trust/payments/${p.id}/check`"
-                    target="_blank"
-                    rel="noopener"
-                    class="mr-2 text-lagoon underline"
-                    >Print check {{ p.checkNo }}</a
-                  ><Btn small :aria-label="`Void ${p.checkNo ? `check ${p.checkNo}` : 'wire'}`" @click="((voiding = p.id), (reason = ''))"
-                    >Void</Btn
-                  ></template
-                >
-              </template>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="payments" />
-    </State>
+      <template #cell-state="{ row: p }"
+        ><span class="tag" :class="p.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{ p.state }}</span></template
+      >
+      <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="50" what="payments" /></template>
+    </DataTable>
     <SideSheet
       v-if="voiding"
       title="Void a payment"

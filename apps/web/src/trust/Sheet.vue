@@ -19,6 +19,8 @@ import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 interface Line {
   receiptNo: number | null
@@ -147,6 +149,15 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     void post()
   }
 })
+const receiptColumns: Column<(typeof lines.value)[number]>[] = [
+  { key: 'receiptNo', text: 'Receipt', size: 84 },
+  { key: 'client', text: 'Client', grow: 1.4, narrow: 'title', value: (l) => l.client?.text ?? 'Owner not known' },
+  { key: 'matter', text: 'Matter', grow: 1.4, quiet: true, value: (l) => l.matter?.text ?? '' },
+  { key: 'depositor', text: 'Depositor' },
+  { key: 'kind', text: 'By', size: 110, quiet: true },
+  { key: 'reference', text: 'Reference', size: 130, quiet: true },
+  { key: 'amount', text: 'Amount', kind: 'money' },
+]
 </script>
 
 <template>
@@ -229,30 +240,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
             ><span class="text-ink-2">Without a client the money is unidentified: it cannot be spent until its owner is known.</span>
           </div>
         </template>
-        <table v-else class="list-table">
-          <thead>
-            <tr>
-              <th>Receipt</th>
-              <th>Client</th>
-              <th>Matter</th>
-              <th>Depositor</th>
-              <th>By</th>
-              <th>Reference</th>
-              <th class="num">Amount</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="l in lines" :key="l.receiptNo ?? 0">
-              <td>{{ l.receiptNo }}</td>
-              <td>{{ l.client?.text ?? 'Owner not known' }}</td>
-              <td class="text-ink-2">{{ l.matter?.text }}</td>
-              <td>{{ l.depositor }}</td>
-              <td class="text-ink-2">{{ l.kind }}</td>
-              <td class="text-ink-2">{{ l.reference }}</td>
-              <td class="num">{{ showMoney(l.amount ?? 0) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable v-else label="Receipts" name="receipts" :rows="lines" :columns="receiptColumns" :row-id="(l) => l.receiptNo ?? 0" />
       </section>
     </State>
   </div>

@@ -1,50 +1,53 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Pager from '../ui/Pager.vue'
-import { dayText, showMoney } from '../ui/show'
-import State from '../ui/State.vue'
+import { showMoney } from '../ui/show'
 import { useLoad } from '../use'
+import { useRouter } from 'vue-router'
+import DataTable from '../ui/DataTable.vue'
+import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const page = ref(1)
 const { data, problem, loading, reload } = useLoad(() => api.trust.sheets({ page: page.value, size: 50 }), [page, () => session.tick])
+const router = useRouter()
+const columns: Column<Answer<typeof api.trust.sheets>['rows'][number]>[] = [
+  { key: 'number', text: 'Sheet', size: 130, fixed: true, narrow: 'title' },
+  { key: 'bank', text: 'Account', quiet: true },
+  { key: 'day', text: 'Date', kind: 'day', quiet: true },
+  { key: 'state', text: 'State', size: 90 },
+  { key: 'receipts', text: 'Receipts', kind: 'number' },
+  { key: 'entered', text: 'Entered', kind: 'money' },
+  { key: 'controlTotal', text: 'Control total', kind: 'money' },
+]
 </script>
 
 <template>
-  <section class="sheet overflow-x-auto" aria-label="Deposit sheets">
-    <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
+  <section class="sheet" aria-label="Deposit sheets">
+    <DataTable
+      label="Deposit sheets"
+      name="sheets"
+      :rows="data?.rows ?? []"
+      :columns="columns"
+      :row-id="(s) => s.id"
+      :loading="loading"
+      :problem="problem"
+      :open="(s) => router.push(`/trust/sheets/${s.id}`)"
+      @again="reload()"
+    >
       <template #empty>No deposit sheet yet. Press D to enter receipts that go to the bank together.</template>
-      <table class="list-table">
-        <thead>
-          <tr>
-            <th>Sheet</th>
-            <th>Account</th>
-            <th>Date</th>
-            <th>State</th>
-            <th class="num">Receipts</th>
-            <th class="num">Entered</th>
-            <th class="num">Control total</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="s in data?.rows" :key="s.id" class="open-on">
-            <td>
-              <RouterLink :to="`/trust/sheets/${s.id}`" class="font-semibold hover:underline">Sheet {{ s.number }}</RouterLink>
-            </td>
-            <td class="text-ink-2">{{ s.bank }}</td>
-            <td class="text-ink-2">{{ dayText(s.day) }}</td>
-            <td>
-              <span class="tag" :class="s.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{ s.state }}</span>
-            </td>
-            <td class="num">{{ s.receipts }}</td>
-            <td class="num" :class="s.entered !== s.controlTotal && 'text-rust'">{{ showMoney(s.entered) }}</td>
-            <td class="num">{{ showMoney(s.controlTotal) }}</td>
-          </tr>
-        </tbody>
-      </table>
-      <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="sheets" />
-    </State>
+      <template #cell-number="{ row: s }"
+        ><RouterLink :to="`/trust/sheets/${s.id}`" class="font-semibold hover:underline">Sheet {{ s.number }}</RouterLink></template
+      >
+      <template #cell-state="{ row: s }"
+        ><span class="tag" :class="s.state === 'draft' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'">{{ s.state }}</span></template
+      >
+      <template #cell-entered="{ row: s }"
+        ><span :class="s.entered !== s.controlTotal && 'text-rust'">{{ showMoney(s.entered) }}</span></template
+      >
+      <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="50" what="sheets" /></template>
+    </DataTable>
   </section>
 </template>

@@ -2,9 +2,6 @@ import { sum, type Cents } from '../money'
 
 /** Purposes that the application itself posts to; every firm has exactly one account for each. */
 export const accountRoles = [
-  'trust bank',
-  'trust liability',
-  'operating bank',
   'receivable',
   'work in progress',
   'unbilled fees',
@@ -17,6 +14,7 @@ export const accountRoles = [
   'tax payable',
   'opening clearing',
   'bank charges',
+  'bad debts',
   'equity',
 ] as const
 export type AccountRole = (typeof accountRoles)[number]

@@ -32,8 +32,6 @@ export type LedgerKindName = keyof typeof ledgerKinds
 
 /** Accounts to which only the application's own acts post: their balance is the sum of records of their own. */
 export const keptByActs: readonly AccountRole[] = [
-  'trust bank',
-  'trust liability',
   'receivable',
   'work in progress',
   'unbilled fees',

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../../api'
+import { api, type Answer } from '../../api'
 import { useSession } from '../../shell/session'
 import Btn from '../../ui/Btn.vue'
 import PageHead from '../../ui/PageHead.vue'
-import State from '../../ui/State.vue'
 import { useLoad } from '../../use'
 import DocketTabs from '../DocketTabs.vue'
 import FileSheet from './FileSheet.vue'
+import DataTable from '../../ui/DataTable.vue'
+import type { Column } from '../../ui/table/columns'
 
 /** The courts whose rules are known here, shipped or the firm's own. */
 const session = useSession()
@@ -16,6 +17,15 @@ const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.rules.list())
 const may = session.may('docket.rules')
 const importing = ref(false)
+const columns: Column<Answer<typeof api.rules.list>[number]>[] = [
+  { key: 'title', text: 'Rules', grow: 1.4, narrow: 'title', sort: true },
+  { key: 'court', text: 'Court', grow: 1.2, quiet: true, value: (s) => `${s.court}, ${s.kind}`, sort: true },
+  { key: 'edition', text: 'Edition', size: 130, quiet: true },
+  { key: 'triggers', text: 'Events', kind: 'number', sort: true },
+  { key: 'deadlines', text: 'Deadlines', kind: 'number', size: 92, sort: true },
+  { key: 'practice', text: 'Own dates', kind: 'number', size: 92, show: (s) => (s.practice ? String(s.practice) : '') },
+  { key: 'matters', text: 'Open matters', kind: 'number', size: 104, sort: true, show: (s) => (s.matters ? String(s.matters) : '') },
+]
 </script>
 
 <template>
@@ -26,35 +36,22 @@ const importing = ref(false)
     </PageHead>
     <DocketTabs />
     <section class="sheet overflow-x-auto" aria-label="Rule sets">
-      <State :loading="loading && !data" :problem="problem" @again="reload()">
-        <table v-if="data" class="list-table">
-          <thead>
-            <tr>
-              <th>Rules</th>
-              <th>Court</th>
-              <th>Edition</th>
-              <th class="text-right!">Events</th>
-              <th class="text-right!">Deadlines</th>
-              <th class="text-right!">Own dates on top</th>
-              <th class="text-right!">Open matters</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="s in data" :key="s.key">
-              <td>
-                <RouterLink class="font-semibold text-lagoon hover:underline" :to="`/docket/rules/${s.key}`">{{ s.title }}</RouterLink>
-                <span v-if="s.own" class="tag ml-1.5 bg-plume-wash text-plume">the firm’s own</span>
-              </td>
-              <td class="text-ink-2">{{ s.court }}, {{ s.kind }}</td>
-              <td class="text-ink-2">{{ s.edition }}</td>
-              <td class="text-right">{{ s.triggers }}</td>
-              <td class="text-right">{{ s.deadlines }}</td>
-              <td class="text-right">{{ s.practice || '' }}</td>
-              <td class="text-right">{{ s.matters || '' }}</td>
-            </tr>
-          </tbody>
-        </table>
-      </State>
+      <DataTable
+        label="Rule sets"
+        name="rule-sets"
+        :rows="data ?? []"
+        :columns="columns"
+        :row-id="(s) => s.key"
+        :loading="loading"
+        :problem="problem"
+        :open="(s) => router.push(`/docket/rules/${s.key}`)"
+        @again="reload()"
+      >
+        <template #cell-title="{ row: s }"
+          ><RouterLink class="font-semibold text-lagoon hover:underline" :to="`/docket/rules/${s.key}`">{{ s.title }}</RouterLink>
+          <span v-if="s.own" class="tag ml-1.5 bg-plume-wash text-plume">the firm’s own</span></template
+        >
+      </DataTable>
     </section>
     <p class="mt-3 text-ink-2">
       Rules that ship with the application cannot be changed; dates of your own can stand on top of any court’s. For a court that is not

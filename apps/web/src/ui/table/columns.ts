@@ -1,0 +1,74 @@
+import { dayText, momentText, showHours, showMoney } from '../show'
+
+/** A column of a list. What it shows, sorts by and writes to a file all come from its one value. */
+export interface Column<R> {
+  key: string
+  text: string
+  /** How its value reads: amounts in cents, time in minutes, days as ISO dates, `when` instants. */
+  kind?: 'text' | 'money' | 'hours' | 'day' | 'number' | 'when'
+  /** Its value; the field of its key where nothing is said. */
+  value?: (row: R) => string | number | null | undefined
+  /** How the value reads where its kind does not say. */
+  show?: (row: R) => string
+  /** Width in pixels; text takes what is left, shared by `grow`. */
+  size?: number
+  grow?: number
+  /** Sorted here, or by the server under that name. */
+  sort?: boolean | string
+  /** Not shown until someone chooses it. */
+  hidden?: boolean
+  /** Always shown. */
+  fixed?: boolean
+  /** As many lines as it needs, instead of one. */
+  wrap?: boolean
+  quiet?: boolean
+  strong?: boolean
+  /** What stands under the column. */
+  total?: string | undefined
+  /** On a narrow screen: the line that names the row, a line under it, or left out. */
+  narrow?: 'title' | 'line' | 'none'
+}
+
+/** A heading within the rows, with what stands under some of the columns beside it. */
+export interface Group {
+  text: string
+  totals?: Record<string, string>
+}
+
+const usualSize = { text: 160, money: 116, hours: 72, day: 116, number: 84, when: 170 } as const
+/** Widths together. */
+export function together(widths: readonly number[]): number {
+  let all = 0
+  for (const w of widths) all += w
+  return all
+}
+export const isNumber = (c: Pick<Column<never>, 'kind'>) => c.kind === 'money' || c.kind === 'hours' || c.kind === 'number'
+/** An amount, or nothing where there is none. */
+export const someMoney = (cents: number) => (cents ? showMoney(cents) : '')
+export const sizeOf = <R>(c: Column<R>) => c.size ?? usualSize[c.kind ?? 'text']
+export const growOf = <R>(c: Column<R>) => c.grow ?? (c.size || (c.kind ?? 'text') !== 'text' ? 0 : 1)
+
+export function valueOf<R>(c: Column<R>, row: R): string | number | null {
+  return (c.value ? c.value(row) : ((row as Record<string, unknown>)[c.key] as string | number | null | undefined)) ?? null
+}
+
+/** A value as it is read; nothing for what is not there. */
+export function shown<R>(c: Column<R>, row: R): string {
+  if (c.show) return c.show(row)
+  const v = valueOf(c, row)
+  if (v === null || v === '') return ''
+  if (c.kind === 'money') return showMoney(Number(v))
+  if (c.kind === 'hours') return showHours(Number(v))
+  if (c.kind === 'day') return dayText(String(v))
+  if (c.kind === 'when') return momentText(String(v))
+  return c.kind === 'number' ? Number(v).toLocaleString('en-US') : String(v)
+}
+
+/** A value as a file has it: amounts as plain numbers, days as ISO dates. */
+export function plain<R>(c: Column<R>, row: R): string | number | null {
+  const v = valueOf(c, row)
+  if (v === null) return null
+  if (c.kind === 'money') return Number(v) / 100
+  if (c.kind === 'hours') return Math.round((Number(v) / 60) * 1000) / 1000
+  return v
+}

@@ -1,0 +1,34 @@
+import { isNumber, plain, type Column } from './columns'
+
+function give(data: Blob, name: string) {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(data)
+  link.download = name
+  link.click()
+  window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+}
+
+/** What is shown as CSV (RFC 4180). A cell that a spreadsheet would take for a formula gets an apostrophe before it. */
+export async function asCsv<R>(columns: readonly Column<R>[], rows: readonly R[], name: string) {
+  const { default: papa } = await import('papaparse')
+  const text = papa.unparse(
+    { fields: columns.map((c) => c.text), data: rows.map((r) => columns.map((c) => plain(c, r))) },
+    { escapeFormulae: true, newline: '\r\n' },
+  )
+  give(new Blob(['\uFEFF', text], { type: 'text/csv;charset=utf-8' }), `${name}.csv`)
+}
+
+/** What is shown as a workbook, with numbers as numbers. */
+export async function asWorkbook<R>(columns: readonly Column<R>[], rows: readonly R[], name: string) {
+  const { default: write } = await import('write-excel-file/browser')
+  const cell = (c: Column<R>, row: R) => {
+    const v = plain(c, row)
+    if (v === null) return null
+    if (isNumber(c)) return { value: Number(v), type: Number, format: c.kind === 'money' ? '#,##0.00' : c.kind === 'hours' ? '0.00' : '0' }
+    return { value: String(v), type: String }
+  }
+  const head = columns.map((c) => ({ value: c.text, fontWeight: 'bold' as const }))
+  await write([head, ...rows.map((r) => columns.map((c) => cell(c, r)))], {
+    columns: columns.map((c) => ({ width: isNumber(c) ? 14 : 28 })),
+  }).toFile(`${name}.xlsx`)
+}
