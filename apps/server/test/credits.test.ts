@@ -267,3 +267,31 @@ describe('whatever is done to bills, in whatever order', () => {
     expect((await rows(office.db.manager, `SELECT ledger_id FROM ledger_day WHERE balance < 0`)).length).toBe(0)
   }, 120_000)
 })
+
+describe('a firm with several operating accounts', () => {
+  it('takes money into the one that was chosen, else into the usual one, and gives it back from where it came', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const bank = { name: 'Second operating', bank: 'Tidewater Bank', ending: '4455', nextCheck: 1, kind: 'operating', code: '1016' }
+    expect((await ferdi.post('/accounts/banks', { ...bank, kind: 'pooled' })).body.fields[0]?.path).toBe('liabilityCode')
+    expect((await ferdi.post('/accounts/banks', { ...bank, code: '1010' })).body.fields[0]?.path).toBe('code')
+    const made = await ferdi.must<{ id: number }>('POST', '/accounts/banks', bank)
+    const book = async (id: number) =>
+      (await row<{ n: number }>(office.db.manager, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_entry WHERE bank_account_id = ?`, [id]))!
+        .n
+    const m = await client()
+    const paid = await receive(m.clientId, 7_000, { bankAccountId: made.id })
+    expect(await book(made.id)).toBe(7_000)
+    await who.orla.must('POST', `/payments/${paid.id}/reverse`, { day: today, reason: 'returned' })
+    expect(await book(made.id)).toBe(0)
+    const trust = await office.bank('pooled')
+    expect(
+      (await who.orla.post('/payments', { payerId: m.clientId, day: today, amount: 1, kind: 'check', bankAccountId: trust })).body.fields[0]
+        ?.path,
+    ).toBe('bankAccountId')
+    await receive(m.clientId, 300)
+    expect(await book(made.id)).toBe(0)
+    const accounts = await ferdi.must<{ banks: { id: number; name: string; usual: boolean }[] }>('GET', '/accounts')
+    expect(accounts.banks.find((b) => b.id === made.id)!.usual).toBe(false)
+    expect(accounts.banks.filter((b) => b.usual).length).toBeGreaterThanOrEqual(2)
+  })
+})

@@ -64,10 +64,20 @@ const bank = z.object({
   bank: needed('Name the bank', 120),
   ending: z.string().regex(/^\d{4}$/, 'Give the last four digits'),
   nextCheck: whole(1, 99_999_999, 'Give the next number'),
+  /** Of its kind it is offered first, and taken where nothing is said. */
+  usual: z.boolean().default(false),
 })
 export type BankIn = z.infer<typeof bank>
+const accountNumber = z.string().regex(/^\d{3,6}$/, 'Give a number of three to six digits')
+/** A bank account is booked to an account of its own; one of clients' money also to a liability of its own. */
+const newBank = bank.extend({
+  kind: z.enum(['pooled', 'operating']),
+  code: accountNumber,
+  liabilityCode: accountNumber.optional(),
+})
+export type NewBank = z.infer<typeof newBank>
 const accountIn = z.object({
-  code: z.string().regex(/^\d{3,6}$/, 'Give a number of three to six digits'),
+  code: accountNumber,
   name: needed('Name the account', 120),
   kind: z.enum(accountKinds),
 })
@@ -134,7 +144,15 @@ export const setUp = {
       clearing: z.array(z.object({ kind: z.string(), courtDays: z.number() })),
     }),
   ),
-  changeBank: route('firm.set-up', 'PUT', '/accounts/banks/{id}', 'Change what a bank account is called and its next check')
+  makeBank: route('firm.set-up', 'POST', '/accounts/banks', 'Add a bank account, with the accounts it is booked to')
+    .input(newBank)
+    .output(made),
+  changeBank: route(
+    'firm.set-up',
+    'PUT',
+    '/accounts/banks/{id}',
+    'Change what a bank account is called, its next check and whether it is the usual one',
+  )
     .input(bank.extend({ id }))
     .output(ok),
   makeAccount: route('firm.set-up', 'POST', '/accounts', 'Add an account to the chart').input(accountIn).output(made),

@@ -119,6 +119,7 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
         ...bank,
         glAccountId: accounts.get(gl)!,
         liabilityAccountId: liability ? accounts.get(liability)! : null,
+        usual: plan.banks.findIndex((b) => b.kind === bank.kind) === plan.banks.findIndex((b) => b.name === bank.name),
       })
     const areas = new Map<string, number>()
     for (const a of plan.areas) {

@@ -1,4 +1,5 @@
-import { receiptKinds, type AccountIn, type BankIn } from '@heron/contract'
+import { receiptKinds, type AccountIn, type BankIn, type NewBank } from '@heron/contract'
+import { bankKinds } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
@@ -15,12 +16,14 @@ export async function accountsSetUp(ctx: Ctx) {
     ]),
   )
   return {
-    banks: await rows<BankIn & { id: number; kind: string; account: string; lastCheck: number | null }>(
-      m,
-      `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, CONCAT(a.code, ' ', a.name) AS account,
+    banks: (
+      await rows<BankIn & { id: number; kind: string; account: string; lastCheck: number | null }>(
+        m,
+        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, CONCAT(a.code, ' ', a.name) AS account,
               (SELECT MAX(c.number) FROM check_number c WHERE c.bank_account_id = b.id) AS lastCheck
-         FROM bank_account b JOIN account a ON a.id = b.gl_account_id ORDER BY b.kind = 'operating', b.id`,
-    ),
+         FROM bank_account b JOIN account a ON a.id = b.gl_account_id ORDER BY b.kind = 'operating', b.usual DESC, b.id`,
+      )
+    ).map((b) => ({ ...b, usual: Boolean(b.usual) })),
     chart: await rows<AccountIn & { id: number; role: string | null }>(m, `SELECT id, code, name, kind, role FROM account ORDER BY code`),
     clearing: receiptKinds.map((kind) => ({ kind, courtDays: days.get(kind) ?? 0 })),
   }
@@ -32,7 +35,11 @@ const changed = (m: EntityManager, ctx: Ctx, text: string, detail: unknown) =>
 /** What a bank account is called, and the number from which its checks go on. Numbers that were used are never given again. */
 export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
   return work(ctx, async (m) => {
-    const was = await row<BankIn>(m, `SELECT name, bank, ending, next_check AS nextCheck FROM bank_account WHERE id = ? FOR UPDATE`, [id])
+    const was = await row<BankIn & { kind: string }>(
+      m,
+      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual FROM bank_account WHERE id = ? FOR UPDATE`,
+      [id],
+    )
     if (!was) throw notFound('bank account')
     const last = await row<{ number: number | null }>(m, `SELECT MAX(number) AS number FROM check_number WHERE bank_account_id = ?`, [id])
     if (last?.number && input.nextCheck !== was.nextCheck && input.nextCheck <= last.number)
@@ -44,13 +51,37 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
       input.nextCheck,
       id,
     ])
+    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [id, was.kind])
     await changed(m, ctx, `Bank account ${was.name} changed`, { was, became: input })
   })
 }
 
-async function requireFreeCode(m: EntityManager, code: string, id = 0) {
+/** Adds a bank account with the accounts of the chart it is booked to, which are its alone. */
+export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
+  return work(ctx, async (m) => {
+    const { trust } = bankKinds[input.kind]
+    if (trust && !input.liabilityCode) throw fieldFault('liabilityCode', 'Give a number for what is owed to clients')
+    if (trust && input.liabilityCode === input.code) throw fieldFault('liabilityCode', 'The two accounts need numbers of their own')
+    await requireFreeCode(m, input.code)
+    if (trust) await requireFreeCode(m, input.liabilityCode!, 0, 'liabilityCode')
+    const add = async (code: string, name: string, kind: string) =>
+      ((await m.query(`INSERT INTO account (code, name, kind) VALUES (?, ?, ?)`, [code, name.slice(0, 120), kind])) as { insertId: number })
+        .insertId
+    const gl = await add(input.code, input.name, 'asset')
+    const liability = trust ? await add(input.liabilityCode!, `Owed to clients, ${input.name}`, 'liability') : null
+    const made = (await m.query(
+      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+      [input.name, input.kind, input.bank, input.ending, gl, liability, input.nextCheck],
+    )) as { insertId: number }
+    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [made.insertId, input.kind])
+    await changed(m, ctx, `Bank account ${input.name} added`, { became: input })
+    return { id: made.insertId }
+  })
+}
+
+async function requireFreeCode(m: EntityManager, code: string, id = 0, path = 'code') {
   const other = await row<{ name: string }>(m, `SELECT name FROM account WHERE code = ? AND id <> ?`, [code, id])
-  if (other) throw fieldFault('code', `${code} is ${other.name}. Give another number`)
+  if (other) throw fieldFault(path, `${code} is ${other.name}. Give another number`)
 }
 
 export function makeAccount(ctx: Ctx, input: AccountIn): Promise<{ id: number }> {

@@ -19,6 +19,8 @@ export class BankAccount {
   @Column('int') glAccountId!: number
   @Column('int', { nullable: true }) liabilityAccountId!: number | null
   @Column('int') nextCheck!: number
+  /** Of its kind it is offered first. */
+  @Column('boolean') usual!: boolean
 }
 
 @Entity('client_ledger')

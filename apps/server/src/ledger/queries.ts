@@ -22,7 +22,7 @@ export function accounts(ctx: Ctx) {
     ctx.db.manager,
     `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck,
             COALESCE((SELECT SUM(amount) FROM bank_entry e WHERE e.bank_account_id = b.id), 0) AS balance
-       FROM bank_account b ORDER BY FIELD(b.kind, 'pooled', 'separate', 'operating'), b.id`,
+       FROM bank_account b ORDER BY FIELD(b.kind, 'pooled', 'separate', 'operating'), b.usual DESC, b.id`,
   )
 }
 

@@ -1,6 +1,6 @@
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
-import { accountsSetUp, changeAccount, changeBank, makeAccount, setClearing } from './accounts'
+import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing } from './accounts'
 import { aging } from './aging'
 import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
 import { checkPdf } from './check-pdf'
@@ -36,6 +36,7 @@ export const trustRoutes = {
 const s = routes.setUp
 export const setUpAccounts = {
   accounts: s.accounts.handler(({ context }) => accountsSetUp(context.ctx)),
+  makeBank: s.makeBank.handler(({ context, input }) => makeBank(context.ctx, input)),
   changeBank: s.changeBank.handler(({ context, input: { id, ...own } }) => done(changeBank(context.ctx, id, own))),
   makeAccount: s.makeAccount.handler(({ context, input }) => makeAccount(context.ctx, input)),
   changeAccount: s.changeAccount.handler(({ context, input: { id, ...own } }) => done(changeAccount(context.ctx, id, own))),

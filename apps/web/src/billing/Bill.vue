@@ -96,7 +96,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Bill ${data.number}`" :hint="`${data.payer} · issued ${dayText(data.issuedOn)}, due ${dayText(data.dueOn)}`">
@@ -110,7 +110,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
         <p v-if="data.void" role="status" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
           Voided: its number stays, nothing is owed on it, and its lines are unbilled again.
         </p>
-        <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
+        <div class="grid stacks grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
           <section class="sheet self-start" aria-label="Lines">
             <p class="px-3.5 pt-3">
               <RouterLink :to="`/matters/${data.matterId}/bills`" class="font-serif text-lg font-semibold hover:underline">{{

@@ -44,7 +44,7 @@ watch(
   useDebounceFn(() => ((page.value = 1), void bills.reload()), 150),
 )
 const { state: acting, act } = useAct()
-const receiving = ref(false)
+const receiving = ref(route.query['receive'] === '1')
 type PreBill = Answer<typeof api.billing.preBills>[number]
 type Unbilled = Answer<typeof api.billing.unbilled>['rows'][number]
 const preColumns: Column<PreBill>[] = [
@@ -81,7 +81,7 @@ async function make(matterId: number) {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Bills" :hint="bills.data.value ? `${showMoney(bills.data.value.totalOpen)} open on the bills listed` : ''">
       <Switch
         v-model="show"
@@ -151,7 +151,7 @@ async function make(matterId: number) {
     </section>
     <section v-else-if="show === 'credits'" class="sheet" aria-label="Credits of payers"><Credits /></section>
     <section v-else class="sheet" aria-label="Issued bills">
-      <div class="grid grid-cols-[1fr_auto] items-end gap-3 px-3.5 py-3">
+      <div class="grid stacks grid-cols-[1fr_auto] items-end gap-3 px-3.5 py-3">
         <TextField v-model="q" label="Find by number, matter or payer" /><Switch
           v-model="state"
           label="State"

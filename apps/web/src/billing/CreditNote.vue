@@ -97,7 +97,7 @@ async function make() {
       </div>
       <p v-if="fault('lines')" class="text-sm text-rust">{{ fault('lines') }}</p>
     </section>
-    <div class="grid grid-cols-[150px_1fr] gap-3">
+    <div class="grid stacks grid-cols-[150px_1fr] gap-3">
       <DayField v-model="day" label="On" :fault="fault('day')" />
       <TextField v-model="reason" label="Why" :fault="fault('reason')" />
     </div>

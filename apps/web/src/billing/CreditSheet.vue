@@ -92,7 +92,7 @@ async function save() {
         hint="Empty: for the client as a whole"
       />
     </template>
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <MoneyField v-model="amount" label="Amount" :fault="fault('amount')" autofocus />
       <DayField v-model="day" label="On" :fault="fault('day')" />
     </div>

@@ -129,7 +129,7 @@ const tagOf = (l: Line) =>
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Pre-bill, ${data.matter}`" :hint="`${place}work to ${dayText(data.workTo)}`">
@@ -164,7 +164,7 @@ const tagOf = (l: Line) =>
         <p v-if="data.state === 'approved'" class="mb-3 rounded-control bg-lagoon-wash px-3 py-2 text-lagoon">
           Approved. {{ session.may('bills.issue') ? 'It can be issued.' : 'The bookkeeper issues it.' }}
         </p>
-        <div class="grid grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
+        <div class="grid stacks grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
           <section class="sheet self-start" aria-label="Lines">
             <DataTable
               label="Lines"

@@ -89,7 +89,7 @@ async function receive() {
     <p v-else>
       From <b>{{ props.payer.text }}</b>
     </p>
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <MoneyField v-model="amount" label="Amount" :fault="fault('amount')" :autofocus="Boolean(props.payer)" />
       <DayField v-model="day" label="On" :fault="fault('day')" />
       <ChoiceField v-model="kind" label="By" :options="moneyKinds" />

@@ -24,7 +24,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`${data.code} ${data.name}`"

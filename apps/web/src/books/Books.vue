@@ -82,7 +82,7 @@ const incomeColumns = computed((): Column<IncomeRow>[] => [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Books">
       <Switch
         v-model="show"

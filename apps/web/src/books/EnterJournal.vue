@@ -54,14 +54,14 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
-    <div class="grid grid-cols-[160px_1fr] gap-3">
+    <div class="grid stacks grid-cols-[160px_1fr] gap-3">
       <DayField v-model="day" label="On" :fault="fault('day')" autofocus /><TextField
         v-model="memo"
         label="What it is"
         :fault="fault('memo')"
       />
     </div>
-    <fieldset v-for="(l, i) in lines" :key="i" class="grid grid-cols-[1fr_140px_140px] gap-2">
+    <fieldset v-for="(l, i) in lines" :key="i" class="grid stacks grid-cols-[1fr_140px_140px] gap-2">
       <legend class="sr-only">Line {{ i + 1 }}</legend>
       <ChoiceField v-model="l.accountId" :label="`Account ${i + 1}`" :options="options" />
       <MoneyField v-model="l.debit" label="Debit" optional />

@@ -21,7 +21,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Journal ${data.id}`" :hint="`${dayText(data.day)} · ${data.memo} · ${data.who}`" />
@@ -35,7 +35,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
           <RouterLink :to="`/books/journals/${data.reversedBy}`" class="underline">journal {{ data.reversedBy }}</RouterLink
           >.
         </p>
-        <div class="grid gap-3.5 lg:grid-cols-2">
+        <div class="grid stacks gap-3.5 lg:grid-cols-2">
           <section class="sheet lg:col-span-2" aria-label="Legs">
             <DataTable label="Legs" name="journal-legs" :rows="lines" :columns="columns" :row-id="(l) => l.at" />
           </section>

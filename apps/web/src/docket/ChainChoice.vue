@@ -19,7 +19,7 @@ const dayOr = (day: string | null) => (day ? dayText(day) : 'no date')
       }}<template v-if="c.ruleDay">; its rule gives {{ dayText(c.ruleDay) }}</template
       >. {{ plural(c.dates.length, 'date') }} {{ c.dates.length === 1 ? 'is' : 'are' }} counted from it. From which day?
     </p>
-    <div class="mt-2 grid grid-cols-2 gap-3">
+    <div class="mt-2 grid stacks grid-cols-2 gap-3">
       <label
         v-for="follows in [true, false]"
         :key="String(follows)"

@@ -70,7 +70,7 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
   >
     <p class="text-ink-2">Holidays stand in each court’s rules. Enter here what nobody foresaw: a storm, a day of mourning, an outage.</p>
     <template v-if="may">
-      <div class="grid grid-cols-2 gap-3">
+      <div class="grid stacks grid-cols-2 gap-3">
         <DayField v-model="form.day" label="Closed on" :fault="fault('day')" autofocus />
         <TextField v-model="form.name" label="Why" :fault="fault('name')" />
         <ChoiceField

@@ -121,7 +121,7 @@ const closedShown = computed(() => {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Docket">
       <Btn @click="open = 'closures'">Closed days</Btn>
       <Btn @click="open = 'reminders'">Reminders</Btn>

@@ -125,7 +125,7 @@ async function save() {
     @close="emit('close')"
   >
     <TextField v-model="form.title" label="Title" :fault="fault('title')" autofocus />
-    <div class="grid grid-cols-2 items-start gap-3">
+    <div class="grid stacks grid-cols-2 items-start gap-3">
       <ChoiceField
         v-if="!was"
         v-model="weight"
@@ -158,7 +158,7 @@ async function save() {
       <label class="flex items-center gap-2"
         ><input v-model="notice.on" type="checkbox" /> A date before each one, such as the last day to give notice</label
       >
-      <div v-if="notice.on" class="grid grid-cols-[1fr_90px_150px] items-start gap-3">
+      <div v-if="notice.on" class="grid stacks grid-cols-[1fr_90px_150px] items-start gap-3">
         <TextField v-model="notice.title" label="What by then" placeholder="Give notice of renewal" :fault="fault('notice.title')" />
         <TextField v-model="notice.count" label="How many" :fault="fault('notice.count')" />
         <ChoiceField
@@ -175,7 +175,7 @@ async function save() {
       </div>
     </template>
     <TextField v-model="form.text" label="What must be done" optional :lines="3" :fault="fault('text')" />
-    <div class="grid grid-cols-2 items-start gap-3">
+    <div class="grid stacks grid-cols-2 items-start gap-3">
       <TextField v-model="form.tags" label="Tags, with commas between" optional :fault="fault('tags')" />
       <ManyField
         v-if="papers?.length"

@@ -52,7 +52,7 @@ const columns = computed((): Column<(typeof measured.value)[number]>[] => [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Figures" hint="In calendar days, over matters you may see, closed ones too" />
     <DocketTabs />
     <div class="mb-3 flex flex-wrap items-end gap-3">

@@ -46,12 +46,16 @@ useFirstField()
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Free hours" hint="When everyone chosen is free; all-day dates make nobody busy">
       <Btn @click="hoursOpen = true">My working hours</Btn>
     </PageHead>
     <DocketTabs />
-    <form class="sheet mb-4 grid grid-cols-[1fr_150px_160px_160px_auto] items-start gap-3 px-4 py-3" novalidate @submit.prevent="look">
+    <form
+      class="sheet mb-4 grid stacks grid-cols-[1fr_150px_160px_160px_auto] items-start gap-3 px-4 py-3"
+      novalidate
+      @submit.prevent="look"
+    >
       <ManyField v-model="form.userIds" label="Who" :options="staff" :fault="fault('userIds')" autofocus />
       <ChoiceField
         v-model="form.minutes"

@@ -33,7 +33,7 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <TimeField v-model="form.from" label="From" :fault="fault('from')" />
       <TimeField v-model="form.to" label="To" :fault="fault('to')" />
     </div>

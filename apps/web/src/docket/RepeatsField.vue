@@ -54,7 +54,7 @@ const said = computed(() => {
 
 <template>
   <div class="space-y-2">
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField
         v-model="form.freq"
         label="Recurs"
@@ -78,7 +78,7 @@ const said = computed(() => {
       <label v-if="form.freq === 'MONTHLY' || form.freq === 'YEARLY'" class="flex items-center gap-2"
         ><input v-model="form.monthEnd" type="checkbox" /> On the last day of the month</label
       >
-      <div class="grid grid-cols-2 gap-3">
+      <div class="grid stacks grid-cols-2 gap-3">
         <ChoiceField
           v-model="form.ends"
           label="Until"

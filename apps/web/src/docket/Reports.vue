@@ -90,7 +90,7 @@ const reportColumns = computed((): Column<(typeof reportRows.value)[number]>[] =
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Docket reports" class="no-print">
       <Btn :disabled="!data" @click="print">Print</Btn>
       <Btn main :disabled="!ready" @click="sending = true">File or send it</Btn>

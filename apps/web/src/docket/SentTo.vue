@@ -56,7 +56,7 @@ async function withdraw(email: string) {
       >
     </p>
     <div v-if="asking" class="mt-1 space-y-2">
-      <div class="grid grid-cols-2 gap-3">
+      <div class="grid stacks grid-cols-2 gap-3">
         <TextField v-model="form.email" label="E-mail address" :fault="fault('email')" autofocus />
         <TextField v-model="form.name" label="Name" optional :fault="fault('name')" />
       </div>

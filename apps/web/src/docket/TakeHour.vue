@@ -70,7 +70,7 @@ async function save() {
     <TextField v-model="form.meetingLink" label="Address of a video meeting" optional :fault="fault('meetingLink')" />
     <section aria-label="People outside" class="space-y-2">
       <div v-for="(o, i) in form.outside" :key="i" class="space-y-2 border-t border-line-2 pt-2">
-        <div class="grid grid-cols-2 gap-3">
+        <div class="grid stacks grid-cols-2 gap-3">
           <TextField v-model="o.email" label="E-mail address" :fault="fault(`invite.${i}.email`)" autofocus />
           <TextField v-model="o.name" label="Name" optional />
         </div>

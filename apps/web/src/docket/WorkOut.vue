@@ -139,11 +139,11 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
   >
     <template v-if="set">
       <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
-      <div class="grid grid-cols-[1fr_170px] items-start gap-3">
+      <div class="grid stacks grid-cols-[1fr_170px] items-start gap-3">
         <Picker v-model="trigger" label="What happened" listed :search="searchTriggers" :fault="fault('trigger')" autofocus />
         <DayField v-model="date" label="On" :rule-set-key="ruleSetKey" :fault="fault('date')" />
       </div>
-      <div class="grid grid-cols-2 items-start gap-3">
+      <div class="grid stacks grid-cols-2 items-start gap-3">
         <TextField v-model="label" label="Label" optional hint="such as: first set to Corvane" />
         <ChoiceField
           v-if="kind?.asksService"
@@ -183,7 +183,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
         <p>
           <b>{{ event.title }}</b>, {{ dayText(event.date!) }}, goes onto the docket and calendars, and moves with this event.
         </p>
-        <div class="mt-2 grid grid-cols-[130px_140px_1fr] gap-3">
+        <div class="mt-2 grid stacks grid-cols-[130px_140px_1fr] gap-3">
           <TimeField v-model="place.time" label="At" optional :fault="fault('event.time')" />
           <TextField v-model="place.minutes" label="Minutes" optional :fault="fault('event.lengthMinutes')" />
           <TextField v-model="place.place" label="Place" optional :fault="fault('event.place')" />

@@ -42,7 +42,7 @@ function takeOut(group: FieldGroupOut, item: number) {
 <template>
   <fieldset v-for="{ group, items } in shown" :key="group.id" class="border-t border-line-2 pt-2">
     <legend class="float-left mb-1 w-full font-serif text-base font-semibold">{{ group.name }}</legend>
-    <div v-for="(fields, item) in items" :key="item" class="clear-both grid grid-cols-2 gap-x-3 gap-y-2 pb-2">
+    <div v-for="(fields, item) in items" :key="item" class="clear-both grid stacks grid-cols-2 gap-x-3 gap-y-2 pb-2">
       <FieldInput
         v-for="f in fields"
         :key="f.id"

@@ -88,7 +88,7 @@ async function save() {
     @close="emit('close')"
   >
     <TextField v-model="form.name" label="Name of the matter" :fault="fault('name')" autofocus />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="form.shortName" label="Short name, for calendars" :fault="fault('shortName')" />
       <TextField v-model="form.secondNumber" label="Second number" optional />
       <ContactPicker v-model="client" label="Client" as="client" :fault="fault('clientId')" />

@@ -10,7 +10,7 @@ defineProps<{ fault: (path: string) => string }>()
 
 <template>
   <div class="mt-2">
-    <div v-for="(p, i) in portions" :key="i" class="mt-1 grid grid-cols-[1fr_140px_auto] items-end gap-3">
+    <div v-for="(p, i) in portions" :key="i" class="mt-1 grid stacks grid-cols-[1fr_140px_auto] items-end gap-3">
       <TextField v-model="p.label" :label="portions.length > 1 ? `Portion ${i + 1}` : 'Portion'" :fault="fault(`flatFee.${i}.label`)" />
       <MoneyField v-model="p.amount" :label="portions.length > 1 ? `Amount ${i + 1}` : 'Flat fee'" :fault="fault(`flatFee.${i}.amount`)" />
       <Btn small @click="portions.splice(i, 1)">Take out</Btn>

@@ -103,7 +103,7 @@ async function startTimer() {
         </div>
         <Band :matter="matter" />
       </div>
-      <div class="grid grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
+      <div class="grid stacks grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
         <div class="sheet min-h-[480px] rounded-tr-none pb-3">
           <Overview v-if="tab === 'overview'" :matter="matter" @changed="session.changed()" />
           <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" :closed="Boolean(matter.closedOn)" />

@@ -41,7 +41,7 @@ watch(party, (p) => p && set('partyId', p.id))
 </script>
 
 <template>
-  <div class="sheet mb-3 grid grid-cols-2 gap-3 px-4 py-3 md:grid-cols-4" role="group" aria-label="Further filters">
+  <div class="sheet mb-3 grid stacks grid-cols-2 gap-3 px-4 py-3 md:grid-cols-4" role="group" aria-label="Further filters">
     <ChoiceField
       :model-value="number('stageId')"
       label="Stage"

@@ -112,12 +112,12 @@ function choose(state: Record<string, string>) {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Matters" :hint="toDates ? 'Choose the matter whose dates are to be worked out.' : undefined">
       <Views list="matters" :state="q" @choose="choose" />
       <Btn v-if="session.may('matters.open')" main key-name="N" @click="router.push('/matters/new')">Open a matter</Btn>
     </PageHead>
-    <div class="mb-3 grid grid-cols-[1fr_130px_190px_190px_auto] items-end gap-3">
+    <div class="mb-3 grid stacks grid-cols-[1fr_130px_190px_190px_auto] items-end gap-3">
       <TextField v-model="text" label="Find by letters of number, name, client, party, tag or case number" />
       <ChoiceField
         :model-value="q['state'] ?? 'open'"

@@ -202,7 +202,7 @@ const missing = computed(() =>
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Open a matter" hint="Only the name, the client and the date are needed now.">
       <Btn @click="router.back()">Leave</Btn>
       <Btn main key-name="Ctrl Enter" :busy="state.busy" @click="open">Open {{ setting?.nextNumber }}</Btn>
@@ -211,7 +211,7 @@ const missing = computed(() =>
     <p v-if="restored" class="mb-3 flex items-center gap-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
       What you began to enter here earlier is back. <Btn small @click="beginAnew">Begin anew</Btn>
     </p>
-    <div class="grid grid-cols-[130px_minmax(0,1fr)_320px] gap-5 xl:grid-cols-[150px_minmax(0,1fr)_372px]">
+    <div class="grid stacks grid-cols-[130px_minmax(0,1fr)_320px] gap-5 xl:grid-cols-[150px_minmax(0,1fr)_372px]">
       <nav aria-label="Parts of the sheet">
         <a
           v-for="s in sections"
@@ -224,7 +224,7 @@ const missing = computed(() =>
       <div class="sheet space-y-5 px-[18px] py-4">
         <section id="client" aria-label="Client and name">
           <h2 class="mb-2.5">Client and name</h2>
-          <div class="grid grid-cols-[2fr_1fr] gap-3">
+          <div class="grid stacks grid-cols-[2fr_1fr] gap-3">
             <ContactPicker v-model="form.client" label="Client" :fault="fault('clientId')" autofocus as="client" />
             <DayField v-model="form.openedOn" label="Opened" :fault="fault('openedOn')" />
             <TextField v-model="form.name" label="Name of the matter" :fault="fault('name')" />
@@ -257,7 +257,7 @@ const missing = computed(() =>
         <section id="parties" aria-label="Parties"><OpenParties ref="partiesRef" v-model="form.parties" /></section>
         <section id="court" aria-label="Court and rules">
           <h2 class="mb-2.5">Court and rules</h2>
-          <div class="grid grid-cols-2 gap-3">
+          <div class="grid stacks grid-cols-2 gap-3">
             <ChoiceField
               v-model="form.ruleSetKey"
               label="Rules by which dates are counted"
@@ -275,7 +275,7 @@ const missing = computed(() =>
         </section>
         <section id="team" aria-label="Team and access">
           <h2 class="mb-2.5">Team and access</h2>
-          <div class="grid grid-cols-[1fr_130px_1fr] gap-3">
+          <div class="grid stacks grid-cols-[1fr_130px_1fr] gap-3">
             <ChoiceField
               v-model="form.leadId"
               label="Lead lawyer"
@@ -297,7 +297,7 @@ const missing = computed(() =>
           <div
             v-for="(t, i) in form.team"
             :key="t.userId"
-            class="mt-2 grid grid-cols-[1fr_130px_auto] items-end gap-3 border-t border-line-2 pt-2"
+            class="mt-2 grid stacks grid-cols-[1fr_130px_auto] items-end gap-3 border-t border-line-2 pt-2"
           >
             <span class="pb-1.5"
               >{{ t.name }} <span class="text-ink-2">{{ roleOf(t.userId) }}</span></span
@@ -305,7 +305,7 @@ const missing = computed(() =>
             <MoneyField v-model="t.rate" :label="`Rate of ${t.name.split(' ')[0]}`" optional />
             <Btn small @click="form.team.splice(i, 1)">Take out</Btn>
           </div>
-          <div class="mt-2 grid grid-cols-[1fr_auto] items-end gap-3">
+          <div class="mt-2 grid stacks grid-cols-[1fr_auto] items-end gap-3">
             <ChoiceField
               v-model="member"
               label="Add to the team"
@@ -316,7 +316,7 @@ const missing = computed(() =>
         </section>
         <section id="billing" aria-label="Billing">
           <h2 class="mb-2.5">Billing</h2>
-          <div class="grid grid-cols-3 gap-3">
+          <div class="grid stacks grid-cols-3 gap-3">
             <ChoiceField
               v-model="form.billing"
               label="Arrangement"

@@ -51,7 +51,7 @@ const columns: Column<OpenParty>[] = [
     :row-id="(p) => p.who.id"
     :acts="(p) => [{ text: `Take out ${p.who.text}`, act: () => takeOut(parties.indexOf(p)) }]"
   />
-  <div ref="line" class="grid grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
+  <div ref="line" class="grid stacks grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
     <ContactPicker v-model="party.who" label="Party" as="opposing party" />
     <TextField v-model="party.role" label="Role" :list="partyRoles" />
     <ChoiceField

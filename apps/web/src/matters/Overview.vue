@@ -77,7 +77,7 @@ async function earn(id: number, label: string) {
 </script>
 
 <template>
-  <div class="grid gap-x-8 gap-y-5 px-4 py-3.5 xl:grid-cols-2">
+  <div class="grid stacks gap-x-8 gap-y-5 px-4 py-3.5 xl:grid-cols-2">
     <p v-if="state.message" role="alert" class="rounded-control bg-rust-wash px-3 py-2 text-rust xl:col-span-2">{{ state.message }}</p>
     <section aria-label="The matter">
       <div class="mb-1 flex items-center">

@@ -49,7 +49,7 @@ const wrong = computed(() => payersFault(payersToSend(payers.value)))
 
 <template>
   <div>
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ContactPicker
         v-if="!payers.length"
         v-model="billTo"

@@ -50,7 +50,7 @@ async function answer() {
 </script>
 
 <template>
-  <div class="grid gap-x-8 gap-y-4 px-4 py-3 xl:grid-cols-2">
+  <div class="grid stacks gap-x-8 gap-y-4 px-4 py-3 xl:grid-cols-2">
     <section aria-label="Talk">
       <div class="flex items-center pb-1">
         <h2>

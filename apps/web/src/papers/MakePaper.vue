@@ -82,7 +82,7 @@ async function make() {
     <section v-if="known.length" aria-label="Values it will use">
       <h3>From the record</h3>
       <dl>
-        <div v-for="f in known" :key="f.name" class="grid grid-cols-[200px_1fr] border-t border-line-2 py-1">
+        <div v-for="f in known" :key="f.name" class="grid stacks grid-cols-[200px_1fr] border-t border-line-2 py-1">
           <dt class="text-ink-2">{{ f.label }}</dt>
           <dd class="whitespace-pre-line">{{ f.value }}</dd>
         </div>

@@ -20,9 +20,9 @@ watch(
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Papers" hint="Of all matters open to you, newest first. Papers are made and filed from their matter." />
-    <div class="grid gap-[18px] xl:grid-cols-[minmax(0,1fr)_340px]">
+    <div class="grid stacks gap-[18px] xl:grid-cols-[minmax(0,1fr)_340px]">
       <div>
         <div class="mb-3"><TextField v-model="q" label="Find by name" /></div>
         <section class="sheet overflow-x-auto" aria-label="Papers">

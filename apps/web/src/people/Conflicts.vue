@@ -57,10 +57,10 @@ const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Conflict checks" hint="Every name of every contact, party and enquiry is searched, also by sound and near spelling." />
     <PeopleTabs />
-    <div class="grid gap-[18px] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+    <div class="grid stacks gap-[18px] lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <div class="space-y-3.5">
         <form class="sheet space-y-3 px-4 py-3.5" aria-label="New check" @submit.prevent="run">
           <TextField

@@ -34,7 +34,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead
@@ -45,7 +45,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
           <Btn v-if="session.may('people.change')" @click="merging = true">Merge</Btn>
           <Btn v-if="session.may('people.change')" main @click="editing = true">Change</Btn>
         </PageHead>
-        <div class="grid gap-[18px] lg:grid-cols-[360px_minmax(0,1fr)]">
+        <div class="grid stacks gap-[18px] lg:grid-cols-[360px_minmax(0,1fr)]">
           <div class="space-y-3.5">
             <section
               class="sheet px-4 py-3.5 [&_dt]:text-ink-2 [&_dl>div]:grid [&_dl>div]:grid-cols-[110px_1fr] [&_dl>div]:border-t [&_dl>div]:border-line-2 [&_dl>div]:py-[5px]"

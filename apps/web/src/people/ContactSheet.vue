@@ -63,7 +63,7 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
       <ChoiceField
         v-model="form.kind"

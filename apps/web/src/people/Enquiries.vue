@@ -41,7 +41,7 @@ const columns: Column<Answer<typeof api.people.enquiries>['rows'][number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Enquiries"><Btn v-if="session.may('people.change')" main @click="making = true">New enquiry</Btn></PageHead>
     <PeopleTabs />
     <Switch

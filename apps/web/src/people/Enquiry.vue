@@ -46,7 +46,7 @@ async function takeUp() {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Enquiry of ${data.name}`" :hint="`${data.state}, taken ${momentText(data.at)}`">
@@ -60,7 +60,7 @@ async function takeUp() {
         <p v-if="state.message && !state.fields.length" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
           {{ state.message }}
         </p>
-        <div class="grid gap-[18px] lg:grid-cols-2">
+        <div class="grid stacks gap-[18px] lg:grid-cols-2">
           <section
             class="sheet self-start px-4 py-3.5 [&_dt]:text-ink-2 [&_dl>div]:grid [&_dl>div]:grid-cols-[130px_1fr] [&_dl>div]:border-t [&_dl>div]:border-line-2 [&_dl>div]:py-[5px]"
             aria-label="The enquiry"

@@ -93,7 +93,7 @@ async function save() {
       autofocus
       @make="name = $event"
     />
-    <div v-else class="grid grid-cols-2 gap-3">
+    <div v-else class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="name" label="Who is asking" :fault="fault('name')" />
       <ChoiceField
         v-model="form.kind"
@@ -117,7 +117,7 @@ async function save() {
         <Btn small @click="addAgainst">Add</Btn>
       </div>
     </fieldset>
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField
         v-model="form.areaId"
         label="Area"

@@ -105,7 +105,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Import" hint="Every row is tried first. Either all of them are loaded, or none." />
     <PeopleTabs />
     <div class="max-w-[980px] space-y-3.5">
@@ -146,8 +146,8 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
           {{ plural(run.total, 'row') }}, {{ run.columns.length }} columns, {{ run.encoding }}. Say in which column each thing stands; leave
           out what the file does not have.
         </p>
-        <div class="mt-2 grid gap-x-6 gap-y-2 md:grid-cols-2">
-          <div v-for="f in run.fields" :key="f.key" class="grid grid-cols-[1fr_1fr] items-end gap-2 border-t border-line-2 pt-1.5">
+        <div class="mt-2 grid stacks gap-x-6 gap-y-2 md:grid-cols-2">
+          <div v-for="f in run.fields" :key="f.key" class="grid stacks grid-cols-[1fr_1fr] items-end gap-2 border-t border-line-2 pt-1.5">
             <ChoiceField
               :model-value="mapping[f.key] ?? ''"
               :label="f.needed ? `${f.label} (needed)` : f.label"

@@ -43,7 +43,7 @@ const columns: Column<Answer<typeof api.people.list>['rows'][number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="People">
       <Btn v-if="session.may('people.change')" main @click="making = true">New contact</Btn>
     </PageHead>

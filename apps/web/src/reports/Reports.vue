@@ -35,7 +35,7 @@ const acts = (r: Row): Act[] =>
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Receivables by age" hint="What each payer owes, by days past due"
       ><div class="w-44"><DayField v-model="asOf" label="As of" /></div
     ></PageHead>

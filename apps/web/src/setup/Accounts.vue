@@ -20,12 +20,26 @@ const { data, problem, loading, reload } = useLoad(() => api.setUp.accounts())
 const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 
-const bank = reactive({ id: 0, name: '', bank: '', ending: '', nextCheck: '', lastCheck: null as number | null })
+const noBank = {
+  id: 0,
+  name: '',
+  bank: '',
+  ending: '',
+  nextCheck: '1001',
+  lastCheck: null as number | null,
+  kind: 'operating' as string,
+  code: '',
+  liabilityCode: '',
+  usual: false,
+}
+const bank = reactive({ ...noBank })
+const adding = ref(false)
 const account = reactive({ id: -1, code: '', name: '', kind: 'expense' as (typeof accountKinds)[number], role: null as string | null })
 const before = ref('')
-const changed = computed(() => before.value !== JSON.stringify(bank.id ? bank : account))
-function editBank(b: All['banks'][number]) {
-  Object.assign(bank, { ...b, nextCheck: String(b.nextCheck) })
+const changed = computed(() => before.value !== JSON.stringify(bank.id || adding.value ? bank : account))
+function editBank(b: All['banks'][number] | null) {
+  adding.value = !b
+  Object.assign(bank, noBank, b ? { ...b, nextCheck: String(b.nextCheck) } : {})
   before.value = JSON.stringify(bank)
 }
 function editAccount(a: All['chart'][number] | null) {
@@ -35,15 +49,24 @@ function editAccount(a: All['chart'][number] | null) {
 async function finish(done: unknown, words: string) {
   if (!done) return
   bank.id = 0
+  adding.value = false
   account.id = -1
   notes.say(words)
   await reload()
 }
 const saveBank = async () =>
   finish(
-    await act(() =>
-      api.setUp.changeBank({ id: bank.id, name: bank.name, bank: bank.bank, ending: bank.ending, nextCheck: whole(bank.nextCheck) }),
-    ),
+    await act<unknown>(() => {
+      const own = { name: bank.name, bank: bank.bank, ending: bank.ending, nextCheck: whole(bank.nextCheck), usual: bank.usual }
+      if (!adding.value) return api.setUp.changeBank({ id: bank.id, ...own })
+      const kind = bank.kind as 'pooled'
+      return api.setUp.makeBank({
+        ...own,
+        kind,
+        code: bank.code.trim(),
+        ...(kind === 'pooled' ? { liabilityCode: bank.liabilityCode.trim() } : {}),
+      })
+    }),
     `${bank.name} kept`,
   )
 const saveAccount = async () => {
@@ -69,7 +92,14 @@ async function saveClearing() {
 type SetUp = Answer<typeof api.setUp.accounts>
 const bankColumns: Column<SetUp['banks'][number]>[] = [
   { key: 'name', text: 'Account', grow: 1.2, wrap: true, narrow: 'title' },
-  { key: 'kind', text: 'Kind', size: 120, quiet: true, value: (b) => (b.kind === 'operating' ? 'operating' : `${b.kind} trust`) },
+  {
+    key: 'kind',
+    text: 'Kind',
+    size: 150,
+    wrap: true,
+    quiet: true,
+    value: (b) => `${b.kind === 'operating' ? 'operating' : `${b.kind} trust`}${b.usual ? ', usual' : ''}`,
+  },
   { key: 'bank', text: 'Bank', wrap: true, quiet: true, value: (b) => `${b.bank}, ends in ${b.ending}` },
   { key: 'account', text: 'Booked to', wrap: true, quiet: true },
   { key: 'nextCheck', text: 'Next check', kind: 'number', size: 96, show: (b) => String(b.nextCheck) },
@@ -86,9 +116,12 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
   <SetUpPage hint="Where money is, what it is booked to, and when it counts as there.">
     <template #acts><Btn main @click="editAccount(null)">New account</Btn></template>
     <State :loading="loading && !data" :problem="problem" @again="reload()">
-      <div v-if="data" class="grid items-start gap-[18px] xl:grid-cols-[minmax(0,1fr)_280px]">
+      <div v-if="data" class="grid stacks items-start gap-[18px] xl:grid-cols-[minmax(0,1fr)_280px]">
         <section class="sheet overflow-x-auto" aria-label="Bank accounts">
-          <h2 class="px-4 pt-3 pb-1">Bank accounts</h2>
+          <div class="flex items-center px-4 pt-3 pb-1">
+            <h2>Bank accounts</h2>
+            <Btn small class="ml-auto" @click="editBank(null)">New bank account</Btn>
+          </div>
           <DataTable
             label="Bank accounts"
             name="banks"
@@ -131,15 +164,24 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
       </div>
     </State>
     <SideSheet
-      v-if="bank.id"
-      title="Bank account"
+      v-if="bank.id || adding"
+      :title="adding ? 'New bank account' : 'Bank account'"
       save="Save"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
       :changed="changed"
       @save="saveBank"
-      @close="bank.id = 0"
+      @close="((bank.id = 0), (adding = false))"
     >
+      <ChoiceField
+        v-if="adding"
+        v-model="bank.kind"
+        label="Kind"
+        :options="[
+          { value: 'operating', text: 'Operating: the firm’s own money' },
+          { value: 'pooled', text: 'Pooled trust: money of many clients' },
+        ]"
+      />
       <TextField v-model="bank.name" label="Name" :fault="fault('name')" autofocus />
       <TextField v-model="bank.bank" label="Bank" :fault="fault('bank')" />
       <TextField v-model="bank.ending" label="Last four digits" :fault="fault('ending')" />
@@ -149,6 +191,25 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
         :fault="fault('nextCheck')"
         :hint="bank.lastCheck ? `The last one used is ${bank.lastCheck}.` : 'No check was used yet.'"
       />
+      <template v-if="adding">
+        <TextField
+          v-model="bank.code"
+          label="Number of its account in the chart"
+          :fault="fault('code')"
+          hint="Such as 1015; the account is made with it."
+        />
+        <TextField
+          v-if="bank.kind === 'pooled'"
+          v-model="bank.liabilityCode"
+          label="Number of what is owed to clients"
+          :fault="fault('liabilityCode')"
+          hint="Such as 2015; a liability of its own."
+        />
+      </template>
+      <label class="flex gap-2"
+        ><input v-model="bank.usual" type="checkbox" class="accent-ink" /> The usual one of its kind: offered first, and taken where nothing
+        is said</label
+      >
     </SideSheet>
     <SideSheet
       v-if="account.id >= 0"

@@ -69,7 +69,7 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
       <ChoiceField
         v-model="form.ruleSetKey"
@@ -101,7 +101,7 @@ async function save() {
     <GrantFields v-model="form.staff" :fault="fault('staff.file')" />
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">Put on the team</legend>
-      <div class="grid grid-cols-3">
+      <div class="grid stacks grid-cols-3">
         <label v-for="s in setting?.staff ?? []" :key="s.id" class="flex gap-2"
           ><input v-model="onTeam" type="checkbox" :value="s.id" class="accent-ink" /> {{ s.name }}</label
         >

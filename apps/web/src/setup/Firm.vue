@@ -80,7 +80,7 @@ async function save() {
   <SetUpPage>
     <template #acts><Btn main :busy="state.busy" key-name="Ctrl Enter" @click="save">Save</Btn></template>
     <State :loading="!form" :problem="problem" @again="reload()">
-      <form v-if="form" class="grid max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
+      <form v-if="form" class="grid stacks max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
         <p v-if="state.message && !state.fields.length" role="alert" class="text-rust lg:col-span-2">{{ state.message }}</p>
         <section class="sheet space-y-3 px-4 py-3.5" aria-label="The firm">
           <h2>The firm</h2>
@@ -111,7 +111,7 @@ async function save() {
             :fault="fault('matterPattern')"
             :hint="`${example}. Use {yyyy}, {yy}, {n:4} and {client:5}; practice and firm matters have series of their own.`"
           />
-          <div class="grid grid-cols-2 gap-3">
+          <div class="grid stacks grid-cols-2 gap-3">
             <TextField v-model="form.timeUnitMinutes" label="Unit of time, minutes" :fault="fault('timeUnitMinutes')" />
             <ChoiceField
               v-model="form.timeRounding"
@@ -133,7 +133,7 @@ async function save() {
           <h2>Working days</h2>
           <WorkDays v-model="form.workDays" />
           <p class="text-ink-2">Business days of procedures are these, less holidays of the courts and the days below.</p>
-          <div v-for="(h, i) in form.holidays" :key="i" class="grid grid-cols-[170px_1fr_auto] items-end gap-3">
+          <div v-for="(h, i) in form.holidays" :key="i" class="grid stacks grid-cols-[170px_1fr_auto] items-end gap-3">
             <DayField v-model="h.day" label="Closed on" :fault="fault(`holidays.${i}.day`)" />
             <TextField v-model="h.name" label="Name" :fault="fault(`holidays.${i}.name`)" />
             <Btn @click="form.holidays.splice(i, 1)">Take out</Btn>

@@ -51,7 +51,7 @@ const columns: Column<Answer<typeof api.setUp.log>['rows'][number]>[] = [
 <template>
   <SetUpPage hint="Every act, by whom and when, as far as its matter is open to you. Nothing in it can be changed.">
     <template #acts><Btn :href="file">CSV</Btn></template>
-    <div class="mb-3 grid grid-cols-2 items-end gap-3 lg:grid-cols-[1.2fr_1fr_1fr_1.4fr_130px_130px]">
+    <div class="mb-3 grid stacks grid-cols-2 items-end gap-3 lg:grid-cols-[1.2fr_1fr_1fr_1.4fr_130px_130px]">
       <TextField v-model="at.q" label="Words" placeholder="in the last year" />
       <ChoiceField
         v-model="at.who"

@@ -106,12 +106,12 @@ function next() {
       <template v-if="step === 0">
         <TextField v-model="form.firm.name" label="Name of the firm" :fault="fault('firm.name')" autofocus />
         <TextField v-model="form.firm.address" label="Address" :lines="3" :fault="fault('firm.address')" />
-        <div class="grid grid-cols-2 gap-3">
+        <div class="grid stacks grid-cols-2 gap-3">
           <TextField v-model="form.firm.phone" label="Phone" optional />
           <TextField v-model="form.firm.zone" label="Time zone" :list="zones" :fault="fault('firm.zone')" />
         </div>
         <h2 class="pt-2">You, as administrator</h2>
-        <div class="grid grid-cols-2 gap-3">
+        <div class="grid stacks grid-cols-2 gap-3">
           <TextField
             v-model="form.administrator.name"
             label="Your name"
@@ -130,7 +130,7 @@ function next() {
       </template>
       <template v-else-if="step === 1">
         <p class="text-ink-2">Who works here besides you? At least one lawyer is needed to lead matters; more can be added later.</p>
-        <fieldset v-for="(p, i) in form.people" :key="i" class="grid grid-cols-3 gap-3 border-t border-line-2 pt-2">
+        <fieldset v-for="(p, i) in form.people" :key="i" class="grid stacks grid-cols-3 gap-3 border-t border-line-2 pt-2">
           <TextField
             v-model="p.name"
             label="Name"
@@ -147,7 +147,11 @@ function next() {
       </template>
       <template v-else-if="step === 2">
         <p class="text-ink-2">Each area has stages of its own, in order, with commas between.</p>
-        <div v-for="(a, i) in form.areas" :key="i" class="grid grid-cols-[180px_1fr_auto] items-end gap-3 border-t border-line-2 pt-2">
+        <div
+          v-for="(a, i) in form.areas"
+          :key="i"
+          class="grid stacks grid-cols-[180px_1fr_auto] items-end gap-3 border-t border-line-2 pt-2"
+        >
           <TextField v-model="a.name" label="Area" :fault="fault(`areas.${i}.name`)" />
           <TextField :model-value="stageText[i]!.value" label="Stages" @update:model-value="stageText[i]!.value = $event" />
           <Btn @click="(form.areas.splice(i, 1), stageText.splice(i, 1))">Take out</Btn>
@@ -157,7 +161,7 @@ function next() {
       </template>
       <template v-else>
         <h2>Bank accounts</h2>
-        <div class="grid grid-cols-3 gap-3">
+        <div class="grid stacks grid-cols-3 gap-3">
           <TextField v-model="form.operatingBank.name" label="Operating account" :fault="fault('operatingBank.name')" />
           <TextField v-model="form.operatingBank.bank" label="At which bank" :fault="fault('operatingBank.bank')" />
           <TextField v-model="form.operatingBank.ending" label="Last four digits" :fault="fault('operatingBank.ending')" />

@@ -99,7 +99,7 @@ async function back(id: number, name: string) {
       </div>
     </section>
     <section class="sheet px-4 py-3.5" aria-label="Hand over">
-      <div class="grid grid-cols-2 items-end gap-3 md:grid-cols-5">
+      <div class="grid stacks grid-cols-2 items-end gap-3 md:grid-cols-5">
         <ChoiceField
           v-model="userId"
           label="Who goes"
@@ -137,7 +137,7 @@ async function back(id: number, name: string) {
           <div
             v-for="h in has[what]"
             :key="`${what}${h.id}`"
-            class="grid grid-cols-[1fr_1fr_220px] items-center gap-3 border-t border-line-2 py-1"
+            class="grid stacks grid-cols-[1fr_1fr_220px] items-center gap-3 border-t border-line-2 py-1"
           >
             <span>{{ h.text }}</span><span class="text-ink-2">{{ h.hint }}</span>
             <select v-model="gives[`${what} ${h.id}`]" class="control" :aria-label="`Hand ${h.text} to`">

@@ -26,7 +26,7 @@ async function save() {
       ><Btn main :busy="state.busy" key-name="Ctrl Enter" @click="save">Save</Btn></template
     >
     <State :loading="!form" :problem="problem" @again="reload()">
-      <div v-if="form" class="grid max-w-[1000px] items-start gap-[18px] lg:grid-cols-2">
+      <div v-if="form" class="grid stacks max-w-[1000px] items-start gap-[18px] lg:grid-cols-2">
         <form class="sheet space-y-3 px-4 py-3.5" aria-label="Letterhead" @submit.prevent="save" @keydown.ctrl.enter="save">
           <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
           <TextField v-model="form.line" label="Line under the name" optional :fault="fault('line')" hint="Such as Attorneys at law." />

@@ -77,7 +77,7 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
   <SetUpPage>
     <template #acts><Btn main @click="edit(null)">New flat fee</Btn></template>
     <p v-if="state.message && !open && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
-    <div class="grid gap-[18px] lg:grid-cols-2">
+    <div class="grid stacks gap-[18px] lg:grid-cols-2">
       <section class="sheet self-start overflow-x-auto lg:col-span-2" aria-label="Flat fees">
         <h2 class="px-4 pt-3 pb-1">Flat fees</h2>
         <DataTable

@@ -106,7 +106,7 @@ async function save() {
       >
     </template>
     <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
-    <div class="sheet mb-3.5 grid grid-cols-[1fr_1.5fr_220px] gap-3 px-4 py-3.5">
+    <div class="sheet mb-3.5 grid stacks grid-cols-[1fr_1.5fr_220px] gap-3 px-4 py-3.5">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
       <TextField v-model="form.description" label="What it is for" optional :fault="fault('description')" />
       <ChoiceField
@@ -138,7 +138,7 @@ async function save() {
         <div
           v-for="(s, i) in form.steps"
           :key="s.key"
-          class="grid grid-cols-[30px_1fr_1fr_200px_auto] items-center gap-2 border-t border-line-2 px-4 py-1.5"
+          class="grid stacks grid-cols-[30px_1fr_1fr_200px_auto] items-center gap-2 border-t border-line-2 px-4 py-1.5"
           @keydown.alt.up.prevent="i > 0 && move(i, -1)"
           @keydown.alt.down.prevent="i < form.steps.length - 1 && move(i, 1)"
         >

@@ -46,9 +46,9 @@ const here = (to: string) => route.path === to || (to !== '/set-up' && route.pat
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead :title="title" :hint="hint"><slot name="acts"></slot></PageHead>
-    <div class="grid gap-5 md:grid-cols-[150px_minmax(0,1fr)]">
+    <div class="grid stacks gap-5 md:grid-cols-[150px_minmax(0,1fr)]">
       <nav aria-label="Parts of the set-up" class="flex flex-wrap gap-x-5 gap-y-3 self-start md:block md:space-y-3.5">
         <div v-for="p in parts" :key="p.name">
           <p class="text-sm text-ink-2">{{ p.name }}</p>

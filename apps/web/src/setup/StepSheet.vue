@@ -84,7 +84,7 @@ function save() {
     />
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">When</legend>
-      <div class="grid grid-cols-3 items-end gap-2">
+      <div class="grid stacks grid-cols-3 items-end gap-2">
         <TextField v-model="form.count" label="Days" :fault="faults.count" />
         <ChoiceField
           v-model="form.unit"
@@ -130,7 +130,7 @@ function save() {
         ><input v-model="form.waitsFor" type="checkbox" :value="s.key" class="accent-ink" /> {{ s.text }}</label
       >
     </fieldset>
-    <div class="grid grid-cols-3 items-end gap-2">
+    <div class="grid stacks grid-cols-3 items-end gap-2">
       <ChoiceField
         v-model="form.priority"
         label="Priority"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/vue'
+import { Menu as MenuIcon, Search } from '@lucide/vue'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { areas } from './areas'
@@ -19,11 +20,23 @@ async function leave(everywhere: boolean) {
 </script>
 
 <template>
-  <header class="no-print flex h-[46px] items-center gap-4 border-b border-line bg-paper px-5">
+  <header class="no-print flex h-[46px] items-center gap-4 max-[699px]:gap-3 max-[699px]:px-3 border-b border-line bg-paper px-5">
     <RouterLink to="/today" class="flex items-center gap-2 font-serif text-xl font-semibold whitespace-nowrap"
       ><img src="/heron.svg" alt="" width="22" height="24" /> Astute Heron</RouterLink
     >
-    <nav aria-label="Areas" class="flex h-full">
+    <Menu as="nav" aria-label="Areas, folded" class="relative order-first hidden max-[699px]:block">
+      <MenuButton class="grid h-[32px] w-[32px] place-items-center rounded-control border border-line" aria-label="Areas"
+        ><MenuIcon :size="18" aria-hidden="true"
+      /></MenuButton>
+      <MenuItems class="absolute left-0 z-40 mt-1 w-56 rounded-sheet border border-line bg-paper py-1 shadow-lg">
+        <MenuItem v-for="a in shown" :key="a.to" v-slot="{ active }"
+          ><RouterLink :to="a.to" class="block px-3 py-2.5" :class="[active && 'bg-lagoon-wash', here(a.to) && 'font-semibold']">{{
+            a.name
+          }}</RouterLink></MenuItem
+        >
+      </MenuItems>
+    </Menu>
+    <nav aria-label="Areas" class="flex h-full max-[699px]:hidden">
       <RouterLink
         v-for="a in shown"
         :key="a.to"
@@ -36,11 +49,13 @@ async function leave(everywhere: boolean) {
     </nav>
     <button
       type="button"
-      class="ml-auto flex h-[30px] w-[190px] items-center justify-between rounded-full border border-line bg-page px-3 text-ink-3 xl:w-[236px]"
+      class="ml-auto flex h-[30px] w-[190px] items-center justify-between rounded-full border border-line bg-page px-3 text-ink-3 max-[699px]:w-auto xl:w-[236px]"
       aria-keyshortcuts="Control+K"
+      aria-label="Find or do"
       @click="$emit('find')"
     >
-      Find or do… <kbd class="kbd" aria-hidden="true">Ctrl K</kbd>
+      <Search :size="16" class="hidden max-[699px]:inline" aria-hidden="true" /><span class="max-[699px]:hidden">Find or do…</span>
+      <kbd class="kbd max-[699px]:hidden" aria-hidden="true">Ctrl K</kbd>
     </button>
     <Menu as="div" class="relative">
       <MenuButton

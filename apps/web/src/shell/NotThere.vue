@@ -3,7 +3,7 @@ import PageHead from '../ui/PageHead.vue'
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="There is no such page" />
     <p>
       The address may be mistyped, or what it named is not open to you.

@@ -30,7 +30,7 @@ async function enter(as?: string) {
       <img src="/heron.svg" alt="" width="30" height="33" />
       <h1>{{ session.firm }}</h1>
     </div>
-    <div class="grid gap-6 md:grid-cols-2">
+    <div class="grid stacks gap-6 md:grid-cols-2">
       <form class="sheet space-y-3 p-5" @submit.prevent="enter()">
         <h2>Sign in</h2>
         <TextField v-model="email" label="E-mail address" type="email" :fault="fault('email')" />

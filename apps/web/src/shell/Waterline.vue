@@ -26,7 +26,7 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
 <template>
   <footer
     aria-label="Waterline"
-    class="no-print fixed inset-x-0 bottom-0 z-20 flex h-10 items-stretch bg-crest text-sm whitespace-nowrap text-crest-ink [&_.lab]:text-crest-label [&>*]:flex [&>*]:items-center [&>*]:gap-2 [&>*]:border-r [&>*]:border-crest-2 [&>*]:px-4"
+    class="no-print fixed inset-x-0 bottom-0 z-20 flex h-10 items-stretch bg-crest text-sm whitespace-nowrap text-crest-ink [&_.lab]:text-crest-label [&>*]:flex [&>*]:items-center [&>*]:gap-2 [&>*]:border-r [&>*]:border-crest-2 [&>*]:px-4 max-[699px]:[&>*]:px-2.5"
   >
     <button
       v-if="session.may('time.record')"
@@ -41,12 +41,12 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
         <span class="lab max-w-40 truncate">{{ data.timer.text || data.timer.matter || 'no text yet' }}</span>
       </template>
       <span v-else class="lab">Start a timer</span>
-      <kbd class="kbd" aria-hidden="true">T</kbd>
+      <kbd class="kbd max-[699px]:hidden" aria-hidden="true">T</kbd>
     </button>
     <RouterLink
       v-if="session.may('time.record') && data && data.goalMinutes > 0"
       to="/time"
-      class="outline-offset-[-3px] outline-bill-light!"
+      class="max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!"
     >
       <span class="lab">Today</span><b>{{ showHours(data.todayMinutes) }} h</b>
       <svg width="84" height="6" role="img" :aria-label="`${share} % of the day’s goal`">
@@ -56,13 +56,16 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
       <span class="lab hidden xl:inline">{{ left > 0 ? `${showHours(left)} h to go` : 'goal met' }}</span>
     </RouterLink>
     <RouterLink v-if="data?.next" :to="`/matters/${data.next.matterId}/docket`" class="min-w-0 outline-offset-[-3px] outline-bill-light!">
-      <span class="lab">Next deadline</span><b class="truncate">{{ data.next.title }}, {{ data.next.matter }}</b
+      <span class="lab max-[699px]:hidden">Next deadline</span><b class="truncate">{{ data.next.title }}, {{ data.next.matter }}</b
       ><span class="text-bill-light">{{ showCourtDays(data.next.courtDays) }}</span>
     </RouterLink>
-    <RouterLink v-if="data" :to="session.may('time.record') ? '/time' : '/trust'" class="outline-offset-[-3px] outline-bill-light!"
+    <RouterLink
+      v-if="data"
+      :to="session.may('time.record') ? '/time' : '/trust'"
+      class="max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!"
       ><span class="lab">Drafts to post</span><b>{{ data.drafts }}</b></RouterLink
     >
-    <RouterLink v-if="data?.trust" to="/trust" class="ml-auto border-r-0! outline-offset-[-3px] outline-bill-light!">
+    <RouterLink v-if="data?.trust" to="/trust" class="ml-auto border-r-0! max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!">
       <span class="lab">Trust</span><b v-if="data.trust.ok">in balance</b><b v-else class="text-bill-light">out of balance</b>
       <span v-if="data.trust.at" class="lab hidden xl:inline">{{ momentText(data.trust.at) }}</span>
     </RouterLink>

@@ -41,6 +41,8 @@ export const commands: Command[] = [
   { title: 'New contact', words: 'person organization people make', to: '/people?new=1', right: 'people.change' },
   { title: 'New pre-bill', words: 'bill unbilled pre-bill', to: '/bills?show=unbilled', right: 'bills.review' },
   { title: 'Review pre-bills', words: 'approve bills pre-bill', to: '/bills', right: 'bills.review' },
+  { title: 'Payment received', words: 'check transfer card money in bills pay', to: '/bills?receive=1', right: 'bills.issue' },
+  { title: 'Credits of payers', words: 'left over overpaid refund', to: '/bills?show=credits', right: 'bills.see' },
   { title: 'New deposit sheet', words: 'receipt deposit trust sheet', to: '/trust/sheets/new', key: 'D', right: 'trust.post' },
   { title: 'Pay out of trust', words: 'check payment trust', to: '/trust?pay=1', right: 'trust.post' },
   { title: 'Client ledgers', words: 'trust listing balances', to: '/trust', right: 'trust.see' },

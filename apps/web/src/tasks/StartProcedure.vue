@@ -80,7 +80,7 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField
         v-model="procedureId"
         label="Procedure"

@@ -17,7 +17,7 @@ const faultOf = (s: StepRow) => (place(s) < 0 ? undefined : props.faultAt(place(
     <li
       v-for="s in steps"
       :key="s.key"
-      class="grid grid-cols-[22px_1fr_150px_170px] items-start gap-2 border-t border-line-2 py-2"
+      class="grid stacks grid-cols-[22px_1fr_150px_170px] items-start gap-2 border-t border-line-2 py-2"
       :class="!s.keep && 'bg-page'"
     >
       <input v-model="s.keep" type="checkbox" class="mt-1.5" :aria-label="`Keep ${s.text}`" />

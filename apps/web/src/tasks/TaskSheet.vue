@@ -122,7 +122,7 @@ async function takeOut() {
     <p v-if="task?.step" class="text-ink-2">{{ task.procedure }}, {{ task.step }}</p>
     <TextField v-model="form.text" label="What is to be done" :fault="fault('text')" autofocus />
     <Picker v-if="!task?.step" v-model="form.matter" label="Matter" optional :search="searchMatters" :fault="fault('matterId')" />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField v-model="form.assigneeId" label="Who" :options="staff" :fault="fault('assigneeId')" />
       <ChoiceField
         v-model="form.priority"
@@ -159,7 +159,7 @@ async function takeOut() {
     </fieldset>
     <fieldset v-if="form.matter">
       <label class="flex gap-2"><input v-model="form.onlyNamed" type="checkbox" class="accent-ink" /> Only those named here see it</label>
-      <div v-if="form.onlyNamed" class="mt-1 grid grid-cols-2">
+      <div v-if="form.onlyNamed" class="mt-1 grid stacks grid-cols-2">
         <label v-for="s in staff" :key="s.value" class="flex gap-2"
           ><input v-model="form.named" type="checkbox" :value="s.value" class="accent-ink" /> {{ s.text }}</label
         >

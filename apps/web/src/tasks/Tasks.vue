@@ -81,7 +81,7 @@ async function change(what: { assigneeId?: number; dueOn?: string | null; moveDa
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Tasks">
       <Btn v-if="session.may('tasks.change') && view !== 'board'" @click="choosing = !choosing">{{
         choosing ? 'Leave choosing' : 'Choose several'

@@ -89,7 +89,7 @@ async function save(next: boolean) {
     @close="emit('close')"
   >
     <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" :autofocus="!matter" />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="duration" label="Time" hint="0.7, 1:30 or 90m" :fault="fault('duration')" :autofocus="Boolean(matter)" />
       <DayField v-model="day" label="On" :fault="fault('day')" />
     </div>
@@ -100,7 +100,7 @@ async function save(next: boolean) {
       optional
       :options="[{ value: '', text: 'None' }, ...(activities ?? []).map((a) => ({ value: a.code, text: `${a.name} (${a.code})` }))]"
     />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField v-model="charge" label="Charge" :options="charges.map((c) => ({ value: c, text: c }))" />
       <MoneyField v-model="rate" label="Rate for this entry" optional :fault="fault('rate')" />
     </div>

@@ -80,7 +80,7 @@ const leave = () => void router.replace('/time')
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Time" :hint="`${showHours(data?.together.minutes ?? 0)} h, ${showMoney(data?.together.worth ?? 0)} in this span`">
       <Switch
         v-model="span"

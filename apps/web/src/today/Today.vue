@@ -85,12 +85,12 @@ const waits = computed(() => {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead :title="title" :hint="hint">
       <Btn v-if="session.may('time.record')" key-name="R" @click="router.push('/time?record=1')">Record time</Btn>
       <Btn v-if="session.may('matters.open')" main key-name="N" @click="router.push('/matters/new')">Open a matter</Btn>
     </PageHead>
-    <div class="grid grid-cols-1 gap-[18px] lg:grid-cols-[1fr_380px] xl:grid-cols-[1fr_408px]">
+    <div class="grid stacks grid-cols-1 gap-[18px] lg:grid-cols-[1fr_380px] xl:grid-cols-[1fr_408px]">
       <section v-if="sees" class="sheet min-w-0 overflow-hidden" aria-label="Docket">
         <div class="flex items-center gap-3 px-3.5 py-2.5">
           <h2>Docket</h2>

@@ -27,7 +27,7 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="data.client" :hint="[data.matter, data.bank].filter(Boolean).join(' · ')">

@@ -83,7 +83,7 @@ async function draft() {
     </p>
     <TextField v-model="payeeName" label="To" :fault="fault('payeeName')" :autofocus="Boolean(ledger)" />
     <TextField v-model="payeeAddress" label="Address" optional :lines="2" />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <MoneyField v-model="amount" label="Amount" :fault="fault('amount')" />
       <DayField v-model="day" label="On" :fault="fault('day')" />
       <ChoiceField

@@ -161,7 +161,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead
       :title="sheet.data.value ? `Deposit sheet ${sheet.data.value.number}` : 'New deposit sheet'"
       :hint="posted ? 'Posted; it does not change' : 'Receipts that go to the bank together'"
@@ -208,7 +208,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
           <fieldset
             v-for="(l, i) in lines"
             :key="i"
-            class="grid grid-cols-[1.5fr_1.2fr_1fr_120px_100px_130px_auto] items-start gap-2 border-b border-line-2 px-3.5 py-2.5"
+            class="grid stacks grid-cols-[1.5fr_1.2fr_1fr_120px_100px_130px_auto] items-start gap-2 border-b border-line-2 px-3.5 py-2.5"
             :data-line="i"
           >
             <legend class="sr-only">Receipt {{ i + 1 }}</legend>

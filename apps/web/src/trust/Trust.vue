@@ -47,7 +47,7 @@ async function again() {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Trust">
       <Btn @click="again">Check now</Btn>
       <Btn v-if="session.may('trust.post')" @click="paying = true">Pay out</Btn>

@@ -69,14 +69,14 @@ const remove = (leg: LegForm) => form.legs.splice(form.legs.indexOf(leg), 1)
     </p>
     <TextField v-model="form.title" label="Title" autofocus />
     <TextField v-model="form.text" label="What must be done" :lines="3" hint="In full, at least 20 letters" />
-    <div class="grid grid-cols-3 gap-3">
+    <div class="grid stacks grid-cols-3 gap-3">
       <ChoiceField v-model="form.weight" label="Weight" :options="weights.map((w) => ({ value: w, text: w }))" />
       <TextField v-model="form.cite" label="Authority" />
       <TextField v-model="form.link" label="Address of the rule" optional />
     </div>
     <fieldset v-for="(leg, i) in form.legs" :key="i" class="rounded-control border border-line-2 px-3 pt-1 pb-3">
       <legend class="px-1 font-semibold">{{ form.legs.length > 1 ? `Count ${i + 1}` : 'How it is counted' }}</legend>
-      <div class="grid grid-cols-[70px_150px_110px_1fr] gap-2.5">
+      <div class="grid stacks grid-cols-[70px_150px_110px_1fr] gap-2.5">
         <TextField v-model="leg.count" label="Number" />
         <ChoiceField v-model="leg.unit" label="Of" :options="units" />
         <ChoiceField
@@ -113,7 +113,7 @@ const remove = (leg: LegForm) => form.legs.splice(form.legs.indexOf(leg), 1)
     <label class="flex items-center gap-2"
       ><input v-model="form.filing" type="checkbox" /> Done by filing: put off while the clerk’s office cannot be reached</label
     >
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField
         v-if="set.facts.length"
         v-model="form.fact"

@@ -145,7 +145,7 @@ const copy = computed(() => {
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data && court && whole">
         <PageHead :title="court.title" :hint="`${court.court}, edition ${data.edition}${data.own ? ', the firm’s own' : ', as shipped'}`">
@@ -162,7 +162,7 @@ const copy = computed(() => {
           </template>
         </PageHead>
         <p class="mb-3 text-ink-2">{{ showCourtCounting(court).join(' ') }}</p>
-        <div class="grid grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
+        <div class="grid stacks grid-cols-[290px_minmax(0,1fr)] items-start gap-4">
           <section class="sheet overflow-hidden" aria-label="Events">
             <div class="p-2.5"><TextField v-model="words" label="Find" placeholder="event, deadline or rule" /></div>
             <ul class="max-h-[calc(100vh-270px)] overflow-y-auto" tabindex="0" aria-label="Events of a case, in their order">

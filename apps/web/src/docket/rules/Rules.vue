@@ -29,7 +29,7 @@ const columns: Column<Answer<typeof api.rules.list>[number]>[] = [
 </script>
 
 <template>
-  <div class="px-6 pt-[18px]">
+  <div class="page px-6 pt-[18px]">
     <PageHead title="Court rules" hint="By these dates are counted.">
       <Btn href="/api/rule-set-schema" target="_blank">Format of rule files</Btn>
       <Btn v-if="may" main @click="importing = true">Bring in rules</Btn>

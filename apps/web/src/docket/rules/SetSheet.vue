@@ -103,7 +103,7 @@ function save() {
       <label class="flex items-center gap-2"><input v-model="event.asksParty" type="checkbox" /> Ask which party it concerns</label>
     </template>
     <template v-else>
-      <div class="grid grid-cols-2 gap-3">
+      <div class="grid stacks grid-cols-2 gap-3">
         <TextField v-model="form.title" label="Title" autofocus />
         <TextField v-model="form.court" label="Court" />
         <TextField v-model="form.jurisdiction" label="State or jurisdiction" />
@@ -133,7 +133,7 @@ function save() {
       </fieldset>
       <fieldset class="space-y-1.5">
         <legend class="font-semibold">Ways of service</legend>
-        <div v-for="(x, i) in form.services" :key="i" class="grid grid-cols-[1fr_70px_140px_auto] items-center gap-2">
+        <div v-for="(x, i) in form.services" :key="i" class="grid stacks grid-cols-[1fr_70px_140px_auto] items-center gap-2">
           <TextField v-model="x.title" label="Way of service" bare />
           <TextField v-model="x.count" label="Days added" bare />
           <ChoiceField
