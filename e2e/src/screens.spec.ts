@@ -54,6 +54,7 @@ const screens: Record<string, string[]> = {
     '/set-up/procedures/2',
     '/set-up/lists',
     '/set-up/letterhead',
+    '/set-up/letters',
     '/set-up/accounts',
     '/set-up/reminders',
     '/set-up/rights',

@@ -4,7 +4,9 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startMailbox, type Mailbox } from '@heron/standins/mail'
 import { readConfig, startServer, type Running } from '../src'
-import { dataSource, migrate } from '../src/platform'
+import { actorOf, dataSource, migrate, work } from '../src/platform'
+import { keepFile } from '../src/platform/files'
+import { sendMail } from '../src/platform/mail'
 import { appUser, databaseName, ownerUser, startDatabase, type Database } from '../../../tools/mariadb'
 import { Person } from './office'
 
@@ -101,5 +103,41 @@ describe('a firm that begins with nothing', () => {
     await expect
       .poll(() => mailbox.letters().map((l) => [l.to, l.subject]), { timeout: 8000 })
       .toEqual([['"Bea Books" <bea@heath.example>', 'You are on H2026.001, First matter']])
+  })
+
+  it('says from whom its letters come; they bear its letterhead, and what was written in them stays text', async () => {
+    const base = `http://127.0.0.1:${running.port}`
+    const ada = new Person(base)
+    ada.csrf = (await ada.must<{ csrf: string }>('POST', '/session', { email: 'ada@heath.example', password: 'a long enough one' })).csrf
+    const way = { name: 'The office', address: 'office@heath.example', host: '', port: 587, security: 'none' }
+    expect((await ada.put('/firm/mail', { ...way, host: 'smtp.heath.example', address: '' })).body.fields[0]?.path).toBe('address')
+    expect((await ada.put('/firm/mail', { ...way, host: 'a b' })).body.fields[0]?.path).toBe('host')
+    await ada.must('PUT', '/firm/mail', { ...way, password: 'kept and never shown' })
+    const shown = await ada.must<object>('GET', '/firm/mail')
+    expect(shown).toMatchObject({ ...way, hasPassword: true, own: true })
+    expect(JSON.stringify(shown)).not.toContain('never shown')
+    await ada.must('POST', '/firm/mail/test', {})
+    await expect.poll(() => mailbox.letters()[0]?.subject, { timeout: 8000 }).toBe('Letters go out')
+    const [letter] = mailbox.letters()
+    expect(letter!.from).toBe('"The office" <office@heath.example>')
+    expect(letter!.text).toContain('asked for under Set-up')
+    expect(letter!.html).toContain('Heath &#38; Harbor')
+    const ctx = { ...running.base, actor: (await actorOf(running.base.db.manager, 1))! }
+    const files = await work(ctx, async (m) => [
+      { id: (await keepFile(m, ctx, Buffer.from('one'), 'text/plain')).id, name: 'one.txt' },
+      { id: (await keepFile(m, ctx, Buffer.from('two'), 'text/plain')).id, name: 'two.txt' },
+    ])
+    const body = 'Dear <b>Sir</b>,\n\nsee https://firm.example/a?b=1&c=2 and "this"'
+    await work(ctx, (m) =>
+      sendMail(m, ctx, { key: 'two files', to: { name: 'Out Side', email: 'out@side.example' }, subject: 'Two files', body, files }),
+    )
+    await expect.poll(() => mailbox.letters()[0]?.subject, { timeout: 8000 }).toBe('Two files')
+    expect(mailbox.letters()[0]!.with.map((f) => [f.name, f.text])).toEqual([
+      ['one.txt', 'one'],
+      ['two.txt', 'two'],
+    ])
+    const html = mailbox.letters()[0]!.html
+    expect(html).toContain('Dear &#60;b&#62;Sir&#60;/b&#62;,')
+    expect(html).toContain('<a href="https://firm.example/a?b=1&#38;c=2"')
   })
 })

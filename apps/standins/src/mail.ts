@@ -10,6 +10,7 @@ export interface Letter {
   to: string
   subject: string
   text: string
+  html: string
   /** What came with it: calendar messages with their text, other files by name. */
   with: { name: string; type: string; text: string }[]
 }
@@ -64,6 +65,7 @@ export async function startMailbox(wanted: { smtpPort?: number; webPort?: number
               to,
               subject: mail.subject ?? '',
               text: mail.text ?? '',
+              html: typeof mail.html === 'string' ? mail.html : '',
               with: mail.attachments.map((a) => ({
                 name: a.filename ?? 'file',
                 type: a.contentType,

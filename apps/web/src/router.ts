@@ -72,6 +72,7 @@ export const router = createRouter({
     },
     { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees', right: 'firm.set-up' } },
     { path: '/set-up/letterhead', component: () => import('./setup/Letterhead.vue'), meta: { title: 'Letterhead', right: 'firm.set-up' } },
+    { path: '/set-up/letters', component: () => import('./setup/Letters.vue'), meta: { title: 'Letters', right: 'firm.set-up' } },
     { path: '/set-up/accounts', component: () => import('./setup/Accounts.vue'), meta: { title: 'Accounts', right: 'firm.set-up' } },
     { path: '/set-up/reminders', component: () => import('./setup/ReminderRules.vue'), meta: { title: 'Reminders', right: 'firm.set-up' } },
     { path: '/set-up/rights', component: () => import('./setup/Rights.vue'), meta: { title: 'Rights by role', right: 'firm.set-up' } },

@@ -54,4 +54,13 @@ export { type TimeIn } from './time'
 export { type SheetIn } from './ledger'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
 export { noticeKinds } from './notes'
-export { type AccountIn, type BankIn, type NewBank, type Letterhead, type LogFilter, type ReminderRules } from './set-up'
+export {
+  type AccountIn,
+  type BankIn,
+  type NewBank,
+  type Letterhead,
+  type LogFilter,
+  type MailIn,
+  mailSecurities,
+  type ReminderRules,
+} from './set-up'

@@ -43,6 +43,23 @@ const letterhead = z.object({
 })
 export type Letterhead = z.infer<typeof letterhead>
 
+export const mailSecurities = ['starttls', 'tls', 'none'] as const
+const mail = z.object({
+  /** From whom letters come; the firm's name where nothing is said. */
+  name: text(120).default(''),
+  address: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default(''),
+  /** The server that takes them; empty for the one on this machine. */
+  host: z
+    .union([z.literal(''), z.string().regex(/^[a-zA-Z0-9.:-]{1,190}$/, 'Give the name of a server, such as smtp.firm.example')])
+    .default(''),
+  port: whole(1, 65_535, 'Give a port'),
+  security: z.enum(mailSecurities),
+  user: text(190).default(''),
+  /** Kept as it is where nothing is given; it is never shown. */
+  password: text(190).optional(),
+})
+export type MailIn = z.infer<typeof mail>
+
 const leads = z
   .array(
     z.number('Give numbers of court days, such as 10, 5, 1, 0').int().min(0, 'Give numbers of court days, such as 10, 5, 1, 0').max(60),
@@ -124,6 +141,17 @@ export const setUp = {
   letterheadPdf: route('firm.set-up', 'GET', '/firm/letterhead/sample', 'A sample of a letterhead, as PDF')
     .input(letterhead)
     .output(fileOut),
+  mail: route('firm.set-up', 'GET', '/firm/mail', 'From whom letters go out, and by which server').output(
+    mail.omit({ password: true }).extend({
+      hasPassword: z.boolean(),
+      /** There is a mail server on this machine for a firm that names none. */
+      own: z.boolean(),
+    }),
+  ),
+  changeMail: route('firm.set-up', 'PUT', '/firm/mail', 'Change from whom letters go out, and by which server').input(mail).output(ok),
+  tryMail: route('firm.set-up', 'POST', '/firm/mail/test', 'Send a letter to oneself, to see whether letters go out').output(
+    z.object({ to: z.string() }),
+  ),
   reminderRules: route('firm.set-up', 'GET', '/firm/reminders', 'When the firm reminds of dates').output(reminderRules),
   changeReminderRules: route('firm.set-up', 'PUT', '/firm/reminders', 'Change when the firm reminds of dates')
     .input(reminderRules)

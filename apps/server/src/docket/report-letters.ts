@@ -30,7 +30,7 @@ async function sendTo(m: EntityManager, ctx: Ctx, userId: number, report: Report
     subject: `Report: ${file.name}`,
     body: `The report is attached, as of ${ctx.clock.today()}.\n\nSent by ${ctx.actor.name}.`,
     matterId: report.kind === 'matter' ? (report.matterId ?? null) : null,
-    file: { id: kept.id, name: file.name },
+    files: [{ id: kept.id, name: file.name }],
   })
   return true
 }

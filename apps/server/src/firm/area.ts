@@ -17,6 +17,7 @@ declare module '../platform/area' {
 export const firm = area({
   name: 'firm',
   entities: firmEntities,
+  migrations: [{ name: '0020-letters', file: new URL('./migrations/0020-letters.sql', import.meta.url) }],
   routes: { shell: shellRoutes, firm: firmRoutes, setUp: setUpFirmRoutes },
   schedules: [{ name: 'begin absences', at: '*/10 * * * *', atStart: true, run: beginAbsences }],
   acts: {

@@ -9,6 +9,7 @@ import { background, settleJob } from './background'
 import { backups, wantBackup } from './backups'
 import { areas, changeArea, changeFee, fees, makeArea, makeFee, setActivities, setKinds } from './areas'
 import { firstSetUp } from './first'
+import { changeMail, mailSettings, tryMail } from './mail'
 import { changeLetterhead, letterhead, letterheadSample } from './letterhead'
 import { addRate, changePerson, makePerson, people, setPassword } from './people'
 import { changeFirm, firmSettings, setHolidays } from './settings'
@@ -85,6 +86,9 @@ const u = routes.setUp
 export const setUpFirmRoutes = {
   log: u.log.handler(({ context, input }) => auditLog(context.ctx, input)),
   logFile: u.logFile.handler(({ context, input }) => auditFile(context.ctx, input)),
+  mail: u.mail.handler(({ context }) => mailSettings(context.ctx)),
+  changeMail: u.changeMail.handler(({ context, input }) => done(changeMail(context.ctx, input))),
+  tryMail: u.tryMail.handler(({ context }) => tryMail(context.ctx)),
   letterhead: u.letterhead.handler(({ context }) => letterhead(context.ctx)),
   changeLetterhead: u.changeLetterhead.handler(({ context, input }) => done(changeLetterhead(context.ctx, input))),
   letterheadPdf: u.letterheadPdf.handler(async ({ context, input }) =>

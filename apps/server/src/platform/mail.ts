@@ -1,8 +1,10 @@
 import nodemailer from 'nodemailer'
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
-import { row, run } from './database'
+import { insertMany, row, rows, run } from './database'
 import { readStored } from './files'
+import { letterHtml } from './letter-html'
+import { letterheadOf } from './pdf'
 import { forDays, jobKind } from './area'
 import { enqueue } from './enqueue'
 
@@ -16,16 +18,16 @@ export interface Letter {
   matterId?: number | null
   /** A message for calendar programs (RFC 5546). */
   calendar?: { method: 'REQUEST' | 'CANCEL'; text: string }
-  /** A kept file that goes with it. */
-  file?: { id: number; name: string }
+  /** Kept files that go with it. */
+  files?: readonly { id: number; name: string }[]
 }
 
 /** Thrown by a job that cannot be done yet through no fault of anyone's: it waits, and this is no try. */
 export class NotYet extends Error {}
 
-let smtpPort: number | null = null
-/** Where letters go out; none are sent until this is known, and they wait. */
-export const useMailServer = (port: number | undefined) => void (smtpPort = port ?? null)
+let ownPort: number | null = null
+/** The mail server on this machine, for a firm that has set up no other. Without any, letters wait. */
+export const useMailServer = (port: number | undefined) => void (ownPort = port ?? null)
 
 /** Writes a letter to someone of the firm, in the caller's transaction; a worker sends it after the commit. */
 export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Promise<void> {
@@ -37,7 +39,7 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
   if (!who) return
   const fresh = await run(
     m,
-    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar, file_id, file_name) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       letter.key.slice(0, 120),
       who.email,
@@ -48,18 +50,46 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
       instant(ctx.clock.now()),
       letter.calendar?.method ?? null,
       letter.calendar?.text ?? null,
-      letter.file?.id ?? null,
-      letter.file?.name ?? null,
     ],
   )
+  if (fresh && letter.files?.length)
+    await insertMany(
+      m,
+      'mail_file',
+      ['message_key', 'ordinal', 'file_id', 'name'],
+      letter.files.map((f, i) => [letter.key.slice(0, 120), i + 1, f.id, f.name.slice(0, 200)]),
+    )
   if (fresh) await enqueue(m, ctx, 'send mail', { key: letter.key.slice(0, 120) })
 }
 
 /** Sends one letter; another machine takes it, so it is tried for days. */
 export const letters = jobKind<{ key: string }>({ noun: 'letter', waits: forDays, run: (ctx, { key }) => send(ctx, key) })
 
+interface MailServer {
+  name: string
+  address: string
+  host: string
+  port: number
+  security: 'none' | 'starttls' | 'tls'
+  user: string
+  password: string
+}
+
+/** By which server letters go out, and from whom. */
+export async function mailServer(m: EntityManager): Promise<MailServer | null> {
+  const own = await row<MailServer>(
+    m,
+    `SELECT IF(mail_name = '', name, mail_name) AS name, mail_address AS address, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password AS password FROM firm`,
+  )
+  const from = { name: own?.name || 'Astute Heron', address: own?.address || 'office@firm.example' }
+  if (own?.host) return { ...own, ...from }
+  return ownPort ? { ...from, host: '127.0.0.1', port: ownPort, security: 'none', user: '', password: '' } : null
+}
+
 async function send(ctx: Ctx, key: string): Promise<null> {
-  if (!smtpPort) throw new NotYet('There is no mail server yet; letters wait.')
+  const m = ctx.db.manager
+  const server = await mailServer(m)
+  if (!server) throw new NotYet('There is no mail server yet; letters wait. Set one up under Set-up, Letters.')
   const letter = await row<{
     id: number
     toAddress: string
@@ -68,27 +98,48 @@ async function send(ctx: Ctx, key: string): Promise<null> {
     body: string
     method: string | null
     calendar: string | null
-    fileId: number | null
-    fileName: string | null
   }>(
-    ctx.db.manager,
-    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body, calendar_method AS method, calendar, file_id AS fileId, file_name AS fileName FROM mail WHERE message_key = ? AND sent_at IS NULL`,
+    m,
+    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body, calendar_method AS method, calendar FROM mail WHERE message_key = ? AND sent_at IS NULL`,
     [key],
   )
   if (!letter) return null
-  const firm = await row<{ name: string }>(ctx.db.manager, `SELECT name FROM firm`)
-  const file = letter.fileId ? await readStored(ctx.db.manager, ctx, letter.fileId) : null
-  const transport = nodemailer.createTransport({ host: '127.0.0.1', port: smtpPort, secure: false, ignoreTLS: true })
-  await transport.sendMail({
-    from: { name: firm?.name ?? 'Astute Heron', address: 'office@firm.example' },
-    to: { name: letter.toName, address: letter.toAddress },
-    subject: letter.subject,
-    text: letter.body,
-    ...(letter.calendar ? { icalEvent: { method: letter.method ?? 'REQUEST', filename: 'entry.ics', content: letter.calendar } } : {}),
-    ...(file ? { attachments: [{ filename: letter.fileName ?? 'report', content: file.data, contentType: file.mediaType }] } : {}),
-    // The same letter keeps its id, so that a mailbox shows it once if it went out and the note of it was lost.
-    messageId: `<${key.replace(/[^\w.-]/g, '.')}@firm.example>`,
+  const files = await rows<{ id: number; name: string }>(
+    m,
+    `SELECT file_id AS id, name FROM mail_file WHERE message_key = ? ORDER BY ordinal`,
+    [key],
+  )
+  const attachments = []
+  for (const f of files) {
+    const kept = await readStored(m, ctx, f.id)
+    attachments.push({ filename: f.name, content: kept.data, contentType: kept.mediaType })
+  }
+  const transport = nodemailer.createTransport({
+    host: server.host,
+    port: server.port,
+    secure: server.security === 'tls',
+    requireTLS: server.security === 'starttls',
+    ignoreTLS: server.security === 'none',
+    connectionTimeout: 20_000,
+    greetingTimeout: 20_000,
+    socketTimeout: 60_000,
+    ...(server.user ? { auth: { user: server.user, pass: server.password } } : {}),
   })
-  await run(ctx.db.manager, `UPDATE mail SET sent_at = ? WHERE id = ?`, [instant(ctx.clock.now()), letter.id])
+  try {
+    await transport.sendMail({
+      from: { name: server.name, address: server.address },
+      to: { name: letter.toName, address: letter.toAddress },
+      subject: letter.subject,
+      text: letter.body,
+      html: letterHtml(await letterheadOf(m), letter.body),
+      ...(letter.calendar ? { icalEvent: { method: letter.method ?? 'REQUEST', filename: 'entry.ics', content: letter.calendar } } : {}),
+      ...(attachments.length ? { attachments } : {}),
+      // The same letter keeps its id, so that a mailbox shows it once if it went out and the note of it was lost.
+      messageId: `<${key.replace(/[^\w.-]/g, '.')}@${server.address.split('@')[1] ?? 'firm.example'}>`,
+    })
+  } finally {
+    transport.close()
+  }
+  await run(m, `UPDATE mail SET sent_at = ? WHERE id = ?`, [instant(ctx.clock.now()), letter.id])
   return null
 }

@@ -19,8 +19,8 @@ const left = computed(() => {
 </script>
 
 <template>
-  <div class="flex items-stretch border-t border-line-2">
-    <div class="w-[142px] flex-none py-[7px] pl-4 whitespace-nowrap">
+  <div class="flex items-stretch border-t border-line-2 max-[699px]:block">
+    <div class="w-[142px] flex-none py-[7px] pl-4 whitespace-nowrap max-[699px]:flex max-[699px]:w-auto max-[699px]:gap-2 max-[699px]:pb-0">
       <b>{{ dayText(row.day) }}</b><span class="block text-sm" :class="late ? 'text-rust' : 'text-ink-2'">{{ left }}</span>
     </div>
     <div class="min-w-0 flex-1"><DocketLine :row="row" :show-matter="showMatter" @open="$emit('open')" /></div>

@@ -42,7 +42,7 @@ const newDay = (d: DifferenceOut) =>
             ? dayText(d.was)
             : dayText(d.becomes!)
 const columns: Column<DifferenceOut>[] = [
-  { key: 'take', text: '', size: 40, narrow: 'line' },
+  { key: 'take', text: 'Take', size: 40, headless: true },
   { key: 'new', text: 'New date', size: 112, strong: true, value: newDay },
   { key: 'title', text: 'Deadline', grow: 3, wrap: true, narrow: 'title' },
   {

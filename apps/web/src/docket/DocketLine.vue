@@ -25,7 +25,7 @@ const from = computed(() => {
 <template>
   <button
     type="button"
-    class="grid w-full grid-cols-[86px_14px_minmax(0,1fr)_auto] text-left hover:bg-[#f7f9f9]"
+    class="grid w-full grid-cols-[86px_14px_minmax(0,1fr)_auto] text-left hover:bg-[#f7f9f9] max-[699px]:grid-cols-[76px_14px_minmax(0,1fr)]"
     :class="row.leftOut && 'bg-[#f7f9f9]'"
     @click="$emit('open')"
   >
@@ -44,7 +44,8 @@ const from = computed(() => {
       }}</span>
       <span class="block truncate text-ink-2">{{ from }}</span>
     </span>
-    <span class="py-2 pr-3.5 pl-2 text-right text-sm whitespace-nowrap text-ink-2"
+    <span
+      class="py-2 pr-3.5 pl-2 text-right text-sm whitespace-nowrap text-ink-2 max-[699px]:col-start-3 max-[699px]:pt-0 max-[699px]:text-left"
       >{{ row.weight === 'firm practice' ? 'Firm practice' : row.authority
       }}<template v-if="!row.authority && row.lengthMinutes">{{ row.lengthMinutes }} min</template></span
     >

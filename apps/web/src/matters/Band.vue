@@ -18,7 +18,7 @@ const age = computed(() => {
 </script>
 
 <template>
-  <div class="mt-[11px] flex items-stretch border-t border-line-2">
+  <div class="mt-[11px] flex items-stretch border-t border-line-2 max-[699px]:flex-wrap">
     <div class="pt-[9px] pr-6 pb-2.5">
       <template v-if="matter.closedOn">
         <p class="text-xs text-ink-2">Closed</p>
@@ -38,7 +38,7 @@ const age = computed(() => {
     </div>
     <div
       v-if="matter.figures"
-      class="flex flex-1 items-center gap-3 border-l border-line-2 py-[9px] pl-6 font-serif text-xl font-semibold [&_small]:block [&_small]:font-sans [&_small]:text-xs [&_small]:font-normal [&_small]:text-ink-2 [&>span]:text-right"
+      class="flex flex-1 items-center gap-3 border-l max-[699px]:basis-full max-[699px]:flex-wrap max-[699px]:border-l-0 max-[699px]:pl-0 border-line-2 py-[9px] pl-6 font-serif text-xl font-semibold [&_small]:block [&_small]:font-sans [&_small]:text-xs [&_small]:font-normal [&_small]:text-ink-2 [&>span]:text-right"
       aria-label="Money of the matter"
     >
       <span data-figure="unbilled">{{ showMoney(matter.figures.unbilled) }}<small>unbilled</small></span

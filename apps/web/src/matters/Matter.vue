@@ -65,8 +65,8 @@ async function startTimer() {
 <template>
   <State :loading="loading && !matter" :problem="problem" @again="reload()">
     <template v-if="matter">
-      <div class="border-b border-line bg-paper px-6 pt-[13px]">
-        <div class="flex items-start gap-3.5">
+      <div class="page border-b border-line bg-paper px-6 pt-[13px]">
+        <div class="flex items-start gap-x-3.5 gap-y-2 max-[699px]:flex-wrap">
           <div class="min-w-0">
             <p class="text-sm text-ink-2">
               {{ matter.number }}<template v-if="matter.area"> · {{ matter.area }}</template
@@ -90,7 +90,7 @@ async function startTimer() {
               }}
             </p>
           </div>
-          <div class="ml-auto flex flex-none gap-2">
+          <div class="ml-auto flex flex-none gap-2 max-[699px]:ml-0 max-[699px]:flex-wrap">
             <Btn v-if="session.may('time.record') && !matter.closedOn" @click="startTimer">Start timer</Btn>
             <Btn v-if="session.may('papers.change')" @click="router.push(`/matters/${id}/papers?add=1`)">Add to file</Btn>
             <Btn
@@ -103,7 +103,7 @@ async function startTimer() {
         </div>
         <Band :matter="matter" />
       </div>
-      <div class="grid stacks grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 xl:grid-cols-[minmax(0,1fr)_150px]">
+      <div class="grid stacks grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 max-[699px]:px-3.5 xl:grid-cols-[minmax(0,1fr)_150px]">
         <div class="sheet min-h-[480px] rounded-tr-none pb-3">
           <Overview v-if="tab === 'overview'" :matter="matter" @changed="session.changed()" />
           <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" :closed="Boolean(matter.closedOn)" />
@@ -119,13 +119,16 @@ async function startTimer() {
             The file has no part of that name. <RouterLink class="underline" :to="`/matters/${id}/overview`">Go to its overview</RouterLink>
           </p>
         </div>
-        <nav aria-label="Parts of the file">
+        <nav
+          aria-label="Parts of the file"
+          class="max-[699px]:order-first max-[699px]:mb-2 max-[699px]:flex max-[699px]:gap-1 max-[699px]:overflow-x-auto"
+        >
           <RouterLink
             v-for="t in tabs"
             :key="t.key"
             :to="`/matters/${id}/${t.key}`"
             :aria-current="tab === t.key ? 'page' : undefined"
-            class="relative -ml-px flex h-[35px] items-center rounded-r-[7px] border border-transparent pr-2.5 pl-3 text-ink-2"
+            class="relative -ml-px flex h-[35px] items-center rounded-r-[7px] border border-transparent pr-2.5 pl-3 text-ink-2 max-[699px]:ml-0 max-[699px]:flex-none max-[699px]:gap-1.5 max-[699px]:rounded-control"
             :class="
               tab === t.key ? 'border-line border-r-[3px] border-l-paper border-r-bill bg-paper font-semibold text-ink' : 'hover:text-ink'
             "

@@ -120,6 +120,7 @@ function choose(state: Record<string, string>) {
     <div class="mb-3 grid stacks grid-cols-[1fr_130px_190px_190px_auto] items-end gap-3">
       <TextField v-model="text" label="Find by letters of number, name, client, party, tag or case number" />
       <ChoiceField
+        :class="!more && 'max-[699px]:hidden'"
         :model-value="q['state'] ?? 'open'"
         label="State"
         :options="[
@@ -130,12 +131,14 @@ function choose(state: Record<string, string>) {
         @update:model-value="set('state', $event === 'open' ? '' : String($event))"
       />
       <ChoiceField
+        :class="!more && 'max-[699px]:hidden'"
         :model-value="Number(q['areaId'] ?? 0)"
         label="Area"
         :options="[{ value: 0, text: 'Any area' }, ...(setting?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))]"
         @update:model-value="(set('stageId', ''), set('areaId', $event ? String($event) : ''))"
       />
       <ChoiceField
+        :class="!more && 'max-[699px]:hidden'"
         :model-value="Number(q['leadId'] ?? 0)"
         label="Lead lawyer"
         :options="[

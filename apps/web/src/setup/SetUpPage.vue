@@ -11,6 +11,7 @@ const parts = [
     pages: [
       { to: '/set-up', name: 'Firm and numbers' },
       { to: '/set-up/letterhead', name: 'Letterhead' },
+      { to: '/set-up/letters', name: 'Letters' },
       { to: '/set-up/accounts', name: 'Accounts' },
       { to: '/set-up/reminders', name: 'Reminders' },
     ],

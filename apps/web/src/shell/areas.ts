@@ -58,6 +58,7 @@ export const commands: Command[] = [
   { title: 'Log of the firm', words: 'audit who did what history', to: '/set-up/log', right: 'firm.set-up' },
   { title: 'Rights by role', words: 'access permissions set-up', to: '/set-up/rights', right: 'firm.set-up' },
   { title: 'Letterhead', words: 'set-up letters bills foot', to: '/set-up/letterhead', right: 'firm.set-up' },
+  { title: 'Letters', words: 'mail server smtp sender e-mail set-up', to: '/set-up/letters', right: 'firm.set-up' },
   { title: 'Reminders of the firm', words: 'notification rules set-up leads', to: '/set-up/reminders', right: 'firm.set-up' },
   { title: 'Accounts', words: 'set-up banks chart check numbers clearing', to: '/set-up/accounts', right: 'firm.set-up' },
   { title: 'In the background', words: 'letters mail jobs failed waiting try again', to: '/set-up/background', right: 'firm.set-up' },

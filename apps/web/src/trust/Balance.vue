@@ -18,7 +18,7 @@ const sides = (a: Account) => [
   <section class="mb-4" aria-label="Standing check">
     <div v-for="a in shown" :key="a.bankAccountId" class="mb-2" :data-account="a.name">
       <p class="mb-1 text-ink-2">{{ a.name }}</p>
-      <div class="grid grid-cols-[1fr_46px_1fr_46px_1fr] items-stretch">
+      <div class="grid stacks grid-cols-[1fr_46px_1fr_46px_1fr] items-stretch">
         <template v-for="(s, i) in sides(a)" :key="s.name">
           <span v-if="i" class="grid place-items-center font-serif text-3xl font-semibold" :class="s.off ? 'text-rust' : 'text-lagoon'">{{
             s.off ? '≠' : '='

@@ -310,7 +310,7 @@ const cellClass = (c: Column<R>) => [
                   aria-hidden="true"
                 />
               </button>
-              <span v-else class="block truncate">{{ c.text }}</span>
+              <span v-else :class="c.headless ? 'sr-only' : 'block truncate'">{{ c.text }}</span>
               <span
                 class="grip no-print"
                 aria-hidden="true"
@@ -374,7 +374,14 @@ const cellClass = (c: Column<R>) => [
         <tfoot v-if="hasTotals">
           <tr>
             <td v-if="selected"></td>
-            <td v-for="c in visible" :key="c.key" :class="[isNumber(c) && 'text-right', 'truncate font-semibold']">{{ c.total ?? '' }}</td>
+            <td
+              v-for="c in visible"
+              :key="c.key"
+              :data-figure="c.total ? c.key : undefined"
+              :class="[isNumber(c) && 'text-right', 'truncate font-semibold']"
+            >
+              {{ c.total ?? '' }}
+            </td>
             <td v-if="hasActs"></td>
           </tr>
         </tfoot>

@@ -22,6 +22,8 @@ export interface Column<R> {
   /** As many lines as it needs, instead of one. */
   wrap?: boolean
   quiet?: boolean
+  /** Its head is for readers only, as over a column of boxes to tick. */
+  headless?: boolean
   strong?: boolean
   /** What stands under the column. */
   total?: string | undefined

@@ -1,0 +1,51 @@
+import type { MailIn } from '@heron/contract'
+import { randomUUID } from 'node:crypto'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, run, work } from '../platform/database'
+import { mailServer, sendMail } from '../platform/mail'
+import { fieldFault } from '../platform/problem'
+
+/** How letters go out. The password is never told. */
+export async function mailSettings(ctx: Ctx) {
+  const found = await row<Omit<MailIn, 'password'> & { hasPassword: number }>(
+    ctx.db.manager,
+    `SELECT mail_name AS name, mail_address AS address, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password <> '' AS hasPassword FROM firm`,
+  )
+  const { hasPassword, ...own } = found!
+  return { ...own, hasPassword: Boolean(hasPassword), own: (await mailServer(ctx.db.manager)) !== null && !own.host }
+}
+
+export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
+  return work(ctx, async (m) => {
+    if (input.host && !input.address) throw fieldFault('address', 'Give the address from which letters come')
+    const { name, address, host, port, security, user, password } = input
+    await run(
+      m,
+      `UPDATE firm SET mail_name = ?, mail_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = COALESCE(?, mail_password)`,
+      // Whoever names another server or user gives the password anew: it goes to nobody else by mistake.
+      [name, address, host, port, security, user, password ?? null],
+    )
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: `Letters go out from ${address || 'the usual address'} by ${host || 'the server on this machine'}`,
+      subject: 'firm',
+      subjectId: 1,
+      detail: { became: { name, address, host, port, security, user } },
+    })
+  })
+}
+
+/** A letter to whoever asks for it, which waits or fails like any other. */
+export function tryMail(ctx: Ctx): Promise<{ to: string }> {
+  return work(ctx, async (m) => {
+    const who = await row<{ email: string }>(m, `SELECT email FROM user_account WHERE id = ?`, [ctx.actor.id])
+    await sendMail(m, ctx, {
+      key: `try ${randomUUID()}`,
+      to: ctx.actor.id,
+      subject: 'Letters go out',
+      body: 'This letter was asked for under Set-up, Letters. If you read it, letters go out as they should.',
+    })
+    return { to: who!.email }
+  })
+}

@@ -1,0 +1,118 @@
+import { fireEvent, screen, within } from '@testing-library/vue'
+import { beforeEach, describe, expect, it } from 'vitest'
+import { defineComponent, h, ref } from 'vue'
+import DataTable from '../src/ui/DataTable.vue'
+import { plain, shown, type Column } from '../src/ui/table/columns'
+import { settled, show } from './stage'
+
+interface Row {
+  id: number
+  name: string
+  day: string
+  amount: number
+}
+const rows: Row[] = [
+  { id: 1, name: 'Osprey', day: '2026-11-20', amount: 30_00 },
+  { id: 2, name: 'Avocet', day: '2026-11-20', amount: 1_200_00 },
+  { id: 3, name: 'Plover', day: '2026-11-19', amount: 5 },
+]
+const columns: Column<Row>[] = [
+  { key: 'name', text: 'Name', fixed: true, narrow: 'title', sort: true },
+  { key: 'day', text: 'Day', kind: 'day', sort: 'day' },
+  { key: 'amount', text: 'Amount', kind: 'money', sort: true, total: '$1,230.05' },
+  { key: 'note', text: 'Note', hidden: true, value: () => 'quiet' },
+]
+/** A page with one list on it. */
+function page(more: Record<string, unknown> = {}) {
+  return defineComponent({
+    setup: () => () => h(DataTable as never, { label: 'Birds', name: 'birds', rows, columns, rowId: (r: Row) => r.id, ...more }),
+  })
+}
+const names = () =>
+  screen.getAllByRole('row').flatMap((r) =>
+    within(r)
+      .queryAllByText(/^(Osprey|Avocet|Plover)$/)
+      .map((x) => x.textContent),
+  )
+
+beforeEach(() => localStorage.clear())
+
+describe('a list', () => {
+  it('reads each value by its kind, on the page and in a file', () => {
+    expect(columns.slice(0, 3).map((c) => shown(c, rows[1]!))).toEqual(['Avocet', 'Fri 20 Nov', '$1,200.00'])
+    expect(columns.slice(0, 3).map((c) => plain(c, rows[1]!))).toEqual(['Avocet', '2026-11-20', 1200])
+    expect(plain({ key: 'minutes', text: 'Hours', kind: 'hours' }, { minutes: 42 })).toBe(0.7)
+    expect(shown({ key: 'gone', text: 'Gone', kind: 'money' }, {})).toBe('')
+  })
+  it('is sorted here by its values, or asks the server', async () => {
+    const sort = ref('')
+    const on = await show(page({ sort: 'name', 'onUpdate:sort': (s: string) => (sort.value = s) }))
+    await on.user.click(screen.getByRole('button', { name: 'Amount' }))
+    expect(names()).toEqual(['Avocet', 'Osprey', 'Plover'])
+    expect(screen.getByRole('columnheader', { name: /Amount/ }).getAttribute('aria-sort')).toBe('descending')
+    await on.user.click(screen.getByRole('button', { name: 'Amount' }))
+    expect(names()).toEqual(['Plover', 'Osprey', 'Avocet'])
+    await on.user.click(screen.getByRole('button', { name: 'Day' }))
+    expect(sort.value).toBe('day')
+  })
+  it('goes from row to row by arrows, opens at Enter and chooses at Space', async () => {
+    const opened: number[] = []
+    let chosen: (string | number)[] = []
+    await show(
+      page({ open: (r: Row) => opened.push(r.id), selected: chosen, 'onUpdate:selected': (s: (string | number)[]) => (chosen = s) }),
+    )
+    const row = (i: number) => document.querySelector<HTMLElement>(`[data-row="${i}"]`)!
+    expect([row(0).tabIndex, row(1).tabIndex]).toEqual([0, -1])
+    row(0).focus()
+    await fireEvent.keyDown(row(0), { key: 'ArrowDown' })
+    await settled()
+    expect(document.activeElement).toBe(row(1))
+    await fireEvent.keyDown(row(1), { key: 'Enter' })
+    await fireEvent.keyDown(row(1), { key: ' ' })
+    await fireEvent.keyDown(row(1), { key: 'End' })
+    await settled()
+    expect(document.activeElement).toBe(row(2))
+    expect([opened, chosen]).toEqual([[2], [2]])
+  })
+  it('stands under headings with their sums, until it is sorted otherwise', async () => {
+    const on = await show(
+      page({ groupOf: (r: Row) => r.day, group: (day: string) => ({ text: day, totals: { amount: `sum of ${day}` } }) }),
+    )
+    expect(screen.getAllByText(/^sum of/).map((x) => x.textContent)).toEqual(['sum of 2026-11-20', 'sum of 2026-11-19'])
+    await on.user.click(screen.getByRole('button', { name: 'Name' }))
+    expect(screen.queryByText(/^sum of/)).toBeNull()
+    expect(names()).toEqual(['Avocet', 'Osprey', 'Plover'])
+  })
+  it('keeps which columns were chosen, and gives them back', async () => {
+    const on = await show(page())
+    expect(screen.queryByRole('columnheader', { name: 'Note' })).toBeNull()
+    await on.user.click(screen.getByRole('button', { name: 'The list Birds' }))
+    await on.user.click(screen.getByRole('menuitem', { name: 'Columns …' }))
+    await settled()
+    await on.user.click(screen.getByRole('checkbox', { name: 'Note' }))
+    expect((screen.getByRole('checkbox', { name: 'Name' }) as HTMLInputElement).disabled).toBe(true)
+    await settled()
+    expect(JSON.parse(localStorage.getItem('table birds')!)).toMatchObject({ columns: ['name', 'day', 'amount', 'note'] })
+    await on.user.click(screen.getByRole('button', { name: 'The usual ones' }))
+    await settled()
+    expect(JSON.parse(localStorage.getItem('table birds')!)).toMatchObject({ columns: null })
+  })
+  it('says what is empty, what went wrong, and keeps what it shows while it loads anew', async () => {
+    await show(page({ rows: [], problem: 'The server does not answer.' }))
+    expect(screen.getByRole('alert').textContent).toContain('does not answer')
+    document.body.innerHTML = ''
+    await show(page({ loading: true, problem: 'late' }))
+    expect(names()).toHaveLength(3)
+    expect(screen.getByRole('table', { name: 'Birds' }).getAttribute('aria-busy')).toBe('true')
+  })
+  it('puts what can be done to a row into one menu, also by the key for menus', async () => {
+    const did: string[] = []
+    const on = await show(page({ acts: (r: Row) => [{ text: `Ring ${r.name}`, act: () => did.push(r.name) }] }))
+    const row = document.querySelector<HTMLElement>('[data-row="2"]')!
+    row.focus()
+    await fireEvent.keyDown(row, { key: 'F10', shiftKey: true })
+    await settled()
+    await on.user.click(screen.getByRole('menuitem', { name: 'Ring Plover' }))
+    expect(did).toEqual(['Plover'])
+  })
+})
