@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
 import { showCourtDays, weekdayName } from '@heron/core/calendar'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import type { api, Answer } from '../api'
 import { dateText, dayText, plural } from '../ui/show'
 import DatedLine from './DatedLine.vue'
 import DocketLine from './DocketLine.vue'
-import EntrySheet from './EntrySheet.vue'
+
+// Loaded when first opened: it is not part of the first page.
+const EntrySheet = defineAsyncComponent(() => import('./EntrySheet.vue'))
 
 const props = defineProps<{ agenda: Answer<typeof api.docket.agenda> }>()
 defineEmits<{ more: [] }>()

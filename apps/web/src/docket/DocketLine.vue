@@ -29,7 +29,7 @@ const from = computed(() => {
     :class="row.leftOut && 'bg-[#f7f9f9]'"
     @click="$emit('open')"
   >
-    <span class="py-2 pr-2.5 text-right text-sm whitespace-nowrap text-ink-2">{{ ends }}</span>
+    <span class="py-2 pr-2.5 text-right text-sm whitespace-nowrap text-ink-2 max-[699px]:whitespace-normal">{{ ends }}</span>
     <WeightMark :weight="row.weight" />
     <span class="min-w-0 px-2.5 py-[7px]">
       <span v-if="row.urgent" class="tag mr-1 bg-rust-wash text-rust">urgent</span>

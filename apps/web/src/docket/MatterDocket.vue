@@ -66,7 +66,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
 <template>
   <Changing v-if="change.asked.value" :change="change" />
   <div v-show="!change.asked.value">
-    <div class="flex items-center gap-2 px-4 py-3">
+    <div class="flex flex-wrap items-center gap-2 px-4 py-3">
       <h2>Docket</h2>
       <span class="text-ink-2"
         >{{ plural(open, 'open date')
@@ -84,7 +84,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
           { value: 'line', text: 'Line of time' },
         ]"
       />
-      <span class="ml-auto flex gap-2">
+      <span class="ml-auto flex flex-wrap gap-2">
         <Btn v-if="data?.length" @click="reporting = true">Report</Btn>
         <template v-if="mayChange">
           <Btn @click="adding = true">New date</Btn>

@@ -31,7 +31,7 @@ const age = computed(() => {
         <p class="text-xs text-ink-2">{{ matter.next ? dayText(matter.next.day) : 'none is docketed' }}</p>
       </template>
     </div>
-    <div class="border-l border-line-2 px-6 pt-[9px] pb-2.5 whitespace-nowrap">
+    <div class="border-l border-line-2 px-6 pt-[9px] pb-2.5 whitespace-nowrap max-[699px]:pr-0">
       <p class="text-xs text-ink-2">To do</p>
       <p class="font-serif text-xl font-semibold">{{ matter.tasks.open }} open</p>
       <p class="text-xs text-ink-2">{{ matter.tasks.today }} by today</p>

@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
-import Follows from './Follows.vue'
 import TaskLines from './TaskLines.vue'
 import TaskSheet from './TaskSheet.vue'
 import { useDone } from './useTasks'
+
+// Loaded when first opened: it is not part of the first page.
+const Follows = defineAsyncComponent(() => import('./Follows.vue'))
 
 const props = defineProps<{ title: string; matterId?: number; matterName?: string }>()
 const session = useSession()
