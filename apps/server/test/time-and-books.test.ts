@@ -41,6 +41,40 @@ describe('timers', () => {
   })
 })
 
+describe('rounding and rates', () => {
+  it('come from the matter, then the client, then the firm; and the rate of a role stands between client and activity', async () => {
+    const m = await client()
+    const ask = (more: object = {}) =>
+      noor.must<{ minutes: number; rate: number; origin: string; amount: number }>('POST', '/time/quote', {
+        matterId: m.id,
+        day: today,
+        duration: '38m',
+        activity: null,
+        rate: null,
+        ...more,
+      })
+    // Noor's own rate is $285.00: 38 minutes in units of 6 are 42, 0.7 h, $199.50.
+    expect(await ask()).toMatchObject({ minutes: 42, rate: 285_00, amount: 199_50, origin: 'own rate in force' })
+    const terms = (of: 'contacts' | 'matters', id: number, more: object) =>
+      noor.call('PUT', `/${of}/${id}/terms`, { unit: null, rounding: null, ...(of === 'matters' ? { roles: [] } : { rates: [] }), ...more })
+    await terms('contacts', m.clientId, { unit: 10 })
+    expect((await ask()).minutes).toBe(40)
+    await terms('matters', m.id, { unit: 15, rounding: 'nearest', roles: [{ role: 'lead', rate: 310_00 }] })
+    expect(await ask()).toMatchObject({ minutes: 45, rate: 310_00, origin: 'rate of the role on this matter' })
+    const noorId = await office.user('Noor')
+    await terms('contacts', m.clientId, { rates: [{ userId: noorId, rate: 300_00 }] })
+    expect(await ask()).toMatchObject({ rate: 300_00, origin: 'own rate for this client' })
+    expect(await ask({ rate: 111_00 })).toMatchObject({ rate: 111_00, origin: 'typed on the entry' })
+    // What is wrong is said at its field; others may look and not change.
+    expect((await terms('matters', m.id, { unit: 61 })).body.fields[0]?.path).toBe('unit')
+    const twice = [1, 2].map(() => ({ userId: noorId, rate: 1 }))
+    expect((await terms('contacts', m.clientId, { rates: twice })).body.fields[0]?.path).toBe('rates')
+    const billie = await office.signIn('billie')
+    expect((await billie.put(`/matters/${m.id}/terms`, { unit: null, rounding: null, roles: [] })).status).toBe(403)
+    expect(await noor.must('GET', `/matters/${m.id}/terms`)).toMatchObject({ unit: 15, rounding: 'nearest', roles: [{ role: 'lead' }] })
+  })
+})
+
 describe('the books', () => {
   it('income entered by hand stands on the income statement', async () => {
     const owner = await office.owner()

@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, rate, route, text, withId, asks } from './base'
+import { amount, cents, day, id, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
+import { teamRoles } from './matters'
 import { charges } from './names'
 
 export const timeRow = z.object({
@@ -32,6 +33,16 @@ export const timeIn = z.object({
   userId: id.nullable().default(null),
 })
 export type TimeIn = z.infer<typeof timeIn>
+const rounding = {
+  /** Minutes; null as usual. */
+  unit: whole(1, 60, 'Give minutes').nullable(),
+  rounding: z.enum(['up', 'nearest']).nullable(),
+}
+const usualRounding = z.object({ unit: z.number(), rounding: z.enum(['up', 'nearest']) })
+const matterTerms = z.object({ ...rounding, roles: z.array(z.object({ role: z.enum(teamRoles), rate })).max(teamRoles.length) })
+export type MatterTerms = z.infer<typeof matterTerms>
+const clientTerms = z.object({ ...rounding, rates: z.array(z.object({ userId: id, rate })).max(300) })
+export type ClientTerms = z.infer<typeof clientTerms>
 const timerOut = z.object({
   id: z.number(),
   matterId: z.number().nullable(),
@@ -64,6 +75,23 @@ export const time = {
         unbilled: cents,
       }),
     ),
+  matterTerms: route('bills.see', 'GET', '/matters/{id}/terms', 'How time on a matter is rounded, and rates by role')
+    .input(withId)
+    .output(matterTerms.extend({ usual: usualRounding })),
+  changeMatterTerms: route('bills.review', 'PUT', '/matters/{id}/terms', 'Change how time on a matter is rounded, and rates by role')
+    .input(matterTerms.extend({ id }))
+    .output(ok),
+  clientTerms: route('bills.see', 'GET', '/contacts/{id}/terms', 'How time for a client is rounded, and rates for that client')
+    .input(withId)
+    .output(clientTerms.extend({ usual: usualRounding })),
+  changeClientTerms: route(
+    'bills.review',
+    'PUT',
+    '/contacts/{id}/terms',
+    'Change how time for a client is rounded, and rates for that client',
+  )
+    .input(clientTerms.extend({ id }))
+    .output(ok),
   activities: route('signed in', 'GET', '/activities', 'Activity codes').output(z.array(z.object({ code: z.string(), name: z.string() }))),
   quote: route('time.record', 'POST', '/time/quote', 'What an entry would come to', asks)
     .input(

@@ -1,7 +1,7 @@
 import { counted, agreeing } from '@heron/core/words'
 import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
-import { row } from '../platform/database'
+import { row, run } from '../platform/database'
 import { unbilledOn } from '../platform/figures'
 import { timeEntities } from './entities'
 import { timeRoutes } from './routes'
@@ -17,6 +17,7 @@ declare module '../platform/area' {
 export const time = area({
   name: 'time',
   entities: timeEntities,
+  migrations: [{ name: '0021-terms', file: new URL('./migrations/0021-terms.sql', import.meta.url) }],
   routes: { time: timeRoutes },
   acts: { time: { part: 'money', beyond: 'author' }, cost: { part: 'money', beyond: 'author' } },
   openEnds: async (m, ctx, id) => {
@@ -33,6 +34,10 @@ export const time = area({
       n.time ? { key: 'time', text: `${amount(n.time)} of time is not billed`, blocks: false } : null,
       n.costs ? { key: 'costs', text: `${amount(n.costs)} of costs is not billed`, blocks: false } : null,
     ]
+  },
+  removeMatter: async (m, id) => {
+    await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
+    await run(m, `DELETE FROM time_terms WHERE owner = 'matter' AND owner_id = ?`, [id])
   },
   work: ['time_entry', 'cost_entry', 'timer'],
   waterline: async (ctx) => {

@@ -2,12 +2,17 @@ import { showRateOrigin } from '@heron/core/time'
 import { done, routes } from '../platform/routes'
 import { activities, timeOf, timeOfMatter } from './queries'
 import { changeTime, postTime, quote, recordCost, recordTime, removeTime, reverseTime } from './service'
+import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
 
 const t = routes.time
 export const timeRoutes = {
   list: t.list.handler(({ context, input }) => timeOf(context.ctx, input.from, input.to)),
   ofMatter: t.ofMatter.handler(({ context, input }) => timeOfMatter(context.ctx, input.id, input.unbilled === 'yes')),
+  matterTerms: t.matterTerms.handler(({ context, input }) => matterTerms(context.ctx, input.id)),
+  changeMatterTerms: t.changeMatterTerms.handler(({ context, input: { id, ...own } }) => done(changeMatterTerms(context.ctx, id, own))),
+  clientTerms: t.clientTerms.handler(({ context, input }) => clientTerms(context.ctx, input.id)),
+  changeClientTerms: t.changeClientTerms.handler(({ context, input: { id, ...own } }) => done(changeClientTerms(context.ctx, id, own))),
   activities: t.activities.handler(({ context }) => activities(context.ctx)),
   quote: t.quote.handler(async ({ context, input }) => {
     const q = await quote(context.ctx, input)

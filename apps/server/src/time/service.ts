@@ -26,6 +26,7 @@ interface Sources {
   rounding: 'up' | 'nearest'
   matter: number | null
   client: number | null
+  role: number | null
   activity: number | null
   fromDay: Day | null
   toDay: Day | null
@@ -33,7 +34,7 @@ interface Sources {
   usual: number | null
 }
 
-/** Rounds and prices one entry by the firm's unit and the first rate that exists. */
+/** Rounds and prices one entry by the unit of its matter, client or the firm, and the first rate that exists. */
 async function price(
   m: EntityManager,
   entry: { userId: number; matterId: number; clientId: number; day: Day; activity: string | null; rate: number | null; worked: number },
@@ -41,15 +42,19 @@ async function price(
   // One reading of everything a price rests on, a row for each of the person's own rates.
   const sources = await rows<Sources>(
     m,
-    `SELECT u.name, u.active, f.time_unit_minutes AS unit, f.time_rounding AS rounding, t.rate AS matter, c.rate AS client, a.rate AS activity,
+    `SELECT u.name, u.active, COALESCE(mt.unit_minutes, ct.unit_minutes, f.time_unit_minutes) AS unit, COALESCE(mt.rounding, ct.rounding, f.time_rounding) AS rounding,
+            t.rate AS matter, c.rate AS client, rr.rate AS role, a.rate AS activity,
             r.from_day AS fromDay, r.to_day AS toDay, r.rate, r.usual
        FROM user_account u JOIN firm f
        LEFT JOIN matter_team t ON t.user_id = u.id AND t.matter_id = ?
        LEFT JOIN client_rate c ON c.user_id = u.id AND c.client_id = ?
+       LEFT JOIN role_rate rr ON rr.matter_id = t.matter_id AND rr.role = t.role
+       LEFT JOIN time_terms mt ON mt.owner = 'matter' AND mt.owner_id = ?
+       LEFT JOIN time_terms ct ON ct.owner = 'client' AND ct.owner_id = ?
        LEFT JOIN activity a ON a.code = ?
        LEFT JOIN user_rate r ON r.user_id = u.id
       WHERE u.id = ?`,
-    [entry.matterId, entry.clientId, entry.activity, entry.userId],
+    [entry.matterId, entry.clientId, entry.matterId, entry.clientId, entry.activity, entry.userId],
   )
   const first = sources[0]
   if (!first) throw notFound('timekeeper')
@@ -58,7 +63,7 @@ async function price(
     r.fromDay && r.rate !== null ? [{ from: r.fromDay, to: r.toDay, rate: r.rate, usual: Boolean(r.usual) }] : [],
   )
   const found = resolveRate(
-    { typed: entry.rate, matter: first.matter, client: first.client, activity: first.activity, timekeeper },
+    { typed: entry.rate, matter: first.matter, client: first.client, role: first.role, activity: first.activity, timekeeper },
     entry.day,
   )
   if (!found) throw fieldFault('rate', 'There is no rate for this person on that day. Type one, or have a rate set up.')

@@ -13,6 +13,7 @@ import { useLoad } from '../use'
 import ContactSheet from './ContactSheet.vue'
 import Merge from './Merge.vue'
 import Relations from './Relations.vue'
+import TermsSheet from '../time/TermsSheet.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
@@ -21,6 +22,7 @@ const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }), [() => session.tick])
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
 const editing = ref(false)
+const terms = ref(false)
 const merging = ref(false)
 /** Filled-in fields of the firm's own, in their order. */
 const filled = computed(() => (data.value ? filledFields(groups.value ?? [], data.value.fields, data.value.fieldNames) : []))
@@ -42,6 +44,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
           :hint="[data.kinds.join(', ') || data.kind, data.isPrivate ? 'private to you' : ''].filter(Boolean).join(' · ')"
         >
           <a :href="`/api/contacts/export?format=vcard&id=${id}`" class="text-lagoon underline">vCard</a>
+          <Btn v-if="session.may('bills.review') && data.kinds.includes('client')" @click="terms = true">Rounding and rates</Btn>
           <Btn v-if="session.may('people.change')" @click="merging = true">Merge</Btn>
           <Btn v-if="session.may('people.change')" main @click="editing = true">Change</Btn>
         </PageHead>
@@ -142,5 +145,6 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
     </State>
     <ContactSheet v-if="editing && data" :contact="data" @close="editing = false" />
     <Merge v-if="merging && data" :id="id" :name="data.name" @close="merging = false" />
+    <TermsSheet v-if="terms && data" of="client" :id="id" :name="data.name" @close="terms = false" />
   </div>
 </template>

@@ -13,6 +13,7 @@ import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import RecordTime from './RecordTime.vue'
+import TermsSheet from './TermsSheet.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -27,6 +28,7 @@ const { data, problem, loading, reload } = useLoad(
   [unbilled, () => session.tick],
 )
 const recording = ref(false)
+const terms = ref(false)
 const costing = ref(false)
 const reversing = ref<number | null>(null)
 const reason = ref('')
@@ -133,7 +135,8 @@ const acts = (r: Row): Act[] =>
         { value: 'no', text: 'All' },
       ]"
     />
-    <span class="ml-auto flex gap-2"
+    <span class="ml-auto flex flex-wrap gap-2"
+      ><Btn v-if="session.may('bills.review')" @click="terms = true">Rounding and rates</Btn
       ><Btn v-if="session.may('costs.record')" @click="costing = true">Record a cost</Btn
       ><Btn v-if="session.may('time.record')" main @click="recording = true">Record time</Btn></span
     >
@@ -160,6 +163,7 @@ const acts = (r: Row): Act[] =>
       ><span :title="r.origin">{{ r.rate === null ? '' : showMoney(r.rate) }}</span></template
     >
   </DataTable>
+  <TermsSheet v-if="terms" of="matter" :id="matter.id" :name="matter.number" @close="terms = false" />
   <RecordTime v-if="recording" :matter="{ id: matter.id, text: matter.name }" @close="recording = false" />
   <SideSheet
     v-if="costing"

@@ -1,0 +1,117 @@
+import type { ClientTerms, MatterTerms } from '@heron/contract'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { change, contactScope, requireMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+
+interface Rounding {
+  unit: number | null
+  rounding: 'up' | 'nearest' | null
+}
+const nothing: Rounding = { unit: null, rounding: null }
+const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: number): Promise<Rounding> =>
+  (await row<Rounding>(m, `SELECT unit_minutes AS unit, rounding FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])) ?? nothing
+const firmOf = async (m: EntityManager) =>
+  (await row<{ unit: number; rounding: 'up' | 'nearest' }>(m, `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`))!
+
+async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
+  if (input.unit === null && input.rounding === null) await run(m, `DELETE FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])
+  else
+    await run(
+      m,
+      `INSERT INTO time_terms (owner, owner_id, unit_minutes, rounding) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE unit_minutes = VALUES(unit_minutes), rounding = VALUES(rounding)`,
+      [owner, id, input.unit, input.rounding],
+    )
+}
+const inWords = (r: Rounding) =>
+  [
+    r.unit === null ? '' : `units of ${r.unit} min`,
+    r.rounding === null ? '' : r.rounding === 'up' ? 'rounded up' : 'rounded to the nearest',
+  ]
+    .filter(Boolean)
+    .join(', ') || 'rounded as usual'
+
+/** How time on a matter is rounded and priced, with what holds where it says nothing. */
+export async function matterTerms(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const matter = await requireMatter(m, ctx, id, 'money')
+  const client = await ownOf(m, 'client', matter.clientId)
+  const firm = await firmOf(m)
+  return {
+    ...(await ownOf(m, 'matter', id)),
+    usual: { unit: client.unit ?? firm.unit, rounding: client.rounding ?? firm.rounding },
+    roles: await rows<MatterTerms['roles'][number]>(m, `SELECT role, rate FROM role_rate WHERE matter_id = ? ORDER BY role`, [id]),
+  }
+}
+
+/** Holds for time recorded from now on; what is recorded keeps its rounding and its rate. */
+export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Promise<void> {
+  return work(ctx, async (m) => {
+    await requireMatter(m, ctx, id, 'money', change)
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [id])
+    if (new Set(input.roles.map((r) => r.role)).size !== input.roles.length) throw fieldFault('roles', 'Name each role once')
+    await setOwn(m, 'matter', id, input)
+    await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
+    await insertMany(
+      m,
+      'role_rate',
+      ['matter_id', 'role', 'rate'],
+      input.roles.map((r) => [id, r.role, r.rate]),
+    )
+    const rates = input.roles.map((r) => `${r.role} ${showMoney(r.rate)}`).join(', ')
+    await audit(m, ctx, {
+      kind: 'changed',
+      text: `Time: ${inWords(input)}${rates ? `; by role ${rates}` : ''}`,
+      matterId: id,
+      subject: 'time',
+    })
+  })
+}
+
+async function requireClient(m: EntityManager, ctx: Ctx, id: number, lock = false) {
+  const found = await row<{ id: number; name: string }>(
+    m,
+    `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} ${lock ? 'FOR UPDATE' : ''}`,
+    [id],
+  )
+  if (!found) throw notFound('contact')
+  return found
+}
+
+/** How time for a client is rounded, and what people cost for that client. */
+export async function clientTerms(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  await requireClient(m, ctx, id)
+  return {
+    ...(await ownOf(m, 'client', id)),
+    usual: await firmOf(m),
+    rates: await rows<ClientTerms['rates'][number]>(
+      m,
+      `SELECT user_id AS userId, rate FROM client_rate WHERE client_id = ? ORDER BY user_id`,
+      [id],
+    ),
+  }
+}
+
+export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Promise<void> {
+  return work(ctx, async (m) => {
+    const client = await requireClient(m, ctx, id, true)
+    const ids = input.rates.map((r) => r.userId)
+    if (new Set(ids).size !== ids.length) throw fieldFault('rates', 'Name each person once')
+    const known = ids.length ? await rows<{ id: number }>(m, `SELECT id FROM user_account WHERE id IN (?)`, [ids]) : []
+    const unknown = ids.findIndex((u) => !known.some((k) => k.id === u))
+    if (unknown >= 0) throw fieldFault(`rates.${unknown}.userId`, 'Choose someone who works here')
+    await setOwn(m, 'client', id, input)
+    await run(m, `DELETE FROM client_rate WHERE client_id = ?`, [id])
+    await insertMany(
+      m,
+      'client_rate',
+      ['client_id', 'user_id', 'rate'],
+      input.rates.map((r) => [id, r.userId, r.rate]),
+    )
+    await audit(m, ctx, { kind: 'changed', text: `Time for ${client.name}: ${inWords(input)}`, subject: 'contact', subjectId: id })
+  })
+}
