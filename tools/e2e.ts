@@ -66,7 +66,17 @@ const groups = [
 export interface BrowserResult {
   passed: number
   failed: number
+  times: { name: string; ms: number }[]
 }
+
+interface Suite {
+  suites?: Suite[]
+  specs: { title: string; tests: { results: { duration: number }[] }[] }[]
+}
+const timesOf = (suite: Suite): { name: string; ms: number }[] => [
+  ...suite.specs.map((s) => ({ name: s.title, ms: Math.max(0, ...s.tests.flatMap((t) => t.results.map((r) => r.duration))) })),
+  ...(suite.suites ?? []).flatMap(timesOf),
+]
 
 /** Starts a real server on a database of its own for a group of browser tests; what is returned runs them. */
 async function readyGroup(seeded: string, dir: string, files: string[], args: string[]): Promise<() => Promise<BrowserResult>> {
@@ -114,9 +124,12 @@ async function readyGroup(seeded: string, dir: string, files: string[], args: st
     control.close()
     await stopService(service)
     if (empty) await stopService(empty)
-    if (!existsSync(out)) return { passed: 0, failed: 1 }
-    const { stats } = JSON.parse(readFileSync(out, 'utf8')) as { stats: { expected: number; unexpected: number; flaky: number } }
-    return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1) }
+    if (!existsSync(out)) return { passed: 0, failed: 1, times: [] }
+    const { stats, suites } = JSON.parse(readFileSync(out, 'utf8')) as {
+      stats: { expected: number; unexpected: number; flaky: number }
+      suites: Suite[]
+    }
+    return { passed: stats.expected, failed: Math.max(stats.unexpected + stats.flaky, code === 0 ? 0 : 1), times: suites.flatMap(timesOf) }
   }
 }
 
@@ -128,7 +141,7 @@ export async function runBrowserTests(dir: string, args: string[] = []): Promise
   const ready: (() => Promise<BrowserResult>)[] = []
   for (const [i, files] of asked.entries()) ready.push(await readyGroup(seeded, `${dir}-${i + 1}`, files, args))
   const results = await Promise.all(ready.map((run) => run()))
-  return results.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed }))
+  return results.reduce((a, b) => ({ passed: a.passed + b.passed, failed: a.failed + b.failed, times: [...a.times, ...b.times] }))
 }
 
 if (process.argv[1] === new URL(import.meta.url).pathname) {

@@ -10,6 +10,8 @@ const root = new URL('..', import.meta.url).pathname
 const dir = mkdtempSync(join(tmpdir(), 'heron-verify-'))
 let passed = 0
 let failed = 0
+/** How long each test took, to name the slowest at the end. */
+const times: { name: string; ms: number }[] = []
 
 async function step(name: string, command: string, args: string[]): Promise<boolean> {
   const began = Date.now()
@@ -34,7 +36,9 @@ async function unitTests() {
     numFailedTests: number
     numFailedTestSuites: number
     success: boolean
+    testResults: { assertionResults: { fullName: string; duration?: number }[] }[]
   }
+  for (const file of result.testResults) for (const t of file.assertionResults) times.push({ name: t.fullName, ms: t.duration ?? 0 })
   passed += result.numPassedTests
   failed += Math.max(result.numFailedTests, result.success ? 0 : 1)
 }
@@ -43,6 +47,7 @@ async function browserTests() {
   const result = await runBrowserTests(join(dir, 'e2e'))
   passed += result.passed
   failed += result.failed
+  times.push(...result.times)
 }
 
 await Promise.all([
@@ -58,5 +63,8 @@ buildPages()
 await check('size of the first load', process.execPath, ['--import', 'tsx', 'tools/page-size.ts'])
 await browserTests()
 rmSync(dir, { recursive: true, force: true })
+process.stdout.write('The slowest ten:\n')
+for (const t of times.sort((a, b) => b.ms - a.ms).slice(0, 10))
+  process.stdout.write(`  ${(t.ms / 1000).toFixed(1).padStart(6)} s  ${t.name}\n`)
 process.stdout.write(`${passed} passed, ${failed} failed\n`)
 process.exit(failed ? 1 : 0)

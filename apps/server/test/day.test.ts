@@ -348,12 +348,11 @@ describe('books', () => {
 
 describe('what the shell shows', () => {
   it('finds by a few letters only what the reader may see', async () => {
-    const m = await client()
+    await client()
     const kinds = async (p: Person) =>
       (await p.must<{ kind: string; id: number }[]>('GET', `/find?q=${encodeURIComponent(`Day Client ${n} `)}`)).map((f) => f.kind)
     expect(await kinds(noor)).toEqual(['matter', 'person'])
     expect(await kinds(await office.signIn('sable'))).toEqual([])
-    expect(m.id).toBeGreaterThan(0)
   })
   it('keeps money from those who may not see it', async () => {
     const m = await client()

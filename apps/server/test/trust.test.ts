@@ -229,6 +229,16 @@ describe('what is posted', () => {
         const filled = await row(owner.manager, `SELECT 1 FROM ${table} LIMIT 1`)
         if (filled) await expect(owner.query(sql), `${sql} by the owner`).rejects.toThrow(/never changed/)
       }
+      // Also where nothing is in it yet: the triggers stand.
+      const guards = await rows<{ what: string }>(
+        owner.manager,
+        `SELECT event_manipulation AS what FROM information_schema.triggers WHERE trigger_schema = DATABASE() AND event_object_table = ? AND action_timing = 'BEFORE' AND event_manipulation IN ('UPDATE', 'DELETE') AND action_statement LIKE '%never changed%' ORDER BY what`,
+        [table],
+      )
+      expect(
+        guards.map((g) => g.what),
+        table,
+      ).toEqual(['DELETE', 'UPDATE'])
       await expect(office.db.query(`TRUNCATE TABLE ${table}`)).rejects.toThrow(/denied/)
     }
     await owner.destroy()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -34,8 +34,11 @@ const input = computed(() => ({
 const shown = ref<Answer<typeof api.billing.previewNote> | null>(null)
 const wrong = ref('')
 let turn = 0
+let gone = false
+onBeforeUnmount(() => (gone = true))
 const look = useDebounceFn(async () => {
   const mine = ++turn
+  if (gone) return
   const nothing = how.value === 'lines' ? !chosen.value.length : !amount.value
   const got = nothing || !day.value ? null : await api.billing.previewNote(input.value).catch((e: Error) => e)
   if (mine !== turn) return

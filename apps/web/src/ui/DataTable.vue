@@ -260,10 +260,10 @@ const cellClass = (c: Column<R>) => [
               @change="choose(l.row)"
             />
             <div class="min-w-0 flex-1">
-              <div v-if="titleColumn" class="font-semibold break-words">
+              <div v-if="titleColumn" class="font-semibold break-words [&_a]:inline-block [&_a]:min-h-6">
                 <slot :name="`cell-${titleColumn.key}`" :row="l.row">{{ shown(titleColumn, l.row) }}</slot>
               </div>
-              <div class="flex flex-wrap gap-x-3 text-sm text-ink-2">
+              <div class="flex flex-wrap gap-x-3 gap-y-0.5 text-sm text-ink-2 [&_a]:inline-block [&_a]:min-h-6 [&_a]:min-w-6">
                 <template v-for="c in lineColumns" :key="c.key">
                   <span v-if="slots[`cell-${c.key}`] || shown(c, l.row)" class="min-w-0 break-words"
                     ><span v-if="isNumber(c)" class="text-ink-3">{{ c.text }} </span
