@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process'
-import { existsSync, readdirSync, statSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
 
 const root = new URL('..', import.meta.url).pathname
 export const dist = join(root, 'apps/web/dist')
@@ -14,6 +15,17 @@ function newest(folder: string): number {
   )
 }
 
+/** Packs what is text beside itself, as small as it gets, since it is done once. */
+function pack(folder: string) {
+  for (const e of readdirSync(folder, { withFileTypes: true, recursive: true })) {
+    const file = join(e.parentPath, e.name)
+    if (!e.isFile() || !/\.(js|css|html|svg|json)$/.test(e.name) || statSync(file).size < 1000) continue
+    const data = readFileSync(file)
+    writeFileSync(`${file}.gz`, gzipSync(data, { level: 9 }))
+    writeFileSync(`${file}.br`, brotliCompressSync(data))
+  }
+}
+
 /** Builds the pages when a source is newer than what was built. */
 export function buildPages() {
   const built = join(dist, 'index.html')
@@ -25,4 +37,5 @@ export function buildPages() {
   process.stdout.write('Building the pages …\n')
   const made = spawnSync('npm', ['run', '--silent', 'build'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
   if (made.status !== 0) throw new Error('The pages could not be built; see above.')
+  pack(dist)
 }

@@ -367,7 +367,7 @@ test('a payment over several bills leaves a credit, which is applied; a bill is 
   await h.fill('Why', 'wrong matter')
   await noAxeFaults(page, 'voiding a bill')
   await h.save()
-  await expect(page.getByRole('status').filter({ hasText: 'Voided' })).toBeVisible()
+  await expect(page.getByText('Voided: its number stays')).toBeVisible()
   await page.goto('/trust')
   await h.press('Check now')
   await said(page, 'Every record agrees')
@@ -386,7 +386,7 @@ test('nothing scrolls sideways on a phone, and the areas fold into one menu', as
     await noAxeFaults(page, `${path} on a phone`)
   }
   await page.goto('/time?record=1')
-  await expect(page.getByRole('dialog', { name: 'Record time' })).toBeVisible()
+  await expect(page.getByRole('dialog').getByRole('heading', { name: 'Record time' })).toBeVisible()
   await noAxeFaults(page, 'recording time on a phone')
   await page.goto('/today')
   await page.getByRole('button', { name: 'Areas' }).click()

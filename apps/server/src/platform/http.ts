@@ -4,6 +4,7 @@ import { OpenAPIHandler } from '@orpc/openapi/node'
 import { ORPCError, traverseContractProcedures, type AnyRouter } from '@orpc/server'
 import { ZodToJsonSchemaConverter } from '@orpc/zod/zod4'
 import compression from 'compression'
+import sirv from 'sirv'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
@@ -299,8 +300,14 @@ export function buildApp(
   app.use('/api', (_req, res) => send(res, body(404, 'not-found', 'There is no such route.')))
 
   if (web) {
-    app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
-    app.use(express.static(web, { index: false }))
+    // Packed once when the pages are built, not for each request; names of assets change with their contents. A folder of its own is
+    // read at the start, so that nothing is looked for on the disk that is not there.
+    const packed = { brotli: true, gzip: true, etag: true }
+    app.use(
+      '/assets',
+      sirv(join(web, 'assets'), { ...packed, immutable: true, maxAge: 31_536_000, onNoMatch: (_req, res) => res.writeHead(404).end() }),
+    )
+    app.use(sirv(web, { ...packed, extensions: [] }))
     app.get('/{*page}', (req, res, next) =>
       /\.\w{1,8}$/.test(req.path) ? next(missing) : res.sendFile(join(web, 'index.html'), { headers: { 'cache-control': 'no-cache' } }),
     )
