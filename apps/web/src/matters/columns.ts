@@ -17,7 +17,7 @@ export const matterColumns: (Column<MatterRow> & { money?: boolean })[] = [
   { key: 'lead', text: 'Lead', size: 106, quiet: true },
   { key: 'originating', text: 'Brought in by', size: 116, quiet: true, hidden: true },
   { key: 'tags', text: 'Tags', quiet: true, value: (m) => m.tags.join(', '), hidden: true },
-  { key: 'openedOn', text: 'Opened', kind: 'day', sort: 'opened', size: 104, quiet: true },
+  { key: 'openedOn', text: 'Opened', kind: 'day', sort: 'opened', size: 112, quiet: true },
   { key: 'closedOn', text: 'Closed', kind: 'day', sort: 'closed', quiet: true, hidden: true },
   { key: 'activeOn', text: 'Last activity', kind: 'day', sort: 'active', quiet: true, hidden: true },
   { key: 'next', text: 'Next date', size: 204, quiet: true, value: (m) => [m.nextDay, m.nextTitle].filter(Boolean).join(' ') },

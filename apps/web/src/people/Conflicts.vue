@@ -48,11 +48,11 @@ watch(
   { immediate: true },
 )
 const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
-  { key: 'terms', text: 'Names', grow: 2, narrow: 'title', value: (k) => k.terms.join('; ') },
-  { key: 'for', text: 'For', grow: 1.4, quiet: true, value: (k) => k.matter ?? k.about },
-  { key: 'madeAt', text: 'Made', kind: 'when', quiet: true },
-  { key: 'madeBy', text: 'By', size: 120, quiet: true },
-  { key: 'hits', text: 'Hits', kind: 'number', size: 96 },
+  { key: 'terms', text: 'Names', size: 140, grow: 2, narrow: 'title', value: (k) => k.terms.join('; ') },
+  { key: 'for', text: 'For', size: 130, grow: 1.4, quiet: true, value: (k) => k.matter ?? k.about },
+  { key: 'madeAt', text: 'Made', kind: 'when', size: 150, quiet: true },
+  { key: 'madeBy', text: 'By', size: 120, quiet: true, hidden: true },
+  { key: 'hits', text: 'Hits', kind: 'number', size: 84 },
 ]
 </script>
 

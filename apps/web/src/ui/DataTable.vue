@@ -228,7 +228,7 @@ const cellClass = (c: Column<R>) => [
   isNumber(c) ? 'text-right' : '',
   c.quiet ? 'text-ink-2' : '',
   c.strong ? 'font-semibold' : '',
-  c.wrap ? 'wraps' : 'truncate',
+  c.wrap ? 'wraps' : 'one-line',
 ]
 </script>
 
@@ -378,7 +378,7 @@ const cellClass = (c: Column<R>) => [
               v-for="c in visible"
               :key="c.key"
               :data-figure="c.total ? c.key : undefined"
-              :class="[isNumber(c) && 'text-right', 'truncate font-semibold']"
+              :class="[isNumber(c) && 'text-right', 'one-line font-semibold']"
             >
               {{ c.total ?? '' }}
             </td>

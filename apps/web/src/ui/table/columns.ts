@@ -37,7 +37,7 @@ export interface Group {
   totals?: Record<string, string>
 }
 
-const usualSize = { text: 160, money: 116, hours: 72, day: 116, number: 84, when: 170 } as const
+const usualSize = { text: 160, money: 116, hours: 72, day: 128, number: 84, when: 170 } as const
 /** Widths together. */
 export function together(widths: readonly number[]): number {
   let all = 0
