@@ -260,6 +260,13 @@ describe('whatever is done to bills, in whatever order', () => {
         )
         const all = await who.orla.must<{ together: number }>('GET', '/credits')
         expect(all.together).toBe(credits!.booked)
+        // What the triggers keep is what the parts come to.
+        const off = await rows(
+          office.db.manager,
+          `SELECT p.id FROM payment p JOIN payment_credit c ON c.payment_id = p.id WHERE c.amount <> IF(EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id), 0,
+             p.amount - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.payment_id = p.id), 0) - COALESCE((SELECT SUM(u.amount) FROM credit_use u WHERE u.payment_id = p.id), 0))`,
+        )
+        expect(off).toEqual([])
       }),
       { numRuns: 8 },
     )

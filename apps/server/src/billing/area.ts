@@ -31,7 +31,11 @@ async function waiting(ctx: Ctx) {
 export const billing = area({
   name: 'billing',
   entities: billingEntities,
-  migrations: [{ name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) }],
+  migrations: [
+    { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
+    { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
+  ],
+  kept: ['payment_credit'],
   appendOnly: [
     'bill',
     'bill_line',

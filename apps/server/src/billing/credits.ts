@@ -8,9 +8,9 @@ import { contactScope, matterScope, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
-import { creditLeft, openOf } from '../platform/figures'
+import { openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { openLines, writeAllocations } from './allocations'
+import { openLines, standsFor, writeAllocations } from './allocations'
 import { lockPayment, moneyKinds, takenOff, type LockedPayment } from './payments'
 
 const judgeDay = (ctx: Ctx, p: LockedPayment, day: Day) => {
@@ -211,9 +211,9 @@ const openToReader = (ctx: Ctx) =>
 
 /** What payers have left over, the oldest first: to be applied, refunded or moved to trust. */
 export async function credits(ctx: Ctx, f: Paging & { payerId?: number | undefined }) {
-  const from = `FROM payment p JOIN contact c ON c.id = COALESCE((SELECT x.merged_into FROM contact x WHERE x.id = p.payer_id), p.payer_id)
-    WHERE p.kind IN ('check', 'card', 'transfer', 'bank debit') AND ${contactScope(ctx.actor)} AND ${openToReader(ctx)} ${f.payerId ? `AND c.id = ${Number(f.payerId)}` : ''}`
-  const inner = `SELECT p.id, p.day, p.kind, p.reference, p.amount, c.id AS payerId, c.name AS payer, ${creditLeft('p')} AS credit ${from} HAVING credit > 0`
+  const inner = `SELECT p.id, p.day, p.kind, p.reference, p.amount, c.id AS payerId, c.name AS payer, pc.amount AS credit
+      FROM payment_credit pc JOIN payment p ON p.id = pc.payment_id JOIN contact c ON c.id = ${standsFor('p.payer_id')}
+     WHERE pc.amount > 0 AND ${contactScope(ctx.actor)} AND ${openToReader(ctx)} ${f.payerId ? `AND c.id = ${Number(f.payerId)}` : ''}`
   const all = await row<{ n: number; together: number }>(
     ctx.db.manager,
     `SELECT COUNT(*) AS n, COALESCE(SUM(x.credit), 0) AS together FROM (${inner}) x`,

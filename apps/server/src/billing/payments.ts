@@ -135,13 +135,13 @@ export interface Received {
   credit: number
 }
 
-/** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches. */
+/** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches, three hundred at most; what is left over then is applied afterwards. */
 async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
   const found = await rows<{ id: number; open: number }>(
     m,
     `SELECT b.id, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
       WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
-      HAVING open > 0 ORDER BY b.due_on, b.id`,
+      HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 300`,
     [payerId, payerId, day],
   )
   let reach = 0

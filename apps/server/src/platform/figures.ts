@@ -36,10 +36,8 @@ export const unbilledOn = {
 export const heldOn = (matterId: string) =>
   `(SELECT COALESCE(SUM(he.amount), 0) FROM ledger_entry he JOIN client_ledger hl ON hl.id = he.ledger_id WHERE hl.matter_id = ${matterId})`
 
-/** What of a payment is on no bill and was neither refunded nor moved to trust; a liability to its payer. */
-export const creditLeft = (p: string) =>
-  `IF(${p}.kind IN ('check', 'card', 'transfer', 'bank debit') AND NOT EXISTS (SELECT 1 FROM payment_reversal pr WHERE pr.payment_id = ${p}.id),
-     ${p}.amount - COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.payment_id = ${p}.id), 0) - COALESCE((SELECT SUM(cu.amount) FROM credit_use cu WHERE cu.payment_id = ${p}.id), 0), 0)`
+/** What of a payment is on no bill and was neither refunded nor moved to trust, a liability to its payer; kept by triggers. */
+export const creditLeft = (p: string) => `COALESCE((SELECT pc.amount FROM payment_credit pc WHERE pc.payment_id = ${p}.id), 0)`
 
 /** What credit notes, write-offs and a void took of a line of a bill. */
 export const lessenedOn = (l = 'l') =>

@@ -22,17 +22,21 @@ export async function jobState(ctx: Ctx, id: number) {
 
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
+/** Letters wait on another machine, which may not answer: they have a worker of their own, so that nothing else waits with them. */
+type Which = 'all' | 'letters' | 'others'
+const ofKind: Record<Which, string> = { all: '', letters: `AND kind = 'send mail'`, others: `AND kind <> 'send mail'` }
+
 /**
  * Takes one job that is due and does it. While it runs, `run_after` is its lease: when the server dies,
  * another takes the job up again after five minutes. After the tries of its kind it is failed, with the reason.
  */
-export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise<boolean> {
+export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: Which = 'all'): Promise<boolean> {
   const now = base.clock.now()
   const job = await base.db.transaction('READ COMMITTED', async (m) => {
     const due = await row<{ id: number; kind: string; payload: string; attempts: number; userId: number }>(
       m,
       `SELECT id, kind, payload, attempts, user_id AS userId FROM job
-        WHERE state IN ('waiting', 'running') AND run_after <= ? ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind[which]} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [instant(now)],
     )
     if (due)
@@ -81,20 +85,21 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger): Promise
   return true
 }
 
-/** Works through due jobs until stopped; looks again every 250 ms. */
+/** Works through due jobs until stopped, letters beside the rest; looks again every 250 ms. */
 export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promise<void> {
   let stopped = false
-  const loop = (async () => {
+  const loop = async (which: Which) => {
     while (!stopped) {
-      const did = await runOneJob(base, log).catch((error: unknown) => {
+      const did = await runOneJob(base, log, which).catch((error: unknown) => {
         log?.error({ err: error }, 'worker')
         return false
       })
       if (!did) await new Promise((r) => setTimeout(r, 250))
     }
-  })()
+  }
+  const loops = Promise.all([loop('letters'), loop('others')])
   return async () => {
     stopped = true
-    await loop
+    await loops
   }
 }

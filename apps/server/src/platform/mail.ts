@@ -120,8 +120,8 @@ async function send(ctx: Ctx, key: string): Promise<null> {
     secure: server.security === 'tls',
     requireTLS: server.security === 'starttls',
     ignoreTLS: server.security === 'none',
-    connectionTimeout: 20_000,
-    greetingTimeout: 20_000,
+    connectionTimeout: 10_000,
+    greetingTimeout: 10_000,
     socketTimeout: 60_000,
     ...(server.user ? { auth: { user: server.user, pass: server.password } } : {}),
   })

@@ -169,11 +169,13 @@ function choose(state: Record<string, string>) {
       >
         <template #empty>No matter fits. Clear the search, or open a matter.</template>
         <template #cell-name="{ row: m }">
-          <RouterLink :to="target(m.id)" class="font-semibold hover:underline">{{ m.name }}</RouterLink>
-          <span v-if="m.closedOn" class="tag ml-1 bg-mist text-ink-2">closed</span>
-          <span v-if="m.conflicts !== 'cleared' && !shown.includes('conflicts')" class="tag ml-1 bg-rust-wash text-rust"
-            >conflicts: {{ m.conflicts }}</span
-          >
+          <span
+            v-if="m.conflicts !== 'cleared' && !shown.includes('conflicts')"
+            class="tag mr-1.5 bg-rust-wash text-rust"
+            :title="`conflicts: ${m.conflicts}`"
+            >conflicts</span
+          ><span v-if="m.closedOn" class="tag mr-1.5 bg-mist text-ink-2">closed</span
+          ><RouterLink :to="target(m.id)" class="font-semibold hover:underline">{{ m.name }}</RouterLink>
         </template>
         <template #cell-client="{ row: m }"
           ><RouterLink :to="`/people/${m.clientId}`" class="hover:underline">{{ m.client }}</RouterLink></template

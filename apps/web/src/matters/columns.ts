@@ -4,6 +4,9 @@ import type { Column } from '../ui/table/columns'
 
 export type MatterRow = Answer<typeof api.matters.list>['rows'][number]
 
+/** `N. Haddad-Lind`, where a whole name has no room. */
+const initialed = (name: string) => name.replace(/^(\S)\S*\s+/, '$1. ')
+
 /** Columns that the list of matters can show; firm-defined fields come as `f12`. */
 export const matterColumns: (Column<MatterRow> & { money?: boolean })[] = [
   { key: 'number', text: 'Number', sort: 'number', size: 92, quiet: true },
@@ -14,7 +17,7 @@ export const matterColumns: (Column<MatterRow> & { money?: boolean })[] = [
   { key: 'stage', text: 'Stage', size: 94, quiet: true },
   { key: 'court', text: 'Court', quiet: true, hidden: true },
   { key: 'caseNumber', text: 'Case number', quiet: true, hidden: true },
-  { key: 'lead', text: 'Lead', size: 106, quiet: true },
+  { key: 'lead', text: 'Lead', size: 116, quiet: true, show: (m) => initialed(m.lead) },
   { key: 'originating', text: 'Brought in by', size: 116, quiet: true, hidden: true },
   { key: 'tags', text: 'Tags', quiet: true, value: (m) => m.tags.join(', '), hidden: true },
   { key: 'openedOn', text: 'Opened', kind: 'day', sort: 'opened', size: 112, quiet: true },
