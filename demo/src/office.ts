@@ -1,6 +1,18 @@
 import type { TimeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
-import { approve, changeLine, issueBill, makePreBill, payBill, payBillFromTrust, reversePayment, setDiscount } from '@heron/server/billing'
+import {
+  approve,
+  changeLine,
+  creditNote,
+  issueBill,
+  makePreBill,
+  payBillFromTrust,
+  receivePayment,
+  refundCredit,
+  reversePayment,
+  setDiscount,
+  writeOff,
+} from '@heron/server/billing'
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
 import { earnPortion, openMatter } from '@heron/server/matters'
 import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
@@ -31,6 +43,7 @@ export class Office {
   private readonly dice = chance(20261123)
   private readonly pending: { plan: MatterPlan; matter: OpenMatter; cents: number; on: Day }[] = []
   private events = 0
+  private overpaid: { paymentId: number; amount: number; on: Day }[] = []
 
   constructor(
     private readonly stage: Stage,
@@ -282,6 +295,10 @@ export class Office {
         matter.awaiting.splice(matter.awaiting.indexOf(due), 1)
         await this.settle(matter, due.billId)
       }
+    for (const c of this.overpaid.filter((x) => x.on <= stage.day)) {
+      this.overpaid.splice(this.overpaid.indexOf(c), 1)
+      await refundCredit(orla, c.paymentId, { amount: c.amount, day: stage.day, reference: `check ${c.paymentId}` })
+    }
     if (this.dice() < 0.12) await this.checkOut()
   }
 
@@ -298,8 +315,14 @@ export class Office {
     const { stage } = this
     const orla = stage.as('Orla Petrakis')
     const bill = await row<{ payerId: number }>(stage.tx!, `SELECT payer_id AS payerId FROM bill WHERE id = ?`, [billId])
-    const open = await this.openOf(billId)
+    let open = await this.openOf(billId)
     if (open <= 0) return
+    // Now and then the firm gives way on a bill.
+    if (this.events % 43 === 42) {
+      const amount = Math.min(20_000, Math.floor(open / 10))
+      await creditNote(orla, billId, { day: stage.day, reason: 'courtesy, as agreed by phone', amount })
+      open = await this.openOf(billId)
+    }
     const held = (await this.held(matter))[0]
     this.events += 1
     // Only the client's own bills are paid from the client's money.
@@ -309,15 +332,19 @@ export class Office {
     const left = open - fromTrust
     if (left > 0 && this.dice() < 0.82) {
       const part = this.events % 7 === 0 ? Math.ceil(left / 2) : left
-      const paid = await payBill(orla, {
-        id: billId,
+      // A few pay more than they owe; most of that is paid back.
+      const over = this.events % 31 === 0 && part === left ? 5_000 * (1 + (this.events % 4)) : 0
+      const paid = await receivePayment(orla, {
+        payerId: bill!.payerId,
         day: stage.day,
-        amount: part,
+        amount: part + over,
         kind: this.events % 3 ? 'check' : 'transfer',
         reference: String(4000 + this.events),
+        parts: [{ billId, amount: part }],
       })
+      if (over && this.events % 2) this.overpaid.push({ paymentId: paid.id, amount: over, on: addDays(stage.day, 12) })
       // Now and then a check comes back, and is made good later.
-      if (this.events % 41 === 0) {
+      if (this.events % 41 === 0 && !over) {
         await reversePayment(orla, paid.id, stage.day, 'check returned unpaid')
       }
     }
@@ -325,6 +352,8 @@ export class Office {
     const rest = left > 0 ? await this.openOf(billId) : 0
     if (rest > 0 && this.dice() < 0.93)
       matter.awaiting.push({ billId, on: addDays(stage.day, 9 + Math.floor(this.dice() * 30)), total: rest })
+    else if (rest > 0 && this.events % 2)
+      await writeOff(orla, billId, { day: stage.day, amount: rest, reason: 'asked for four times; nothing is to be had' })
     // A deposit used up is asked for again.
     if (matter.plan.deposit && (held?.available ?? 0) - fromTrust < matter.plan.deposit * 25 && this.dice() < 0.75)
       this.pending.push({
