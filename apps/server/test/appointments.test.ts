@@ -320,7 +320,7 @@ describe('reports', () => {
     const contents = async (userId: number) => {
       const found = await row<{ sha: string }>(
         office.db.manager,
-        `SELECT f.sha256 AS sha FROM mail x JOIN stored_file f ON f.id = x.file_id JOIN user_account u ON u.email = x.to_address WHERE u.id = ? ORDER BY x.id DESC LIMIT 1`,
+        `SELECT f.sha256 AS sha FROM mail x JOIN mail_file mf ON mf.message_key = x.message_key JOIN stored_file f ON f.id = mf.file_id JOIN user_account u ON u.email = x.to_address WHERE u.id = ? ORDER BY x.id DESC LIMIT 1`,
         [userId],
       )
       return (await base().files.get(found!.sha)).toString()

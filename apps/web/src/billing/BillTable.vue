@@ -4,8 +4,8 @@ import { useRouter } from 'vue-router'
 import type { api, Answer } from '../api'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
-import type { Column } from '../ui/table/columns'
-import { dayText, showMoney } from '../ui/show'
+import { tableDay, type Column } from '../ui/table/columns'
+import { showMoney } from '../ui/show'
 
 type Row = Answer<typeof api.billing.list>['rows'][number]
 const props = defineProps<{
@@ -56,7 +56,7 @@ const columns = computed((): Column<Row>[] => [
       ><RouterLink :to="`/matters/${b.matterId}/bills`" class="hover:underline">{{ b.matter }}</RouterLink></template
     >
     <template #cell-dueOn="{ row: b }"
-      ><span :class="b.open && b.dueOn < session.today ? 'text-rust' : 'text-ink-2'">{{ dayText(b.dueOn) }}</span></template
+      ><span :class="b.open && b.dueOn < session.today ? 'text-rust' : 'text-ink-2'">{{ tableDay(b.dueOn) }}</span></template
     >
     <template #foot><slot name="foot" /></template>
   </DataTable>

@@ -18,7 +18,7 @@ const page = ref(1)
 const { data, problem, loading, reload } = useLoad(() => api.billing.credits({ page: page.value, size: 100 }), [page, () => session.tick])
 const acting = ref<{ credit: Row; what: 'apply' | 'refund' | 'to trust' } | null>(null)
 const columns = computed((): Column<Row>[] => [
-  { key: 'payer', text: 'Payer', grow: 2, narrow: 'title', sort: true },
+  { key: 'payer', text: 'Payer', grow: 2, narrow: 'title', sort: true, total: 'Together' },
   { key: 'day', text: 'Paid', kind: 'day', quiet: true, sort: true },
   { key: 'how', text: 'How', quiet: true, value: (c) => `${settledBy[c.kind]}${c.reference ? ` ${c.reference}` : ''}` },
   { key: 'amount', text: 'Payment', kind: 'money', quiet: true },

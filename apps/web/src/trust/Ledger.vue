@@ -5,12 +5,12 @@ import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, showMoney } from '../ui/show'
+import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import PayOut from './PayOut.vue'
 import DataTable from '../ui/DataTable.vue'
-import type { Column } from '../ui/table/columns'
+import { tableDay, type Column } from '../ui/table/columns'
 
 const session = useSession()
 const id = Number(useRoute().params['id'])
@@ -53,7 +53,7 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
             >
             <template #cell-clearsOn="{ row: e }"
               ><span :class="e.clearsOn && e.clearsOn > session.today ? 'text-bill-ink' : 'text-ink-3'">{{
-                e.clearsOn ? dayText(e.clearsOn) : ''
+                e.clearsOn ? tableDay(e.clearsOn) : ''
               }}</span></template
             >
           </DataTable>

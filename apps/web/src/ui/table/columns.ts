@@ -37,7 +37,7 @@ export interface Group {
   totals?: Record<string, string>
 }
 
-const usualSize = { text: 160, money: 116, hours: 72, day: 128, number: 84, when: 170 } as const
+const usualSize = { text: 160, money: 116, hours: 72, day: 116, number: 84, when: 170 } as const
 /** Widths together. */
 export function together(widths: readonly number[]): number {
   let all = 0
@@ -54,6 +54,12 @@ export function valueOf<R>(c: Column<R>, row: R): string | number | null {
   return (c.value ? c.value(row) : ((row as Record<string, unknown>)[c.key] as string | number | null | undefined)) ?? null
 }
 
+/** A day in a column: with its weekday in this year, with its year in others. */
+export function tableDay(day: string): string {
+  const text = dayText(day)
+  return /\d{4}$/.test(text) ? text.slice(4) : text
+}
+
 /** A value as it is read; nothing for what is not there. */
 export function shown<R>(c: Column<R>, row: R): string {
   if (c.show) return c.show(row)
@@ -61,7 +67,7 @@ export function shown<R>(c: Column<R>, row: R): string {
   if (v === null || v === '') return ''
   if (c.kind === 'money') return showMoney(Number(v))
   if (c.kind === 'hours') return showHours(Number(v))
-  if (c.kind === 'day') return dayText(String(v))
+  if (c.kind === 'day') return tableDay(String(v))
   if (c.kind === 'when') return momentText(String(v))
   return c.kind === 'number' ? Number(v).toLocaleString('en-US') : String(v)
 }
