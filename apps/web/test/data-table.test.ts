@@ -3,6 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
 import DataTable from '../src/ui/DataTable.vue'
 import { plain, shown, type Column } from '../src/ui/table/columns'
+import { csvOf } from '../src/ui/table/export'
 import { settled, show } from './stage'
 
 interface Row {
@@ -43,6 +44,17 @@ describe('a list', () => {
     expect(columns.slice(0, 3).map((c) => plain(c, rows[1]!))).toEqual(['Avocet', '2026-11-20', 1200])
     expect(plain({ key: 'minutes', text: 'Hours', kind: 'hours' }, { minutes: 42 })).toBe(0.7)
     expect(shown({ key: 'gone', text: 'Gone', kind: 'money' }, {})).toBe('')
+  })
+  it('goes into a file with amounts in two decimals, and nothing in it is a formula', async () => {
+    const own = [
+      { id: 1, name: '=1+1', day: '2026-11-20', amount: -2_50 },
+      { id: 2, name: '-2 or so', day: '', amount: 253_650 },
+    ]
+    expect((await csvOf(columns.slice(0, 3), own)).split('\r\n')).toEqual([
+      'Name,Day,Amount',
+      `"'=1+1",2026-11-20,-2.50`,
+      `"'-2 or so",,2536.50`,
+    ])
   })
   it('is sorted here by its values, or asks the server', async () => {
     const sort = ref('')

@@ -8,13 +8,23 @@ function give(data: Blob, name: string) {
   window.setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
 }
 
-/** What is shown as CSV (RFC 4180). A cell that a spreadsheet would take for a formula gets an apostrophe before it. */
-export async function asCsv<R>(columns: readonly Column<R>[], rows: readonly R[], name: string) {
+/** CSV (RFC 4180) with amounts in two decimals. A cell that a spreadsheet would take for a formula gets an apostrophe before it. */
+export async function csvOf<R>(columns: readonly Column<R>[], rows: readonly R[]): Promise<string> {
   const { default: papa } = await import('papaparse')
-  const text = papa.unparse(
-    { fields: columns.map((c) => c.text), data: rows.map((r) => columns.map((c) => plain(c, r))) },
-    { escapeFormulae: true, newline: '\r\n' },
+  const cell = (c: Column<R>, row: R) => {
+    const v = plain(c, row)
+    return c.kind === 'money' && v !== null ? Number(v).toFixed(2) : v
+  }
+  return papa.unparse(
+    { fields: columns.map((c) => c.text), data: rows.map((r) => columns.map((c) => cell(c, r))) },
+    // A number below zero is no formula.
+    { escapeFormulae: /^(?:[=+@\t\r]|-(?!\d[\d.]*$))/, newline: '\r\n' },
   )
+}
+
+/** What is shown as CSV. */
+export async function asCsv<R>(columns: readonly Column<R>[], rows: readonly R[], name: string) {
+  const text = await csvOf(columns, rows)
   give(new Blob(['\uFEFF', text], { type: 'text/csv;charset=utf-8' }), `${name}.csv`)
 }
 
