@@ -116,6 +116,14 @@ describe('a firm that begins with nothing', () => {
     const shown = await ada.must<object>('GET', '/firm/mail')
     expect(shown).toMatchObject({ ...way, hasPassword: true, own: true })
     expect(JSON.stringify(shown)).not.toContain('never shown')
+    // The password stays with its server and user, and goes to no other.
+    const kept = async (more: object) => {
+      await ada.must('PUT', '/firm/mail', { ...way, ...more })
+      return (await ada.must<{ hasPassword: boolean }>('GET', '/firm/mail')).hasPassword
+    }
+    expect(await kept({ name: 'Our office' })).toBe(true)
+    expect(await kept({ host: 'smtp.elsewhere.example' })).toBe(false)
+    expect(await kept({})).toBe(false)
     await ada.must('POST', '/firm/mail/test', {})
     await expect.poll(() => mailbox.letters()[0]?.subject, { timeout: 8000 }).toBe('Letters go out')
     const [letter] = mailbox.letters()

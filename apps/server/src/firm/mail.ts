@@ -20,11 +20,16 @@ export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
   return work(ctx, async (m) => {
     if (input.host && !input.address) throw fieldFault('address', 'Give the address from which letters come')
     const { name, address, host, port, security, user, password } = input
+    // Whoever names another server or user gives the password anew: the one that is kept goes nowhere else.
+    const was = await row<{ host: string; user: string; password: string }>(
+      m,
+      `SELECT mail_host AS host, mail_user AS user, mail_password AS password FROM firm FOR UPDATE`,
+    )
+    const kept = was!.host === host && was!.user === user ? was!.password : ''
     await run(
       m,
-      `UPDATE firm SET mail_name = ?, mail_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = COALESCE(?, mail_password)`,
-      // Whoever names another server or user gives the password anew: it goes to nobody else by mistake.
-      [name, address, host, port, security, user, password ?? null],
+      `UPDATE firm SET mail_name = ?, mail_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = ?`,
+      [name, address, host, port, security, user, password ?? kept],
     )
     await audit(m, ctx, {
       kind: 'set up',

@@ -25,7 +25,7 @@ watch(
     <div class="grid stacks gap-[18px] xl:grid-cols-[minmax(0,1fr)_340px]">
       <div>
         <div class="mb-3"><TextField v-model="q" label="Find by name" /></div>
-        <section class="sheet overflow-x-auto" aria-label="Papers">
+        <section class="sheet" aria-label="Papers">
           <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
             <template #empty>No papers by that name.</template>
             <PaperTable :rows="data?.rows ?? []" show-matter />

@@ -117,7 +117,7 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
     <template #acts><Btn main @click="editAccount(null)">New account</Btn></template>
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <div v-if="data" class="grid stacks items-start gap-[18px] xl:grid-cols-[minmax(0,1fr)_280px]">
-        <section class="sheet overflow-x-auto" aria-label="Bank accounts">
+        <section class="sheet" aria-label="Bank accounts">
           <div class="flex items-center px-4 pt-3 pb-1">
             <h2>Bank accounts</h2>
             <Btn small class="ml-auto" @click="editBank(null)">New bank account</Btn>
@@ -149,7 +149,7 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
           />
           <Btn :busy="state.busy" @click="saveClearing">Save</Btn>
         </form>
-        <section class="sheet overflow-x-auto" aria-label="Chart of accounts">
+        <section class="sheet" aria-label="Chart of accounts">
           <h2 class="px-4 pt-3 pb-1">Chart of accounts</h2>
           <DataTable
             label="Chart of accounts"

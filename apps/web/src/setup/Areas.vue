@@ -50,7 +50,7 @@ const columns: Column<Answer<typeof api.firm.areas>[number]>[] = [
 <template>
   <SetUpPage>
     <template #acts><Btn main @click="open = 'new'">New area</Btn></template>
-    <section class="sheet overflow-x-auto" aria-label="Practice areas">
+    <section class="sheet" aria-label="Practice areas">
       <DataTable
         label="Practice areas"
         name="areas"

@@ -39,7 +39,7 @@ const acts = (j: Row): Act[] => [
   <SetUpPage hint="Letters and other work that failed, or that waits after a try. What goes well is not shown.">
     <template #acts><Btn @click="reload()">Look again</Btn></template>
     <p v-if="state.message" role="alert" class="mb-2 text-rust">{{ state.message }}</p>
-    <section class="sheet overflow-x-auto" aria-label="In the background">
+    <section class="sheet" aria-label="In the background">
       <DataTable
         label="In the background"
         name="background"

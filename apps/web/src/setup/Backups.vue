@@ -36,7 +36,7 @@ const columns: Column<Answer<typeof api.setUp.backups>['rows'][number]>[] = [
   <SetUpPage hint="Database and files, at one moment, and whether each could be restored.">
     <template #acts><Btn main :busy="state.busy" :disabled="going" @click="now">Back up now</Btn></template>
     <p v-if="state.message" role="alert" class="mb-2 text-rust">{{ state.message }}</p>
-    <section class="sheet overflow-x-auto" aria-label="Backups">
+    <section class="sheet" aria-label="Backups">
       <DataTable
         label="Backups"
         name="backups"

@@ -124,7 +124,7 @@ const acts = (p: Person): Act[] =>
 <template>
   <SetUpPage>
     <template #acts><Btn main @click="edit(null)">Add someone</Btn></template>
-    <section class="sheet overflow-x-auto" aria-label="People">
+    <section class="sheet" aria-label="People">
       <DataTable
         label="People"
         name="staff"

@@ -63,7 +63,7 @@ const acts = (p: Row): Act[] => [
       <Btn main @click="router.push('/set-up/procedures/new')">New procedure</Btn>
     </template>
     <p v-if="state.message" role="alert" class="mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
-    <section class="sheet overflow-x-auto" aria-label="Procedures">
+    <section class="sheet" aria-label="Procedures">
       <DataTable
         label="Procedures"
         name="procedures"

@@ -49,7 +49,7 @@ const partColumns = columnsOf('Part')
 
 <template>
   <SetUpPage hint="A right comes with the role; each matter narrows it further. Roles are given under People and rates.">
-    <section class="sheet overflow-x-auto" aria-label="Rights by role">
+    <section class="sheet" aria-label="Rights by role">
       <DataTable label="What one may do at all" name="rights" plain :rows="rightRows" :columns="rightColumns" :row-id="(r) => r.key">
         <template v-for="r in roles" :key="r" #[`cell-${r}`]="{ row }"
           ><span :class="row.of[r] === '–' && 'text-ink-3'">{{ row.of[r] }}</span></template

@@ -54,7 +54,7 @@ const columns: Column<Answer<typeof api.setUp.walls>['rows'][number]>[] = [
 <template>
   <SetUpPage hint="Who is shut out of which matter, and why. Whoever keeps a matter takes its wall down.">
     <template #acts><Btn main @click="begin">Raise a wall</Btn></template>
-    <section class="sheet overflow-x-auto" aria-label="Walls">
+    <section class="sheet" aria-label="Walls">
       <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length && !data?.hidden" @again="reload()">
         <template #empty
           >No wall stands. Raise one when someone joins who worked for the other side, or must not know of a matter.</template

@@ -78,7 +78,7 @@ async function again() {
         />
       </template>
     </div>
-    <section v-if="show === 'ledgers'" class="sheet overflow-x-auto" aria-label="Client ledgers">
+    <section v-if="show === 'ledgers'" class="sheet" aria-label="Client ledgers">
       <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
         <template #empty>No ledger holds money here. A deposit sheet opens one for each client it names.</template>
         <LedgerTable :rows="data?.rows ?? []" :total="data?.totalBook ?? 0" />

@@ -35,7 +35,7 @@ const columns: Column<Answer<typeof api.rules.list>[number]>[] = [
       <Btn v-if="may" main @click="importing = true">Bring in rules</Btn>
     </PageHead>
     <DocketTabs />
-    <section class="sheet overflow-x-auto" aria-label="Rule sets">
+    <section class="sheet" aria-label="Rule sets">
       <DataTable
         label="Rule sets"
         name="rule-sets"
