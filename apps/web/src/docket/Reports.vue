@@ -75,10 +75,12 @@ const reportRows = computed(() => (data.value?.rows ?? []).map((cells, at) => ({
 const reportColumns = computed((): Column<(typeof reportRows.value)[number]>[] =>
   (data.value?.columns ?? []).map((text, j) => {
     const days = reportRows.value.every((r) => !r.cells[j] || isDay(r.cells[j]))
+    // What is short takes little room; what is long gets more of the rest.
+    const longest = Math.max(...reportRows.value.map((r) => r.cells[j]?.length ?? 0))
     return {
       key: `c${j}`,
       text,
-      ...(days ? { size: 112 } : { wrap: true, size: 120, grow: text === 'Title' ? 2 : 1 }),
+      ...(days ? { size: 112 } : longest <= 10 ? { size: 88 } : { wrap: true, size: 104, grow: Math.min(longest, 60) / 20 }),
       strong: text === 'Title',
       narrow: text === 'Title' ? 'title' : 'line',
       sort: true,

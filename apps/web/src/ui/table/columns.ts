@@ -68,7 +68,7 @@ export function shown<R>(c: Column<R>, row: R): string {
   if (c.kind === 'money') return showMoney(Number(v))
   if (c.kind === 'hours') return showHours(Number(v))
   if (c.kind === 'day') return tableDay(String(v))
-  if (c.kind === 'when') return momentText(String(v))
+  if (c.kind === 'when') return momentText(String(v)).replace(/^\w{3} (?=\d{1,2} \w{3} \d{4},)/, '')
   return c.kind === 'number' ? Number(v).toLocaleString('en-US') : String(v)
 }
 
