@@ -1,0 +1,6 @@
+export * from './values'
+export * from './expressions'
+export * from './formats'
+export * from './catalogue'
+export * from './check'
+export * from './docx'

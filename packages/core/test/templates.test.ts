@@ -1,0 +1,404 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import {
+  checkTemplate,
+  dayValue,
+  evaluate,
+  fieldTree,
+  formats,
+  formatNamed,
+  money,
+  plain,
+  readExpression,
+  wordFieldsIn,
+  type Value,
+  type ValueRecord,
+} from '@heron/core/templates'
+import { cell, docx, field, made, madeXml, p, row, run, table } from './docx'
+
+const values: ValueRecord = {
+  today: dayValue('2026-11-27'),
+  client: {
+    name: 'Gannet Maritime & Sons <Holdings>',
+    address: '12 Quay Street\nPort Alder, OR 97000',
+    is_person: false,
+    they: 'it',
+    their: 'its',
+    plural: false,
+    fields: { vessel: 'Sea {Lark}', loss: money(615400), rated: true },
+  },
+  matter: { number: '2026-0042', opened_on: dayValue('2026-03-04'), hourly: true, flat_fee: null, stage: 'Discovery' },
+  court: { name: 'Superior Court', judge: '' },
+  parties: [
+    { name: 'Ada Finch', role: 'plaintiff', served: true, children: [{ name: 'Lou' }] },
+    { name: 'Bo Heron', role: 'defendant', served: false, children: [] },
+    { name: 'Cy Stork', role: 'defendant', served: true, children: [{ name: 'Max' }, { name: 'Mia' }] },
+  ],
+  costs: [
+    { text: 'Filing fee', amount: money(40200) },
+    { text: 'Courier', amount: money(1895) },
+  ],
+  children: [{ name: 'Ann' }],
+  none: [],
+}
+const one = (text: string, over: Partial<Parameters<typeof made>[1]> = {}) => made(docx(p(text)), { values, ...over })[0]
+const outcome = (source: string) => {
+  try {
+    return worth(source)
+  } catch {
+    return null
+  }
+}
+const worth = (source: string): Value => evaluate(readExpression(source), { records: [values], language: 'en' })
+
+describe('expressions', () => {
+  it.each<[string, Value]>([
+    ['client.name = "gannet maritime & sons <holdings>"', true],
+    ['matter.stage is "Discovery" and not client.is_person', true],
+    ['matter.stage is not "Trial"', true],
+    ['client.fields.loss > 6000', true],
+    ['client.fields.loss >= $6154', true],
+    ['client.fields.loss <> 6154.00', false],
+    ['matter.opened_on < “2026-06-01”', true],
+    ['matter.opened_on = "March 4, 2026"', true],
+    ['matter.stage in ["Discovery", "Trial"]', true],
+    ['matter.stage not in ["Discovery", "Trial"]', false],
+    ['"Bo Heron" in parties', true],
+    ['parties.count = 3 or nonsense.of.any', true],
+    ['court.judge', ''],
+    ['court.judge = empty', true],
+    ['not (client.is_person or matter.flat_fee)', true],
+    ['client.fields.rated = yes', true],
+    ['client.fields.loss > "many"', false],
+  ])('%s', (source, is) => expect(worth(source)).toEqual(is))
+
+  it('counts in cents', () => {
+    expect(worth('client.fields.loss * 0.333')).toEqual(money(204928))
+    expect(worth('client.fields.loss + 0.10 - $1')).toEqual(money(615310))
+    expect(worth('client.fields.loss / 0')).toBeNull()
+    expect(worth('client.fields.loss / 2')).toEqual(money(307700))
+  })
+  it('reaches nothing but fields', () => {
+    for (const hostile of [
+      'client.constructor.name',
+      '__proto__.polluted',
+      'client.__proto__',
+      'client.name.length',
+      'toString',
+      'client.hasOwnProperty',
+    ])
+      expect(outcome(hostile), hostile).toBeNull()
+    for (const refused of [
+      'client.name()',
+      'a = b = c()',
+      'a[0]',
+      'a ? b : c',
+      'x; y',
+      'this',
+      '{a: 1}',
+      'a || b',
+      '('.repeat(60) + 'a' + ')'.repeat(60),
+    ])
+      expect(() => readExpression(refused), refused).toThrow()
+  })
+})
+
+describe('formats', () => {
+  const day = dayValue('2026-11-27')
+  it.each<[string, Value, string[], string]>([
+    ['long date', day, [], 'November 27, 2026'],
+    ['full date', day, [], 'Friday, November 27, 2026'],
+    ['short date', day, [], '11/27/2026'],
+    ['legal date', dayValue('2026-11-22'), [], '22nd day of November, 2026'],
+    ['money', money(615400), [], '$6,154.00'],
+    ['whole money', money(615400), [], '$6,154'],
+    ['money in words', money(615405), [], 'Six thousand one hundred fifty-four and 05/100 dollars'],
+    ['number in words', 42, [], 'forty-two'],
+    ['ordinal', 111, [], '111th'],
+    ['ordinal', 22, [], '22nd'],
+    ['ordinal in words', 3, [], 'third'],
+    ['capitals', 'Corvane', [], 'CORVANE'],
+    ['title case', 'MOTION TO COMPEL', [], 'Motion to Compel'],
+    ['possessive', 'Harris', [], 'Harris’'],
+    ['possessive', 'Corvane', [], 'Corvane’s'],
+    ['address in one line', '12 Quay\n\n Port Alder ', [], '12 Quay, Port Alder'],
+    ['list', ['Ann', 'Bo', 'Cy'], ['and'], 'Ann, Bo, and Cy'],
+    ['list', ['Ann', '', 'Bo'], ['or'], 'Ann or Bo'],
+    ['plural', ['x'], ['child', 'children'], 'child'],
+    ['plural', 0, ['child', 'children'], 'children'],
+    ['yes or no', true, ['served', 'unserved'], 'served'],
+    ['otherwise', '', ['the Court'], 'the Court'],
+    ['initials', 'Noor El-Amin', [], 'N.E.A.'],
+  ])('%s of %o', (name, v, args, is) => expect(formatNamed(name)!.show(v, args, 'en')).toBe(is))
+
+  it('speaks Spanish', () => {
+    const es = (name: string, v: Value, args: string[] = []) => formatNamed(name)!.show(v, args, 'es')
+    expect(es('long date', day)).toBe('27 de noviembre de 2026')
+    expect(es('money in words', money(2100))).toBe('Veintiún dólares con 00/100')
+    expect(es('money in words', money(100_000_000))).toBe('Un millón de dólares con 00/100')
+    expect(es('list', ['Ana', 'Inés'])).toBe('Ana e Inés')
+  })
+  it('leaves alone what it cannot read, and never fails', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(fc.string(), fc.double(), fc.integer(), fc.boolean(), fc.constant(null), fc.array(fc.string())),
+        fc.array(fc.string(), { maxLength: 3 }),
+        (v, args) => {
+          for (const f of formats) for (const l of ['en', 'es'] as const) expect(typeof f.show(v as Value, args, l)).toBe('string')
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+})
+
+describe('papers', () => {
+  it('puts values in as they are', () => {
+    expect(one('Dear {client.name}, re {client.fields.vessel}')).toBe('Dear Gannet Maritime & Sons <Holdings>, re Sea {Lark}')
+    expect(one('{matter.opened_on | long date}; {client.fields.loss | money in words}')).toBe(
+      'March 4, 2026; Six thousand one hundred fifty-four and 00/100 dollars',
+    )
+    expect(one('{parties | list "and"}; {client.they | capital} {client.plural | yes or no "are" "is"}')).toBe(
+      'Ada Finch, Bo Heron, and Cy Stork; It is',
+    )
+    fc.assert(fc.property(fc.string({ unit: 'grapheme', maxLength: 40 }), (t) => {
+      const clean = [...t].map((c) => (c < ' ' || c >= '\ufffe' ? ' ' : c)).join('')
+      expect(made(docx(p('[', '{x}')), { values: { x: clean } })[0]).toBe(`[${clean}`)
+    }), { numRuns: 60 }) // prettier-ignore
+    expect(one('{x}', { values: { x: 'שלום <b>&amp;</b> {y} "q"' } })).toBe('שלום <b>&amp;</b> {y} "q"')
+  })
+  it('reads tags that are split over runs', () => {
+    expect(made(docx(p('Dear {cli', 'ent.', 'name | capi', 'tals}!')), { values })[0]).toBe('Dear GANNET MARITIME & SONS <HOLDINGS>!')
+  })
+  it.each([
+    [true, '', 'one'],
+    [false, 'b', 'two'],
+    [false, 'c', 'three'],
+    [false, '', 'four'],
+  ])('chooses a branch within a sentence', (a, b, is) => {
+    const text = '{if a}one{else if b = "b"}two{else if b = "c"}three{else}four{end if}'
+    expect(one(text, { values: { a, b } })).toBe(is)
+    const lines = ['{if a}', 'one', '{else if b = "b"}', 'two', '{else if b = "c"}', 'three', '{else}', 'four', '{end}']
+    expect(made(docx(['before', ...lines, 'after'].map((t) => p(t)).join('')), { values: { a, b } })).toEqual(['before', is, 'after'])
+  })
+  it('leaves no empty paragraphs where a condition spans several', () => {
+    const text = ['A', '{if a}First {x}', 'second', 'third{end if}', 'Z'].map((t) => p(t)).join('')
+    expect(made(docx(text), { values: { a: false, x: '' } })).toEqual(['A', 'Z'])
+    expect(made(docx(text), { values: { a: true, x: 'one' } })).toEqual(['A', 'First one', 'second', 'third', 'Z'])
+  })
+  it('takes whole rows in or out, and leaves none empty', () => {
+    const t = (a: boolean) =>
+      made(
+        docx(
+          table(
+            row('head', 'x'),
+            row('{if a}', ''),
+            row('yes', '1'),
+            row('{else}', ''),
+            row('no', '2'),
+            row('{end if}', ''),
+            row('foot', '3'),
+          ) + p('after'),
+        ),
+        { values: { a } },
+      )
+    expect(t(true)).toEqual(['head', 'x', 'yes', '1', 'foot', '3', 'after'])
+    expect(t(false)).toEqual(['head', 'x', 'no', '2', 'foot', '3', 'after'])
+  })
+  it('goes through lists in rows, paragraphs and sentences', () => {
+    const rows = table(row('{for each c in costs}{c.text}', '{c.amount | money}{end for}'))
+    expect(made(docx(rows + p('z')), { values })).toEqual(['Filing fee', '$402.00', 'Courier', '$18.95', 'z'])
+    const own = table(row('{for each c in costs}', ''), row('{number}. {c.text}', '{c.amount}'), row('{end for}', ''))
+    expect(made(docx(own + p('z')), { values })).toEqual(['1. Filing fee', '$402.00', '2. Courier', '$18.95', 'z'])
+    expect(one('{for each x in parties}{x.name}{if not last}, {end if}{end for}')).toBe('Ada Finch, Bo Heron, Cy Stork')
+    expect(one('{for each x in parties}{if first}of {count}: {end}{if x.served}{x.name};{else}not {x.name};{end if}{end for}')).toBe(
+      'of 3: Ada Finch;not Bo Heron;Cy Stork;',
+    )
+    expect(
+      one(
+        '{for each x in parties}{x.name}: {x.children | list "and"}{if x.children.count > 1} ({x.children | plural "child" "children"}){end if}. {end for}',
+      ),
+    ).toBe('Ada Finch: Lou. Bo Heron: . Cy Stork: Max and Mia (children). ')
+    const blocks = ['{for each x in parties}', '{x.name}', '{for each k in x.children}', '- {k.name}', '{end for}', '{end for}']
+      .map((t) => p(t))
+      .join('')
+    expect(made(docx(blocks), { values })).toEqual(['Ada Finch', '- Lou', 'Bo Heron', 'Cy Stork', '- Max', '- Mia'])
+    expect(made(docx(table(row('a'), row('{for each c in none}{c.text}{end for}')) + p('z')), { values })).toEqual(['a', 'z'])
+  })
+  it('reaches headers, footers, footnotes and text boxes', () => {
+    const zip = docx(
+      p(
+        `<w:r><w:pict><v:textbox xmlns:v="urn:schemas-microsoft-com:vml"><w:txbxContent>${p('{client.their}')}</w:txbxContent></v:textbox></w:pict></w:r>`,
+      ),
+      { header: p('{matter.number}'), footer: p('{if client.is_person}p{else}o{end}'), footnotes: p('{court.name}') },
+    )
+    expect(made(zip, { values }).filter(Boolean).sort()).toEqual(['2026-0042', 'Superior Court', 'its', 'o'])
+  })
+  it('keeps what older templates say', () => {
+    expect(
+      made(docx(p('{#flag}{name} {/flag}{^flag}none{/flag}{#list}{name};{/list}')), {
+        values: { flag: true, name: 'N', list: [{ name: 'a' }, { name: 'b' }] },
+      }),
+    ).toEqual(['N a;b;'])
+  })
+  it('keeps a cell that is left without words whole', () => {
+    const xml = madeXml(docx(table(row(cell('{if a}', 'x', '{end if}'), 'b'))), { values: { a: false } })
+    expect(xml).toMatch(/<w:tc><w:p\/?>/)
+  })
+})
+
+describe('the fields of Word', () => {
+  const word = (inner: string[], fields: Record<string, Value>) => made(docx(p(field(inner))), { wordField: (n) => fields[n] ?? null })[0]
+  it.each<[string[], Record<string, Value>, string]>([
+    [[' MERGEFIELD Client_Name '], { Client_Name: 'Gannet' }, 'Gannet'],
+    [[' MERGEFIELD "Client Name" \\* Upper '], { 'Client Name': 'Gannet' }, 'GANNET'],
+    [[' MERGE', 'FIELD Day \\@ "dddd, d MMMM yyyy" '], { Day: dayValue('2026-11-27') }, 'Friday, 27 November 2026'],
+    [[' MERGEFIELD Day \\@ "M/d/yy" '], { Day: '2026-11-07' }, '11/7/26'],
+    [[' MERGEFIELD Fee \\# "$#,##0.00" '], { Fee: money(615400) }, '$6,154.00'],
+    [[' MERGEFIELD Fee \\# $#,##0.00;($#,##0.00);nil '], { Fee: money(-1205) }, '($12.05)'],
+    [[' MERGEFIELD Fee \\# 0.0% '], { Fee: 33.333 }, '33.3%'],
+    [[' MERGEFIELD N \\* OrdText \\* FirstCap '], { N: 3 }, 'Third'],
+    [[' MERGEFIELD N \\* Roman '], { N: 1994 }, 'MCMXCIV'],
+    [[' MERGEFIELD Title \\b "Dr. " \\f "," '], { Title: 'Finch' }, 'Dr. Finch,'],
+    [[' MERGEFIELD Title \\b "Dr. " '], {}, ''],
+    [[' IF 1 = 1 "yes" "no" '], {}, 'yes'],
+    [[' IF ', field([' MERGEFIELD Sex ']), ' = "F" "her" "his" '], { Sex: 'F' }, 'her'],
+    [[' IF ', field([' MERGEFIELD Sex ']), '="F" "her" "his" '], { Sex: 'M' }, 'his'],
+    [[' IF ', field([' MERGEFIELD N ']), ' >= 10 "ten or more" "fewer" '], { N: '1,000' }, 'ten or more'],
+    [[' IF ', field([' MERGEFIELD Place ']), ' = "Port*" "port" "inland" '], { Place: 'Port Alder' }, 'port'],
+    [[' IF ', field([' MERGEFIELD Code ']), ' <> "A?C" "other" "like" '], { Code: 'ABC' }, 'like'],
+    [[' IF ', field([' MERGEFIELD Mid ']), ' = "" "" "', field([' MERGEFIELD Mid ']), ' " '], { Mid: 'two words' }, 'two words '],
+    [[' IF ', field([' MERGEFIELD Mid ']), ' <> "" "x" "nothing" '], {}, 'nothing'],
+    [[' IF 1 = 2 "a" "', field([' IF 2 = 2 "inner ""', '" "no" ']), '" '], {}, 'inner '],
+    [[' IF 1 = 1 "say \\"hi\\" \\\\ there" "no" '], {}, 'say "hi" \\ there'],
+    [[' IF 1 = 2 “a” “b” '], {}, 'b'],
+    [[' IF 1 = 2 "only" '], {}, ''],
+    [[' IF ', field([' COMPARE ', field([' MERGEFIELD N ']), ' > 4 ']), ' = 1 "big" "small" '], { N: 5 }, 'big'],
+    [[' DATE \\@ "MMMM d, yyyy" '], {}, 'November 27, 2026'],
+  ])('%j', (inner, fields, is) => expect(word(inner, fields)).toBe(is))
+
+  it('keeps the bold of a branch, and fields of other kinds', () => {
+    const bold = '<w:b/>'
+    const xml = madeXml(
+      docx(p(field([' IF 1 = 1 "', `<w:r><w:rPr>${bold}</w:rPr><w:instrText>strong</w:instrText></w:r>`, '" "no" ']), field([' PAGE ']))),
+    )
+    expect(xml).toContain('<w:rPr><w:b/></w:rPr><w:t xml:space="preserve">strong</w:t>')
+    expect(xml).toContain(' PAGE ')
+  })
+  it('joins the paragraphs of a field that spans several', () => {
+    const open = `<w:p>${run('A ')}<w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText> IF 1 = 1 "one</w:instrText></w:r></w:p>`
+    const end = `<w:p><w:r><w:instrText>two" "no" </w:instrText></w:r><w:r><w:fldChar w:fldCharType="end"/></w:r>${run(' Z')}</w:p>`
+    const xml = madeXml(docx(open + end + p('next')))
+    expect(xml.match(/<w:p>/g)).toHaveLength(2)
+    expect(xml).toContain('<w:br/>')
+  })
+  it('reads simple fields, names them once, and never takes a value for a field', () => {
+    const simple = `<w:p><w:fldSimple w:instr=" MERGEFIELD Who \\* Caps ">${run('«Who»')}</w:fldSimple></w:p>`
+    expect(made(docx(simple), { wordField: () => 'ada finch {client.name}' })).toEqual(['Ada Finch {client.name}'])
+    expect(
+      wordFieldsIn(docx(simple + p(field([' IF ', field([' MERGEFIELD B ']), ' = "" "" "', field([' MERGEFIELD B ']), '" '])))).sort(),
+    ).toEqual(['B', 'Who'])
+  })
+})
+
+describe('the check', () => {
+  const tree = fieldTree({
+    client: [
+      { name: 'vessel', label: 'Vessel', type: 'text' },
+      { name: 'loss', label: 'Loss', type: 'money' },
+    ],
+    matter: [],
+    answers: [{ name: 'tone', label: 'Tone', type: 'text', choices: ['measured', 'firm', 'final'] }],
+  })
+  const faults = (...texts: string[]) => checkTemplate(docx(texts.map((t) => p(t)).join('')), tree).faults
+  it('passes what is right and says what is used', () => {
+    const found = checkTemplate(
+      docx(
+        [
+          p('{client.name | capitals} {client.fields.loss | money} {if answers.tone = "firm"}x{else}y{end}'),
+          p('{for each x in parties}{x.name}{x.counsel.name}{number}{end for}'),
+        ].join(''),
+      ),
+      tree,
+    )
+    expect(found.faults).toEqual([])
+    expect(found.uses).toEqual(['client.name', 'client.fields.loss', 'answers.tone', 'parties'])
+  })
+  it.each<[string, RegExp]>([
+    ['Dear {client.nmae},', /no field client\.nmae\. Did you mean client\.name/],
+    ['{client.fields.vesel}', /Did you mean client\.fields\.vessel/],
+    ['{matter_numbr}', /Did you mean matter\.number|Did you mean matter_number/],
+    ['{if client.is_person}never closed', /opened and not closed/],
+    ['closed {end if} only', /without an if or for each/],
+    ['{else}', /outside of any if/],
+    ['{client.name', /opened and not closed/],
+    ['client.name}', /closed and was not opened/],
+    ['{if client.name = "Gan}x{end}', /quote is opened and not closed/],
+    ['{if client.fields.loss > "much"}x{end}', /An amount cannot be compared with “much”/],
+    ['{if matter.opened_on < "soon"}x{end}', /A date cannot be compared/],
+    ['{if client.is_person = 3}x{end}', /A yes or no cannot be compared/],
+    ['{if parties = "Ada"}x{end}', /list/],
+    ['{if answers.tone = "frim"}x{end}', /Did you mean “firm”/],
+    ['{client.name | long date}', /long date is for a date/],
+    ['{client.name | captials}', /Did you mean capitals/],
+    ['{for each x in client.name}x{end}', /is not a list/],
+    ['{for each x parties}x{end}', /for each party in parties/],
+    ['{parties.name}', /is a list\. Go through it/],
+    ['{if client.name == }x{end}', /cannot be read/],
+    ['{for each x in parties}{if x.served}{end for}{end if}', /ends a for each|does not end/],
+    ['{if a}{x}', /./],
+  ])('%s', (text, says) => {
+    const found = faults('Before.', text, 'After.')
+    expect(found.map((f) => f.text).join('\n')).toMatch(says)
+    expect(found[0]!.words).toBe(text)
+  })
+  it('tells merge fields of Word that are tied to nothing', () => {
+    const zip = docx(p(field([' MERGEFIELD ClientName '])) + p(field([' MERGEFIELD Strange_Thing '])))
+    const found = checkTemplate(zip, tree)
+    expect(found.wordFields).toEqual([
+      { name: 'ClientName', tied: 'client.name' },
+      { name: 'Strange_Thing', tied: null },
+    ])
+    expect(found.faults).toHaveLength(1)
+    expect(checkTemplate(zip, tree, { Strange_Thing: 'court.judge' }).faults).toEqual([])
+  })
+  it('never lets a template pass that then fails', () => {
+    const bit = fc.constantFrom(
+      '{client.name}',
+      '{if client.is_person}',
+      '{else}',
+      '{else if matter.hourly}',
+      '{end}',
+      '{end if}',
+      '{for each x in parties}',
+      '{x.name}',
+      '{end for}',
+      'word',
+      '{',
+      '}',
+      '{client.nam}',
+      '{bills | list}',
+      '{if "}',
+      '{money.open | money in words}',
+      '{today + 3}',
+    )
+    fc.assert(
+      fc.property(
+        fc.array(fc.array(bit, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 7 }),
+        fc.boolean(),
+        (lines, inTable) => {
+          const body = inTable ? table(...lines.map((l) => row(...l))) : lines.map((l) => p(...l)).join('')
+          if (checkTemplate(docx(body), tree).faults.length) return
+          for (const v of [{}, values]) {
+            const text = made(docx(body), { values: v }).join('\n')
+            expect(text).not.toMatch(/\{(?:if|for|end|else)/)
+          }
+        },
+      ),
+      { numRuns: 400 },
+    )
+  })
+  it('knows every field by its path', () => {
+    expect(plain(values['client'])).toContain('Gannet')
+  })
+})
