@@ -349,5 +349,5 @@ export async function layLiveDocket(stage: Stage, office: Office) {
     [brinewell, 'Tide table extract.txt', 'Mean low water at Lower Brine, 1998 to 2020.'],
     [varga, 'List of heirs.txt', 'Three children, one grandchild.'],
   ] as const)
-    await filePaper(stage.as('Billie Strand'), { matterId: matter.id, folder: 'Notes', name, mediaType: 'text/plain', data: note(text) })
+    await filePaper(stage.as('Billie Strand'), { matterId: matter.id, folder: 'Notes', name, data: note(text) })
 }

@@ -58,12 +58,12 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     const ferdi = stage.as('Ferdi Kranz')
     const docx = await engagementLetter()
     await work(ferdi, (m) =>
-      addTemplate(m, ferdi, {
-        name: 'Engagement letter',
-        description: 'Terms of the engagement, hourly or flat fee, with the team',
-        folder: 'Engagement',
+      addTemplate(
+        m,
+        ferdi,
+        { name: 'Engagement letter', description: 'Terms of the engagement, hourly or flat fee, with the team', folder: 'Engagement' },
         docx,
-      }),
+      ),
     )
     await enterJournal(stage.as('Orla Petrakis'), {
       day: begin,

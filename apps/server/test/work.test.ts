@@ -251,19 +251,25 @@ describe('making a paper', () => {
       actor: { id: await office.user('Ferdi'), name: '', role: 'administrator' as const, mayOverride: false },
     }
     const docx = await engagementLetter()
-    const templateId = await ctx.db.transaction((m) =>
-      addTemplate(m, ctx, { name: 'Engagement letter', description: '', folder: 'Engagement', docx }),
-    )
+    const templateId = await ctx.db.transaction((m) => addTemplate(m, ctx, { name: 'Engagement letter', folder: 'Engagement' }, docx))
     for (const [more, says, not] of [
       [{}, /An hour[\s\S]*Noor Haddad-Lind\s+Litigation\s+\$285\.00/, /flat fee of/],
       [{ billing: 'flat', flatFee: [{ label: 'All', amount: 240_000 }] }, /flat fee of \$2,400\.00/, /charge by the hour/],
     ] as const) {
       const m = await client(more)
-      const prepared = await noor.must<{ missing: string[] }>('POST', `/matters/${m.id}/papers/prepare`, { templateId })
-      expect(prepared.missing).toEqual(['deposit'])
+      const making = { matterId: m.id, templateId }
+      const prepared = await noor.must<{ values: { path: string; missing: boolean }[] }>('POST', `/papers/prepare`, making)
+      expect(prepared.values.filter((v) => v.missing).map((v) => v.path)).toEqual(['matter.deposit'])
       const make = (deposit: string) =>
-        noor.post<{ jobId: number }>(`/matters/${m.id}/papers`, { templateId, name: 'Letter', answers: { deposit } })
-      expect((await make('')).body.fields[0]?.path).toBe('answers.deposit')
+        noor.post<{ jobId: number }>(`/papers/make`, {
+          ...making,
+          name: 'Letter',
+          folder: 'Engagement',
+          as: 'both',
+          writeBack: [],
+          values: deposit ? { 'matter.deposit': deposit } : {},
+        })
+      expect((await make('')).body.fields[0]?.path).toBe('values.matter.deposit')
       const { jobId } = (await make('2500')).body
       let state = ''
       while (!['done', 'failed'].includes(state)) {

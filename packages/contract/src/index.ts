@@ -6,13 +6,15 @@ import { firm } from './firm'
 import { books, trust } from './ledger'
 import { matters } from './matters'
 import { imports, notes, views } from './notes'
-import { papers } from './papers'
+import { filing } from './filing'
+import { outside, papers } from './papers'
 import { people } from './people'
 import { reports } from './reports'
 import { rules } from './rules'
 import { setUp } from './set-up'
 import { shell } from './shell'
 import { tasks } from './tasks'
+import { templates } from './templates'
 import { time } from './time'
 
 /** Every route of the application: the one meeting point of server and web. */
@@ -32,6 +34,9 @@ export const contract = {
   rules,
   tasks,
   papers,
+  filing,
+  templates,
+  outside,
   time,
   billing,
   trust,
@@ -54,6 +59,8 @@ export { type ClientTerms, type MatterTerms, type TimeIn } from './time'
 export { type SheetIn } from './ledger'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
 export { noticeKinds } from './notes'
+export { folderPath, paperKinds } from './papers'
+export { questionTypes, type Question } from './templates'
 export {
   type AccountIn,
   type BankIn,

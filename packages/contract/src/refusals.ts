@@ -4,6 +4,7 @@ import { refusalCodes as moneyRefusals } from '@heron/core/ledger'
 export const refusalCodes = [
   ...moneyRefusals,
   'absent-already',
+  'already-filed',
   'already-posted',
   'already-reversed',
   'approved',
@@ -46,6 +47,8 @@ export const refusalCodes = [
   'not-tried',
   'nothing-to-bill',
   'own-departure',
+  'paper-checked-out',
+  'paper-in-use',
   'payers-in-the-way',
   'practice-matter',
   'pre-bill-waits',
@@ -59,7 +62,9 @@ export const refusalCodes = [
   'taken',
   'task-done',
   'task-waits',
+  'template-faulty',
   'undone',
+  'values-missing',
   'void-stays',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]

@@ -69,6 +69,9 @@ export const shell = {
       given: z.number(),
       /** For whoever sets the firm up: work in the background that failed or waits for long. */
       stuck: z.number(),
+      /** E-mail that waits to be filed, and drafts to read. */
+      mail: z.number(),
+      reviews: z.number(),
     }),
   ),
 }

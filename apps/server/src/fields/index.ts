@@ -1,12 +1,3 @@
 export { fields } from './area'
-export {
-  fieldGroups,
-  fieldNamesOf,
-  fieldsForPapers,
-  fieldValuesOf,
-  makeField,
-  makeGroup,
-  missingFieldsOf,
-  whereField,
-  writeFields,
-} from './service'
+export { fieldGroups, fieldNamesOf, fieldValuesOf, makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'
+export { templateFieldsOf, writeOneField, type TemplateFields } from './for-templates'

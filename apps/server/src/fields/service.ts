@@ -1,7 +1,6 @@
 import type { FieldGroupOut, FieldIn, FieldValues } from '@heron/contract'
-import { showDayInWords, type Day } from '@heron/core/calendar'
-import { fieldFilter, mergeKeyOf, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
-import type { MergeField, MergeValue } from '@heron/core/papers'
+import type { Day } from '@heron/core/calendar'
+import { fieldFilter, mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
 import type { EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -125,51 +124,6 @@ export async function writeFields(
       read.kept.map((k) => [k.fieldId, ownerId, k.item, k.value.slice(0, 1000), k.sorted.slice(0, 60)]),
     )
   return { was, became: await fieldValuesOf(m, owner, ownerId) }
-}
-
-/**
- * Values of the firm's own fields for papers: those of the matter and of its client, by their merge keys. A repeating group
- * is a list under its own name: `{#vessels}{vessel}, {hull_number}{/vessels}`.
- */
-export async function fieldsForPapers(
-  m: EntityManager,
-  matterId: number,
-  clientId: number,
-): Promise<{ values: Record<string, MergeValue>; fields: MergeField[] }> {
-  const values: Record<string, MergeValue> = {}
-  const fields: MergeField[] = []
-  const types = { money: 'money', date: 'day', 'yes/no': 'text' } as const
-  for (const [owner, ownerId] of [
-    ['contact', clientId],
-    ['matter', matterId],
-  ] as const) {
-    const kept = await fieldValuesOf(m, owner, ownerId)
-    const groups = await fieldGroups(m, owner)
-    const ids = groups.flatMap((g) => g.fields.filter((f) => f.type === 'contact').flatMap((f) => (kept[f.id] ?? []).map(Number)))
-    const names = new Map(
-      ids.length
-        ? (await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [ids])).map((c) => [c.id, c.name])
-        : [],
-    )
-    const text = (f: FieldGroupOut['fields'][number], item: number) => {
-      const v = kept[f.id]?.[item] ?? ''
-      return showFieldValue(f.type, Array.isArray(v) ? JSON.stringify(v) : v, showDayInWords, (id) => names.get(id) ?? '')
-    }
-    for (const g of groups) {
-      const own = g.fields.filter((f) => !f.retired)
-      if (g.repeating) {
-        const items = Math.max(0, ...own.map((f) => kept[f.id]?.length ?? 0))
-        const key = mergeKeyOf(g.name)
-        values[key] = Array.from({ length: items }, (_, i) => Object.fromEntries(own.map((f) => [f.mergeKey, text(f, i)])))
-        fields.push({ name: key, label: g.name, type: 'list' })
-      } else
-        for (const f of own) {
-          values[f.mergeKey] = text(f, 0)
-          fields.push({ name: f.mergeKey, label: f.name, type: types[f.type as 'money'] ?? 'text' })
-        }
-    }
-  }
-  return { values, fields }
 }
 
 /** A condition for a list: records that have in a field what a person typed, compared by the field's type. */

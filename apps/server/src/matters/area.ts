@@ -6,6 +6,7 @@ import { matterEntities } from './entities'
 import { leadHandedOver, teamHandedOver } from './handing'
 import { matterRoutes, wallRoutes } from './routes'
 import { matterIdsByWords } from './words'
+import { matterWrites } from './writing'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -48,4 +49,5 @@ export const matters = area({
     for (const table of ownTables) await run(m, `DELETE FROM ${table} WHERE matter_id = ?`, [id])
   },
   handsOver: [leadHandedOver, teamHandedOver],
+  writes: matterWrites,
 })

@@ -1,24 +1,90 @@
 import { matterScope } from '../platform/access'
 import { aFewTries, area, jobKind } from '../platform/area'
-import { may } from '../platform/context'
-import { literal, rows } from '../platform/database'
+import { instant, may, type Ctx } from '../platform/context'
+import { literal, rows, row, run } from '../platform/database'
 import { paperEntities } from './entities'
-import { paperRoutes } from './routes'
-import { makePaper, type MakePayload } from './service'
+import { waitingMail } from './filing'
+import { reviewsFor } from './review'
+import { filingRoutes, outsideRoutes, paperRoutes, templateRoutes } from './routes'
+import { makePaper, type MakeIn } from './templates/making'
+import { makePreview, type Making } from './templates/preparing'
+import { clearUploads } from './uploads'
+import { makePdf, readPaper } from './viewing'
 
 declare module '../platform/area' {
   interface ActSubjects {
     paper: true
+    template: true
   }
 }
+
+const dayMs = 86_400_000
 
 export const papers = area({
   name: 'papers',
   entities: paperEntities,
-  routes: { papers: paperRoutes },
-  jobs: { 'make paper': jobKind<MakePayload>({ noun: 'paper', waits: aFewTries, run: makePaper }) },
-  acts: { paper: { part: 'papers', beyond: 'author' } },
+  migrations: [{ name: '0023-papers', file: new URL('./migrations/0023-papers.sql', import.meta.url) }],
+  routes: { papers: paperRoutes, filing: filingRoutes, templates: templateRoutes, outside: outsideRoutes },
+  jobs: {
+    'make paper': jobKind<MakeIn>({ noun: 'paper', waits: aFewTries, lane: 'papers', run: makePaper }),
+    'preview paper': jobKind<{ previewId: number; making: Making }>({
+      noun: 'preview',
+      waits: aFewTries,
+      lane: 'papers',
+      run: makePreview,
+    }),
+    'paper as pdf': jobKind<{ versionId: number }>({ noun: 'PDF', waits: aFewTries, lane: 'papers', run: makePdf }),
+    'read paper': jobKind<{ paperId: number; number: number }>({ noun: 'list of words', waits: aFewTries, lane: 'words', run: readPaper }),
+  },
+  schedules: [
+    {
+      name: 'clear uploads and previews',
+      at: '17 3 * * *',
+      run: async (base) => {
+        await clearUploads(base)
+        await run(base.db.manager, `DELETE FROM paper_preview WHERE made_at < ? LIMIT 5000`, [
+          instant(new Date(base.clock.now().getTime() - dayMs)),
+        ])
+      },
+    },
+  ],
+  acts: { paper: { part: 'papers', beyond: 'author' }, template: { part: null, beyond: 'papers.see' } },
   work: ['paper'],
+  removeMatter: async (m, id) => {
+    await run(m, `DELETE v FROM paper_link_visit v JOIN paper_link l ON l.id = v.link_id WHERE l.matter_id = ?`, [id])
+    await run(m, `DELETE FROM paper_link WHERE matter_id = ?`, [id])
+    await run(m, `DELETE FROM paper_folder WHERE matter_id = ?`, [id])
+  },
+  openEnds: async (m, _ctx, id) => {
+    const out = await row<{ n: number; names: string | null }>(
+      m,
+      `SELECT COUNT(*) AS n, GROUP_CONCAT(DISTINCT u.name SEPARATOR ', ') AS names FROM paper p JOIN user_account u ON u.id = p.out_to WHERE p.matter_id = ? AND p.deleted_at IS NULL`,
+      [id],
+    )
+    const asked = await row<{ n: number }>(
+      m,
+      `SELECT COUNT(*) AS n FROM paper_review r JOIN paper p ON p.id = r.paper_id WHERE p.matter_id = ? AND r.state = 'asked' AND p.deleted_at IS NULL`,
+      [id],
+    )
+    const links = await row<{ n: number }>(
+      m,
+      `SELECT COUNT(*) AS n FROM paper_link WHERE matter_id = ? AND withdrawn_at IS NULL AND ends_on >= CURRENT_DATE`,
+      [id],
+    )
+    return [
+      out!.n
+        ? { key: 'checked-out', text: `${out!.n} ${out!.n === 1 ? 'paper is' : 'papers are'} checked out (${out!.names})`, blocks: false }
+        : null,
+      asked!.n ? { key: 'reviews', text: `${asked!.n} ${asked!.n === 1 ? 'draft waits' : 'drafts wait'} to be read`, blocks: false } : null,
+      links!.n
+        ? {
+            key: 'links',
+            text: `${links!.n} ${links!.n === 1 ? 'link' : 'links'} for people outside ${links!.n === 1 ? 'is' : 'are'} open`,
+            blocks: false,
+          }
+        : null,
+    ]
+  },
   find: async (ctx, term) =>
     may(ctx.actor, 'papers.see')
       ? rows(
@@ -27,4 +93,8 @@ export const papers = area({
           [`%${literal(term)}%`],
         )
       : [],
+  waiting: async (ctx: Ctx) => ({
+    mail: may(ctx.actor, 'papers.change') ? await waitingMail(ctx) : 0,
+    reviews: may(ctx.actor, 'papers.see') ? (await reviewsFor(ctx)).length : 0,
+  }),
 })

@@ -1,2 +1,6 @@
 export { papers } from './area'
-export { addTemplate, filePaper } from './service'
+export { filePaper } from './store'
+export { addTemplate, type NewTemplate } from './templates/service'
+export { saveSet } from './templates/service'
+export { readDropped } from './filing/reading'
+export { fileMail } from './filing'

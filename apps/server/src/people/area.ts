@@ -4,6 +4,7 @@ import { may, type Ctx } from '../platform/context'
 import { literal, row, rows, run } from '../platform/database'
 import { peopleEntities } from './entities'
 import { peopleRoutes } from './routes'
+import { contactWrites } from './writing'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -68,5 +69,6 @@ export const people = area({
     await run(m, `UPDATE conflict_check SET matter_id = NULL WHERE matter_id = ?`, [id])
     await run(m, `UPDATE enquiry SET matter_id = NULL, state = 'open', settled_at = NULL WHERE matter_id = ?`, [id])
   },
+  writes: contactWrites,
   waiting,
 })

@@ -16,6 +16,8 @@ export class Contact {
   @Column('varchar') language!: string
   @Column('varchar') taxNumber!: string
   @Column('char') uid!: string
+  /** The person's own choice of pronouns, such as she/her; empty where it was not said. */
+  @Column('varchar', { default: '' }) pronouns!: string
   @Column('int', { nullable: true }) mergedInto!: number | null
   @Column('int') version!: number
   @Column('varchar') createdAt!: string

@@ -24,11 +24,14 @@ export interface JobKind {
   run: (ctx: Ctx, payload: never, progress: (percent: number) => Promise<void>) => Promise<unknown>
   /** Seconds to wait after each try that failed; after the last there is no other. */
   waits: readonly number[]
+  /** What is done side by side with other work: papers that someone waits for, words that are taken out of many. */
+  lane?: 'papers' | 'words'
 }
 /** A kind of job with the type of its payload, which is plain data. */
 export const jobKind = <P>(kind: {
   noun: string
   waits: readonly number[]
+  lane?: 'papers' | 'words'
   run: (ctx: Ctx, payload: P, progress: (percent: number) => Promise<void>) => Promise<unknown>
 }): JobKind => kind as unknown as JobKind
 
@@ -97,6 +100,9 @@ export interface Waiting {
   enquiries: number
   given: number
   stuck: number
+  /** E-mail that waits to be filed, and drafts that colleagues ask one to read. */
+  mail: number
+  reviews: number
 }
 export interface Waterline {
   timer: { id: number; matterId: number | null; matter: string; text: string; seconds: number; running: boolean } | null
@@ -140,6 +146,8 @@ export interface Area<Routes extends object = object> {
   /** Takes away what it keeps of a matter that never had work on it. */
   removeMatter?: (m: EntityManager, matterId: number) => Promise<unknown>
   handsOver?: readonly HandingOver[]
+  /** Fields of templates, by their paths, that it writes into the record where an answer is to be kept there. */
+  writes?: Readonly<Record<string, (m: EntityManager, ctx: Ctx, at: { matterId: number; clientId: number }, text: string) => Promise<void>>>
   waiting?: (ctx: Ctx) => Promise<Partial<Waiting>>
   waterline?: (ctx: Ctx) => Promise<Partial<Waterline>>
 }

@@ -1,6 +1,7 @@
 import { showMoney } from '@heron/core/money'
 import { hourIn, isDay, type Day } from '@heron/core/calendar'
 import { rightsOfRole, type Right, type Role } from '@heron/contract'
+import type { Readable } from 'node:stream'
 import type { DataSource, EntityManager } from 'typeorm'
 
 export interface Clock {
@@ -56,10 +57,18 @@ export const isoOf = (stored: string) => `${stored.replace(' ', 'T')}Z`
 /** The day in the firm's zone of an instant as stored. A fixed clock stands in UTC, wherever the firm is. */
 export const dayOfInstant = (of: Clock, stored: string, firmZone: string): Day => hourIn(isoOf(stored), of.fixed ? 'UTC' : firmZone).day
 
-/** Where contents of files are kept, by their hash. */
+/** Where contents of files are kept, by their hash: one port, behind which they lie in a folder or elsewhere. */
 export interface Files {
   put(data: Uint8Array): Promise<string>
   get(hash: string): Promise<Buffer>
+  /** The contents piece by piece, so that a large file needs no more memory than a small one. */
+  stream(hash: string): Readable
+  /** Adds a piece at the end of a file that is on its way in; refuses one that does not join on. Tells how much is there. */
+  append(incoming: string, at: number, data: Uint8Array): Promise<number>
+  /** Makes the file that has come whole one that is kept, without reading it into memory. */
+  settle(incoming: string): Promise<{ hash: string; size: number; head: Buffer }>
+  /** Throws away what never became whole. */
+  discard(incoming: string): Promise<void>
 }
 
 export interface Actor {

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto'
-import { mkdir, open, readFile, rename, stat } from 'node:fs/promises'
+import { createReadStream } from 'node:fs'
+import { mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx, type Files } from './context'
 import { row } from './database'
@@ -34,6 +36,51 @@ export class FileStore implements Files {
   get(hash: string): Promise<Buffer> {
     return readFile(this.pathOf(hash))
   }
+
+  stream(hash: string): Readable {
+    return createReadStream(this.pathOf(hash))
+  }
+
+  /** Names of files on their way in are our own and never a person's. */
+  private incoming(name: string) {
+    if (!/^\w{1,80}$/.test(name)) throw new Error('Not a name of ours')
+    return join(this.folder, 'incoming', name)
+  }
+
+  async append(name: string, at: number, data: Uint8Array): Promise<number> {
+    const path = this.incoming(name)
+    await mkdir(join(this.folder, 'incoming'), { recursive: true })
+    const there = (await stat(path).catch(() => null))?.size ?? 0
+    // A piece that came before, and was answered to nobody, is written again in its place.
+    if (at > there) return there
+    const handle = await open(path, at === 0 && there === 0 ? 'w' : 'r+')
+    try {
+      await handle.write(data, 0, data.length, at)
+      return Math.max(there, at + data.length)
+    } finally {
+      await handle.close()
+    }
+  }
+
+  async settle(name: string): Promise<{ hash: string; size: number; head: Buffer }> {
+    const path = this.incoming(name)
+    const hashing = createHash('sha256')
+    const handle = await open(path, 'r')
+    await handle.sync()
+    const { size } = await handle.stat()
+    const head = Buffer.alloc(Math.min(4100, size))
+    await handle.read(head, 0, head.length, 0)
+    for await (const piece of handle.createReadStream({ start: 0 })) hashing.update(piece as Buffer)
+    const hash = hashing.digest('hex')
+    await mkdir(join(this.folder, hash.slice(0, 2)), { recursive: true })
+    if (await stat(this.pathOf(hash)).catch(() => null)) await rm(path, { force: true })
+    else await rename(path, this.pathOf(hash))
+    return { hash, size, head }
+  }
+
+  async discard(name: string): Promise<void> {
+    await rm(this.incoming(name), { force: true })
+  }
 }
 
 /** Keeps a file's contents and records it. The contents come first: a row never points at nothing. */
@@ -54,6 +101,38 @@ export async function readStored(m: EntityManager, ctx: Ctx, id: number): Promis
   const data = await ctx.files.get(found.sha256)
   if (sha256(data) !== found.sha256) throw new Error(`Stored file ${id} does not match its hash`)
   return { data, ...found }
+}
+
+/** What is known of a kept file, without its contents. */
+export async function storedHead(m: EntityManager, id: number): Promise<{ sha256: string; size: number; mediaType: string }> {
+  const found = await m.findOneBy(StoredFile, { id })
+  if (!found) throw notFound('file')
+  return found
+}
+
+/** Records a file whose contents the store has already. */
+export async function recordFile(m: EntityManager, ctx: Ctx, hash: string, size: number, mediaType: string): Promise<number> {
+  const made = await m.insert(StoredFile, { sha256: hash, size, mediaType, createdAt: instant(ctx.clock.now()) })
+  return made.identifiers[0]!['id'] as number
+}
+
+/** A download that is read from its source while it is sent, of a size that is known before. */
+export const streamed = (source: () => Readable, size: number, name: string, mediaType: string): File =>
+  Object.defineProperties(new File([], name, { type: mediaType }), {
+    size: { get: () => size },
+    stream: { value: () => Readable.toWeb(source()) },
+  })
+
+/** A kept file as the answer of a download route, sent piece by piece. */
+export async function downloadStored(
+  m: EntityManager,
+  ctx: Ctx,
+  id: number,
+  name: string,
+  shownAs?: (mediaType: string) => string,
+): Promise<File> {
+  const head = await storedHead(m, id)
+  return streamed(() => ctx.files.stream(head.sha256), head.size, name, shownAs?.(head.mediaType) ?? head.mediaType)
 }
 
 /** A file as the answer of a download route. */

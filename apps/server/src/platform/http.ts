@@ -110,6 +110,7 @@ async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise
   const context: RouteContext = {
     ctx: { ...base, actor: found?.actor ?? nobody },
     address: req.ip ?? '',
+    origin: `${req.protocol}://${req.headers.host ?? ''}`,
     setToken: (value) =>
       value
         ? res.cookie(cookieName, value, { httpOnly: true, sameSite: 'strict', path: '/', secure: req.secure })

@@ -23,8 +23,18 @@ export async function jobState(ctx: Ctx, id: number) {
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
 /** Letters wait on another machine, which may not answer: they have a worker of their own, so that nothing else waits with them. */
-type Which = 'all' | 'letters' | 'others'
-const ofKind: Record<Which, string> = { all: '', letters: `AND kind = 'send mail'`, others: `AND kind <> 'send mail'` }
+type Which = 'all' | 'letters' | 'papers' | 'words' | 'others'
+/** Which kinds a worker takes; papers that someone waits for do not stand behind a day's uploads. */
+function ofKind(which: Which): string {
+  if (which === 'all') return ''
+  const laneOf = (name: string, kind: JobKind): Which => (name === 'send mail' ? 'letters' : (kind.lane ?? 'others'))
+  const of = (lane: (name: Which) => boolean) =>
+    Object.entries(jobKinds())
+      .flatMap(([name, kind]) => (lane(laneOf(name, kind)) ? [`'${name}'`] : []))
+      .join(', ') || "''"
+  // What belongs to no lane, also work of a kind that nothing does any more, is the others'.
+  return which === 'others' ? `AND kind NOT IN (${of((lane) => lane !== 'others')})` : `AND kind IN (${of((lane) => lane === which)})`
+}
 
 /**
  * Takes one job that is due and does it. While it runs, `run_after` is its lease: when the server dies,
@@ -36,7 +46,7 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: W
     const due = await row<{ id: number; kind: string; payload: string; attempts: number; userId: number }>(
       m,
       `SELECT id, kind, payload, attempts, user_id AS userId FROM job
-        WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind[which]} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind(which)} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [instant(now)],
     )
     if (due)
@@ -85,7 +95,7 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: W
   return true
 }
 
-/** Works through due jobs until stopped, letters beside the rest; looks again every 250 ms. */
+/** Works through due jobs until stopped, letters, papers and words beside the rest; looks again every 250 ms. */
 export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promise<void> {
   let stopped = false
   const loop = async (which: Which) => {
@@ -97,7 +107,7 @@ export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promi
       if (!did) await new Promise((r) => setTimeout(r, 250))
     }
   }
-  const loops = Promise.all([loop('letters'), loop('others')])
+  const loops = Promise.all([loop('letters'), loop('papers'), loop('papers'), loop('words'), loop('others')])
   return async () => {
     stopped = true
     await loops

@@ -8,6 +8,8 @@ export interface RouteContext {
   ctx: Ctx
   idempotencyKey?: string
   address: string
+  /** The address by which the application was reached, for letters that carry a link. */
+  origin: string
   token?: string
   setToken: (token: string | null) => void
 }

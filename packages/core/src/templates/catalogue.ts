@@ -36,8 +36,7 @@ const contact: readonly FieldSpec[] = [
   text('email', 'E-mail'),
   text('phone', 'Phone'),
   text('language', 'Language for letters'),
-  text('employer', 'Employer'),
-  text('title', 'Title'),
+  text('pronouns', 'Pronouns, such as she/her'),
   day('born_on', 'Date of birth'),
   yes('is_person', 'Is a person, not an organization'),
   ...pronouns,
@@ -48,6 +47,8 @@ export interface OwnFields {
   client: readonly FieldSpec[]
   matter: readonly FieldSpec[]
   answers: readonly FieldSpec[]
+  /** Names without a path under which templates made before use the firm's own fields. */
+  older?: readonly FieldSpec[]
 }
 
 /** All fields that templates may use, as people see them. */
@@ -127,6 +128,7 @@ export function fieldTree(own: OwnFields = { client: [], matter: [], answers: []
       text('time', 'Hour'),
     ]),
     record('answers', 'Answers to the template’s own questions', own.answers),
+    ...(own.older ?? []),
   ]
 }
 

@@ -209,7 +209,9 @@ export function reader(
       get(_scope: unknown, context: { scopeList: ValueRecord[]; meta?: { part?: { module?: string } } }): unknown {
         if (!expression) return ''
         const older = tag.kind === 'value' && context.meta?.part?.module === loop
-        const how = tag.kind === 'value' && !older ? 'value' : tag.kind === 'for' ? 'list' : 'condition'
+        // What has a word for where there is nothing need not be asked.
+        const spare = expression.type === 'FilterExpression' && expression.callee.name === 'otherwise'
+        const how = tag.kind === 'value' && !older && !spare ? 'value' : tag.kind === 'for' ? 'list' : 'condition'
         const scope: Scope = {
           records: context.scopeList,
           language,

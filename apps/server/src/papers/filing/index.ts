@@ -1,0 +1,269 @@
+import { timingSafeEqual } from 'node:crypto'
+import type { EntityManager } from 'typeorm'
+import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
+import { audit } from '../../platform/audit'
+import { instant, isoOf, type Ctx } from '../../platform/context'
+import { row, rows, work } from '../../platform/database'
+import { keepFile } from '../../platform/files'
+import { mediaTypeOf } from '../../platform/media'
+import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
+import { makeNote } from '../../notes'
+import { makeTask } from '../../tasks'
+import { FiledMessage, MailIn, PaperOfMail } from '../entities'
+import { addPaper } from '../store'
+import { messageOf } from '../viewing'
+import { proposeMatters, type Proposal } from './proposals'
+import { takeIn, type Summary } from './reading'
+
+const staffAddresses = async (m: EntityManager) => new Map((await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active AND email <> ''`)).map((u) => [u.email.toLowerCase(), u.id])) // prettier-ignore
+
+/** Who keeps watch over letters that strangers send to the address for filing. */
+const watches = (ctx: Ctx) => ctx.actor.role === 'administrator' || ctx.actor.role === 'docket clerk'
+
+/**
+ * The message, when it waits for the reader: their own, or a stranger's for those who keep watch. A stranger's letter that may
+ * belong to a matter from which the reader is screened is not there for them.
+ */
+async function requireMail(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<{ mail: MailIn; summary: Summary }> {
+  const builder = m.createQueryBuilder(MailIn, 'x').where({ id })
+  const mail = await (lock ? builder.setLock('pessimistic_write') : builder).getOne()
+  const mine = mail && (mail.userId === ctx.actor.id || (mail.userId === null && watches(ctx)))
+  if (!mail || !mine) throw notFound('e-mail')
+  const summary = JSON.parse(mail.summary) as Summary
+  if (mail.userId === null && (await touchesWall(m, ctx, mail, summary))) throw notFound('e-mail')
+  return { mail, summary }
+}
+
+async function touchesWall(m: EntityManager, ctx: Ctx, mail: MailIn, summary: Summary): Promise<boolean> {
+  const walls = ctx.actor.screened ?? []
+  if (!walls.length) return false
+  // Asked as one who is screened from nothing, so that a matter behind the wall is seen to be meant.
+  const all = await proposeMatters(
+    m,
+    { ...ctx, actor: { ...ctx.actor, role: 'docket clerk', screened: [] } },
+    cluesOf(mail, summary, new Map()),
+  )
+  return all.some((p) => p.score >= 18 && walls.includes(p.matterId))
+}
+
+function cluesOf(mail: MailIn, s: Summary, staff: ReadonlyMap<string, number>) {
+  const addresses = [s.from, ...s.to, ...s.cc].flatMap((p) => (p ? [p.address.toLowerCase()] : [])).filter((a) => a && !staff.has(a))
+  return { subject: mail.subject, excerpt: s.excerpt, addresses: [...new Set(addresses)] }
+}
+
+const proposalsFor = async (m: EntityManager, ctx: Ctx, mail: MailIn, s: Summary): Promise<Proposal[]> =>
+  proposeMatters(m, ctx, cluesOf(mail, s, await staffAddresses(m)))
+
+/** Where the message, or one within it, lies already, as far as the reader may know. */
+const filedBefore = (m: EntityManager, ctx: Ctx, ids: readonly string[]) =>
+  rows<{ paperId: number; name: string; matterId: number; matter: string }>(
+    m,
+    `SELECT DISTINCT p.id AS paperId, p.name, p.matter_id AS matterId, m.short_name AS matter FROM filed_message f JOIN paper p ON p.id = f.paper_id AND p.deleted_at IS NULL JOIN matter m ON m.id = p.matter_id WHERE f.message_id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY p.id DESC LIMIT 20`,
+    [ids.slice(0, 60)],
+  )
+
+export async function tray(ctx: Ctx, f: { page: number; size: number }) {
+  const m = ctx.db.manager
+  const all = await m
+    .createQueryBuilder(MailIn, 'x')
+    .where(`x.state = 'waiting' AND (x.userId = :me ${watches(ctx) ? 'OR x.userId IS NULL' : ''})`, { me: ctx.actor.id })
+    .orderBy('x.comeAt', 'DESC')
+    .addOrderBy('x.id', 'DESC')
+    .take(500)
+    .getMany()
+  const open: { mail: MailIn; summary: Summary }[] = []
+  for (const mail of all) {
+    const summary = JSON.parse(mail.summary) as Summary
+    if (mail.userId === null && (await touchesWall(m, ctx, mail, summary))) continue
+    open.push({ mail, summary })
+  }
+  const here = open.slice((f.page - 1) * f.size, f.page * f.size)
+  const staff = await staffAddresses(m)
+  const list = []
+  for (const { mail, summary } of here) {
+    const [proposal] = await proposeMatters(m, ctx, cluesOf(mail, summary, staff))
+    list.push({
+      id: mail.id,
+      source: mail.source,
+      known: mail.userId !== null,
+      from: mail.fromText,
+      subject: mail.subject,
+      day: mail.dated,
+      comeAt: isoOf(mail.comeAt),
+      parts: summary.parts.filter((p) => !p.inline).length,
+      proposal: proposal && proposal.score >= 18 ? proposal : null,
+      filedBefore: (await filedBefore(m, ctx, summary.ids)).length > 0,
+    })
+  }
+  return { rows: list, total: open.length }
+}
+
+export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
+  const m = ctx.db.manager
+  const { mail, summary } = await requireMail(m, ctx, id)
+  const found = await proposalsFor(m, ctx, mail, summary)
+  const here = matterId
+    ? await row<{ matter: string; number: string }>(
+        m,
+        `SELECT m.short_name AS matter, m.number FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor, 'm', 'papers', change)}`,
+        [matterId],
+      )
+    : null
+  const proposals = here
+    ? [{ matterId: matterId!, ...here, score: 200, why: ['you are here'] }, ...found.filter((p) => p.matterId !== matterId)]
+    : found
+  const { ids, ...rest } = summary
+  return {
+    id,
+    state: mail.state,
+    known: mail.userId !== null,
+    source: mail.source,
+    subject: mail.subject,
+    day: mail.dated,
+    ...rest,
+    proposals,
+    before: await filedBefore(m, ctx, ids),
+  }
+}
+
+interface FileIn {
+  id: number
+  matterId: number
+  name: string
+  folder: string
+  parts: { index: number; name: string; folder: string }[]
+  again: boolean
+  task: { text: string; assigneeId: number; dueOn: string | null } | null
+  tell: number[]
+  tellText: string
+}
+
+const kindOfPart: Record<string, string> = { 'message/rfc822': 'e-mail' }
+
+/** Files a message and what was chosen of its parts as one act, with a task and a word to others where wanted. */
+export async function fileMail(ctx: Ctx, input: FileIn): Promise<{ paperId: number; partIds: number[] }> {
+  const before = await requireMail(ctx.db.manager, ctx, input.id)
+  const message = await messageOf(ctx, before.mail.fileId)
+  if (new Set(input.parts.map((p) => p.index)).size !== input.parts.length) throw fieldFault('parts', 'Each attachment is filed once')
+  return work(ctx, async (m) => {
+    const { mail, summary } = await requireMail(m, ctx, input.id, true)
+    const matter = await requireMatter(m, ctx, input.matterId, 'papers', change)
+    if (mail.state !== 'waiting')
+      throw refused('already-filed', mail.state === 'filed' ? 'This e-mail was filed already.' : 'This e-mail was put aside.')
+    // Two who file the same message into one matter go one after the other.
+    await m.query(`SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matter.id])
+    const same = (await filedBefore(m, ctx, summary.ids)).find((b) => b.matterId === matter.id)
+    if (same && !input.again)
+      throw refused('already-filed', `This message is on file already as ${same.name}. File it again only if you mean to.`)
+    const author = message.from ? message.from.name || message.from.address : ''
+    const paperId = await addPaper(m, ctx, {
+      matterId: matter.id,
+      folder: input.folder,
+      name: input.name,
+      fileId: mail.fileId,
+      kind: 'e-mail',
+      author: author.slice(0, 120),
+      paperOn: message.day,
+    })
+    await m.insert(FiledMessage, [...new Set(summary.ids)].map((messageId) => ({ paperId, matterId: matter.id, messageId }))) // prettier-ignore
+    const partIds: number[] = []
+    for (const p of input.parts) {
+      const part = message.parts[p.index]
+      if (!part) throw fieldFault('parts', 'There is no such attachment')
+      const file = await keepFile(m, ctx, part.data, mediaTypeOf(part.data.subarray(0, 4100), part.name))
+      const id = await addPaper(m, ctx, {
+        matterId: matter.id,
+        folder: p.folder,
+        name: p.name,
+        fileId: file.id,
+        kind: kindOfPart[part.mediaType] ?? '',
+        author: author.slice(0, 120),
+        paperOn: message.day,
+      })
+      await m.insert(PaperOfMail, { paperId: id, mailPaperId: paperId })
+      partIds.push(id)
+    }
+    await m.update(MailIn, mail.id, { state: 'filed', doneAt: instant(ctx.clock.now()), doneBy: ctx.actor.id })
+    const withParts = partIds.length ? ` with ${partIds.length === 1 ? '1 attachment' : `${partIds.length} attachments`}` : ''
+    await audit(m, ctx, {
+      kind: 'filed',
+      text: `Filed ${input.name}${withParts} in ${input.folder}`,
+      matterId: matter.id,
+      subject: 'paper',
+      subjectId: paperId,
+    })
+    const within: Ctx = { ...ctx, tx: m }
+    if (input.task)
+      await makeTask(within, {
+        text: input.task.text,
+        details: '',
+        matterId: matter.id,
+        assigneeId: input.task.assigneeId,
+        dueOn: input.task.dueOn,
+        dueTime: null,
+        remindOn: null,
+        estimateMinutes: null,
+        priority: 'normal',
+        onlyNamed: false,
+        waitsFor: [],
+        items: [],
+        people: [],
+        paperIds: [paperId, ...partIds].slice(0, 40),
+      } as never)
+    if (input.tell.length) await tell(m, within, matter.id, paperId, input)
+    await touchMatter(m, ctx, matter.id)
+    return { paperId, partIds }
+  })
+}
+
+const escaped = (t: string) => t.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;')
+
+async function tell(m: EntityManager, ctx: Ctx, matterId: number, paperId: number, input: FileIn) {
+  const people = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?) AND active`, [
+    [...new Set(input.tell)],
+  ])
+  const names = people
+    .map((p) => `<span data-type="mention" data-id="${p.id}" data-label="${escaped(p.name)}">@${escaped(p.name)}</span>`)
+    .join(' ')
+  await makeNote(ctx, {
+    matterId,
+    contactId: null,
+    topicId: null,
+    paperId,
+    html: `<p>${names} ${escaped(input.tellText || `Filed: ${input.name}`)}</p>`,
+  })
+}
+
+export function putAside(ctx: Ctx, id: number): Promise<void> {
+  return work(ctx, async (m) => {
+    const { mail } = await requireMail(m, ctx, id, true)
+    if (mail.state === 'filed') throw refused('already-filed', 'This e-mail was filed already.')
+    await m.update(MailIn, id, { state: 'put aside', doneAt: instant(ctx.clock.now()), doneBy: ctx.actor.id })
+  })
+}
+
+/** A letter to the firm's address for filing, handed over by the mail server, which shows that it is the one by its secret. */
+export async function arrive(
+  ctx: Ctx,
+  secret: string | undefined,
+  input: { secret: string; to: string; from: string; data: Uint8Array },
+): Promise<void> {
+  const [a, b] = [Buffer.from(input.secret), Buffer.from(secret ?? '')]
+  if (!secret || a.length !== b.length || !timingSafeEqual(a, b))
+    throw new Problem(403, 'not-allowed', 'This is not the mail server of the firm.')
+  const m = ctx.db.manager
+  const firm = await row<{ address: string }>(m, `SELECT filing_address AS address FROM firm`)
+  const [wanted, to] = [firm?.address.toLowerCase() ?? '', input.to.toLowerCase()]
+  if (!wanted || to !== wanted) throw notFound('address for filing')
+  const file = await keepFile(m, ctx, input.data, 'message/rfc822')
+  const mail = await messageOf(ctx, file.id)
+  const staff = await staffAddresses(m)
+  const said = mail.from?.address.toLowerCase() ?? ''
+  // Someone's own only where the letter and whoever handed it over say the same address of ours.
+  const known = staff.get(said) ?? null
+  const userId = known !== null && (!input.from || staff.get(input.from.toLowerCase()) === known) ? known : null
+  await takeIn(ctx, file.id, { source: 'address', userId, sentBy: input.from })
+}
+
+/** How many e-mails wait for the reader, for Today. */
+export const waitingMail = async (ctx: Ctx): Promise<number> => (await tray(ctx, { page: 1, size: 1 })).total

@@ -1,0 +1,130 @@
+import { fileName, type MailMessage, type MailPerson } from '@heron/core/formats'
+import { instant, type Ctx } from '../../platform/context'
+import { work } from '../../platform/database'
+import { keepFile, readStored, storedHead } from '../../platform/files'
+import { fieldFault } from '../../platform/problem'
+import { apart } from '../apart'
+import { MailIn, Upload } from '../entities'
+import { textOfHtml } from '../apart/words'
+import { messageOf } from '../viewing'
+
+/** What is kept of a message until it is filed, so that it need not be read again for a list. */
+export interface Summary {
+  from: MailPerson | null
+  to: MailPerson[]
+  cc: MailPerson[]
+  dateText: string
+  excerpt: string
+  unread: string
+  name: string
+  ids: string[]
+  parts: { index: number; name: string; proposed: string; why: string; mediaType: string; size: number; inline: boolean }[]
+}
+
+/** Names that scanners, phones and mail programs give; they say nothing of what is in the file. */
+const sayingNothing = new Set(
+  'scan scanned scanner img image imagen dsc doc document documento file attachment part untitled page fax pdf download noname copy from of de the new'.split(
+    ' ',
+  ),
+)
+/** Whether a name has no word of its own but such ones and figures. */
+export const saysNothing = (name: string): boolean =>
+  name
+    .slice(0, name.lastIndexOf('.') > 0 ? name.lastIndexOf('.') : undefined)
+    .toLowerCase()
+    .split(/[^\p{L}]+/u)
+    .every((w) => w === '' || sayingNothing.has(w) || w.length === 1)
+const mostTitles = 20
+
+/** A name made of a paper's first line; null where there is none that says something. */
+export function titleIn(words: string): string | null {
+  for (const line of words.slice(0, 4000).split('\n')) {
+    const clean = line.split(/\s+/).filter(Boolean).join(' ')
+    if (clean.length >= 6 && /\p{L}{3}/u.test(clean) && !/^page \d/i.test(clean))
+      return clean.length > 80 ? `${clean.slice(0, 78).replace(/\s\S*$/, '')} …` : clean
+  }
+  return null
+}
+
+async function proposedNames(mail: MailMessage): Promise<Summary['parts']> {
+  let left = mostTitles
+  const out: Summary['parts'] = []
+  for (const [index, p] of mail.parts.entries()) {
+    const base = { index, name: p.name, proposed: p.name, why: '', mediaType: p.mediaType, size: p.data.length, inline: p.inline }
+    if ((saysNothing(p.name) || p.unnamed) && !p.inline && left > 0 && p.data.length < 30_000_000 && !p.mediaType.startsWith('image/')) {
+      left -= 1
+      const title = titleIn((await apart('words', { data: p.data, mediaType: p.mediaType }).catch(() => null)) ?? '')
+      if (title) {
+        out.push({ ...base, proposed: fileName(`${title}${p.name.slice(p.name.lastIndexOf('.'))}`), why: 'its first line' })
+        continue
+      }
+    }
+    out.push(base)
+  }
+  return out
+}
+
+export async function summaryOf(mail: MailMessage, sha256: string): Promise<Summary> {
+  const who = mail.from ? mail.from.name || mail.from.address : 'unknown sender'
+  return {
+    from: mail.from,
+    to: mail.to.slice(0, 100),
+    cc: mail.cc.slice(0, 100),
+    dateText: mail.dateText,
+    excerpt: (mail.text || textOfHtml(mail.html)).slice(0, 1500).trim(),
+    unread: mail.unread,
+    name: fileName(`${mail.day ? `${mail.day} ` : ''}${who}, ${mail.subject || 'no subject'}.eml`),
+    ids: [...new Set([mail.messageId ?? `sha256:${sha256}`, ...mail.innerIds])],
+    parts: await proposedNames(mail),
+  }
+}
+
+/** Reads an e-mail and lets it wait to be filed. The file itself is kept as it came, whatever can be read of it. */
+export async function takeIn(
+  ctx: Ctx,
+  fileId: number,
+  how: { source: 'dropped' | 'address'; userId: number | null; sentBy?: string },
+): Promise<{ id: number }> {
+  const mail = await messageOf(ctx, fileId)
+  const { sha256 } = await storedHead(ctx.db.manager, fileId)
+  const summary = await summaryOf(mail, sha256)
+  return work(ctx, async (m) => {
+    // The same message, dropped twice before it is filed, waits once.
+    const before = await m.findOneBy(MailIn, {
+      state: 'waiting',
+      source: how.source,
+      messageId: summary.ids[0]!,
+      ...(how.userId === null ? {} : { userId: how.userId }),
+    })
+    if (before) return { id: before.id }
+    const made = await m.insert(MailIn, {
+      fileId,
+      source: how.source,
+      userId: how.userId,
+      sentBy: (how.sentBy ?? '').slice(0, 190),
+      fromText: (mail.from ? `${mail.from.name} <${mail.from.address}>` : '').slice(0, 300),
+      subject: mail.subject.slice(0, 500),
+      messageId: summary.ids[0]!.slice(0, 250),
+      innerId: summary.ids[1]?.slice(0, 250) ?? null,
+      dated: mail.day,
+      summary: JSON.stringify(summary),
+      comeAt: instant(ctx.clock.now()),
+    })
+    return { id: (made.identifiers[0] as { id: number }).id }
+  })
+}
+
+export async function readDropped(ctx: Ctx, data: Uint8Array): Promise<{ id: number }> {
+  if (!data.length) throw fieldFault('file', 'This file is empty')
+  const file = await keepFile(ctx.db.manager, ctx, data, 'message/rfc822')
+  return takeIn(ctx, file.id, { source: 'dropped', userId: ctx.actor.id })
+}
+
+export async function readUploaded(ctx: Ctx, uploadId: number): Promise<{ id: number }> {
+  const upload = await ctx.db.manager.findOneBy(Upload, { id: uploadId, userId: ctx.actor.id })
+  if (!upload?.fileId) throw fieldFault('uploadId', 'This e-mail has not come whole. Choose it again')
+  const head = await storedHead(ctx.db.manager, upload.fileId)
+  if (head.size > 60_000_000) throw fieldFault('uploadId', 'An e-mail may have up to 60 MB. File it as a paper instead')
+  const { data } = await readStored(ctx.db.manager, ctx, upload.fileId)
+  return readDropped(ctx, data)
+}

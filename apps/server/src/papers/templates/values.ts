@@ -1,0 +1,298 @@
+import { splitPersonName } from '@heron/core/people'
+import { dayValue, listed, money, olderNames, type FieldSpec, type OwnFields, type Value, type ValueRecord } from '@heron/core/templates'
+import { valueAt } from '../apart/work'
+import { templateFieldsOf, type TemplateFields } from '../../fields'
+import { matterScope, mayPart, nameFor, type OpenMatter } from '../../platform/access'
+import { may, type Ctx } from '../../platform/context'
+import { row, rows } from '../../platform/database'
+import { heldOn, openOf, owedOn, unbilledOn } from '../../platform/figures'
+import type { EntityManager } from 'typeorm'
+
+// What a template may say of a matter is gathered from many tables of other areas, which only reading queries do; each reads once for all.
+
+interface ContactRow {
+  id: number
+  kind: 'person' | 'organization'
+  name: string
+  greeting: string
+  address: string
+  email: string
+  phone: string
+  language: string
+  pronouns: string
+  bornOn: string | null
+}
+const sets: Record<string, readonly [string, string, string, string, string, boolean]> = {
+  she: ['she', 'her', 'her', 'hers', 'herself', false],
+  he: ['he', 'him', 'his', 'his', 'himself', false],
+  they: ['they', 'them', 'their', 'theirs', 'themself', true],
+  it: ['it', 'it', 'its', 'its', 'itself', false],
+}
+
+/** Pronouns of a person's own choice (`she/her`, `ze/zir/zir/zirs/zirself`); they where none was said, it for organizations. */
+export function pronounsOf(kind: string, said: string): ValueRecord {
+  const words = said.toLowerCase().split('/').map((w) => w.trim()).filter(Boolean) // prettier-ignore
+  const own = kind === 'organization' && !words.length ? sets['it'] : sets[words[0] ?? 'they']
+  const [they, them, their, theirs, themself, plural] = own ?? [
+    words[0]!,
+    words[1] ?? words[0]!,
+    words[2] ?? words[1] ?? words[0]!,
+    words[3] ?? words[2] ?? words[0]!,
+    words[4] ?? `${words[1] ?? words[0]!}self`,
+    false,
+  ]
+  return { they, them, their, theirs, themself, plural }
+}
+
+function contactRecord(c: ContactRow): ValueRecord {
+  const parts = c.kind === 'person' ? splitPersonName(c.name) : null
+  return {
+    name: c.name,
+    given_name: parts?.given ?? '',
+    family_name: parts?.family ?? '',
+    greeting: c.greeting,
+    address: c.address,
+    email: c.email,
+    phone: c.phone,
+    language: c.language,
+    pronouns: c.pronouns,
+    born_on: dayValue(c.bornOn),
+    is_person: c.kind === 'person',
+    ...pronounsOf(c.kind, c.pronouns),
+  }
+}
+
+/** Contacts by id. Of a private one that is not the reader's, nothing is told but that there is one. */
+async function contacts(m: EntityManager, ctx: Ctx, ids: readonly number[]): Promise<Map<number, ValueRecord>> {
+  if (!ids.length) return new Map()
+  const open = `c.private_to IS NULL OR c.private_to = ${Number(ctx.actor.id)}`
+  const one = (column: string) => `IF(${open}, c.${column}, '') AS ${column}`
+  const list = await rows<ContactRow>(
+    m,
+    `SELECT c.id, c.kind, ${nameFor(ctx.actor)} AS name, ${['greeting', 'address', 'email', 'phone', 'language', 'pronouns'].map(one).join(', ')}, IF(${open}, c.birth_date, NULL) AS bornOn FROM contact c WHERE c.id IN (?)`,
+    [[...new Set(ids)]],
+  )
+  return new Map(list.map((c) => [c.id, contactRecord(c)]))
+}
+
+export interface Chosen {
+  personId: number | null
+  costIds: readonly number[]
+  timeIds: readonly number[]
+}
+export interface MatterValues {
+  values: Record<string, Value>
+  own: OwnFields
+  fields: { client: TemplateFields; matter: TemplateFields }
+  persons: { id: number; name: string; role: string }[]
+  costs: { id: number; day: string; text: string; amount: number }[]
+  time: { id: number; day: string; text: string; amount: number | null; by: string; hours: number }[]
+}
+
+const initials = (name: string) => name.split(/[\s-]+/).map((w) => w.charAt(0)).join('') // prettier-ignore
+const sided = ['plaintiff', 'petitioner', 'claimant', 'appellant', 'applicant']
+
+async function partiesOf(m: EntityManager, ctx: Ctx, matterId: number) {
+  const list = await rows<{
+    id: number
+    contactId: number
+    role: string
+    side: string
+    counselId: number | null
+    counsel: string
+    servedOn: string | null
+  }>(
+    m,
+    `SELECT id, contact_id AS contactId, role, side, counsel_id AS counselId, counsel, served_on AS servedOn FROM matter_party WHERE matter_id = ? ORDER BY FIELD(side, 'ours', 'adverse', 'other'), id LIMIT 300`,
+    [matterId],
+  )
+  const known = await contacts(m, ctx, list.flatMap((p) => [p.contactId, ...(p.counselId ? [p.counselId] : [])])) // prettier-ignore
+  return list.map((p) => ({
+    id: p.contactId,
+    role: p.role,
+    side: p.side,
+    record: {
+      ...(known.get(p.contactId) ?? {}),
+      role: p.role,
+      side: p.side === 'ours' ? 'ours' : p.side,
+      served: p.servedOn !== null,
+      served_on: dayValue(p.servedOn),
+      counsel: p.counselId ? (known.get(p.counselId) ?? { name: p.counsel }) : { name: p.counsel },
+    } as ValueRecord,
+  }))
+}
+
+/** The values of all fields on a matter, as the one who makes the paper may know them. */
+export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatter, chosen: Chosen): Promise<MatterValues> {
+  const today = ctx.clock.today()
+  const head = await row<{
+    firm: string
+    firmAddress: string
+    firmPhone: string
+    firmEmail: string
+    line: string
+    secondNumber: string
+    description: string
+    area: string | null
+    stage: string | null
+    court: string
+    caseNumber: string
+    judge: string | null
+    lead: string
+    leadTitle: string
+    leadEmail: string
+    meTitle: string
+    meEmail: string
+    flatFee: number | null
+  }>(
+    m,
+    `SELECT f.name AS firm, f.address AS firmAddress, f.phone AS firmPhone, f.letter_email AS firmEmail, f.letter_line AS line, m.second_number AS secondNumber, m.description, a.name AS area, s.name AS stage, m.court, m.case_number AS caseNumber,
+            ${nameFor(ctx.actor, 'j')} AS judge, u.name AS lead, u.title AS leadTitle, u.email AS leadEmail, me.title AS meTitle, me.email AS meEmail,
+            (SELECT SUM(p.amount) FROM fee_portion p WHERE p.matter_id = m.id) AS flatFee
+       FROM matter m JOIN firm f JOIN user_account u ON u.id = m.lead_id JOIN user_account me ON me.id = ? LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id LEFT JOIN contact j ON j.id = m.judge_id WHERE m.id = ?`,
+    [ctx.actor.id, matter.id],
+  )
+  const parties = await partiesOf(m, ctx, matter.id)
+  const more = await rows<{ id: number }>(m, `SELECT contact_id AS id FROM matter_client WHERE matter_id = ? LIMIT 100`, [matter.id])
+  const clients = await contacts(m, ctx, [matter.clientId, ...more.map((c) => c.id)])
+  const client = await templateFieldsOf(m, ctx, 'contact', matter.clientId)
+  const own = await templateFieldsOf(m, ctx, 'matter', matter.id)
+  const seesMoney = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money'))
+  const seesTrust = may(ctx.actor, 'trust.see') && (await mayPart(m, ctx, matter.id, 'trust'))
+  const items = await itemsOf(m, ctx, matter.id, seesMoney)
+  const costs = items.costs.filter((c) => chosen.costIds.includes(c.id))
+  const time = items.time.filter((t) => chosen.timeIds.includes(t.id))
+  const first = clients.get(matter.clientId)!
+  const names = (of: (p: (typeof parties)[number]) => boolean) => parties.filter(of).map((p) => String(p.record['name'] ?? ''))
+  const starts = names((p) => sided.includes(p.role.toLowerCase()))
+  const others = names((p) => !sided.includes(p.role.toLowerCase()) && p.side !== 'other')
+  const values: Record<string, Value> = {
+    today: dayValue(today),
+    firm: { name: head!.firm, address: head!.firmAddress, phone: head!.firmPhone, email: head!.firmEmail, contact_line: head!.line },
+    client: { ...first, fields: client.values },
+    clients: [...clients.values()],
+    matter: {
+      number: matter.number, second_number: head!.secondNumber, name: matter.name, short_name: matter.shortName, description: head!.description, area: head!.area ?? '', stage: head!.stage ?? '',
+      opened_on: dayValue(matter.openedOn), closed_on: dayValue(matter.closedOn), billing: matter.billing, hourly: matter.billing === 'hourly', flat: matter.billing === 'flat', contingent: false,
+      flat_fee: head!.flatFee === null ? null : money(Number(head!.flatFee)), deposit: null, contingency: null, fields: own.values,
+    }, // prettier-ignore
+    court: {
+      name: head!.court,
+      judge: head!.judge ?? '',
+      case_number: head!.caseNumber,
+      caption: starts.length && others.length ? `${listed(starts, 'and', 'en')} v. ${listed(others, 'and', 'en')}` : '',
+    },
+    lead: { name: head!.lead, title: head!.leadTitle, email: head!.leadEmail, initials: initials(head!.lead) },
+    me: { name: ctx.actor.name, title: head!.meTitle, email: head!.meEmail, initials: initials(ctx.actor.name) },
+    team: await teamOf(m, ctx, matter.id, seesMoney),
+    parties: parties.map((p) => p.record),
+    our_side: parties.filter((p) => p.side === 'ours').map((p) => p.record),
+    other_side: parties.filter((p) => p.side === 'adverse').map((p) => p.record),
+    person: parties.find((p) => p.id === chosen.personId)?.record ?? (chosen.personId === matter.clientId ? first : {}),
+    bills: seesMoney ? await billsOf(m, matter.id) : [],
+    costs: costs.map((c) => ({ day: dayValue(c.day), text: c.text, amount: money(c.amount) })),
+    time: time.map((t) => ({
+      day: dayValue(t.day),
+      text: t.text,
+      amount: t.amount === null ? null : money(t.amount),
+      by: t.by,
+      hours: t.hours,
+    })),
+    costs_total: money(total(costs.map((c) => c.amount))),
+    time_total: seesMoney ? money(total(time.map((t) => t.amount ?? 0))) : null,
+    money: await moneyOf(m, matter.id, seesMoney, seesTrust),
+    dates: await datesOf(m, ctx, matter.id),
+    answers: {},
+  }
+  // Names without a path, under which templates made before use them.
+  for (const [old, path] of Object.entries(olderNames)) values[old] = valueAt(values, path)
+  for (const f of [...client.specs, ...own.specs]) values[f.name] ??= client.values[f.name] ?? own.values[f.name] ?? null
+  const older: FieldSpec[] = [...client.specs, ...own.specs]
+  return {
+    values,
+    own: { client: client.specs, matter: own.specs, answers: [], older },
+    fields: { client, matter: own },
+    persons: [
+      { id: matter.clientId, name: String(first['name'] ?? ''), role: 'client' },
+      ...parties.map((p) => ({ id: p.id, name: String(p.record['name'] ?? ''), role: p.role })),
+    ],
+    ...items,
+  }
+}
+
+const total = (amounts: readonly number[]) => amounts.reduce((a, b) => a + b, 0)
+
+async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Value> {
+  const today = ctx.clock.today()
+  const team = await rows<{ name: string; role: string; email: string; keeps: number; rate: number | null }>(
+    m,
+    `SELECT u.name, u.title AS role, u.email, t.keeps, COALESCE(t.rate, (SELECT r.rate FROM user_rate r WHERE r.user_id = u.id AND r.from_day <= ? AND (r.to_day IS NULL OR r.to_day >= ?) ORDER BY r.usual DESC, r.from_day DESC LIMIT 1)) AS rate
+       FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? ORDER BY t.keeps DESC, u.name LIMIT 200`,
+    [today, today, matterId],
+  )
+  // Rates of the team stand in engagement letters, which people make who see no bills.
+  return team.map((t) => ({
+    name: t.name,
+    role: t.role,
+    email: t.email,
+    keeps: Boolean(t.keeps),
+    rate: t.rate === null || (!seesMoney && !may(ctx.actor, 'papers.change')) ? null : money(t.rate),
+  }))
+}
+
+async function billsOf(m: EntityManager, matterId: number): Promise<Value> {
+  const bills = await rows<{ number: string; issuedOn: string; dueOn: string; total: number; open: number }>(
+    m,
+    `SELECT b.number, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b WHERE b.matter_id = ? ORDER BY b.issued_on, b.id LIMIT 500`,
+    [matterId],
+  )
+  return bills.map((b) => ({
+    number: b.number,
+    issued_on: dayValue(b.issuedOn),
+    due_on: dayValue(b.dueOn),
+    total: money(b.total),
+    open: money(b.open),
+  }))
+}
+
+async function moneyOf(m: EntityManager, matterId: number, seesMoney: boolean, seesTrust: boolean): Promise<ValueRecord> {
+  const f = await row<{ owed: number; held: number; time: number; costs: number; portions: number }>(
+    m,
+    `SELECT ${owedOn('m.id')} AS owed, ${heldOn('m.id')} AS held, ${unbilledOn.time('m')} AS time, ${unbilledOn.costs('m')} AS costs, ${unbilledOn.portions('m')} AS portions FROM matter m WHERE m.id = ?`,
+    [matterId],
+  )
+  return {
+    open: seesMoney ? money(f!.owed) : null,
+    unbilled: seesMoney ? money(f!.time + f!.costs + f!.portions) : null,
+    held: seesTrust ? money(f!.held) : null,
+  }
+}
+
+async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<Value> {
+  if (!(await mayPart(m, ctx, matterId, 'docket'))) return []
+  const list = await rows<{ title: string; day: string; text: string; authority: string; time: string | null }>(
+    m,
+    `SELECT e.title, e.day, e.text, e.authority, TIME_FORMAT(e.at_time, '%H:%i') AS time FROM docket_entry e JOIN matter m ON m.id = e.matter_id WHERE e.matter_id = ? AND e.removed_at IS NULL AND NOT e.left_out AND e.mark IN ('open', 'in hand') AND e.day >= ? AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY e.day, e.at_time LIMIT 200`,
+    [matterId, ctx.clock.today()],
+  )
+  return list.map((d) => ({ title: d.title, day: dayValue(d.day), text: d.text, authority: d.authority, time: d.time ?? '' }))
+}
+
+async function itemsOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Pick<MatterValues, 'costs' | 'time'>> {
+  const opened = seesMoney || (may(ctx.actor, 'costs.record') && (await mayPart(m, ctx, matterId, 'money')))
+  if (!opened) return { costs: [], time: [] }
+  const costs = await rows<{ id: number; day: string; text: string; amount: number }>(
+    m,
+    `SELECT id, day, text, amount FROM cost_entry WHERE matter_id = ? ORDER BY day DESC, id DESC LIMIT 500`,
+    [matterId],
+  )
+  const time = await rows<{ id: number; day: string; text: string; amount: number; by: string; minutes: number }>(
+    m,
+    `SELECT t.id, t.day, t.text, t.amount, u.name AS \`by\`, t.minutes FROM time_entry t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.state = 'posted' ORDER BY t.day DESC, t.id DESC LIMIT 500`,
+    [matterId],
+  )
+  return {
+    costs,
+    time: time.map(({ minutes, ...t }) => ({ ...t, amount: seesMoney ? t.amount : null, hours: Math.round(minutes / 6) / 10 })),
+  }
+}
