@@ -1,4 +1,5 @@
 import { startMailbox } from '@heron/standins/mail'
+import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { freePort } from './mariadb'
 import { watchBackups } from './backup'
@@ -28,10 +29,18 @@ try {
   const wished = Number(process.env['HERON_PORT'] ?? 4600)
   const port = await freePort(wished)
   if (port !== wished) say(`Port ${wished} is taken; using ${port}.`)
+  // By this the mail server shows that it is the one, when it hands over what is sent to the address for filing.
+  const secret = (process.env['HERON_FILING_SECRET'] ??= randomUUID())
   const mailbox = await startMailbox({
     smtpPort: await freePort(4625),
     webPort: await freePort(4680),
     keep: join(place.dir, 'letters.json'),
+    deliver: (letter, to, from) => {
+      const form = new FormData()
+      for (const [name, value] of Object.entries({ secret, to, from })) form.set(name, value)
+      form.set('file', new File([new Uint8Array(letter)], 'letter.eml'))
+      return fetch(`http://127.0.0.1:${port}/api/filing/arrive`, { method: 'POST', body: form })
+    },
   })
   const running = await serve(db, place, {
     HERON_SMTP_PORT: String(mailbox.smtpPort),

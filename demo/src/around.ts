@@ -76,6 +76,7 @@ const blank = {
   notes: '',
   birthDate: null,
   language: '',
+  pronouns: '',
   taxNumber: '',
   isPrivate: false,
   aliases: [],

@@ -2,7 +2,8 @@ import { addDays, addCourtDays, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates } from '@heron/core/docket'
 import { addEntry, docketDates, markEntry } from '@heron/server/docket'
 import { makeSheet } from '@heron/server/ledger'
-import { filePaper } from '@heron/server/papers'
+import { filePaper, readDropped } from '@heron/server/papers'
+import { savedMail } from './saved-mail'
 import { row, rows, type Ctx } from '@heron/server/platform'
 import { makeTask, previewProcedure, startProcedure } from '@heron/server/tasks'
 import { recordTime } from '@heron/server/time'
@@ -350,4 +351,22 @@ export async function layLiveDocket(stage: Stage, office: Office) {
     [varga, 'List of heirs.txt', 'Three children, one grandchild.'],
   ] as const)
     await filePaper(stage.as('Billie Strand'), { matterId: matter.id, folder: 'Notes', name, data: note(text) })
+  const billie = stage.as('Billie Strand')
+  await readDropped(
+    billie,
+    savedMail({
+      id: 'survey-7',
+      from: 'Harbor Survey Office <desk@harborsurvey.example>',
+      to: 'Billie Strand <billie@callowayfenn.example>',
+      subject: 'Survey of the ferry, Gannet v. Corvane',
+      date: `${mailDay(today)} 09:12:00 -0500`,
+      text: 'Dear Ms. Strand,\n\nour report of the hull survey is attached, with the order of the harbor master that came with it.\n\nHarbor Survey Office',
+      attachments: [
+        { name: 'scan0001.txt', text: 'Report of hull survey, starboard side\n\nThe plating is set in between frames 12 and 15.' },
+        { name: 'scan0002.txt', text: 'Order of the harbor master on moving the ferry\n\nThe ferry stays at berth 4 until inspected.' },
+      ],
+    }),
+  )
 }
+
+const mailDay = (day: Day) => new Date(`${day}T12:00:00Z`).toUTCString().slice(0, 16)

@@ -1,12 +1,12 @@
 import { addDays, addYears } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
-import { addTemplate } from '@heron/server/papers'
+import { addTemplate, saveSet } from '@heron/server/papers'
 import { dataSource, FileStore, readConfig, row, rows, work, clock, stoppedClock, type Actor } from '@heron/server/platform'
 import { depositFirmMoney, enterJournal, runStandingCheck } from '@heron/server/ledger'
 import { layAround, makeFields, relatePeople } from './around'
 import { firmPlan } from './firm'
-import { engagementLetter } from './letter'
+import { demoTemplates } from './templates'
 import { layLiveDocket } from './live'
 import { Office } from './office'
 import { moveStages } from './stages'
@@ -56,15 +56,18 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
       (await rows<{ id: number; code: string }>(db.manager, `SELECT id, code FROM account`)).map((a) => [a.code, a.id]),
     )
     const ferdi = stage.as('Ferdi Kranz')
-    const docx = await engagementLetter()
-    await work(ferdi, (m) =>
-      addTemplate(
-        m,
-        ferdi,
-        { name: 'Engagement letter', description: 'Terms of the engagement, hourly or flat fee, with the team', folder: 'Engagement' },
-        docx,
-      ),
-    )
+    const made = new Map<string, number>()
+    for (const { docx, ...t } of demoTemplates) {
+      const file = await docx()
+      made.set(t.name, await work(ferdi, (m) => addTemplate(m, ferdi, t, file)))
+    }
+    await saveSet(ferdi, {
+      id: null,
+      name: 'Opening a case',
+      description: 'What a new litigation matter begins with',
+      templateIds: [made.get('Engagement letter')!, made.get('Answer with defenses')!],
+    })
+    await db.query(`UPDATE firm SET filing_address = 'file@callowayfenn.example'`)
     await enterJournal(stage.as('Orla Petrakis'), {
       day: begin,
       memo: 'Partners’ capital brought in',

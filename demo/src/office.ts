@@ -24,7 +24,7 @@ import { openDay, type Stage } from './stage'
 import { giveWay, openOf, payBackWhatIsDue, type Overpaid } from './settling'
 
 /** What most contacts have nothing of. */
-const plain = { birthDate: null, language: '', taxNumber: '', isPrivate: false, aliases: [] }
+const plain = { birthDate: null, language: '', pronouns: '', taxNumber: '', isPrivate: false, aliases: [] }
 
 interface OpenMatter {
   id: number

@@ -1,5 +1,6 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { createServer, type Server } from 'node:http'
+import { buffer } from 'node:stream/consumers'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 
@@ -47,13 +48,26 @@ const listen = (
  * A small mail server on loopback that keeps what it is sent and shows it on a page. Letters with the id of one that is
  * there are kept once, as a mailbox shows them. `keep` is a file in which they outlast a restart.
  */
-export async function startMailbox(wanted: { smtpPort?: number; webPort?: number; keep?: string } = {}): Promise<Mailbox> {
+export async function startMailbox(
+  wanted: {
+    smtpPort?: number
+    webPort?: number
+    keep?: string
+    /** Is handed each letter as it came, with whom it is to and who sent it: the application takes those to its address for filing. */
+    deliver?: (letter: Buffer, to: string, from: string) => Promise<unknown>
+  } = {},
+): Promise<Mailbox> {
   const letters: Letter[] = wanted.keep && existsSync(wanted.keep) ? (JSON.parse(readFileSync(wanted.keep, 'utf8')) as Letter[]) : []
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS'],
-    onData(stream, _session, done) {
-      simpleParser(stream).then(
+    onData(stream, session, done) {
+      const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
+      const read = buffer(stream).then(async (letter) => {
+        for (const to of session.envelope.rcptTo) await wanted.deliver?.(letter, to.address, from)
+        return simpleParser(letter)
+      })
+      read.then(
         (mail) => {
           const to = Array.isArray(mail.to) ? mail.to.map((t) => t.text).join(', ') : (mail.to?.text ?? '')
           const id = mail.messageId ?? String(letters.length)

@@ -8,6 +8,8 @@ declare module 'vue-router' {
     title?: string
     /** Shown without signing in. */
     open?: boolean
+    /** Stands by itself, without anything of the firm's around it. */
+    bare?: boolean
     /** Without this right the address leads to no page; the server refuses its data in any case. */
     right?: Right
   }
@@ -49,6 +51,37 @@ export const router = createRouter({
       meta: { title: 'Court rules', right: 'docket.see' },
     },
     { path: '/papers', component: () => import('./papers/Papers.vue'), meta: { title: 'Papers' } },
+    {
+      path: '/papers/mail',
+      component: () => import('./papers/filing/Tray.vue'),
+      meta: { title: 'E-mail to file', right: 'papers.change' },
+    },
+    {
+      path: '/papers/mail/:id(\\d+)',
+      component: () => import('./papers/filing/FileMail.vue'),
+      meta: { title: 'File an e-mail', right: 'papers.change' },
+    },
+    { path: '/papers/to-read', component: () => import('./papers/ToRead.vue'), meta: { title: 'To read', right: 'papers.see' } },
+    {
+      path: '/papers/templates',
+      component: () => import('./papers/templates/Templates.vue'),
+      meta: { title: 'Templates', right: 'papers.see' },
+    },
+    {
+      path: '/papers/templates/:id(\\d+)',
+      component: () => import('./papers/templates/TemplatePage.vue'),
+      meta: { title: 'Template', right: 'papers.see' },
+    },
+    {
+      path: '/papers/fields',
+      component: () => import('./papers/templates/Fields.vue'),
+      meta: { title: 'Fields of templates', right: 'papers.see' },
+    },
+    {
+      path: '/outside/:token',
+      component: () => import('./papers/outside/Outside.vue'),
+      meta: { title: 'Papers for you', open: true, bare: true },
+    },
     { path: '/time', component: () => import('./time/Time.vue'), meta: { title: 'Time' } },
     { path: '/bills', component: () => import('./billing/Bills.vue'), meta: { title: 'Bills' } },
     { path: '/bills/pre/:id(\\d+)', component: () => import('./billing/PreBill.vue'), meta: { title: 'Pre-bill' } },
@@ -71,6 +104,7 @@ export const router = createRouter({
       meta: { title: 'Procedure', right: 'firm.set-up' },
     },
     { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees', right: 'firm.set-up' } },
+    { path: '/set-up/folders', component: () => import('./setup/Folders.vue'), meta: { title: 'Folders', right: 'firm.set-up' } },
     { path: '/set-up/letterhead', component: () => import('./setup/Letterhead.vue'), meta: { title: 'Letterhead', right: 'firm.set-up' } },
     { path: '/set-up/letters', component: () => import('./setup/Letters.vue'), meta: { title: 'Letters', right: 'firm.set-up' } },
     { path: '/set-up/accounts', component: () => import('./setup/Accounts.vue'), meta: { title: 'Accounts', right: 'firm.set-up' } },

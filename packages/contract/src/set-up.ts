@@ -48,6 +48,8 @@ const mail = z.object({
   /** From whom letters come; the firm's name where nothing is said. */
   name: text(120).default(''),
   address: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default(''),
+  /** Where e-mail that is to be filed is sent; empty where the firm has no such address. */
+  filing: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default(''),
   /** The server that takes them; empty for the one on this machine. */
   host: z
     .union([z.literal(''), z.string().regex(/^[a-zA-Z0-9.:-]{1,190}$/, 'Give the name of a server, such as smtp.firm.example')])

@@ -19,6 +19,7 @@ const card: Card = {
   ],
   birthDate: '1971-02-28',
   language: 'es',
+  pronouns: 'she/her',
   taxNumber: '12-3456789',
   notes: 'Speaks; slowly, with "quotes" \\ and\nlines. '.trim(),
   kinds: ['expert', 'medical provider'],

@@ -10,7 +10,7 @@ import { fieldFault } from '../platform/problem'
 export async function mailSettings(ctx: Ctx) {
   const found = await row<Omit<MailIn, 'password'> & { hasPassword: number }>(
     ctx.db.manager,
-    `SELECT mail_name AS name, mail_address AS address, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password <> '' AS hasPassword FROM firm`,
+    `SELECT mail_name AS name, mail_address AS address, filing_address AS filing, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password <> '' AS hasPassword FROM firm`,
   )
   const { hasPassword, ...own } = found!
   return { ...own, hasPassword: Boolean(hasPassword), own: (await mailServer(ctx.db.manager)) !== null && !own.host }
@@ -19,7 +19,7 @@ export async function mailSettings(ctx: Ctx) {
 export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
   return work(ctx, async (m) => {
     if (input.host && !input.address) throw fieldFault('address', 'Give the address from which letters come')
-    const { name, address, host, port, security, user, password } = input
+    const { name, address, filing, host, port, security, user, password } = input
     // Whoever names another server or user gives the password anew: the one that is kept goes nowhere else.
     const was = await row<{ host: string; user: string; password: string }>(
       m,
@@ -28,15 +28,15 @@ export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
     const kept = was!.host === host && was!.user === user ? was!.password : ''
     await run(
       m,
-      `UPDATE firm SET mail_name = ?, mail_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = ?`,
-      [name, address, host, port, security, user, password ?? kept],
+      `UPDATE firm SET mail_name = ?, mail_address = ?, filing_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = ?`,
+      [name, address, filing, host, port, security, user, password ?? kept],
     )
     await audit(m, ctx, {
       kind: 'set up',
       text: `Letters go out from ${address || 'the usual address'} by ${host || 'the server on this machine'}`,
       subject: 'firm',
       subjectId: 1,
-      detail: { became: { name, address, host, port, security, user } },
+      detail: { became: { name, address, filing, host, port, security, user } },
     })
   })
 }

@@ -122,6 +122,7 @@ function readContact(
     kinds: own.filter((k) => kinds.includes(k)),
     birthDate,
     language: row.get('Language'),
+    pronouns: row.get('Pronouns').slice(0, 40),
     taxNumber: row.get('Tax number'),
     aliases: [
       ...alias('Former names', 'former name'),
@@ -144,6 +145,7 @@ function readContact(
     notes: 'Notes',
     greeting: 'Greeting',
     language: 'Language',
+    pronouns: 'Pronouns',
     taxNumber: 'Tax number',
     aliases: 'Also known as',
   }
@@ -177,6 +179,7 @@ async function loadSlice(m: EntityManager, slice: readonly Ready[], now: string)
     'notes',
     'birth_date',
     'language',
+    'pronouns',
     'tax_number',
     'uid',
     'created_at',
@@ -194,6 +197,7 @@ async function loadSlice(m: EntityManager, slice: readonly Ready[], now: string)
       c.notes,
       c.birthDate,
       c.language,
+      c.pronouns,
       c.taxNumber,
       randomUUID(),
       now,

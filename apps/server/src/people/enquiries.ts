@@ -103,6 +103,7 @@ async function contactFor(m: EntityManager, ctx: Ctx, input: EnquiryIn): Promise
     kinds: ['prospective client'],
     birthDate: null,
     language: '',
+    pronouns: '',
     taxNumber: '',
     isPrivate: false,
     aliases: [],

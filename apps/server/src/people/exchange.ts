@@ -26,11 +26,12 @@ async function cardsOf(m: EntityManager, ids: readonly number[]): Promise<Card[]
     greeting: string
     birthDate: string | null
     language: string
+    pronouns: string
     taxNumber: string
     notes: string
   }>(
     m,
-    `SELECT id, uid, kind, name, greeting, birth_date AS birthDate, language, tax_number AS taxNumber, notes FROM contact WHERE id IN (${list}) ORDER BY name, id`,
+    `SELECT id, uid, kind, name, greeting, birth_date AS birthDate, language, pronouns, tax_number AS taxNumber, notes FROM contact WHERE id IN (${list}) ORDER BY name, id`,
   )
   const by = async <T extends { contactId: number }>(sql: string) => {
     const out = new Map<number, T[]>()
@@ -80,6 +81,7 @@ export const contactColumns = [
   'Also known as',
   'Date of birth',
   'Language',
+  'Pronouns',
   'Tax number',
   'Works for',
   'Title',
@@ -111,6 +113,7 @@ function csvRow(c: Card, keys: readonly string[]): string[] {
     named('also known as'),
     c.birthDate ?? '',
     c.language,
+    c.pronouns,
     c.taxNumber,
     employer?.name ?? '',
     employer?.title ?? '',
@@ -167,6 +170,7 @@ function inputOf(card: Card, kinds: ReadonlySet<string>): ContactIn {
     kinds: card.kinds.filter((k) => kinds.has(k)),
     birthDate: card.birthDate,
     language: card.language.slice(0, 20),
+    pronouns: card.pronouns.slice(0, 40),
     taxNumber: card.taxNumber.slice(0, 40),
     isPrivate: false,
     aliases: card.aliases.filter((a) => a.name).map((a) => ({ kind: kindOfAlias(a.kind), name: a.name.slice(0, 200) })),
@@ -238,6 +242,7 @@ const bare = (r: { kind: string; name: string }): Omit<Card, 'uid'> => ({
   reaches: [],
   birthDate: null,
   language: '',
+  pronouns: '',
   taxNumber: '',
   notes: '',
   kinds: [],

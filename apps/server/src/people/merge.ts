@@ -40,6 +40,7 @@ const single = [
   ['greeting', 'greeting in letters'],
   ['birthDate', 'date of birth'],
   ['language', 'language for letters'],
+  ['pronouns', 'pronouns'],
   ['taxNumber', 'tax number'],
 ] as const
 
@@ -263,6 +264,7 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
       greeting: a.greeting || b.greeting,
       birthDate: a.birthDate ?? b.birthDate,
       language: a.language || b.language,
+      pronouns: a.pronouns || b.pronouns,
       taxNumber: a.taxNumber || b.taxNumber,
       notes,
       kinds: [...a.kinds, ...plan.kinds],

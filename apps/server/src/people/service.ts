@@ -93,6 +93,7 @@ const ownColumns = (ctx: Ctx, input: ContactIn) => {
     notes: input.notes,
     birthDate: input.birthDate,
     language: input.language,
+    pronouns: input.pronouns,
     taxNumber: input.taxNumber,
     privateTo: input.isPrivate ? ctx.actor.id : null,
   }
@@ -258,11 +259,12 @@ async function ownParts(m: EntityManager, id: number) {
     kinds: string
     birthDate: string | null
     language: string
+    pronouns: string
     taxNumber: string
     privateTo: number | null
   }>(
     m,
-    `SELECT c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds, c.birth_date AS birthDate, c.language, c.tax_number AS taxNumber, c.private_to AS privateTo FROM contact c WHERE c.id = ?`,
+    `SELECT c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds, c.birth_date AS birthDate, c.language, c.pronouns, c.tax_number AS taxNumber, c.private_to AS privateTo FROM contact c WHERE c.id = ?`,
     [id],
   )
   const aliases = await rows<{ kind: 'former name' | 'nickname' | 'trading name' | 'also known as'; name: string }>(

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import MatterBills from '../billing/MatterBills.vue'
@@ -19,6 +19,8 @@ import MatterTasks from './MatterTasks.vue'
 import Overview from './Overview.vue'
 import Parties from './Parties.vue'
 
+// Loaded when someone makes a paper, with what shows its pages.
+const MakePaper = defineAsyncComponent(() => import('../papers/make/MakePaper.vue'))
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
@@ -29,6 +31,7 @@ const tab = computed(() => String(route.params['tab'] || 'overview'))
 const partOf: Record<string, 'docket' | 'papers' | 'money' | 'trust' | undefined> = {
   docket: 'docket',
   papers: 'papers',
+  make: 'papers',
   bills: 'money',
   trust: 'trust',
 }
@@ -109,6 +112,7 @@ async function startTimer() {
           <MatterDocket v-else-if="tab === 'docket'" :matter-id="id" :rule-set-key="matter.ruleSetKey" :closed="Boolean(matter.closedOn)" />
           <MatterTasks v-else-if="tab === 'tasks'" :matter="matter" />
           <MatterPapers v-else-if="tab === 'papers'" :matter-id="id" />
+          <MakePaper v-else-if="tab === 'make' && session.may('papers.change')" :matter-id="id" />
           <MatterTime v-else-if="tab === 'time'" :matter="matter" />
           <MatterBills v-else-if="tab === 'bills'" :matter="matter" />
           <MatterTrust v-else-if="tab === 'trust'" :matter="matter" />

@@ -1,42 +1,303 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import { api } from '../api'
+import { useAddress } from '../address'
+import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import type { Act } from '../ui/ActMenu.vue'
+import ActMenu from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import Pager from '../ui/Pager.vue'
-import State from '../ui/State.vue'
-import { useLoad } from '../use'
-import AddToFile from './AddToFile.vue'
-import MakePaper from './MakePaper.vue'
-import PaperTable from './PaperTable.vue'
+import TextField from '../ui/TextField.vue'
+import { plural } from '../ui/show'
+import { useAct, useLoad } from '../use'
+import FolderSheet from './file/FolderSheet.vue'
+import FolderTree from './file/FolderTree.vue'
+import LinkList from './file/LinkList.vue'
+import LinkSheet from './file/LinkSheet.vue'
+import MoveSheet from './file/MoveSheet.vue'
+import PaperSheet from './file/PaperSheet.vue'
+import ReviewSheet from './file/ReviewSheet.vue'
+import UploadList from './file/UploadList.vue'
+import VersionSheet from './file/VersionSheet.vue'
+import PaperTable, { type PaperRow } from './PaperTable.vue'
+import SearchHits from './SearchHits.vue'
+import { filesDropped, useUploads } from './uploads'
+import PaperViewer from './view/PaperViewer.vue'
 
 const props = defineProps<{ matterId: number }>()
 const session = useSession()
-const page = ref(1)
-const { data, problem, loading, reload } = useLoad(
-  () => api.papers.list({ matterId: props.matterId, page: page.value, size: 50 }),
-  [page, () => session.tick],
-)
-const making = ref(false)
-const route = useRoute()
+const notes = useNotes()
 const router = useRouter()
-const adding = computed(() => route.query['add'] === '1')
-const add = (on: boolean) => void router.replace({ query: on ? { add: '1' } : {} })
+const uploads = useUploads()
+const { state, act } = useAct()
+const address = useAddress({ folder: '', q: '', open: '', add: '' })
+const folder = computed({ get: () => address.folder, set: (f) => (address.folder = f) })
+const page = ref(1)
+const bin = computed(() => folder.value === '/bin')
+const may = computed(() => session.may('papers.change'))
+
+const tree = useLoad(() => api.papers.folders({ id: props.matterId }), [() => session.tick])
+const { data, problem, loading, reload } = useLoad(
+  () =>
+    api.papers.list({
+      matterId: props.matterId,
+      page: page.value,
+      size: 100,
+      ...(bin.value ? { bin: 'yes' as const } : folder.value ? { folder: folder.value } : {}),
+    }),
+  [page, folder, () => session.tick],
+)
+watch(folder, () => ((page.value = 1), (chosen.value = [])))
+const chosen = ref<(number | string)[]>([])
+const ids = computed(() => chosen.value.map(Number))
+const rows = computed(() => data.value?.rows ?? [])
+const target = computed(() => (folder.value && !bin.value ? folder.value : (tree.data.value?.folders[0]?.path ?? 'Correspondence')))
+
+/** Which sheet stands open, and over which papers. */
+type Sheet =
+  | { kind: 'details' | 'version' | 'review'; id: number }
+  | { kind: 'move' | 'link'; ids: number[] }
+  | { kind: 'folder' | 'links' | 'rename' }
+  | null
+const sheet = ref<Sheet>(null)
+const picker = ref<HTMLInputElement | null>(null)
+const folderPicker = ref<HTMLInputElement | null>(null)
+const choose = (event: Event) => {
+  const input = event.target as HTMLInputElement
+  uploads.add(props.matterId, target.value, [...(input.files ?? [])])
+  input.value = ''
+}
+watch(
+  () => address.add,
+  (on) => {
+    if (!on) return
+    picker.value?.click()
+    address.add = ''
+  },
+  { immediate: true, flush: 'post' },
+)
+
+async function done<T>(work: () => Promise<T>, say: (result: T) => string, undo?: { label: string; act: () => Promise<unknown> }) {
+  const result = await act(work)
+  if (result === null) return notes.say(state.message)
+  notes.say(say(result), undo)
+  chosen.value = []
+  session.changed()
+}
+const move = (list: number[], to: string) =>
+  done(
+    () => api.papers.move({ ids: list, folder: to }),
+    (r) => `${plural(r.moved, 'paper')} moved to ${to}`,
+  )
+const remove = (list: number[]) =>
+  done(
+    () => api.papers.remove({ ids: list }),
+    (r) => `${plural(r.removed, 'paper')} put in the bin`,
+    {
+      label: 'Undo',
+      act: () => api.papers.restore({ ids: list }).then(() => session.changed()),
+    },
+  )
+const restore = (list: number[]) =>
+  done(
+    () => api.papers.restore({ ids: list }),
+    (r) => `${plural(r.restored, 'paper')} taken out of the bin`,
+  )
+
+function acts(p: PaperRow): Act[] {
+  if (bin.value) return [{ text: 'Take out of the bin', act: () => restore([p.id]) }]
+  const mine = p.out?.id === session.me?.id
+  return [
+    { text: 'Open', act: () => (address.open = String(p.id)) },
+    { text: 'Details and versions', act: () => (sheet.value = { kind: 'details', id: p.id }) },
+    { text: 'Download', to: `/api/papers/${p.id}/file`, out: true },
+    ...(may.value
+      ? [
+          p.out
+            ? {
+                text: mine ? 'Give back unchanged' : `Give back for ${p.out.name}`,
+                act: () =>
+                  done(
+                    () => api.papers.release({ id: p.id }),
+                    () => `${p.name} is given back`,
+                  ),
+              }
+            : {
+                text: 'Check out to work on it',
+                act: () =>
+                  done(
+                    () => api.papers.checkOut({ id: p.id, note: '' }),
+                    () => `${p.name} is checked out to you`,
+                  ),
+              },
+          { text: 'Save a new version …', act: () => (sheet.value = { kind: 'version', id: p.id }) },
+          ...(p.template ? [{ text: 'Make it again …', to: `/matters/${props.matterId}/make?again=${p.id}` }] : []),
+          { text: 'Ask a colleague to read it …', act: () => (sheet.value = { kind: 'review', id: p.id }) },
+          { text: 'Move …', act: () => (sheet.value = { kind: 'move', ids: [p.id] }) },
+          { text: 'Show to someone outside …', act: () => (sheet.value = { kind: 'link', ids: [p.id] }) },
+          ...(session.may('docket.change')
+            ? [{ text: 'Work out dates from it', to: `/matters/${p.matterId}/docket?work=1&paper=${p.id}` }]
+            : []),
+          { text: 'Put in the bin', act: () => remove([p.id]) },
+        ]
+      : []),
+  ] as Act[]
+}
+
+async function dropped(to: string, event: DragEvent) {
+  const paper = Number(event.dataTransfer?.getData('text/heron-papers'))
+  if (paper) return move(ids.value.includes(paper) ? ids.value : [paper], to)
+  if (event.dataTransfer && may.value) uploads.add(props.matterId, to, await filesDropped(event.dataTransfer))
+}
+const over = ref(false)
+const moreActs = computed((): Act[] => [
+  { text: 'Add a whole folder …', act: () => folderPicker.value?.click() },
+  { text: 'New folder …', act: () => (sheet.value = { kind: 'folder' }) },
+  ...(folder.value && !bin.value
+    ? [
+        { text: `Rename or move ${folder.value} …`, act: () => (sheet.value = { kind: 'rename' as const }) },
+        {
+          text: `Take ${folder.value} away`,
+          act: () =>
+            done(
+              () => api.papers.removeFolder({ id: props.matterId, path: folder.value }),
+              () => 'The folder is gone',
+            ).then(() => (folder.value = '')),
+        },
+        { text: `Show ${folder.value} to someone outside …`, act: () => (sheet.value = { kind: 'link', ids: [] }) },
+      ]
+    : []),
+  { text: 'Links for people outside', act: () => (sheet.value = { kind: 'links' }) },
+])
+const many = computed((): Act[] =>
+  bin.value
+    ? [{ text: 'Take out of the bin', act: () => restore(ids.value) }]
+    : [
+        { text: 'Download as ZIP', to: `/api/papers/zip?ids=${ids.value.join(',')}`, out: true },
+        ...(may.value
+          ? [
+              { text: 'Move …', act: () => (sheet.value = { kind: 'move', ids: ids.value }) },
+              { text: 'Show to someone outside …', act: () => (sheet.value = { kind: 'link', ids: ids.value }) },
+              { text: 'Put in the bin', act: () => remove(ids.value) },
+            ]
+          : []),
+      ],
+)
+const q = ref(address.q)
+const open = computed(() => Number(address.open) || 0)
 </script>
 
 <template>
-  <div class="flex items-center gap-2 px-4 py-3">
+  <div class="flex flex-wrap items-center gap-2 px-4 py-3">
     <h2>Papers</h2>
-    <span v-if="session.may('papers.change')" class="ml-auto flex gap-2"
-      ><Btn @click="add(true)">Add to file</Btn><Btn main @click="making = true">Make a paper</Btn></span
-    >
+    <form class="ml-2 w-64 max-w-full" role="search" @submit.prevent="address.q = q.trim()">
+      <TextField v-model="q" label="Find words in these papers" bare placeholder="Words in these papers" />
+    </form>
+    <Btn v-if="address.q" small @click="((q = ''), (address.q = ''))">Show all papers</Btn>
+    <span v-if="may" class="ml-auto flex flex-wrap gap-2">
+      <ActMenu
+        v-if="chosen.length"
+        :label="`Acts on ${plural(chosen.length, 'chosen paper')}`"
+        :text="`${plural(chosen.length, 'paper')} chosen`"
+        :acts="many"
+      />
+      <ActMenu label="More with papers" text="More" :acts="moreActs" />
+      <Btn @click="picker?.click()">Add files</Btn>
+      <Btn main @click="router.push(`/matters/${matterId}/make`)">Make a paper</Btn>
+    </span>
+    <input ref="picker" type="file" multiple class="sr-only" tabindex="-1" aria-label="Files to add" @change="choose" />
+    <input
+      ref="folderPicker"
+      type="file"
+      multiple
+      webkitdirectory
+      class="sr-only"
+      tabindex="-1"
+      aria-label="Folder to add"
+      @change="choose"
+    />
   </div>
-  <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
-    <template #empty>No papers yet. Make one from a template, or add one to the file.</template>
-    <PaperTable :rows="data?.rows ?? []" :dates="session.may('docket.change')" />
-    <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="papers" />
-  </State>
-  <MakePaper v-if="making" :matter-id="matterId" @close="making = false" />
-  <AddToFile v-if="adding" :matter-id="matterId" @close="add(false)" />
+  <UploadList :matter-id="matterId" />
+  <div class="grid stacks min-h-[400px] gap-x-3 border-t border-line-2 min-[900px]:grid-cols-[190px_minmax(0,1fr)]">
+    <div class="px-2 py-2">
+      <FolderTree v-if="tree.data.value" v-model="folder" v-bind="tree.data.value" @drop="dropped" />
+    </div>
+    <div
+      class="min-w-0 border-l border-line-2"
+      :class="over && 'outline-2 -outline-offset-2 outline-lagoon'"
+      @dragover.prevent="over = may"
+      @dragleave="over = false"
+      @drop.prevent.stop="((over = false), dropped(target, $event))"
+    >
+      <SearchHits
+        v-if="address.q"
+        :q="address.q"
+        :matter-id="matterId"
+        :folder="bin ? '' : folder"
+        @open="(id) => (address.open = String(id))"
+      />
+      <template v-else>
+        <PaperTable
+          v-model:selected="chosen"
+          :rows="rows"
+          :bin="bin"
+          :acts="acts"
+          :loading="loading && !data"
+          :problem="problem"
+          @again="reload()"
+          @open="(id) => (bin ? undefined : (address.open = String(id)))"
+        >
+          <template #empty
+            >{{ bin ? 'The bin is empty.' : folder ? `Nothing lies in ${folder}.` : 'No papers yet.' }}
+            <template v-if="may && !bin">Drop files here, add them, or make a paper from a template.</template></template
+          >
+        </PaperTable>
+        <Pager v-model="page" :total="data?.total ?? 0" :size="100" what="papers" />
+      </template>
+    </div>
+  </div>
+  <PaperViewer
+    v-if="open"
+    :id="open"
+    :among="rows.map((r) => r.id)"
+    @close="address.open = ''"
+    @go="(id) => (address.open = String(id))"
+    @details="(id) => (sheet = { kind: 'details', id })"
+  />
+  <template v-if="sheet">
+    <PaperSheet v-if="sheet.kind === 'details'" :id="sheet.id" @close="sheet = null" />
+    <VersionSheet
+      v-if="sheet.kind === 'version'"
+      :id="sheet.id"
+      :matter-id="matterId"
+      :name="rows.find((r) => r.id === (sheet as { id: number }).id)?.name ?? ''"
+      @close="sheet = null"
+    />
+    <ReviewSheet v-if="sheet.kind === 'review'" :id="sheet.id" :matter-id="matterId" @close="sheet = null" />
+    <MoveSheet
+      v-if="sheet.kind === 'move'"
+      :ids="sheet.ids"
+      :folders="tree.data.value?.folders ?? []"
+      @moved="(to) => (move((sheet as { ids: number[] }).ids, to), (sheet = null))"
+      @close="sheet = null"
+    />
+    <LinkSheet
+      v-if="sheet.kind === 'link'"
+      :matter-id="matterId"
+      :ids="sheet.ids"
+      :folder="sheet.ids.length ? null : folder"
+      @close="sheet = null"
+    />
+    <FolderSheet
+      v-if="sheet.kind === 'folder' || sheet.kind === 'rename'"
+      :matter-id="matterId"
+      :path="folder"
+      :rename="sheet.kind === 'rename'"
+      @made="(path) => ((folder = path), (sheet = null))"
+      @close="sheet = null"
+    />
+    <LinkList v-if="sheet.kind === 'links'" :matter-id="matterId" @close="sheet = null" />
+  </template>
 </template>

@@ -71,6 +71,10 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
                   <dt>Language</dt>
                   <dd>{{ data.language }}</dd>
                 </div>
+                <div v-if="data.pronouns">
+                  <dt>Pronouns</dt>
+                  <dd>{{ data.pronouns }}</dd>
+                </div>
                 <div v-if="data.birthDate">
                   <dt>Born</dt>
                   <dd>{{ dayText(data.birthDate) }}</dd>

@@ -28,6 +28,7 @@ const form = reactive({
   kinds: [...c.kinds],
   birthDate: c.birthDate,
   language: c.language,
+  pronouns: c.pronouns,
   taxNumber: c.taxNumber,
   isPrivate: c.isPrivate,
   aliases: c.aliases.map((a) => ({ ...a })),
@@ -74,6 +75,13 @@ async function save() {
         ]"
       />
       <TextField v-model="form.greeting" label="Greeting in letters" optional />
+      <TextField
+        v-if="form.kind === 'person'"
+        v-model="form.pronouns"
+        label="Pronouns"
+        optional
+        :list="['she/her', 'he/him', 'they/them']"
+      />
       <TextField v-model="form.language" label="Language for letters" optional :list="['English', 'Spanish', 'Portuguese', 'French']" />
       <DayField v-if="form.kind === 'person'" v-model="form.birthDate" label="Date of birth" optional :fault="fault('birthDate')" />
       <TextField v-model="form.taxNumber" label="Tax number" optional />

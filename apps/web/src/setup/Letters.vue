@@ -56,6 +56,13 @@ async function tryIt() {
           <TextField v-model="form.address" label="Address" :fault="fault('address')" />
         </div>
         <TextField
+          v-model="form.filing"
+          label="Address for filing"
+          optional
+          :fault="fault('filing')"
+          hint="What staff send or forward there waits under Papers, E-mail to file. The mail server hands it over."
+        />
+        <TextField
           v-model="form.host"
           label="Mail server"
           optional

@@ -31,6 +31,7 @@ const parts = [
       { to: '/set-up/areas', name: 'Areas and stages' },
       { to: '/set-up/fields', name: 'Fields' },
       { to: '/set-up/procedures', name: 'Procedures' },
+      { to: '/set-up/folders', name: 'Folders' },
       { to: '/set-up/lists', name: 'Lists and fees' },
     ],
   },

@@ -9,6 +9,7 @@ import KeySheet from './KeySheet.vue'
 import NotThere from './NotThere.vue'
 import Masthead from './Masthead.vue'
 import { useNotes } from './notes'
+import MailDrop from '../papers/filing/MailDrop.vue'
 import { useSession } from './session'
 import Waterline from './Waterline.vue'
 
@@ -32,7 +33,7 @@ watch(
 </script>
 
 <template>
-  <template v-if="session.me">
+  <template v-if="session.me && !route.meta.bare">
     <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:px-3 focus:py-2">To the page</a>
     <Masthead @find="finding = true" />
     <main id="main" tabindex="-1" class="min-h-[calc(100vh-86px)] pb-14 outline-none">
@@ -43,6 +44,7 @@ watch(
     <FindOrDo v-if="finding" @close="finding = false" />
     <KeySheet v-if="showingKeys" @close="showingKeys = false" />
     <AskUnsaved />
+    <MailDrop />
   </template>
   <RouterView v-else-if="route.meta['open']" />
   <div

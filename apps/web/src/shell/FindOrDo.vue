@@ -45,15 +45,14 @@ const acts = computed(() => {
 const places: Record<Found['kind'], (id: number) => string> = {
   matter: (id) => `/matters/${id}`,
   person: (id) => `/people/${id}`,
-  paper: (id) => `/api/papers/${id}/file`,
+  paper: (id) => `/papers?open=${id}`,
   bill: (id) => `/bills/${id}`,
 }
 function go(target: Found | Command | null) {
   if (!target) return
   emit('close')
   if ('to' in target) return void router.push(target.to)
-  if (target.kind === 'paper') window.open(places.paper(target.id), '_blank', 'noopener')
-  else void router.push(places[target.kind](target.id))
+  void router.push(places[target.kind](target.id))
 }
 </script>
 

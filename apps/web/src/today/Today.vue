@@ -72,6 +72,8 @@ const waits = computed(() => {
           to: '/tasks?view=assigned&when=overdue',
         }
       : null,
+    w.mail ? { what: 'Papers', text: `${plural(w.mail, 'e-mail')} to file`, figure: '', to: '/papers/mail' } : null,
+    w.reviews ? { what: 'Papers', text: `${plural(w.reviews, 'draft')} to read`, figure: '', to: '/papers/to-read' } : null,
     w.stuck
       ? {
           what: 'Background',

@@ -12,6 +12,8 @@ export interface Card {
   reaches: { what: 'e-mail' | 'phone' | 'address'; label: string; value: string }[]
   birthDate: string | null
   language: string
+  /** Of a person's own choice, such as she/her (RFC 9554). */
+  pronouns: string
   taxNumber: string
   notes: string
   kinds: string[]
@@ -30,6 +32,7 @@ const emptyCard: Card = {
   reaches: [],
   birthDate: null,
   language: '',
+  pronouns: '',
   taxNumber: '',
   notes: '',
   kinds: [],
@@ -73,6 +76,7 @@ function writeCard(c: Card): string {
     else add('adr', ['', '', r.value, '', '', '', ''], { type: param(r.label) })
   if (c.birthDate) add('bday', c.birthDate, { value: 'text' })
   if (c.language) add('x-heron-language', c.language)
+  if (c.pronouns) add('pronouns', c.pronouns)
   if (c.taxNumber) add('x-heron-tax-number', c.taxNumber)
   if (c.greeting) add('x-heron-greeting', c.greeting)
   if (c.notes) add('note', c.notes)
@@ -133,6 +137,7 @@ function readCard(v: InstanceType<typeof ICAL.Component>): Card {
     name,
     greeting: first('x-heron-greeting'),
     language: first('x-heron-language') || first('lang'),
+    pronouns: first('pronouns'),
     taxNumber: first('x-heron-tax-number'),
     notes: all('note')
       .map((p) => textOf(p.getFirstValue()))

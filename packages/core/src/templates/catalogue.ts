@@ -66,11 +66,11 @@ export function fieldTree(own: OwnFields = { client: [], matter: [], answers: []
   return [
     day('today', 'Day of the paper'),
     record('firm', 'Firm', [
-      text('name', 'Name of the firm'),
-      text('address', 'Address of the firm'),
-      text('phone', 'Phone of the firm'),
-      text('email', 'E-mail of the firm'),
-      text('contact_line', 'Line of contact under the letterhead'),
+      text('name', 'Name'),
+      text('address', 'Address'),
+      text('phone', 'Phone'),
+      text('email', 'E-mail'),
+      text('contact_line', 'Line under the letterhead'),
     ]),
     client,
     list('clients', 'All clients of the matter', contact),
@@ -81,9 +81,9 @@ export function fieldTree(own: OwnFields = { client: [], matter: [], answers: []
       record('fields', 'The firm’s own fields of the matter', own.matter),
     ]), // prettier-ignore
     record('court', 'Court', [
-      text('name', 'Name of the court'),
+      text('name', 'Name'),
       text('judge', 'Judge'),
-      text('case_number', 'Case number of the court'),
+      text('case_number', 'Case number'),
       text('caption', 'Parties as in the caption'),
     ]),
     record('lead', 'Lead lawyer', [text('name', 'Name'), text('title', 'Title'), text('email', 'E-mail'), text('initials', 'Initials')]),

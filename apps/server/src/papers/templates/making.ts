@@ -1,5 +1,5 @@
 import type { Question } from '@heron/contract'
-import { allFields, fieldTree, isList, plain, type Value } from '@heron/core/templates'
+import { isList, plain, type Value } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
 import { matterValues } from './values'
 import { valueAt, type Looked } from '../apart/work'
@@ -19,6 +19,7 @@ import { docxType } from '../../platform/media'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 
 import {
+  byPath,
   gather,
   makeOne,
   nameFrom,
@@ -202,7 +203,7 @@ export async function madeFrom(ctx: Ctx, id: number) {
   const questions = JSON.parse(used.questions) as Question[]
   const chosen = (type: string) => questions.filter((q) => q.type === type).flatMap((q) => idsIn(kept.answers[q.key]))
   const now = await matterValues(m, ctx, matter, { personId: kept.personId, costIds: chosen('costs'), timeIds: chosen('time') })
-  const known = new Map(allFields(fieldTree(now.own)).map((f) => [f.path, f]))
+  const known = byPath(now.own)
   const shown = (path: string, text: string) =>
     known.get(path)?.type === 'list' && text.startsWith('[') ? `${(JSON.parse(text) as unknown[]).length} in the list` : text
   const changed = Object.entries(kept.record).flatMap(([path, was]) => {

@@ -121,6 +121,14 @@ async function oneOf(m: EntityManager, ctx: Ctx, id: number): Promise<One> {
   return { template, version, questions: JSON.parse(version.questions) as Question[], ties, faulty: faults.length > 0, docx: data }
 }
 
+/** Fields by their paths. What items of a list have stands under the list's own name for one of them, and is none of these. */
+export const byPath = (own: OwnFields): Map<string, KnownField> =>
+  new Map(
+    allFields(fieldTree(own))
+      .filter((f) => f.within === null)
+      .map((f) => [f.path, f]),
+  )
+
 export async function gather(m: EntityManager, ctx: Ctx, making: Making): Promise<Gathered> {
   const matter = await requireMatter(m, ctx, making.matterId, 'papers', change)
   const templates: One[] = []
@@ -130,7 +138,7 @@ export async function gather(m: EntityManager, ctx: Ctx, making: Making): Promis
   const all = await matterValues(m, ctx, matter, { personId: making.personId, costIds: chosen('costs'), timeIds: chosen('time') })
   const own: OwnFields = { ...all.own, answers: questionSpecs(questions) }
   const values: Record<string, Value> = { ...all.values }
-  const known = new Map(allFields(fieldTree(own)).map((f) => [f.path, f]))
+  const known = byPath(own)
   const specs = new Map(own.answers.map((s) => [s.name, s]))
   for (const q of questions) {
     const spec = specs.get(q.key)
