@@ -1,6 +1,7 @@
 import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
 import { addDays } from '@heron/core/calendar'
 import { fileName } from '@heron/core/formats'
+import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -65,7 +66,7 @@ export function makeLink(ctx: Ctx, input: LinkIn, origin: string): Promise<{ id:
     })
     const id = (made.identifiers[0] as { id: number }).id
     if (ids.length) await m.insert(PaperLinkItem, ids.map((paperId) => ({ linkId: id, paperId }))) // prettier-ignore
-    const what = input.folder ? `the folder ${input.folder}` : ids.length === 1 ? '1 paper' : `${ids.length} papers`
+    const what = input.folder ? `the folder ${input.folder}` : counted(ids.length, 'paper')
     await audit(m, ctx, {
       kind: 'shared',
       text: `Link to ${what} for ${input.forWhom}, until ${input.endsOn}`,

@@ -1,5 +1,6 @@
 import { diffWordsWithSpace } from 'diff'
 import { In } from 'typeorm'
+import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, mayPart, requireMatter, see, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -27,14 +28,13 @@ async function requirePapers(m: EntityManager, ctx: Ctx, ids: readonly number[],
   return found
 }
 
-const counted = (n: number) => (n === 1 ? '1 paper' : `${n} papers`)
 const logged = (m: EntityManager, ctx: Ctx, kind: string, text: string, p: Pick<Paper, 'id' | 'matterId'>) =>
   audit(m, ctx, { kind, text, matterId: p.matterId, subject: 'paper', subjectId: p.id })
 
 async function logByMatter(m: EntityManager, ctx: Ctx, papers: readonly Paper[], kind: string, say: (names: string) => string) {
   for (const matterId of new Set(papers.map((p) => p.matterId))) {
     const of = papers.filter((p) => p.matterId === matterId)
-    await logged(m, ctx, kind, say(of.length > 3 ? `${counted(of.length)} (${of.slice(0, 3).map((p) => p.name).join(', ')} …)` : of.map((p) => p.name).join(', ')), of[0]!) // prettier-ignore
+    await logged(m, ctx, kind, say(of.length > 3 ? `${counted(of.length, 'paper')} (${of.slice(0, 3).map((p) => p.name).join(', ')} …)` : of.map((p) => p.name).join(', ')), of[0]!) // prettier-ignore
     await touchMatter(m, ctx, matterId)
   }
 }

@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { counted } from '@heron/core/words'
 import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
@@ -95,7 +96,7 @@ export function keepUploads(ctx: Ctx, matterId: number, files: readonly Keeping[
       if (names.length)
         await audit(m, ctx, {
           kind: 'filed',
-          text: names.length === 1 ? `Filed ${names[0]!.name} in ${names[0]!.folder}` : `Filed ${names.length} papers (${names.slice(0, 3).map((n) => n.name).join(', ')}${names.length > 3 ? ' …' : ''})`, // prettier-ignore
+          text: names.length === 1 ? `Filed ${names[0]!.name} in ${names[0]!.folder}` : `Filed ${counted(names.length, 'paper')} (${names.slice(0, 3).map((n) => n.name).join(', ')}${names.length > 3 ? ' …' : ''})`, // prettier-ignore
           matterId,
           subject: 'paper',
           subjectId: ids[0]!,

@@ -1,4 +1,5 @@
 import { timingSafeEqual } from 'node:crypto'
+import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
@@ -184,7 +185,7 @@ export async function fileMail(ctx: Ctx, input: FileIn): Promise<{ paperId: numb
       partIds.push(id)
     }
     await m.update(MailIn, mail.id, { state: 'filed', doneAt: instant(ctx.clock.now()), doneBy: ctx.actor.id })
-    const withParts = partIds.length ? ` with ${partIds.length === 1 ? '1 attachment' : `${partIds.length} attachments`}` : ''
+    const withParts = partIds.length ? ` with ${counted(partIds.length, 'attachment')}` : ''
     await audit(m, ctx, {
       kind: 'filed',
       text: `Filed ${input.name}${withParts} in ${input.folder}`,

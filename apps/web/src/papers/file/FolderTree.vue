@@ -20,7 +20,7 @@ const line = 'flex w-full items-center gap-2 rounded-control px-2 py-[5px] text-
       :aria-current="here === '' || undefined"
       @click="here = ''"
     >
-      All papers <span class="ml-auto text-ink-3">{{ all }}</span>
+      All papers <span class="ml-auto text-ink-2">{{ all }}</span>
     </button>
     <button
       v-for="f in folders"
@@ -35,9 +35,9 @@ const line = 'flex w-full items-center gap-2 rounded-control px-2 py-[5px] text-
       @drop.prevent.stop="((over = ''), $emit('drop', f.path, $event))"
     >
       <span :style="{ width: `${depth(f.path) * 14}px` }" class="flex-none"></span>
-      <component :is="here === f.path ? FolderOpen : Folder" :size="15" class="flex-none text-ink-3" aria-hidden="true" />
+      <component :is="here === f.path ? FolderOpen : Folder" :size="15" class="flex-none text-ink-2" aria-hidden="true" />
       <span class="min-w-0 truncate">{{ name(f.path) }}</span>
-      <span class="ml-auto text-ink-3">{{ f.count || '' }}</span>
+      <span class="ml-auto text-ink-2">{{ f.count || '' }}</span>
     </button>
     <button
       v-if="bin"
@@ -46,7 +46,7 @@ const line = 'flex w-full items-center gap-2 rounded-control px-2 py-[5px] text-
       :aria-current="here === '/bin' || undefined"
       @click="here = '/bin'"
     >
-      <Trash2 :size="15" class="text-ink-3" aria-hidden="true" /> Bin <span class="ml-auto text-ink-3">{{ bin }}</span>
+      <Trash2 :size="15" class="text-ink-2" aria-hidden="true" /> Bin <span class="ml-auto text-ink-2">{{ bin }}</span>
     </button>
   </nav>
 </template>

@@ -49,19 +49,19 @@ const kept = computed({
       />
     </template>
     <p v-else class="font-medium">{{ value.label }}: stays blank</p>
-    <div class="mt-0.5 flex flex-wrap gap-x-4 text-sm text-ink-2">
-      <label v-if="value.writes && !blank" class="flex gap-1.5"
+    <div class="mt-1 flex flex-wrap items-center gap-x-5 gap-y-1.5 text-sm text-ink-2">
+      <label v-if="value.writes && !blank" class="flex min-h-6 items-center gap-1.5"
         ><input v-model="kept" type="checkbox" class="accent-ink" :disabled="!typed" /> Keep it on the record<span class="sr-only"
           >: {{ value.label }}</span
         ></label
       >
-      <label class="flex gap-1.5"
+      <label class="flex min-h-6 items-center gap-1.5"
         ><input type="checkbox" class="accent-ink" :checked="blank" @change="emit('change', blank ? null : '')" /> Leave it blank<span
           class="sr-only"
           >: {{ value.label }}</span
         ></label
       >
-      <button v-if="typed" type="button" class="underline" @click="emit('change', null)">
+      <button v-if="typed" type="button" class="min-h-6 underline" @click="emit('change', null)">
         As on the record<span class="sr-only">: {{ value.label }}</span>
       </button>
     </div>
