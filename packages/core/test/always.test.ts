@@ -6,7 +6,6 @@ import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates, type Ru
 import { plainAccount } from '../src/formats'
 import { closings, judgeBillFromTrust, mirror, faultsOfJournal } from '../src/ledger'
 import { share, sum } from '../src/money'
-import { fieldsUsed } from '../src/papers'
 import { normalizeName, compareNames } from '../src/people'
 import { amountFor, readDuration, roundMinutes, showHours } from '../src/time'
 
@@ -306,15 +305,6 @@ describe('names, always', () => {
       }),
     )
   })
-})
-
-it('finds the fields of a template, without those of its lists', () => {
-  expect(fieldsUsed('Dear {client_name}: {#hourly}{#team}{name} {rate}{/team}{/hourly}{^hourly}{flat_fee}{/hourly}')).toEqual([
-    'client_name',
-    'hourly',
-    'team',
-    'flat_fee',
-  ])
 })
 
 it('names accounts so that the plain-text format keeps them whole', () => {

@@ -16,7 +16,6 @@ import {
 } from '../src/ledger'
 import { sum } from '../src/money'
 import { compareNames, normalizeName } from '../src/people'
-import { missingFields } from '../src/papers'
 
 const line = (kind: PreBillLine['kind'], worked: number, charged = worked, noCharge = false): PreBillLine => ({
   kind,
@@ -293,11 +292,4 @@ describe('names', () => {
     expect(compareNames('Gannet', 'Gannet Ferry Cooperative')?.reason).toBe('shares part of the name')
     expect(compareNames('Gannet Ferry', 'Corvane Ferry')).toBeNull()
   })
-})
-
-it('asks only for what a paper needs and the record lacks', () => {
-  const values = { client_name: 'X', flat_fee: '', hourly: true, matter_description: '' }
-  expect(missingFields(['client_name', 'flat_fee', 'hourly', 'matter_description'], values).map((f) => f.name)).toEqual([
-    'matter_description',
-  ])
 })

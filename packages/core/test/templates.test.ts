@@ -324,6 +324,14 @@ describe('the check', () => {
     expect(found.faults).toEqual([])
     expect(found.uses).toEqual(['client.name', 'client.fields.loss', 'answers.tone', 'parties'])
   })
+  it('knows the names that templates used before', () => {
+    const found = checkTemplate(
+      docx(p('Dear {client_name}: {#hourly}{#team}{name} {rate}{/team}{/hourly}{^hourly}{flat_fee}{/hourly}')),
+      tree,
+    )
+    expect(found.faults).toEqual([])
+    expect(found.uses).toEqual(['client.name', 'matter.hourly', 'team', 'matter.flat_fee'])
+  })
   it.each<[string, RegExp]>([
     ['Dear {client.nmae},', /no field client\.nmae\. Did you mean client\.name/],
     ['{client.fields.vesel}', /Did you mean client\.fields\.vessel/],
