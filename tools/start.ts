@@ -37,9 +37,9 @@ try {
     keep: join(place.dir, 'letters.json'),
     deliver: (letter, to, from) => {
       const form = new FormData()
-      for (const [name, value] of Object.entries({ secret, to, from })) form.set(name, value)
+      for (const [name, value] of Object.entries({ to, from })) form.set(name, value)
       form.set('file', new File([new Uint8Array(letter)], 'letter.eml'))
-      return fetch(`http://127.0.0.1:${port}/api/filing/arrive`, { method: 'POST', body: form })
+      return fetch(`http://127.0.0.1:${port}/api/filing/arrive`, { method: 'POST', body: form, headers: { 'x-heron-secret': secret } })
     },
   })
   const running = await serve(db, place, {

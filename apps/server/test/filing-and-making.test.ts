@@ -124,8 +124,12 @@ describe('filing e-mail', () => {
     process.env['HERON_FILING_SECRET'] = 'of the mail server'
     await office.db.query(`UPDATE firm SET filing_address = 'file@callowayfenn.example'`)
     const key = randomUUID()
-    const arrive = (from: string, text: string, secret = 'of the mail server', to = 'FILE@callowayfenn.example') =>
-      form(office.nobody(), '/filing/arrive', { secret, to, from }, { name: 'm.eml', data: text })
+    const arrive = async (from: string, text: string, secret = 'of the mail server', to = 'FILE@callowayfenn.example') => {
+      const body = new FormData()
+      for (const [k, v] of Object.entries({ to, from })) body.set(k, v)
+      body.set('file', new File([text], 'm.eml'))
+      return fetch(`${office.base}/api/filing/arrive`, { method: 'POST', body, headers: { 'x-heron-secret': secret } })
+    }
     const staff = eml(`s-${key}@x`, 'From staff').replace('ada@finch.example', 'noor@callowayfenn.example')
     expect((await arrive('noor@callowayfenn.example', staff)).status).toBe(200)
     expect((await arrive('x@y.example', eml(`t-${key}@x`, 'From a stranger'))).status).toBe(200)

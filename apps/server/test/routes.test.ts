@@ -59,7 +59,7 @@ describe('every route that Express serves', () => {
       const signedIn = who !== 'nobody'
       const allowed =
         meta.rule === 'public' || (signedIn && (meta.rule === 'signed in' || rightsOfRole[roleOf[who]].includes(meta.rule as never)))
-      const refused = status === (signedIn ? 403 : 401)
+      const refused = status === (signedIn || meta.rule === 'mail server' ? 403 : 401)
       if (allowed === refused || status >= 500) wrong.push(`${method} ${path}: ${status}`)
     }
     expect(wrong).toEqual([])

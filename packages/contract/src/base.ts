@@ -34,7 +34,7 @@ type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 /** A route of the application. `rule` says who may call it at all. */
 export const route = (rule: Rule, method: Method, path: `/${string}`, summary: string, limits: Limits = {}) =>
   base
-    .meta({ rule, once: rule === 'public' ? 'never' : onceBy[method], body: usualBody, upload: false, ...limits })
+    .meta({ rule, once: rule === 'public' || rule === 'mail server' ? 'never' : onceBy[method], body: usualBody, upload: false, ...limits })
     .route({ method, path, summary })
 
 export const id = z.coerce.number('Choose one').int('Choose one').positive('Choose one').max(4_294_967_295, 'There is no such record')

@@ -30,8 +30,8 @@ export const filing = {
   tray: route('papers.change', 'GET', '/filing/tray', 'E-mail that waits to be filed')
     .input(z.object({ ...page }))
     .output(pageOf(trayRow)),
-  arrive: route('public', 'POST', '/filing/arrive', 'A letter to the address for filing, from the mail server', upload(60_000_000))
-    .input(z.object({ secret: text(100), to: text(190), from: text(190), file: z.file().max(60_000_000) }))
+  arrive: route('mail server', 'POST', '/filing/arrive', 'A letter to the address for filing, from the mail server', upload(60_000_000))
+    .input(z.object({ to: text(190), from: text(190), file: z.file().max(60_000_000) }))
     .output(ok),
   one: route('papers.change', 'GET', '/filing/{id}', 'An e-mail that is to be filed')
     .input(z.object({ id, matterId: id.optional() }))

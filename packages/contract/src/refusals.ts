@@ -64,7 +64,6 @@ export const refusalCodes = [
   'task-waits',
   'template-faulty',
   'undone',
-  'values-missing',
   'void-stays',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]

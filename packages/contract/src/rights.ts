@@ -87,7 +87,8 @@ export const rightsOfRole: Record<Role, readonly Right[]> = {
 }
 
 /** Who may call a route: anyone, anyone signed in, or whoever has the right. */
-export type Rule = 'public' | 'signed in' | Right
+/** `mail server`: whatever hands letters over, which shows that it is the one by a secret. */
+export type Rule = 'public' | 'mail server' | 'signed in' | Right
 
 /** The parts of a matter to which access is given, each to see or to change. */
 export const parts = ['file', 'docket', 'papers', 'money', 'trust'] as const

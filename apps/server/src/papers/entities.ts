@@ -47,6 +47,8 @@ export class PaperVersion {
   @Column('int') number!: number
   @Column('bigint') fileId!: number
   @Column('bigint', { nullable: true }) pdfFileId!: number | null
+  /** The work that makes its PDF, or made it last. */
+  @Column('bigint', { nullable: true }) pdfJobId!: number | null
   @Column('varchar', { default: '' }) why!: string
   @Column('int') madeBy!: number
   @Column('varchar') madeAt!: string

@@ -213,7 +213,6 @@ export function sendCode(ctx: Ctx, token: string): Promise<void> {
     await m.update(PaperLink, link.id, {
       codeHash: hashed(`${link.id} ${code}`),
       codeUntil: instant(new Date(now.getTime() + 10 * minute)),
-      codeTries: 0,
     })
     if (sender)
       await sendMail(
@@ -229,10 +228,13 @@ export function sendCode(ctx: Ctx, token: string): Promise<void> {
   })
 }
 
+/** Wrong codes after which a link takes none any more, however many were sent: nobody tries a million of them. */
+const mostTries = 15
+
 export function giveCode(ctx: Ctx, token: string, code: string): Promise<{ pass: string }> {
   return work(ctx, async (m) => {
     const link = await linkOf(m, ctx, token, true)
-    const alive = link.codeHash && link.codeUntil && new Date(isoOf(link.codeUntil)) > ctx.clock.now() && link.codeTries < 5
+    const alive = link.codeHash && link.codeUntil && new Date(isoOf(link.codeUntil)) > ctx.clock.now() && link.codeTries < mostTries
     if (!alive) return null
     const right = timingSafeEqual(Buffer.from(hashed(`${link.id} ${code.trim()}`)), Buffer.from(link.codeHash!))
     if (!right) {
@@ -241,10 +243,14 @@ export function giveCode(ctx: Ctx, token: string, code: string): Promise<{ pass:
       return null
     }
     const pass = randomBytes(18).toString('base64url')
-    await m.update(PaperLink, link.id, { passHash: hashed(pass), codeHash: null, codeUntil: null })
+    await m.update(PaperLink, link.id, { passHash: hashed(pass), codeHash: null, codeUntil: null, codeTries: 0 })
     return { pass }
   }).then((given) => {
-    if (!given) throw fieldFault('code', 'This is not the code, or it is over ten minutes old. Ask for a new one')
+    if (!given)
+      throw fieldFault(
+        'code',
+        'This is not the code, or it is over ten minutes old. Ask for a new one; after many wrong ones, ask for a new link',
+      )
     return given
   })
 }

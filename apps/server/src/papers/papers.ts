@@ -1,4 +1,3 @@
-import { diffWordsWithSpace } from 'diff'
 import { In } from 'typeorm'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
@@ -219,12 +218,9 @@ export async function compareVersions(ctx: Ctx, id: number, from: number, to: nu
     return text
   }
   const [a, b] = [await words(from), await words(to)]
-  const pieces = diffWordsWithSpace(a.slice(0, mostCompared), b.slice(0, mostCompared), { timeout: 1500 })
+  const pieces = await apart('compare', { from: a.slice(0, mostCompared), to: b.slice(0, mostCompared) })
   if (!pieces) throw fieldFault('from', 'These versions differ so much that comparing them word by word takes too long')
-  return {
-    pieces: pieces.map((p) => ({ text: p.value, how: p.added ? ('added' as const) : p.removed ? ('gone' as const) : ('same' as const) })),
-    cut: Math.max(a.length, b.length) > mostCompared,
-  }
+  return { pieces, cut: Math.max(a.length, b.length) > mostCompared }
 }
 
 export async function folders(ctx: Ctx, matterId: number) {

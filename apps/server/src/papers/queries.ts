@@ -128,7 +128,7 @@ export async function foldersOf(
   )
   const used = await rows<{ path: string; n: number }>(
     m,
-    `SELECT folder AS path, COUNT(*) AS n FROM paper WHERE matter_id = ? AND deleted_at IS NULL GROUP BY folder`,
+    `SELECT folder AS path, COUNT(*) AS n FROM paper WHERE matter_id = ? AND deleted_at IS NULL GROUP BY folder LIMIT 3000`,
     [matterId],
   )
   const made = await rows<{ path: string }>(m, `SELECT path FROM paper_folder WHERE matter_id = ?`, [matterId])
@@ -141,14 +141,22 @@ export async function foldersOf(
   }
   for (const s of standard) add(s.path)
   for (const path of [...used, ...made].map((x) => x.path).sort((a, b) => a.localeCompare(b))) add(path)
-  const count = (path: string) => [...own].reduce((n, [p, k]) => (p === path || p.startsWith(`${path}/`) ? n + k : n), 0)
+  const counts = new Map<string, number>()
+  for (const [path, n] of own) {
+    const steps = path.split('/')
+    for (let i = 1; i <= steps.length; i += 1) {
+      const at = steps.slice(0, i).join('/')
+      counts.set(at, (counts.get(at) ?? 0) + n)
+    }
+  }
   // Subfolders stand under their folder, each level in the order in which it came.
-  const order = [...all]
-  const under = (parent: string): string[] =>
-    order
-      .filter((p) => (parent ? p.startsWith(`${parent}/`) : true) && p.split('/').length === (parent ? parent.split('/').length : 0) + 1)
-      .flatMap((p) => [p, ...under(p)])
-  return under('').map((path) => ({ path, count: count(path), standard: isStandard.has(path) }))
+  const inner = new Map<string, string[]>()
+  for (const path of all) {
+    const parent = path.split('/').slice(0, -1).join('/')
+    inner.set(parent, [...(inner.get(parent) ?? []), path])
+  }
+  const under = (parent: string): string[] => (inner.get(parent) ?? []).flatMap((p) => [p, ...under(p)])
+  return under('').map((path) => ({ path, count: counts.get(path) ?? 0, standard: isStandard.has(path) }))
 }
 
 /** A matter as one word, by which words are found within it. */

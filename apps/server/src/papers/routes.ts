@@ -107,7 +107,7 @@ export const filingRoutes = {
   file: f.file.handler(({ context, input }) => fileMail(context.ctx, input)),
   putAside: f.putAside.handler(({ context, input }) => done(putAside(context.ctx, input.id))),
   arrive: f.arrive.handler(async ({ context, input: { file, ...rest } }) =>
-    done(arrive(context.ctx, process.env['HERON_FILING_SECRET'], { ...rest, data: await bytes(file) })),
+    done(arrive(context.ctx, { ...rest, data: await bytes(file) })),
   ),
 }
 

@@ -5,45 +5,45 @@ import { In } from 'typeorm'
 
 type Piece = { text: string; hit: boolean }
 const plain = (t: string) => t.normalize('NFD').replaceAll(/\p{M}/gu, '').toLowerCase()
+/** Letters of a paper in which the words are looked for to be shown. */
+const mostShown = 300_000
 
 /** Sentences around the words, at most three of a paper, with the words told apart. */
 export function snippets(body: string, terms: readonly string[]): Piece[][] {
-  // One letter stays one letter, so that places in the plain text are places in the text.
-  const low = [...body.slice(0, 400_000)].map((c) => plain(c)[0] ?? ' ').join('') // prettier-ignore
-  const letters = [...body.slice(0, 400_000)]
-  const wanted = [...new Set(terms.map(plain))]
+  // Composed letters stay one letter without their marks, so that places in the plain text are places in the text.
+  const text = body.slice(0, mostShown).normalize('NFC')
+  const low = plain(text)
+  const wanted = [...new Set(terms.map(plain))].filter(Boolean)
   const out: Piece[][] = []
-  let after = 0
+  let after = -1
   for (const term of wanted) {
-    if (out.length >= 3) break
     const at = low.indexOf(term)
-    if (at === -1 || (at < after && out.length)) continue
+    if (out.length >= 3 || at === -1 || at < after) continue
     const from = Math.max(0, at - 70)
-    const to = Math.min(letters.length, at + term.length + 110)
+    const to = Math.min(text.length, at + term.length + 110)
     after = to
-    out.push(told(letters, low, from, to, wanted))
+    out.push(told(text, low, from, to, wanted))
   }
   return out
 }
 
-function told(letters: readonly string[], low: string, from: number, to: number, terms: readonly string[]): Piece[] {
+function told(text: string, low: string, from: number, to: number, terms: readonly string[]): Piece[] {
   const pieces: Piece[] = []
-  let i = from
   let quiet = from > 0 ? '… ' : ''
-  const push = (text: string, hit: boolean) => text && pieces.push({ text, hit })
-  while (i < to) {
+  const push = (t: string, hit: boolean) => void (t && pieces.push({ text: t, hit }))
+  for (let i = from; i < to;) {
     const hit = terms.find((t) => low.startsWith(t, i))
     if (hit) {
       push(quiet, false)
       quiet = ''
-      push(letters.slice(i, i + hit.length).join(''), true)
+      push(text.slice(i, i + hit.length), true)
       i += hit.length
     } else {
-      quiet += letters[i] === '\n' ? ' ' : letters[i]
+      quiet += text[i] === '\n' ? ' ' : text[i]!
       i += 1
     }
   }
-  push(quiet + (to < letters.length ? ' …' : ''), false)
+  push(quiet + (to < text.length ? ' …' : ''), false)
   return pieces
 }
 

@@ -1,7 +1,6 @@
-import sanitizeHtml from 'sanitize-html'
 import { ZipFile } from 'yazl'
 import type { Readable } from 'node:stream'
-import { distinctNames, fileName, type MailMessage } from '@heron/core/formats'
+import { distinctNames, fileName } from '@heron/core/formats'
 import { change, matterScope, mayPart, see } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -10,6 +9,7 @@ import { download, downloadStored, keepFile, readStored, storedHead, streamed } 
 import { docxType, xlsxType } from '../platform/media'
 import { fieldFault, notFound } from '../platform/problem'
 import { apart } from './apart'
+import type { ReadMail } from './apart/work'
 import { PaperText, PaperVersion, type Paper } from './entities'
 import { pdfOfDocx } from './office'
 import { scopeWord } from './queries'
@@ -72,14 +72,17 @@ export async function viewPaper(ctx: Ctx, id: number, number?: number) {
     if (head.size > mostOffice)
       return { ...base, as: 'none' as const, why: 'This document is too large to be shown here. Download it to read it.' }
     if (version.pdfFileId !== null) return { ...base, as: 'pdf' as const }
-    const running = await row<{ id: number; state: string; error: string | null }>(
-      m,
-      `SELECT id, state, error FROM job WHERE kind = 'paper as pdf' AND user_id = ? AND payload = ? ORDER BY id DESC LIMIT 1`,
-      [ctx.actor.id, JSON.stringify({ versionId: version.id })],
-    )
+    const running =
+      version.pdfJobId === null
+        ? null
+        : await row<{ id: number; state: string; error: string | null; mine: number }>(
+            m,
+            `SELECT id, state, error, user_id = ? AS mine FROM job WHERE id = ?`,
+            [ctx.actor.id, version.pdfJobId],
+          )
     if (running?.state === 'failed')
       return { ...base, as: 'none' as const, why: running.error ?? 'No PDF could be made of this document. Download it to read it.' }
-    return { ...base, as: 'pdf' as const, ready: false, jobId: running && running.state !== 'done' ? running.id : null }
+    return { ...base, as: 'pdf' as const, ready: false, jobId: running?.mine && running.state !== 'done' ? running.id : null }
   }
   const text = await textToShow(ctx, version, head)
   return text === null
@@ -100,7 +103,11 @@ async function textToShow(ctx: Ctx, version: PaperVersion, head: { mediaType: st
 /** Begins the making of a PDF by which a document is shown. */
 export async function startPdf(ctx: Ctx, id: number, number?: number) {
   const { version } = await versionOf(ctx, id, number)
-  return work(ctx, async (m) => ({ jobId: await enqueue(m, ctx, 'paper as pdf', { versionId: version.id }) }))
+  return work(ctx, async (m) => {
+    const jobId = await enqueue(m, ctx, 'paper as pdf', { versionId: version.id })
+    await m.update(PaperVersion, version.id, { pdfJobId: jobId })
+    return { jobId }
+  })
 }
 
 /** Makes the PDF of a version once; it is kept. */
@@ -158,99 +165,22 @@ export async function zipOf(ctx: Ctx, list: string) {
   )
 }
 
-const mails = new Map<string, Promise<MailMessage>>()
+const mails = new Map<string, Promise<ReadMail>>()
+/** Larger messages are read anew each time rather than kept in memory. */
+const mostKept = 12_000_000
 /** A message by the hash of its file; the last few stay read, since its parts are asked for one by one. */
-export async function messageOf(ctx: Ctx, fileId: number): Promise<MailMessage> {
-  const { sha256 } = await storedHead(ctx.db.manager, fileId)
+export async function messageOf(ctx: Ctx, fileId: number): Promise<ReadMail> {
+  const { sha256, size } = await storedHead(ctx.db.manager, fileId)
   let found = mails.get(sha256)
   if (!found) {
     found = readStored(ctx.db.manager, ctx, fileId).then(({ data }) => apart('mail', { data }))
-    if (mails.size >= 8) mails.delete(mails.keys().next().value!)
-    mails.set(sha256, found)
-    found.catch(() => mails.delete(sha256))
+    if (size <= mostKept) {
+      if (mails.size >= 6) mails.delete(mails.keys().next().value!)
+      mails.set(sha256, found)
+      found.catch(() => mails.delete(sha256))
+    }
   }
   return found
-}
-
-/** HTML of a letter as it may be shown: no scripts, no styles that reach out, no pictures but its own. */
-export function safeHtml(
-  html: string,
-  parts: readonly { contentId: string | null; mediaType: string }[],
-  partAddress: (index: number) => string,
-): { html: string; blocked: number } {
-  let blocked = 0
-  const clean = sanitizeHtml(html.slice(0, 1_000_000), {
-    allowedTags: [
-      'p',
-      'br',
-      'div',
-      'span',
-      'b',
-      'strong',
-      'i',
-      'em',
-      'u',
-      's',
-      'sub',
-      'sup',
-      'ul',
-      'ol',
-      'li',
-      'blockquote',
-      'pre',
-      'code',
-      'h1',
-      'h2',
-      'h3',
-      'h4',
-      'h5',
-      'h6',
-      'hr',
-      'table',
-      'thead',
-      'tbody',
-      'tfoot',
-      'tr',
-      'td',
-      'th',
-      'caption',
-      'a',
-      'img',
-      'font',
-      'center',
-      'small',
-      'big',
-    ],
-    allowedAttributes: {
-      a: ['href', 'title', 'rel', 'target'],
-      img: ['src', 'alt', 'width', 'height'],
-      td: ['colspan', 'rowspan', 'align'],
-      th: ['colspan', 'rowspan', 'align'],
-    },
-    allowedSchemes: ['http', 'https', 'mailto', 'tel'],
-    allowedSchemesByTag: { img: ['cid', 'data'] },
-    allowProtocolRelative: false,
-    nestingLimit: 100,
-    transformTags: {
-      a: (_tag, attribs) => ({
-        tagName: 'a',
-        attribs: { href: attribs['href'] ?? '', rel: 'noopener noreferrer nofollow', target: '_blank' },
-      }),
-      img: (_tag, attribs) => {
-        const src = attribs['src'] ?? ''
-        const index = src.toLowerCase().startsWith('cid:')
-          ? parts.findIndex((p) => p.contentId === decodeURIComponent(src.slice(4)) && pictures.has(p.mediaType))
-          : -1
-        if (index === -1) blocked += 1
-        const kept: Record<string, string> =
-          index === -1 ? { alt: attribs['alt'] || '[picture not loaded]' } : { src: partAddress(index), alt: attribs['alt'] ?? '' }
-        return { tagName: 'img', attribs: kept }
-      },
-    },
-    allowedClasses: {},
-    exclusiveFilter: (frame) => frame.tag === 'img' && !frame.attribs['src'] && !frame.attribs['alt'],
-  })
-  return { html: clean, blocked }
 }
 
 export async function mailOf(ctx: Ctx, id: number) {
@@ -258,7 +188,8 @@ export async function mailOf(ctx: Ctx, id: number) {
   const head = await storedHead(ctx.db.manager, version.fileId)
   if (head.mediaType !== 'message/rfc822') throw notFound('e-mail')
   const mail = await messageOf(ctx, version.fileId)
-  const { html, blocked } = safeHtml(mail.html, mail.parts, (index) => `/api/papers/${id}/mail/${index}`)
+  const parts = mail.parts.map(({ contentId, mediaType }) => ({ contentId, mediaType }))
+  const { html, blocked } = await apart('html', { html: mail.html, parts, prefix: `/api/papers/${id}/mail/` })
   return {
     subject: mail.subject,
     from: mail.from,

@@ -8,6 +8,7 @@ import sirv from 'sirv'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
 import { rateLimit } from 'express-rate-limit'
 import helmet from 'helmet'
+import { createHash, timingSafeEqual } from 'node:crypto'
 import { join } from 'node:path'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
@@ -93,15 +94,27 @@ interface Gate {
   base: Omit<Ctx, 'actor'>
 }
 
+/** Whether a call comes from what hands letters over, before anything of it is read. Without a secret there is none. */
+function isMailServer(req: Request): boolean {
+  const [said, own] = [req.headers['x-heron-secret'], process.env['HERON_FILING_SECRET']]
+  return (
+    Boolean(own) &&
+    typeof said === 'string' &&
+    timingSafeEqual(createHash('sha256').update(said).digest(), createHash('sha256').update(own!).digest())
+  )
+}
+
 /** The one place where a call is let in: rule, session, origin and token, idempotency key. */
 async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise<RouteContext | ProblemBody> {
+  if (meta.rule === 'mail server' && !isMailServer(req)) return body(403, 'not-allowed', 'This is not the mail server of the firm.')
   const token = tokenOf(req)
-  const found = meta.rule === 'public' ? null : await sessionOf(base.db, base.clock, token)
+  const open = meta.rule === 'public' || meta.rule === 'mail server'
+  const found = open ? null : await sessionOf(base.db, base.clock, token)
   if (meta.rule === null) return body(403, 'no-rule', 'This route is not open to anyone.')
-  if (meta.rule !== 'public' && !found) return body(401, 'not-signed-in', 'Sign in to go on. What you entered is kept on this page.')
+  if (!open && !found) return body(401, 'not-signed-in', 'Sign in to go on. What you entered is kept on this page.')
   if (req.method !== 'GET' && foreign(req, found?.csrf ?? null))
     return body(403, 'foreign-request', 'This request did not come from a page of yours. Reload and try again.')
-  if (meta.rule !== 'public' && meta.rule !== 'signed in' && !may(found!.actor, meta.rule))
+  if (meta.rule !== 'public' && meta.rule !== 'mail server' && meta.rule !== 'signed in' && !may(found!.actor, meta.rule))
     return body(403, 'not-allowed', 'Your role does not include this.')
   const key = req.headers['idempotency-key']
   const keyed = typeof key === 'string' && key.length >= 8 && key.length <= 70

@@ -11,8 +11,13 @@ import {
   type ValueRecord,
 } from '@heron/core/templates'
 import type { Day } from '@heron/core/calendar'
-import { wordsOf } from './words'
+import { diffWordsWithSpace } from 'diff'
+import { safeHtml } from './html'
+import { textOfHtml, wordsOf } from './words'
 import { openZip } from './zip'
+
+/** A message, and its text where it has only HTML. */
+export type ReadMail = MailMessage & { plain: string }
 
 export interface MakeTask {
   docx: Uint8Array
@@ -37,7 +42,19 @@ export const valueAt = (values: ValueRecord, path: string): Value =>
 /** What is done apart from the requests of others: on threads of its own, with limits of memory and time. */
 export const tasks = {
   words: ({ data, mediaType }: { data: Uint8Array; mediaType: string }): Promise<string | null> => wordsOf(data, mediaType),
-  mail: ({ data }: { data: Uint8Array }): Promise<MailMessage> => readMessage(data),
+  mail: async ({ data }: { data: Uint8Array }): Promise<ReadMail> => {
+    const mail = await readMessage(data)
+    return { ...mail, plain: mail.text || textOfHtml(mail.html) }
+  },
+  html: (input: { html: string; parts: { contentId: string | null; mediaType: string }[]; prefix: string }) =>
+    Promise.resolve(safeHtml(input)),
+  compare: ({ from, to }: { from: string; to: string }) =>
+    Promise.resolve(
+      diffWordsWithSpace(from, to, { timeout: 5000 })?.map((p) => ({
+        text: p.value,
+        how: p.added ? ('added' as const) : p.removed ? ('gone' as const) : ('same' as const),
+      })) ?? null,
+    ),
   check: async ({ docx, own, ties }: { docx: Uint8Array; own: OwnFields; ties: Record<string, string> }): Promise<CheckResult> =>
     checkTemplate(await openZip(docx), fieldTree(own), ties),
   make: async ({ docx, values, language, today, ties }: MakeTask): Promise<{ made: Uint8Array; looked: Looked[] }> => {

@@ -1,4 +1,3 @@
-import { timingSafeEqual } from 'node:crypto'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
@@ -7,16 +6,14 @@ import { instant, isoOf, type Ctx } from '../../platform/context'
 import { row, rows, work } from '../../platform/database'
 import { keepFile } from '../../platform/files'
 import { mediaTypeOf } from '../../platform/media'
-import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
+import { fieldFault, notFound, refused } from '../../platform/problem'
 import { makeNote } from '../../notes'
 import { makeTask } from '../../tasks'
 import { FiledMessage, MailIn, PaperOfMail } from '../entities'
 import { addPaper } from '../store'
 import { messageOf } from '../viewing'
 import { proposeMatters, type Proposal } from './proposals'
-import { takeIn, type Summary } from './reading'
-
-const staffAddresses = async (m: EntityManager) => new Map((await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active AND email <> ''`)).map((u) => [u.email.toLowerCase(), u.id])) // prettier-ignore
+import { cluesOf, staffAddresses, sureEnough, takeIn, type Summary } from './reading'
 
 /** Who keeps watch over letters that strangers send to the address for filing. */
 const watches = (ctx: Ctx) => ctx.actor.role === 'administrator' || ctx.actor.role === 'docket clerk'
@@ -31,36 +28,22 @@ async function requireMail(m: EntityManager, ctx: Ctx, id: number, lock = false)
   const mine = mail && (mail.userId === ctx.actor.id || (mail.userId === null && watches(ctx)))
   if (!mail || !mine) throw notFound('e-mail')
   const summary = JSON.parse(mail.summary) as Summary
-  if (mail.userId === null && (await touchesWall(m, ctx, mail, summary))) throw notFound('e-mail')
+  if (mail.userId === null && touchesWall(ctx, summary)) throw notFound('e-mail')
   return { mail, summary }
 }
 
-async function touchesWall(m: EntityManager, ctx: Ctx, mail: MailIn, summary: Summary): Promise<boolean> {
-  const walls = ctx.actor.screened ?? []
-  if (!walls.length) return false
-  // Asked as one who is screened from nothing, so that a matter behind the wall is seen to be meant.
-  const all = await proposeMatters(
-    m,
-    { ...ctx, actor: { ...ctx.actor, role: 'docket clerk', screened: [] } },
-    cluesOf(mail, summary, new Map()),
-  )
-  return all.some((p) => p.score >= 18 && walls.includes(p.matterId))
-}
-
-function cluesOf(mail: MailIn, s: Summary, staff: ReadonlyMap<string, number>) {
-  const addresses = [s.from, ...s.to, ...s.cc].flatMap((p) => (p ? [p.address.toLowerCase()] : [])).filter((a) => a && !staff.has(a))
-  return { subject: mail.subject, excerpt: s.excerpt, addresses: [...new Set(addresses)] }
-}
-
 const proposalsFor = async (m: EntityManager, ctx: Ctx, mail: MailIn, s: Summary): Promise<Proposal[]> =>
-  proposeMatters(m, ctx, cluesOf(mail, s, await staffAddresses(m)))
+  proposeMatters(m, ctx, cluesOf(mail.subject, s, await staffAddresses(m)))
+
+/** Whether a letter may be about a matter from which the reader is screened. */
+const touchesWall = (ctx: Ctx, summary: Summary) => (ctx.actor.screened ?? []).some((id) => summary.touches.includes(id))
 
 /** Where the message, or one within it, lies already, as far as the reader may know. */
-const filedBefore = (m: EntityManager, ctx: Ctx, ids: readonly string[]) =>
-  rows<{ paperId: number; name: string; matterId: number; matter: string }>(
+const filedBefore = (m: EntityManager, ctx: Ctx, ids: readonly string[], most = 20) =>
+  rows<{ paperId: number; name: string; matterId: number; matter: string; messageId: string }>(
     m,
-    `SELECT DISTINCT p.id AS paperId, p.name, p.matter_id AS matterId, m.short_name AS matter FROM filed_message f JOIN paper p ON p.id = f.paper_id AND p.deleted_at IS NULL JOIN matter m ON m.id = p.matter_id WHERE f.message_id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY p.id DESC LIMIT 20`,
-    [ids.slice(0, 60)],
+    `SELECT p.id AS paperId, f.message_id AS messageId, p.name, p.matter_id AS matterId, m.short_name AS matter FROM filed_message f JOIN paper p ON p.id = f.paper_id AND p.deleted_at IS NULL JOIN matter m ON m.id = p.matter_id WHERE f.message_id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY p.id DESC LIMIT ${Number(most)}`,
+    [ids.slice(0, 2000)],
   )
 
 export async function tray(ctx: Ctx, f: { page: number; size: number }) {
@@ -75,28 +58,52 @@ export async function tray(ctx: Ctx, f: { page: number; size: number }) {
   const open: { mail: MailIn; summary: Summary }[] = []
   for (const mail of all) {
     const summary = JSON.parse(mail.summary) as Summary
-    if (mail.userId === null && (await touchesWall(m, ctx, mail, summary))) continue
+    if (mail.userId === null && touchesWall(ctx, summary)) continue
     open.push({ mail, summary })
   }
   const here = open.slice((f.page - 1) * f.size, f.page * f.size)
-  const staff = await staffAddresses(m)
-  const list = []
-  for (const { mail, summary } of here) {
-    const [proposal] = await proposeMatters(m, ctx, cluesOf(mail, summary, staff))
-    list.push({
-      id: mail.id,
-      source: mail.source,
-      known: mail.userId !== null,
-      from: mail.fromText,
-      subject: mail.subject,
-      day: mail.dated,
-      comeAt: isoOf(mail.comeAt),
-      parts: summary.parts.filter((p) => !p.inline).length,
-      proposal: proposal && proposal.score >= 18 ? proposal : null,
-      filedBefore: (await filedBefore(m, ctx, summary.ids)).length > 0,
-    })
+  const touched = [...new Set(here.flatMap((x) => x.summary.touches))]
+  const names = new Map(
+    touched.length
+      ? (
+          await rows<{ id: number; matter: string; number: string }>(
+            m,
+            `SELECT m.id, m.short_name AS matter, m.number FROM matter m WHERE m.id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers', change)}`,
+            [touched],
+          )
+        ).map((x) => [x.id, x])
+      : [],
+  )
+  const before = new Set(
+    here.length
+      ? (
+          await filedBefore(
+            m,
+            ctx,
+            here.flatMap((x) => x.summary.ids.slice(0, 20)),
+            500,
+          )
+        ).map((b) => b.messageId)
+      : [],
+  )
+  return {
+    rows: here.map(({ mail, summary }) => {
+      const likely = summary.touches.map((id) => names.get(id)).find((x) => x !== undefined)
+      return {
+        id: mail.id,
+        source: mail.source,
+        known: mail.userId !== null,
+        from: mail.fromText,
+        subject: mail.subject,
+        day: mail.dated,
+        comeAt: isoOf(mail.comeAt),
+        parts: summary.parts.filter((p) => !p.inline).length,
+        proposal: likely ? { matterId: likely.id, matter: likely.matter, number: likely.number, score: sureEnough, why: [] } : null,
+        filedBefore: summary.ids.some((id) => before.has(id)),
+      }
+    }),
+    total: open.length,
   }
-  return { rows: list, total: open.length }
 }
 
 export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
@@ -113,7 +120,7 @@ export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
   const proposals = here
     ? [{ matterId: matterId!, ...here, score: 200, why: ['you are here'] }, ...found.filter((p) => p.matterId !== matterId)]
     : found
-  const { ids, ...rest } = summary
+  const { ids, touches: _touches, ...rest } = summary
   return {
     id,
     state: mail.state,
@@ -123,9 +130,13 @@ export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
     day: mail.dated,
     ...rest,
     proposals,
-    before: await filedBefore(m, ctx, ids),
+    before: distinctPapers(await filedBefore(m, ctx, ids)),
   }
 }
+
+/** A message may be known by several ids; each paper is named once. */
+const distinctPapers = <T extends { paperId: number }>(list: readonly T[]): T[] =>
+  list.filter((b, i) => list.findIndex((x) => x.paperId === b.paperId) === i)
 
 interface FileIn {
   id: number
@@ -243,15 +254,8 @@ export function putAside(ctx: Ctx, id: number): Promise<void> {
   })
 }
 
-/** A letter to the firm's address for filing, handed over by the mail server, which shows that it is the one by its secret. */
-export async function arrive(
-  ctx: Ctx,
-  secret: string | undefined,
-  input: { secret: string; to: string; from: string; data: Uint8Array },
-): Promise<void> {
-  const [a, b] = [Buffer.from(input.secret), Buffer.from(secret ?? '')]
-  if (!secret || a.length !== b.length || !timingSafeEqual(a, b))
-    throw new Problem(403, 'not-allowed', 'This is not the mail server of the firm.')
+/** A letter to the firm's address for filing, handed over by the mail server. */
+export async function arrive(ctx: Ctx, input: { to: string; from: string; data: Uint8Array }): Promise<void> {
   const m = ctx.db.manager
   const firm = await row<{ address: string }>(m, `SELECT filing_address AS address FROM firm`)
   const [wanted, to] = [firm?.address.toLowerCase() ?? '', input.to.toLowerCase()]

@@ -1,12 +1,14 @@
 import { fileName, type MailMessage, type MailPerson } from '@heron/core/formats'
 import { instant, type Ctx } from '../../platform/context'
-import { work } from '../../platform/database'
+import { rows, work } from '../../platform/database'
 import { keepFile, readStored, storedHead } from '../../platform/files'
 import { fieldFault } from '../../platform/problem'
 import { apart } from '../apart'
+import type { ReadMail } from '../apart/work'
 import { MailIn, Upload } from '../entities'
-import { textOfHtml } from '../apart/words'
 import { messageOf } from '../viewing'
+import { proposeMatters } from './proposals'
+import type { EntityManager } from 'typeorm'
 
 /** What is kept of a message until it is filed, so that it need not be read again for a list. */
 export interface Summary {
@@ -18,6 +20,8 @@ export interface Summary {
   unread: string
   name: string
   ids: string[]
+  /** Matters that it may be about, best first, whoever may see them; asked when it came. */
+  touches: number[]
   parts: { index: number; name: string; proposed: string; why: string; mediaType: string; size: number; inline: boolean }[]
 }
 
@@ -64,19 +68,34 @@ async function proposedNames(mail: MailMessage): Promise<Summary['parts']> {
   return out
 }
 
-export async function summaryOf(mail: MailMessage, sha256: string): Promise<Summary> {
+export async function summaryOf(mail: ReadMail, sha256: string): Promise<Omit<Summary, 'touches'>> {
   const who = mail.from ? mail.from.name || mail.from.address : 'unknown sender'
   return {
     from: mail.from,
     to: mail.to.slice(0, 100),
     cc: mail.cc.slice(0, 100),
     dateText: mail.dateText,
-    excerpt: (mail.text || textOfHtml(mail.html)).slice(0, 1500).trim(),
+    excerpt: mail.plain.slice(0, 1500).trim(),
     unread: mail.unread,
     name: fileName(`${mail.day ? `${mail.day} ` : ''}${who}, ${mail.subject || 'no subject'}.eml`),
     ids: [...new Set([mail.messageId ?? `sha256:${sha256}`, ...mail.innerIds])],
     parts: await proposedNames(mail),
   }
+}
+
+/** Score from which a matter is taken to be meant. */
+export const sureEnough = 18
+export const staffAddresses = async (m: EntityManager) =>
+  new Map(
+    (await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active AND email <> ''`)).map((u) => [
+      u.email.toLowerCase(),
+      u.id,
+    ]),
+  )
+
+export function cluesOf(subject: string, s: Pick<Summary, 'from' | 'to' | 'cc' | 'excerpt'>, staff: ReadonlyMap<string, number>) {
+  const addresses = [s.from, ...s.to, ...s.cc].flatMap((p) => (p ? [p.address.toLowerCase()] : [])).filter((a) => a && !staff.has(a))
+  return { subject, excerpt: s.excerpt, addresses: [...new Set(addresses)] }
 }
 
 /** Reads an e-mail and lets it wait to be filed. The file itself is kept as it came, whatever can be read of it. */
@@ -87,7 +106,12 @@ export async function takeIn(
 ): Promise<{ id: number }> {
   const mail = await messageOf(ctx, fileId)
   const { sha256 } = await storedHead(ctx.db.manager, fileId)
-  const summary = await summaryOf(mail, sha256)
+  const read = await summaryOf(mail, sha256)
+  // Asked as one who is screened from nothing, so that a matter behind a wall is seen to be meant: who is screened never sees the letter.
+  const all: Ctx = { ...ctx, actor: { ...ctx.actor, role: 'docket clerk', screened: [] } }
+  const clues = cluesOf(mail.subject, read, await staffAddresses(ctx.db.manager))
+  const touches = (await proposeMatters(ctx.db.manager, all, clues)).filter((p) => p.score >= sureEnough).map((p) => p.matterId)
+  const summary: Summary = { ...read, touches }
   return work(ctx, async (m) => {
     // The same message, dropped twice before it is filed, waits once.
     const before = await m.findOneBy(MailIn, {

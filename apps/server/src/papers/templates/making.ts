@@ -208,7 +208,10 @@ export async function madeFrom(ctx: Ctx, id: number) {
     known.get(path)?.type === 'list' && text.startsWith('[') ? `${(JSON.parse(text) as unknown[]).length} in the list` : text
   const changed = Object.entries(kept.record).flatMap(([path, was]) => {
     const is = recorded(valueAt(now.values, path))
-    return is === was ? [] : [{ path, label: known.get(path)?.label ?? path, was: shown(path, was), is: shown(path, is) }]
+    // What of money is not open to the reader has not changed, but is not told.
+    return is === was || (!is && /^(?:money|bills|time|costs)/.test(path))
+      ? []
+      : [{ path, label: known.get(path)?.label ?? path, was: shown(path, was), is: shown(path, is) }]
   })
   return {
     templateId: template.id,
