@@ -234,6 +234,32 @@ describe('papers', () => {
     )
     expect(made(zip, { values }).filter(Boolean).sort()).toEqual(['2026-0042', 'Superior Court', 'its', 'o'])
   })
+  it('works within links, content controls and numbered lists', () => {
+    const link = `<w:hyperlink w:anchor="x">${run('{if a}yes{else}no{end}')}</w:hyperlink>`
+    const control = `<w:sdt><w:sdtContent>${p('{court.name | capitals}')}</w:sdtContent></w:sdt>`
+    const numbered = (t: string) => `<w:p><w:pPr><w:numPr><w:ilvl w:val="0"/><w:numId w:val="1"/></w:numPr></w:pPr>${run(t)}</w:p>`
+    const body = `<w:p>${link}</w:p>${control}${numbered('{for each x in parties}')}${numbered('{x.name}')}${numbered('{end for}')}${p('{IF A}caps{END IF}')}`
+    expect(made(docx(body), { values: { ...values, a: false, A: true } })).toEqual([
+      'no',
+      'SUPERIOR COURT',
+      'Ada Finch',
+      'Bo Heron',
+      'Cy Stork',
+      'caps',
+    ])
+  })
+  it('chooses rows within a list of rows', () => {
+    const t = table(
+      row('{for each x in parties}', ''),
+      row('{if x.served}', ''),
+      row('{x.name}', 'served'),
+      row('{else}', ''),
+      row('{x.name}', 'open'),
+      row('{end if}', ''),
+      row('{end for}', ''),
+    )
+    expect(made(docx(t + p('z')), { values })).toEqual(['Ada Finch', 'served', 'Bo Heron', 'open', 'Cy Stork', 'served', 'z'])
+  })
   it('keeps what older templates say', () => {
     expect(
       made(docx(p('{#flag}{name} {/flag}{^flag}none{/flag}{#list}{name};{/list}')), {
@@ -284,6 +310,14 @@ describe('the fields of Word', () => {
     )
     expect(xml).toContain('<w:rPr><w:b/></w:rPr><w:t xml:space="preserve">strong</w:t>')
     expect(xml).toContain(' PAGE ')
+  })
+  it('leaves to the word processor what hangs on its pages, with merge fields worked out in it', () => {
+    const xml = madeXml(docx(p(field([' IF ', field([' PAGE ']), ' = 1 "Dear ', field([' MERGEFIELD Who ']), '" "" ']))), {
+      wordField: () => 'Ada',
+    })
+    expect(xml).toContain(' PAGE ')
+    expect(xml).toContain('>Ada</w:instrText>')
+    expect(xml).not.toContain('MERGEFIELD')
   })
   it('joins the paragraphs of a field that spans several', () => {
     const open = `<w:p>${run('A ')}<w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText> IF 1 = 1 "one</w:instrText></w:r></w:p>`

@@ -18,6 +18,10 @@ interface Field {
   result: Style
   /** Whether its result is being read, not its instruction. */
   shown: boolean
+  /** Fields within its instruction that were worked out; written there where it stays for the word processor itself. */
+  inner: { begin: Element; end: Element; worth: Piece<Style>[] }[]
+  /** Whether one within it stays for the word processor, as PAGE does: then it cannot be worked out here either. */
+  stays: boolean
   paragraph: Element | null
 }
 
@@ -48,7 +52,8 @@ export function workOutFields(document: Document, data: WordData): void {
     for (const child of children(run)) {
       const top = open.at(-1)
       const kind = child.localName === 'fldChar' ? attribute(child, 'fldCharType') : ''
-      if (kind === 'begin') open.push({ begin: run, pieces: [], result: null, shown: false, paragraph: paragraphOf(run) })
+      if (kind === 'begin')
+        open.push({ begin: run, pieces: [], result: null, shown: false, inner: [], stays: false, paragraph: paragraphOf(run) })
       else if (kind === 'separate' && top) top.shown = true
       else if (kind === 'end' && top) {
         open.pop()
@@ -66,19 +71,32 @@ export function workOutFields(document: Document, data: WordData): void {
 }
 
 function finish(document: Document, field: Field, end: Element, outer: readonly Field[], data: WordData) {
-  const worth = instruct(field.pieces, data)
+  const worth = field.stays ? null : instruct(field.pieces, data)
   const parent = outer.findLast((f) => !f.shown)
-  if (parent) {
-    // A field that stays for the word processor says nothing within another that is worked out now.
+  if (parent && worth) {
     const style = field.pieces[0]?.style ?? null
-    parent.pieces.push(...(worth?.length ? worth : [{ text: '', style }]).map((p) => ({ ...p, whole: true })))
+    parent.inner.push({ begin: field.begin, end, worth })
+    parent.pieces.push(...(worth.length ? worth : [{ text: '', style }]).map((p) => ({ ...p, whole: true })))
     return
   }
-  if (!worth) return
-  const style = field.result ?? field.pieces.find((p) => p.text.trim())?.style ?? null
-  const before = field.begin
-  for (const run of runsFor(document, worth, style)) before.parentNode!.insertBefore(run, before)
-  takeAway(document, field.begin, end)
+  if (!worth) {
+    if (parent) parent.stays = true
+    for (const f of field.inner) replace(document, f.begin, f.end, f.worth, null, 'w:instrText')
+    return
+  }
+  replace(document, field.begin, end, worth, field.result ?? field.pieces.find((p) => p.text.trim())?.style ?? null, 'w:t')
+}
+
+function replace(
+  document: Document,
+  begin: Element,
+  end: Element,
+  worth: readonly Piece<Style>[],
+  style: Style,
+  as: 'w:t' | 'w:instrText',
+) {
+  for (const run of runsFor(document, worth, style, as)) begin.parentNode!.insertBefore(run, begin)
+  takeAway(document, begin, end)
 }
 
 /** What an instruction comes to; null for a kind that is not worked out here. */
@@ -110,7 +128,7 @@ function condition(words: readonly Argument<Style>[]): [string, string, string, 
   return [left, textOf(words[at]), textOf(words[at + 1]), words.slice(at + 2)]
 }
 
-function runsFor(document: Document, pieces: readonly Piece<Style>[], usual: Style): Element[] {
+function runsFor(document: Document, pieces: readonly Piece<Style>[], usual: Style, as: 'w:t' | 'w:instrText' = 'w:t'): Element[] {
   return pieces
     .filter((p) => p.text)
     .map((p) => {
@@ -122,7 +140,7 @@ function runsFor(document: Document, pieces: readonly Piece<Style>[], usual: Sty
         line.split('\t').forEach((bit, k) => {
           if (k) run.appendChild(document.createElementNS(w, 'w:tab'))
           if (!bit) return
-          const t = document.createElementNS(w, 'w:t')
+          const t = document.createElementNS(w, as)
           t.setAttribute('xml:space', 'preserve')
           t.appendChild(document.createTextNode(bit))
           run.appendChild(t)

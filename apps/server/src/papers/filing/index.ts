@@ -109,6 +109,8 @@ export async function tray(ctx: Ctx, f: { page: number; size: number }) {
 export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
   const m = ctx.db.manager
   const { mail, summary } = await requireMail(m, ctx, id)
+  // Once filed it belongs to its matter, and is read there by whoever may.
+  if (mail.state === 'filed') throw notFound('e-mail that waits')
   const found = await proposalsFor(m, ctx, mail, summary)
   const here = matterId
     ? await row<{ matter: string; number: string }>(

@@ -13,7 +13,7 @@ import { instant, isoOf, may, type Ctx } from '../../platform/context'
 import { row, rows, run, work } from '../../platform/database'
 import { download, downloadStored, keepFile, readStored, sha256 } from '../../platform/files'
 import { docxType, mediaTypeOf } from '../../platform/media'
-import { fieldFault, notFound, refused } from '../../platform/problem'
+import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 
 const read = <T>(text: string): T => JSON.parse(text) as T
 
@@ -58,7 +58,11 @@ export async function checked(m: EntityManager, ctx: Ctx, version: TemplateVersi
     return { ...kept, faults: read(version.faults) }
   }
   const { data } = await readStored(m, ctx, version.fileId)
-  const found = await apart('check', { docx: data, own, ties })
+  const found = await apart('check', { docx: data, own, ties }).catch((error: unknown): CheckResult => {
+    // What cannot be judged is kept, and not used; it is not judged again with every list.
+    if (!(error instanceof Problem) || error.code !== 'unreadable') throw error
+    return { faults: [{ text: error.message, words: '', paragraph: 0, part: 'text' }], uses: [], wordFields: [] }
+  })
   await m.update(TemplateVersion, version.id, {
     faults: JSON.stringify(found.faults.slice(0, 500)),
     uses: JSON.stringify({ uses: found.uses, wordFields: found.wordFields }),
