@@ -329,6 +329,7 @@ test('a payment over several bills leaves a credit, which is applied; a bill is 
   // A bill of theirs that is paid now: what is credited on it comes back as a credit.
   await page.goto('/bills?show=bills')
   await h.fill('Find by number, matter or payer', 'brinewell')
+  await expect(page.locator('tr[data-row]').first()).toContainText('Brinewell')
   await page.locator('tr[data-row]').first().getByRole('link').first().click()
   await h.press('More on this bill')
   await page.getByRole('menuitem', { name: 'Credit note' }).click()
