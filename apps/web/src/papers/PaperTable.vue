@@ -22,17 +22,17 @@ const selected = defineModel<(number | string)[]>('selected')
 const columns = computed((): Column<PaperRow>[] => [
   { key: 'name', text: 'Name', grow: 3, fixed: true, narrow: 'title', sort: true },
   ...(props.showMatter ? [{ key: 'matter', text: 'Matter', grow: 1, sort: true }] : []),
-  { key: 'folder', text: 'Folder', size: 130, quiet: true, sort: true },
-  { key: 'kind', text: 'Kind', size: 90, quiet: true, sort: true },
+  { key: 'folder', text: 'Folder', size: 140, quiet: true, sort: true },
+  { key: 'kind', text: 'Kind', size: 90, quiet: true, sort: true, hidden: true },
   { key: 'day', text: 'Date', kind: 'day', quiet: true, sort: true, hidden: true },
   { key: 'author', text: 'Author', size: 130, quiet: true, sort: true, hidden: true },
   { key: 'tags', text: 'Tags', size: 120, quiet: true, hidden: true, value: (p) => p.tags.join(', ') },
   { key: 'template', text: 'From template', quiet: true, hidden: true },
-  { key: 'madeBy', text: 'By', size: 120, quiet: true, sort: true },
+  { key: 'madeBy', text: 'By', size: 136, quiet: true, sort: true },
   props.bin
     ? { key: 'deletedAt', text: 'Thrown away', kind: 'when' as const, quiet: true, sort: true }
-    : { key: 'changedAt', text: 'Changed', kind: 'when' as const, quiet: true, sort: true },
-  { key: 'size', text: 'Size', kind: 'number', quiet: true, sort: true, show: (p) => sizeText(p.size) },
+    : { key: 'changedAt', text: 'Changed', size: 108, quiet: true, sort: true, show: (p: PaperRow) => dayText(p.changedAt.slice(0, 10)) },
+  { key: 'size', text: 'Size', kind: 'number', size: 74, quiet: true, sort: true, show: (p) => sizeText(p.size) },
 ])
 /** What stands beside a name, so that it is seen at a glance. */
 const marks = (p: PaperRow) =>

@@ -212,14 +212,18 @@ export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatte
     values,
     own: { client: client.specs, matter: own.specs, answers: [], older },
     fields: { client, matter: own },
-    persons: [
-      { id: matter.clientId, name: String(first['name'] ?? ''), role: 'client' },
-      ...parties.map((p) => ({ id: p.id, name: String(p.record['name'] ?? ''), role: p.role })),
-    ],
+    persons: distinctPersons([
+      ...parties.map((p) => ({ id: p.id, name: nameOf(p.record), role: p.role })),
+      { id: matter.clientId, name: nameOf(first), role: 'client' },
+    ]),
     ...items,
   }
 }
 
+const nameOf = (r: ValueRecord) => (typeof r['name'] === 'string' ? r['name'] : '')
+/** Whoever is a party in two parts, or the client besides, is named once. */
+const distinctPersons = <T extends { id: number }>(list: readonly T[]): T[] =>
+  list.filter((p, i) => list.findIndex((x) => x.id === p.id) === i)
 const total = (amounts: readonly number[]) => amounts.reduce((a, b) => a + b, 0)
 
 async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Value> {
