@@ -258,6 +258,7 @@ describe('templates and papers made from them', () => {
         await noor.must<{ jobId: number }>('POST', '/papers/make', {
           ...input,
           review: { toId: await office.user('Billie'), dueOn: '2026-11-27', message: 'please' },
+          share: { forWhom: 'Dr. Expert', email: 'expert@example.com', endsOn: '2026-12-24', needsCode: true },
         })
       ).jobId,
     )
@@ -267,6 +268,9 @@ describe('templates and papers made from them', () => {
     const made = (await list(m)).rows.find((r) => r.name === 'Demand.docx')!
     const said = (await words('insist', noor, `&matterId=${m.id}`)).rows.map((r) => r.name).sort()
     expect(said).toEqual(['Demand.docx', 'Demand.pdf'])
+    const [link] = await noor.must<{ forWhom: string; papers: { name: string }[] }[]>('GET', `/matters/${m.id}/links`)
+    expect(link).toMatchObject({ forWhom: 'Dr. Expert', needsCode: true })
+    expect(link!.papers.map((x) => x.name)).toEqual(['Demand.docx', 'Demand.pdf'])
     const from = () => noor.must<{ changed: { path: string; was: string; is: string }[] }>('GET', `/papers/${made.id}/made`)
     expect((await from()).changed).toEqual([])
     await office.db.query(`UPDATE matter SET court = 'Court of Appeal' WHERE id = ?`, [m.id])

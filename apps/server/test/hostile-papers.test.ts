@@ -84,6 +84,22 @@ describe('files of strangers', () => {
       { numRuns: 300 },
     )
   })
+  it('damaged PDFs are kept, and said to have no words', async () => {
+    const pdf = new TextEncoder().encode(
+      '%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj\n2 0 obj<</Type/Pages/Kids[3 0 R]/Count 1>>endobj\n3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 200 200]/Contents 4 0 R>>endobj\n4 0 obj<</Length 44>>stream\nBT /F1 12 Tf 10 10 Td (Hello) Tj ET\nendstream endobj\ntrailer<</Root 1 0 R>>\n%%EOF',
+    )
+    await fc.assert(
+      fc.asyncProperty(fc.array(fc.tuple(fc.nat(pdf.length - 1), fc.nat(255)), { maxLength: 20 }), async (changes) => {
+        const bad = pdf.slice()
+        for (const [at, byte] of changes) bad[at] = byte
+        const words = await apart('words', { data: bad, mediaType: 'application/pdf' }).catch((error: unknown) =>
+          error instanceof Error ? null : 0,
+        )
+        expect(words === null || typeof words === 'string').toBe(true)
+      }),
+      { numRuns: 120 },
+    )
+  })
   it('a template of twenty thousand conditions within one another holds nobody up', async () => {
     const text = '{if client.is_person}'.repeat(20_000)
     const sent = await stillAnswers(

@@ -197,6 +197,16 @@ export const templates = {
           .object({ toId: id, dueOn: day.nullable(), message: text(1000) })
           .nullable()
           .default(null),
+        /** Shown to someone outside in the same act, by a link that is sent to them. */
+        share: z
+          .object({
+            forWhom: needed('Say whom it is for', 120),
+            email: z.email('Give an e-mail address like name@example.com').max(190),
+            endsOn: day,
+            needsCode: z.boolean(),
+          })
+          .nullable()
+          .default(null),
       }),
     )
     .output(z.object({ jobId: z.number() })),

@@ -139,7 +139,7 @@ describe('a message', () => {
         expect(typeof m.subject).toBe('string')
         for (const p of m.parts) expect(p.name).toBe(fileName(p.name))
       }),
-      { numRuns: 1500 },
+      { numRuns: 3000 },
     )
   })
 })

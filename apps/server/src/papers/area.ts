@@ -26,7 +26,7 @@ export const papers = area({
   migrations: [{ name: '0023-papers', file: new URL('./migrations/0023-papers.sql', import.meta.url) }],
   routes: { papers: paperRoutes, filing: filingRoutes, templates: templateRoutes, outside: outsideRoutes },
   jobs: {
-    'make paper': jobKind<MakeIn>({ noun: 'paper', waits: aFewTries, lane: 'papers', run: makePaper }),
+    'make paper': jobKind<MakeIn & { origin: string }>({ noun: 'paper', waits: aFewTries, lane: 'papers', run: makePaper }),
     'preview paper': jobKind<{ previewId: number; making: Making }>({
       noun: 'preview',
       waits: aFewTries,

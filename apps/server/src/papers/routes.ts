@@ -131,7 +131,7 @@ export const templateRoutes = {
   prepare: t.prepare.handler(({ context, input }) => preparePaper(context.ctx, input)),
   preview: t.preview.handler(({ context, input }) => requestPreview(context.ctx, input)),
   previewFile: t.previewFile.handler(({ context, input }) => previewFile(context.ctx, input.id)),
-  make: t.make.handler(({ context, input }) => requestPaper(context.ctx, input)),
+  make: t.make.handler(({ context, input }) => requestPaper(context.ctx, input, context.origin)),
   made: t.made.handler(({ context, input }) => madeFrom(context.ctx, input.id)),
 }
 

@@ -5,6 +5,7 @@ import { matterValues } from './values'
 import { valueAt, type Looked } from '../apart/work'
 import { Paper, PaperVersion, Template, TemplateVersion } from '../entities'
 import { pdfOfDocx } from '../office'
+import { makeLink } from '../links'
 import { askReviewIn } from '../review'
 import { addPaper, addVersion, requirePaper } from '../store'
 import { writeOneField } from '../../fields'
@@ -40,11 +41,13 @@ export interface MakeIn extends Making {
   writeBack: string[]
   versionOf: number | null
   review: { toId: number; dueOn: string | null; message: string } | null
+  share: { forWhom: string; email: string; endsOn: string; needsCode: boolean } | null
 }
 
 /** Judges all that is needed, writes answers back to the record where wanted, and hands the making to a worker. */
-export async function requestPaper(ctx: Ctx, input: MakeIn): Promise<{ jobId: number }> {
+export async function requestPaper(ctx: Ctx, input: MakeIn, origin: string): Promise<{ jobId: number }> {
   const ready = await preparePaper(ctx, input)
+  if (input.share && input.share.endsOn < ctx.clock.today()) throw fieldFault('share.endsOn', 'Give a day that is still to come')
   if (ready.faulty) throw refused('template-faulty', 'This template has faults. Mend them before it is used.')
   const missing = ready.values.find((v) => v.missing)
   if (missing) throw fieldFault(`values.${missing.path}`, `${missing.label} is needed for this paper. Give it, or say that it stays blank`)
@@ -58,7 +61,7 @@ export async function requestPaper(ctx: Ctx, input: MakeIn): Promise<{ jobId: nu
       if (paper.matterId !== input.matterId) throw notFound('paper')
     }
     for (const path of new Set(input.writeBack)) await writeBack(m, ctx, g, path, textIn(input.values[path]))
-    return { jobId: await enqueue(m, ctx, 'make paper', input) }
+    return { jobId: await enqueue(m, ctx, 'make paper', { ...input, origin }) }
   })
 }
 
@@ -100,7 +103,7 @@ interface MadeWith {
 }
 const recorded = (v: Value): string => (isList(v) ? JSON.stringify(v) : plain(v))
 
-export async function makePaper(ctx: Ctx, input: MakeIn, progress: (percent: number) => Promise<void>) {
+export async function makePaper(ctx: Ctx, input: MakeIn & { origin: string }, progress: (percent: number) => Promise<void>) {
   const m = ctx.db.manager
   const g = await gather(m, ctx, input)
   const made: { one: One; docx: Uint8Array; pdf: Buffer | null; looked: Looked[] }[] = []
@@ -149,6 +152,10 @@ export async function makePaper(ctx: Ctx, input: MakeIn, progress: (percent: num
         subject: 'paper',
         subjectId: out.at(-files.length)!,
       })
+    }
+    if (input.share) {
+      const { origin, share, matterId: id } = input
+      await makeLink({ ...ctx, tx }, { id, ...share, message: '', paperIds: out, folder: null, mayUpload: false, send: true }, origin)
     }
     if (input.review) await askReviewIn(tx, ctx, await tx.findOneByOrFail(Paper, { id: out[0]! }), input.review)
     await touchMatter(tx, ctx, input.matterId)

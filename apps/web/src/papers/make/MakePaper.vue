@@ -43,6 +43,11 @@ const form = reactive({
   toId: null as number | null,
   dueOn: null as string | null,
   message: '',
+  share: false,
+  forWhom: '',
+  email: '',
+  endsOn: null as string | null,
+  needsCode: false,
 })
 const named = ref(false)
 const prepared = ref<Answer<typeof api.templates.prepare> | null>(null)
@@ -158,6 +163,7 @@ async function make() {
       writeBack: keep.value.filter((k) => values[k]),
       versionOf: again,
       review: form.review ? { toId: form.toId ?? 0, dueOn: form.dueOn, message: form.message } : null,
+      share: form.share ? { forWhom: form.forWhom, email: form.email, endsOn: form.endsOn ?? '', needsCode: form.needsCode } : null,
     }),
   )
   if (!started) return
@@ -288,6 +294,18 @@ async function make() {
               />
               <DayField v-model="form.dueOn" label="By" optional />
               <div class="col-span-2"><TextField v-model="form.message" label="What to look at" optional /></div>
+            </template>
+            <label class="col-span-2 flex gap-2"
+              ><input v-model="form.share" type="checkbox" class="mt-[3px] accent-ink" /> Show it to someone outside, by a link that is sent
+              to them</label
+            >
+            <template v-if="form.share">
+              <TextField v-model="form.forWhom" label="For whom is the link" :fault="fault('share.forWhom')" />
+              <TextField v-model="form.email" label="E-mail" :fault="fault('share.email')" />
+              <DayField v-model="form.endsOn" label="Until" :fault="fault('share.endsOn') || fault('endsOn')" />
+              <label class="flex items-end gap-2 pb-1.5"
+                ><input v-model="form.needsCode" type="checkbox" class="accent-ink" /> With a code</label
+              >
             </template>
           </section>
           <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
