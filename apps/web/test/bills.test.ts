@@ -286,7 +286,15 @@ describe('the set-up of money and letters', () => {
     expect(screen.getByText('2010 is Owed to clients. Give another number')).toBeTruthy()
   })
   it('never sends back a password that was not typed', async () => {
-    const way = { name: '', address: 'office@firm.example', host: 'smtp.firm.example', port: 587, security: 'starttls', user: 'office' }
+    const way = {
+      name: '',
+      address: 'office@firm.example',
+      filing: '',
+      host: 'smtp.firm.example',
+      port: 587,
+      security: 'starttls',
+      user: 'office',
+    }
     const server = new Server({ 'GET /firm/mail': { ...way, hasPassword: true, own: false }, 'PUT /firm/mail': { ok: true } })
     await show(Letters)
     expect(screen.getByText('One is kept; give another to change it.')).toBeTruthy()

@@ -1,5 +1,5 @@
 import PizZip from 'pizzip'
-import { makeDocument, paragraphsOf, type MakeOptions } from '@heron/core/templates'
+import { dayValue, makeDocument, money, paragraphsOf, type MakeOptions, type ValueRecord } from '@heron/core/templates'
 
 const w = 'xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"'
 const type = (part: string, kind: string) =>
@@ -46,3 +46,30 @@ export function made(zip: PizZip, options: Partial<MakeOptions> = {}): string[] 
 }
 export const madeXml = (zip: PizZip, options: Partial<MakeOptions> = {}, part = 'word/document.xml') =>
   new PizZip(makeDocument(zip, { ...usual, ...options })).file(part)!.asText()
+
+/** What a matter of the examples says. */
+export const values: ValueRecord = {
+  today: dayValue('2026-11-27'),
+  client: {
+    name: 'Gannet Maritime & Sons <Holdings>',
+    address: '12 Quay Street\nPort Alder, OR 97000',
+    is_person: false,
+    they: 'it',
+    their: 'its',
+    plural: false,
+    fields: { vessel: 'Sea {Lark}', loss: money(615400), rated: true },
+  },
+  matter: { number: '2026-0042', opened_on: dayValue('2026-03-04'), hourly: true, flat_fee: null, stage: 'Discovery' },
+  court: { name: 'Superior Court', judge: '' },
+  parties: [
+    { name: 'Ada Finch', role: 'plaintiff', served: true, children: [{ name: 'Lou' }] },
+    { name: 'Bo Heron', role: 'defendant', served: false, children: [] },
+    { name: 'Cy Stork', role: 'defendant', served: true, children: [{ name: 'Max' }, { name: 'Mia' }] },
+  ],
+  costs: [
+    { text: 'Filing fee', amount: money(40200) },
+    { text: 'Courier', amount: money(1895) },
+  ],
+  children: [{ name: 'Ann' }],
+  none: [],
+}
