@@ -91,7 +91,8 @@ const shortDay = remembered((day: Day): string => {
   return `${weekdayName(day).slice(0, 3)} ${d} ${monthNames[m - 1]}`
 })
 
-const longMonths = [
+/** Names of the months in English. */
+export const longMonths = [
   'January',
   'February',
   'March',

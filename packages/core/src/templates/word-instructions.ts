@@ -1,4 +1,4 @@
-import { parts, weekdayName, type Day } from '../calendar'
+import { longMonths, parts, weekdayName, type Day } from '../calendar'
 import { formatNamed } from './formats'
 import { isDayValue, isMoney, plain, readWrittenDay, type Value } from './values'
 
@@ -146,28 +146,13 @@ export function compares(left: string, operator: string, right: string): boolean
   }
 }
 
-const monthNames = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-]
-
 /** A day by a date picture: `MMMM d, yyyy`, `dddd`, with texts in single quotes. Hours are those of midnight. */
 export function datePicture(day: Day, picture: string): string {
   const [y, m, d] = parts(day)
   const two = (n: number) => String(n).padStart(2, '0')
   const known: Record<string, string> = {
     d: String(d), dd: two(d), ddd: weekdayName(day).slice(0, 3), dddd: weekdayName(day),
-    M: String(m), MM: two(m), MMM: monthNames[m - 1]!.slice(0, 3), MMMM: monthNames[m - 1]!,
+    M: String(m), MM: two(m), MMM: longMonths[m - 1]!.slice(0, 3), MMMM: longMonths[m - 1]!,
     yy: two(y % 100), yyyy: String(y), h: '12', hh: '12', H: '0', HH: '00', m: '0', mm: '00', s: '0', ss: '00',
   } // prettier-ignore
   let out = ''
