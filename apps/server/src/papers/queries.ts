@@ -197,11 +197,13 @@ export function searchTerms(q: string): { boolean: string; shown: string[] } {
 const wordsIn = (text: string): string[] => text.split(/[^\p{L}\p{M}\d_]+/u).filter(Boolean)
 
 /** Most hits that are looked at, so that a word of every day costs no more than a rare one. */
-const mostHits = 2000
+const mostHits = { plain: 500, narrowed: 3000 }
 
 /** Ids of papers that have the words, best first; only of what the reader may see. */
 export async function findPapers(ctx: Ctx, f: PaperFilter, boolean: string): Promise<{ ids: number[]; more: boolean }> {
   const m = ctx.db.manager
+  // What is narrowed further loses hits again, so that more of them are looked at.
+  const most = f.folder || f.kind || f.by || f.from || f.to || f.tag ? mostHits.narrowed : mostHits.plain
   let scope = f.matterId ? `+${scopeWord(f.matterId)} ` : ''
   if (!scope && ctx.actor.role === 'outside lawyer') {
     // Who sees few matters searches within those.
@@ -211,7 +213,7 @@ export async function findPapers(ctx: Ctx, f: PaperFilter, boolean: string): Pro
   }
   const hits = await rows<{ id: number }>(
     m,
-    `SELECT paper_id AS id FROM paper_text WHERE MATCH(body) AGAINST(? IN BOOLEAN MODE) LIMIT ${mostHits}`,
+    `SELECT paper_id AS id FROM paper_text WHERE MATCH(body) AGAINST(? IN BOOLEAN MODE) LIMIT ${most}`,
     [scope + boolean],
   )
   if (!hits.length) return { ids: [], more: false }
@@ -221,5 +223,5 @@ export async function findPapers(ctx: Ctx, f: PaperFilter, boolean: string): Pro
     ...where.values,
   ])
   const allowed = new Set(open.map((o) => o.id))
-  return { ids: hits.map((h) => h.id).filter((id) => allowed.has(id)), more: hits.length === mostHits }
+  return { ids: hits.map((h) => h.id).filter((id) => allowed.has(id)), more: hits.length === most }
 }
