@@ -132,6 +132,8 @@ describe('filing e-mail', () => {
     }
     const staff = eml(`s-${key}@x`, 'From staff').replace('ada@finch.example', 'noor@callowayfenn.example')
     expect((await arrive('noor@callowayfenn.example', staff)).status).toBe(200)
+    // Another letter that bears the same id is not taken for it: both wait.
+    expect((await arrive('x@y.example', eml(`s-${key}@x`, 'Same id'))).status).toBe(200)
     expect((await arrive('x@y.example', eml(`t-${key}@x`, 'From a stranger'))).status).toBe(200)
     expect((await arrive('x@y.example', staff.replace(`s-${key}`, `u-${key}`).replace('From staff', 'Pretending'))).status).toBe(200)
     expect((await arrive('x@y.example', staff, 'guess')).status).toBe(403)
@@ -143,7 +145,7 @@ describe('filing e-mail', () => {
       ])
     expect(await tray(noor)).toContainEqual(['From staff', true])
     expect(await tray(noor)).not.toContainEqual(['From a stranger', false])
-    expect(await tray(ferdi)).toEqual(expect.arrayContaining([['From a stranger', false], ['Pretending', false]])) // prettier-ignore
+    expect(await tray(ferdi)).toEqual(expect.arrayContaining([['From a stranger', false], ['Pretending', false], ['Same id', false]])) // prettier-ignore
     expect(await tray(tomas)).not.toContainEqual(['From staff', true])
   })
 

@@ -219,11 +219,10 @@ export async function fileMail(ctx: Ctx, input: FileIn): Promise<{ paperId: numb
         estimateMinutes: null,
         priority: 'normal',
         onlyNamed: false,
-        waitsFor: [],
+        named: [],
         items: [],
-        people: [],
         paperIds: [paperId, ...partIds].slice(0, 40),
-      } as never)
+      })
     if (input.tell.length) await tell(m, within, matter.id, paperId, input)
     await touchMatter(m, ctx, matter.id)
     return { paperId, partIds }

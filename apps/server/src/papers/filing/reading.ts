@@ -113,13 +113,17 @@ export async function takeIn(
   const touches = (await proposeMatters(ctx.db.manager, all, clues)).filter((p) => p.score >= sureEnough).map((p) => p.matterId)
   const summary: Summary = { ...read, touches }
   return work(ctx, async (m) => {
-    // The same message, dropped twice before it is filed, waits once.
-    const before = await m.findOneBy(MailIn, {
-      state: 'waiting',
-      source: how.source,
-      messageId: summary.ids[0]!,
-      ...(how.userId === null ? {} : { userId: how.userId }),
-    })
+    // The same file, come twice before it is filed, waits once. Its id alone does not make it the same: whoever writes an id that
+    // another letter has must not keep that one away.
+    const before = await m
+      .createQueryBuilder(MailIn, 'x')
+      .innerJoin('stored_file', 's', 's.id = x.fileId AND s.sha256 = :sha256', { sha256 })
+      .where(`x.state = 'waiting' AND x.source = :source AND x.messageId = :messageId AND x.userId <=> :userId`, {
+        source: how.source,
+        messageId: summary.ids[0]!.slice(0, 250),
+        userId: how.userId,
+      })
+      .getOne()
     if (before) return { id: before.id }
     const made = await m.insert(MailIn, {
       fileId,
