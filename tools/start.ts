@@ -30,7 +30,7 @@ try {
   const port = await freePort(wished)
   if (port !== wished) say(`Port ${wished} is taken; using ${port}.`)
   // By this the mail server shows that it is the one, when it hands over what is sent to the address for filing.
-  const secret = (process.env['HERON_FILING_SECRET'] ??= randomUUID())
+  const secret = randomUUID()
   const mailbox = await startMailbox({
     smtpPort: await freePort(4625),
     webPort: await freePort(4680),
@@ -45,6 +45,7 @@ try {
   const running = await serve(db, place, {
     HERON_SMTP_PORT: String(mailbox.smtpPort),
     HERON_PORT: String(port),
+    HERON_FILING_SECRET: secret,
     HERON_WEB: dist,
     HERON_LOG: process.env['HERON_LOG'] ?? 'warn',
   })

@@ -121,7 +121,6 @@ describe('filing e-mail', () => {
   })
 
   it('takes letters at the address for filing: from staff into their tray, from strangers marked', async () => {
-    process.env['HERON_FILING_SECRET'] = 'of the mail server'
     await office.db.query(`UPDATE firm SET filing_address = 'file@callowayfenn.example'`)
     const key = randomUUID()
     const arrive = async (from: string, text: string, secret = 'of the mail server', to = 'FILE@callowayfenn.example') => {

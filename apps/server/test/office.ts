@@ -66,6 +66,7 @@ export class Office {
         HERON_DB_PASSWORD: place.app,
         HERON_FILES: place.files,
         HERON_TODAY: today,
+        HERON_FILING_SECRET: 'of the mail server',
         HERON_LOG: process.env['HERON_LOG'] ?? 'silent',
       }),
     )

@@ -1,7 +1,7 @@
 import type { FieldGroupOut } from '@heron/contract'
 import { mergeKeyOf, type FieldType } from '@heron/core/fields'
 import { readMoney } from '@heron/core/money'
-import { dayValue, type FieldSpec, type Value, type ValueRecord } from '@heron/core/templates'
+import { dayValue, specTypes, type FieldSpec, type Value, type ValueRecord } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
 import { nameFor } from '../platform/access'
 import type { Ctx } from '../platform/context'
@@ -9,16 +9,6 @@ import { rows } from '../platform/database'
 import { fieldGroups, fieldValuesOf, writeFields } from './service'
 
 type Owner = 'contact' | 'matter'
-const specTypes: Record<FieldType, FieldSpec['type']> = {
-  text: 'text',
-  number: 'number',
-  money: 'money',
-  date: 'day',
-  'yes/no': 'yes/no',
-  choice: 'text',
-  choices: 'list',
-  contact: 'record',
-}
 
 function valueFor(type: FieldType, raw: string | readonly string[] | undefined, nameOf: (id: number) => string): Value {
   const first = typeof raw === 'string' ? raw : (raw?.[0] ?? '')

@@ -1,3 +1,4 @@
+import type { SearchTerm } from '@heron/core/papers'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -162,45 +163,15 @@ export async function foldersOf(
 /** A matter as one word, by which words are found within it. */
 export const scopeWord = (matterId: number) => `mx${matterId}x`
 
-/** Words that the full-text index leaves out by itself; a search does not insist on them. */
-const passedOver = new Set(
-  'a about an are as at be by com de en for from how i in is it la of on or that the this to was what when where who will with und www'.split(
-    ' ',
-  ),
-)
-
-/** What is asked for: words that all must be there, phrases in quotes, words to be without behind a minus, beginnings before a star. */
-export function searchTerms(q: string): { boolean: string; shown: string[] } {
-  const boolean: string[] = []
-  const shown: string[] = []
-  let rest = q.slice(0, 200)
-  for (const [whole, phrase] of rest.matchAll(/"([^"]+)"/g)) {
-    const words = wordsIn(phrase!)
-    if (words.length) {
-      boolean.push(`+"${words.join(' ')}"`)
-      shown.push(words.join(' '))
-    }
-    rest = rest.replace(whole, ' ')
-  }
-  for (const raw of rest.split(/\s+/).filter(Boolean).slice(0, 12)) {
-    const without = raw.startsWith('-')
-    const words = wordsIn(raw)
-    for (const [i, word] of words.entries()) {
-      if (word.length < 3 || passedOver.has(word.toLowerCase())) continue
-      const begins = raw.endsWith('*') && i === words.length - 1 && word.length >= 3
-      boolean.push(`${without ? '-' : '+'}${word}${begins ? '*' : ''}`)
-      if (!without) shown.push(word)
-    }
-  }
-  return { boolean: boolean.some((b) => b.startsWith('+')) ? boolean.join(' ') : '', shown }
-}
-const wordsIn = (text: string): string[] => text.split(/[^\p{L}\p{M}\d_]+/u).filter(Boolean)
+/** A term as the full-text index is asked for it. Words have letters and figures only, so that none is an operator. */
+const asked = (t: SearchTerm): string =>
+  `${t.without ? '-' : '+'}${t.how === 'phrase' ? `"${t.words.join(' ')}"` : `${t.words[0]!}${t.how === 'beginning' ? '*' : ''}`}`
 
 /** Most hits that are looked at, so that a word of every day costs no more than a rare one. */
 const mostHits = { plain: 500, narrowed: 3000 }
 
 /** Ids of papers that have the words, best first; only of what the reader may see. */
-export async function findPapers(ctx: Ctx, f: PaperFilter, boolean: string): Promise<{ ids: number[]; more: boolean }> {
+export async function findPapers(ctx: Ctx, f: PaperFilter, terms: readonly SearchTerm[]): Promise<{ ids: number[]; more: boolean }> {
   const m = ctx.db.manager
   // What is narrowed further loses hits again, so that more of them are looked at.
   const most = f.folder || f.kind || f.by || f.from || f.to || f.tag ? mostHits.narrowed : mostHits.plain
@@ -214,7 +185,7 @@ export async function findPapers(ctx: Ctx, f: PaperFilter, boolean: string): Pro
   const hits = await rows<{ id: number }>(
     m,
     `SELECT paper_id AS id FROM paper_text WHERE MATCH(body) AGAINST(? IN BOOLEAN MODE) LIMIT ${most}`,
-    [scope + boolean],
+    [scope + terms.map(asked).join(' ')],
   )
   if (!hits.length) return { ids: [], more: false }
   const where = paperWhere(ctx, f, false)

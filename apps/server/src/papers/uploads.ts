@@ -53,7 +53,9 @@ export async function addPiece(ctx: Ctx, id: number, at: number, data: Uint8Arra
     return { received, whole: false }
   }
   const { hash, size, head } = await ctx.files.settle(u.secret)
-  await work({ ...ctx, idempotency: undefined } as unknown as Ctx, async (m) => {
+  // A piece may be sent again for itself; where it stands in the file says whether it has come.
+  const { idempotency: _, ...alone } = ctx
+  await work(alone, async (m) => {
     const locked = await m.createQueryBuilder(Upload, 'u').where({ id }).setLock('pessimistic_write').getOne()
     if (locked?.fileId === null)
       await m.update(Upload, id, { received: size, fileId: await recordFile(m, ctx, hash, size, mediaTypeOf(head, u.name)) })

@@ -139,8 +139,7 @@ export async function zipOf(ctx: Ctx, list: string) {
     [ids],
   )
   if (found.length !== ids.length) throw notFound('paper')
-  if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000)
-    throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')
+  if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000) throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')
   const several = new Set(found.map((f) => f.number)).size > 1
   const names = distinctNames(found.map((f) => [several ? f.number : '', ...f.folder.split('/'), f.name].map((s) => (s ? fileName(s) : '')).filter(Boolean).join('/'))) // prettier-ignore
   const build = () => {

@@ -18,6 +18,8 @@ const schema = z.object({
   HERON_PROXIES: z.string().optional(),
   /** Requests of one address in a minute; an office shares one. */
   HERON_REQUESTS_PER_MINUTE: z.coerce.number().default(6000),
+  /** What the mail server says when it hands over letters to the address for filing. */
+  HERON_FILING_SECRET: z.string().min(12).optional(),
 })
 export type Config = ReturnType<typeof readConfig>
 
@@ -34,6 +36,7 @@ export function readConfig(env: NodeJS.ProcessEnv) {
     smtp: c.HERON_SMTP_PORT,
     http: {
       perMinute: c.HERON_REQUESTS_PER_MINUTE,
+      ...(c.HERON_FILING_SECRET ? { filingSecret: c.HERON_FILING_SECRET } : {}),
       ...(c.HERON_PROXIES ? { proxies: /^\d+$/.test(c.HERON_PROXIES) ? Number(c.HERON_PROXIES) : c.HERON_PROXIES } : {}),
     },
   }

@@ -92,21 +92,23 @@ function foreign(req: Request, csrf: string | null): boolean {
 interface Gate {
   meta: RouteMeta
   base: Omit<Ctx, 'actor'>
+  settings: HttpSettings
 }
 
 /** Whether a call comes from what hands letters over, before anything of it is read. Without a secret there is none. */
-function isMailServer(req: Request): boolean {
-  const [said, own] = [req.headers['x-heron-secret'], process.env['HERON_FILING_SECRET']]
+function isMailServer(req: Request, own: string | undefined): boolean {
+  const said = req.headers['x-heron-secret']
   return (
-    Boolean(own) &&
+    own !== undefined &&
     typeof said === 'string' &&
-    timingSafeEqual(createHash('sha256').update(said).digest(), createHash('sha256').update(own!).digest())
+    timingSafeEqual(createHash('sha256').update(said).digest(), createHash('sha256').update(own).digest())
   )
 }
 
 /** The one place where a call is let in: rule, session, origin and token, idempotency key. */
-async function letIn(req: Request, res: Response, { meta, base }: Gate): Promise<RouteContext | ProblemBody> {
-  if (meta.rule === 'mail server' && !isMailServer(req)) return body(403, 'not-allowed', 'This is not the mail server of the firm.')
+async function letIn(req: Request, res: Response, { meta, base, settings }: Gate): Promise<RouteContext | ProblemBody> {
+  if (meta.rule === 'mail server' && !isMailServer(req, settings.filingSecret))
+    return body(403, 'not-allowed', 'This is not the mail server of the firm.')
   const token = tokenOf(req)
   const open = meta.rule === 'public' || meta.rule === 'mail server'
   const found = open ? null : await sessionOf(base.db, base.clock, token)
@@ -185,6 +187,8 @@ export interface HttpSettings {
   proxies?: number | string
   /** Requests of one address in a minute. */
   perMinute: number
+  /** By this the mail server shows that it is the one, when it hands letters over; without it there is none. */
+  filingSecret?: string
 }
 
 /** Builds the application: every route of the contract, its document, health, and the pages. */
@@ -276,7 +280,7 @@ export function buildApp(
     }
     const path = `/api${route.path.replace(/\{(\w+)\}/g, ':$1')}`
     app[route.method.toLowerCase() as 'get'](path, async (req: Request, res: Response) => {
-      const entry = await letIn(req, res, { meta, base })
+      const entry = await letIn(req, res, { meta, base, settings })
       if ('status' in entry) return send(res, entry)
       const { ctx, address } = entry
       const done = await (ctx.actor.id ? turnsOf.person.take(String(ctx.actor.id)) : turnsOf.address.take(address))

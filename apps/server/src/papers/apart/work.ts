@@ -5,6 +5,7 @@ import {
   fieldTree,
   makeDocument,
   plain,
+  valueAt,
   type CheckResult,
   type OwnFields,
   type Value,
@@ -32,12 +33,6 @@ export interface Looked {
   value: Value
   how: 'value' | 'condition' | 'list'
 }
-
-/** A field by its whole path in the values; null where there is none. */
-export const valueAt = (values: ValueRecord, path: string): Value =>
-  path
-    .split('.')
-    .reduce<Value>((v, step) => (v && typeof v === 'object' && Object.hasOwn(v, step) ? (v as ValueRecord)[step]! : null), values)
 
 /** What is done apart from the requests of others: on threads of its own, with limits of memory and time. */
 export const tasks = {

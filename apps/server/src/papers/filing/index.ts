@@ -1,3 +1,4 @@
+import { sureEnough } from '@heron/core/papers'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
@@ -13,7 +14,7 @@ import { FiledMessage, MailIn, PaperOfMail } from '../entities'
 import { addPaper } from '../store'
 import { messageOf } from '../viewing'
 import { proposeMatters, type Proposal } from './proposals'
-import { cluesOf, staffAddresses, sureEnough, takeIn, type Summary } from './reading'
+import { cluesOf, staffAddresses, takeIn, type Summary } from './reading'
 
 /** Who keeps watch over letters that strangers send to the address for filing. */
 const watches = (ctx: Ctx) => ctx.actor.role === 'administrator' || ctx.actor.role === 'docket clerk'

@@ -1,4 +1,5 @@
 import { fileName, type MailMessage, type MailPerson } from '@heron/core/formats'
+import { saysNothing, sureEnough, titleIn } from '@heron/core/papers'
 import { instant, type Ctx } from '../../platform/context'
 import { rows, work } from '../../platform/database'
 import { keepFile, readStored, storedHead } from '../../platform/files'
@@ -25,30 +26,7 @@ export interface Summary {
   parts: { index: number; name: string; proposed: string; why: string; mediaType: string; size: number; inline: boolean }[]
 }
 
-/** Names that scanners, phones and mail programs give; they say nothing of what is in the file. */
-const sayingNothing = new Set(
-  'scan scanned scanner img image imagen dsc doc document documento file attachment part untitled page fax pdf download noname copy from of de the new'.split(
-    ' ',
-  ),
-)
-/** Whether a name has no word of its own but such ones and figures. */
-export const saysNothing = (name: string): boolean =>
-  name
-    .slice(0, name.lastIndexOf('.') > 0 ? name.lastIndexOf('.') : undefined)
-    .toLowerCase()
-    .split(/[^\p{L}]+/u)
-    .every((w) => w === '' || sayingNothing.has(w) || w.length === 1)
 const mostTitles = 20
-
-/** A name made of a paper's first line; null where there is none that says something. */
-export function titleIn(words: string): string | null {
-  for (const line of words.slice(0, 4000).split('\n')) {
-    const clean = line.split(/\s+/).filter(Boolean).join(' ')
-    if (clean.length >= 6 && /\p{L}{3}/u.test(clean) && !/^page \d/i.test(clean))
-      return clean.length > 80 ? `${clean.slice(0, 78).replace(/\s\S*$/, '')} …` : clean
-  }
-  return null
-}
 
 async function proposedNames(mail: MailMessage): Promise<Summary['parts']> {
   let left = mostTitles
@@ -83,8 +61,6 @@ export async function summaryOf(mail: ReadMail, sha256: string): Promise<Omit<Su
   }
 }
 
-/** Score from which a matter is taken to be meant. */
-export const sureEnough = 18
 export const staffAddresses = async (m: EntityManager) =>
   new Map(
     (await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active AND email <> ''`)).map((u) => [

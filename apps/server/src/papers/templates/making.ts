@@ -1,8 +1,8 @@
 import type { Question } from '@heron/contract'
-import { isList, plain, type Value } from '@heron/core/templates'
+import { idsIn, isList, nameFrom, plain, textIn, valueAt, type Answer, type Value } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
 import { matterValues } from './values'
-import { valueAt, type Looked } from '../apart/work'
+import type { Looked } from '../apart/work'
 import { Paper, PaperVersion, Template, TemplateVersion } from '../entities'
 import { pdfOfDocx } from '../office'
 import { makeLink } from '../links'
@@ -12,27 +12,14 @@ import { writeOneField } from '../../fields'
 import { change, requireMatter, see, touchMatter } from '../../platform/access'
 import { areas } from '../../platform/area'
 import { audit } from '../../platform/audit'
-import { type Ctx } from '../../platform/context'
+import type { Ctx } from '../../platform/context'
 import { work } from '../../platform/database'
 import { enqueue } from '../../platform/enqueue'
 import { keepFile } from '../../platform/files'
 import { docxType } from '../../platform/media'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 
-import {
-  byPath,
-  gather,
-  makeOne,
-  nameFrom,
-  preparePaper,
-  textIn,
-  unanswered,
-  idsIn,
-  type Answer,
-  type Gathered,
-  type Making,
-  type One,
-} from './preparing'
+import { byPath, gather, makeOne, preparePaper, unanswered, type Gathered, type Making, type One } from './preparing'
 
 export interface MakeIn extends Making {
   name: string

@@ -1,21 +1,22 @@
 import type { Question } from '@heron/contract'
-import { isDay } from '@heron/core/calendar'
-import { fileName } from '@heron/core/formats'
-import { readMoney } from '@heron/core/money'
 import {
   allFields,
-  dayValue,
   evaluate,
   fieldTree,
   holds,
+  idsIn,
   isEmpty,
   isList,
-  isMoney,
-  isDayValue,
-  money,
+  nameFrom,
   olderNames,
   plain,
+  readAnswer,
   readExpression,
+  textIn,
+  typedText,
+  valueAt,
+  withValue,
+  type Answer,
   type FieldSpec,
   type KnownField,
   type OwnFields,
@@ -26,7 +27,7 @@ import type { EntityManager } from 'typeorm'
 import { checked, currentVersion, questionSpecs, requireTemplate } from './service'
 import { matterValues, type MatterValues } from './values'
 import { apart } from '../apart'
-import { valueAt, type Looked } from '../apart/work'
+import type { Looked } from '../apart/work'
 import { PaperPreview, Template, TemplateVersion } from '../entities'
 import { pdfOfDocx } from '../office'
 import { change, contactScope, requireMatter, see, type OpenMatter } from '../../platform/access'
@@ -37,7 +38,6 @@ import { enqueue } from '../../platform/enqueue'
 import { downloadStored, keepFile, readStored } from '../../platform/files'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 
-export type Answer = string | string[]
 export interface Making {
   matterId: number
   templateId: number
@@ -62,53 +62,16 @@ export interface Gathered {
   templates: One[]
   questions: Question[]
   /** Values with answers and changes put in. */
-  values: Record<string, Value>
+  values: ValueRecord
   known: Map<string, KnownField>
   own: OwnFields
 }
 
-export const idsIn = (a: Answer | undefined): number[] =>
-  (Array.isArray(a) ? a : a ? a.split(',') : []).map(Number).filter((n) => Number.isSafeInteger(n) && n > 0)
-export const textIn = (a: Answer | undefined): string => (Array.isArray(a) ? a.join(', ') : (a ?? '')).trim()
-
 /** An answer by its type; a fault of its field where it is none. */
 function typed(spec: Pick<FieldSpec, 'type' | 'label' | 'choices'>, raw: Answer, path: string): Value {
-  const text = textIn(raw)
-  if (spec.type === 'list') return Array.isArray(raw) ? raw : text ? text.split('\n').map((t) => t.trim()).filter(Boolean) : [] // prettier-ignore
-  if (!text) return null
-  if (spec.type === 'money') {
-    const cents = readMoney(text)
-    if (cents === null) throw fieldFault(path, `Give an amount for ${spec.label}`)
-    return money(cents)
-  }
-  if (spec.type === 'day') {
-    if (!isDay(text)) throw fieldFault(path, `Give a date that exists for ${spec.label}`)
-    return dayValue(text)
-  }
-  if (spec.type === 'number') {
-    const n = Number(text.replaceAll(',', ''))
-    if (!Number.isFinite(n)) throw fieldFault(path, `Give a number for ${spec.label}`)
-    return n
-  }
-  if (spec.type === 'yes/no') {
-    if (!['yes', 'no'].includes(text.toLowerCase())) throw fieldFault(path, `Say yes or no for ${spec.label}`)
-    return text.toLowerCase() === 'yes'
-  }
-  if (spec.choices?.length && !spec.choices.includes(text)) throw fieldFault(path, `Choose one of the list for ${spec.label}`)
-  return text
-}
-
-/** Puts a value at a path; records on the way are copied, so that nothing else is changed. */
-function put(values: Record<string, Value>, path: string, value: Value) {
-  const steps = path.split('.')
-  let at = values
-  for (const step of steps.slice(0, -1)) {
-    const inner = at[step]
-    const copy = inner && typeof inner === 'object' && !isList(inner) ? { ...(inner as ValueRecord) } : {}
-    at[step] = copy
-    at = copy as Record<string, Value>
-  }
-  at[steps.at(-1)!] = value
+  const read = readAnswer(spec, raw)
+  if ('fault' in read) throw fieldFault(path, read.fault)
+  return read.value
 }
 
 async function oneOf(m: EntityManager, ctx: Ctx, id: number): Promise<One> {
@@ -137,21 +100,25 @@ export async function gather(m: EntityManager, ctx: Ctx, making: Making): Promis
   const chosen = (type: 'costs' | 'time') => questions.filter((q) => q.type === type).flatMap((q) => idsIn(making.answers[q.key]))
   const all = await matterValues(m, ctx, matter, { personId: making.personId, costIds: chosen('costs'), timeIds: chosen('time') })
   const own: OwnFields = { ...all.own, answers: questionSpecs(questions) }
-  const values: Record<string, Value> = { ...all.values }
+  let values: ValueRecord = all.values
   const known = byPath(own)
   const specs = new Map(own.answers.map((s) => [s.name, s]))
   for (const q of questions) {
     const spec = specs.get(q.key)
     const raw = making.answers[q.key]
     if (!spec || raw === undefined) continue
-    put(values, `answers.${q.key}`, q.type === 'contact' ? await contactFor(m, ctx, raw, q) : typed(spec, raw, `answers.${q.key}`))
+    values = withValue(
+      values,
+      `answers.${q.key}`,
+      q.type === 'contact' ? await contactFor(m, ctx, raw, q) : typed(spec, raw, `answers.${q.key}`),
+    )
   }
   for (const [path, raw] of Object.entries(making.values)) {
     const field = known.get(path)
     if (!field || path.startsWith('answers.')) throw fieldFault(`values.${path}`, `There is no field ${path}`)
-    put(values, path, textIn(raw) === '' ? (field.type === 'text' ? '' : null) : typed(field, raw, `values.${path}`))
+    values = withValue(values, path, textIn(raw) === '' ? (field.type === 'text' ? '' : null) : typed(field, raw, `values.${path}`))
   }
-  for (const [old, path] of Object.entries(olderNames)) values[old] = valueAt(values, path)
+  for (const [old, path] of Object.entries(olderNames)) values = withValue(values, old, valueAt(values, path))
   return { matter, all, templates, questions, values, known, own }
 }
 
@@ -181,32 +148,10 @@ export const unanswered = (q: Question, making: Making) => {
   return a === undefined || (Array.isArray(a) ? !a.length : !a.trim())
 }
 
-/** A name by its pattern: `{template}, {matter.short_name}`. What cannot be read is left as it is. */
-export function nameFrom(pattern: string, values: ValueRecord, template: string, language: 'en' | 'es'): string {
-  let out = ''
-  let rest = pattern.trim() || '{template}, {matter.short_name}'
-  for (let i = 0; i < 40 && rest; i += 1) {
-    const [from, to] = [rest.indexOf('{'), rest.indexOf('}')]
-    if (from === -1 || to < from) break
-    const source = rest.slice(from + 1, to)
-    out += rest.slice(0, from)
-    try {
-      out += source.trim() === 'template' ? template : plain(evaluate(readExpression(source), { records: [values], language }))
-    } catch {
-      out += source
-    }
-    rest = rest.slice(to + 1)
-  }
-  return fileName(out + rest, template).slice(0, 150)
-}
-
 const mayWrite = (path: string, g: Gathered): boolean =>
   areas().some((a) => a.writes?.[path]) ||
   (g.all.fields.client.ids.has(path.slice('client.fields.'.length)) && path.startsWith('client.fields.')) ||
   (g.all.fields.matter.ids.has(path.slice('matter.fields.'.length)) && path.startsWith('matter.fields.'))
-
-const typedText = (v: Value): string =>
-  isMoney(v) ? (v.cents / 100).toFixed(2) : isDayValue(v) ? v.day : isList(v) ? v.map(plain).join('\n') : plain(v)
 
 export const makeOne = (ctx: Ctx, one: One, values: ValueRecord) =>
   apart('make', { docx: one.docx, values, language: one.template.language, today: ctx.clock.today(), ties: one.ties })
@@ -301,8 +246,8 @@ export async function makePreview(ctx: Ctx, { previewId, making }: { previewId: 
   const g = await gather(m, ctx, making)
   const one = g.templates[0]!
   const { looked } = await makeOne(ctx, one, g.values)
-  const values = { ...g.values }
-  for (const v of shownValues(looked, g, making)) if (v.missing && v.type === 'text') put(values, v.path, `[${v.label}]`)
+  let values = g.values
+  for (const v of shownValues(looked, g, making)) if (v.missing && v.type === 'text') values = withValue(values, v.path, `[${v.label}]`)
   const { made } = await makeOne(ctx, one, values)
   const pdf = await pdfOfDocx(made)
   const file = await keepFile(m, ctx, pdf, 'application/pdf')

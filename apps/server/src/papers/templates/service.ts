@@ -1,9 +1,18 @@
 import type { Question } from '@heron/contract'
-import { fieldTree, formats, allFields, plain, type CheckResult, type FieldSpec, type OwnFields } from '@heron/core/templates'
+import {
+  fieldTree,
+  formats,
+  allFields,
+  plain,
+  specTypes,
+  valueAt,
+  type CheckResult,
+  type FieldSpec,
+  type OwnFields,
+} from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
 import { matterValues } from './values'
 import { apart } from '../apart'
-import { valueAt } from '../apart/work'
 import { Template, TemplatePerson, TemplateSet, TemplateSetItem, TemplateVersion } from '../entities'
 import { pdfOfDocx } from '../office'
 import { templateFieldsOf } from '../../fields'
@@ -17,18 +26,7 @@ import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 
 const read = <T>(text: string): T => JSON.parse(text) as T
 
-const questionSpec: Record<Question['type'], FieldSpec['type']> = {
-  text: 'text',
-  number: 'number',
-  money: 'money',
-  date: 'day',
-  'yes/no': 'yes/no',
-  choice: 'text',
-  choices: 'list',
-  contact: 'record',
-  costs: 'list',
-  time: 'list',
-}
+const questionSpec: Record<Question['type'], FieldSpec['type']> = { ...specTypes, costs: 'list', time: 'list' }
 /** A template's own questions as fields: `{answers.tone}`. Chosen costs and time are lists under their own names. */
 export const questionSpecs = (questions: readonly Question[]): FieldSpec[] =>
   questions

@@ -1,6 +1,18 @@
-import { splitPersonName } from '@heron/core/people'
-import { dayValue, listed, money, olderNames, type FieldSpec, type OwnFields, type Value, type ValueRecord } from '@heron/core/templates'
-import { valueAt } from '../apart/work'
+import { sum } from '@heron/core/money'
+import {
+  contactRecord,
+  dayValue,
+  initials,
+  listed,
+  money,
+  olderNames,
+  valueAt,
+  type ContactFacts,
+  type FieldSpec,
+  type OwnFields,
+  type Value,
+  type ValueRecord,
+} from '@heron/core/templates'
 import { templateFieldsOf, type TemplateFields } from '../../fields'
 import { matterScope, mayPart, nameFor, type OpenMatter } from '../../platform/access'
 import { may, type Ctx } from '../../platform/context'
@@ -10,57 +22,7 @@ import type { EntityManager } from 'typeorm'
 
 // What a template may say of a matter is gathered from many tables of other areas, which only reading queries do; each reads once for all.
 
-interface ContactRow {
-  id: number
-  kind: 'person' | 'organization'
-  name: string
-  greeting: string
-  address: string
-  email: string
-  phone: string
-  language: string
-  pronouns: string
-  bornOn: string | null
-}
-const sets: Record<string, readonly [string, string, string, string, string, boolean]> = {
-  she: ['she', 'her', 'her', 'hers', 'herself', false],
-  he: ['he', 'him', 'his', 'his', 'himself', false],
-  they: ['they', 'them', 'their', 'theirs', 'themself', true],
-  it: ['it', 'it', 'its', 'its', 'itself', false],
-}
-
-/** Pronouns of a person's own choice (`she/her`, `ze/zir/zir/zirs/zirself`); they where none was said, it for organizations. */
-export function pronounsOf(kind: string, said: string): ValueRecord {
-  const words = said.toLowerCase().split('/').map((w) => w.trim()).filter(Boolean) // prettier-ignore
-  const own = kind === 'organization' && !words.length ? sets['it'] : sets[words[0] ?? 'they']
-  const [they, them, their, theirs, themself, plural] = own ?? [
-    words[0]!,
-    words[1] ?? words[0]!,
-    words[2] ?? words[1] ?? words[0]!,
-    words[3] ?? words[2] ?? words[0]!,
-    words[4] ?? `${words[1] ?? words[0]!}self`,
-    false,
-  ]
-  return { they, them, their, theirs, themself, plural }
-}
-
-function contactRecord(c: ContactRow): ValueRecord {
-  const parts = c.kind === 'person' ? splitPersonName(c.name) : null
-  return {
-    name: c.name,
-    given_name: parts?.given ?? '',
-    family_name: parts?.family ?? '',
-    greeting: c.greeting,
-    address: c.address,
-    email: c.email,
-    phone: c.phone,
-    language: c.language,
-    pronouns: c.pronouns,
-    born_on: dayValue(c.bornOn),
-    is_person: c.kind === 'person',
-    ...pronounsOf(c.kind, c.pronouns),
-  }
-}
+type ContactRow = ContactFacts & { id: number }
 
 /** Contacts by id. Of a private one that is not the reader's, nothing is told but that there is one. */
 async function contacts(m: EntityManager, ctx: Ctx, ids: readonly number[]): Promise<Map<number, ValueRecord>> {
@@ -89,7 +51,6 @@ export interface MatterValues {
   time: { id: number; day: string; text: string; amount: number | null; by: string; hours: number }[]
 }
 
-const initials = (name: string) => name.split(/[\s-]+/).map((w) => w.charAt(0)).join('') // prettier-ignore
 const sided = ['plaintiff', 'petitioner', 'claimant', 'appellant', 'applicant']
 
 async function partiesOf(m: EntityManager, ctx: Ctx, matterId: number) {
@@ -198,8 +159,8 @@ export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatte
       by: t.by,
       hours: t.hours,
     })),
-    costs_total: money(total(costs.map((c) => c.amount))),
-    time_total: seesMoney ? money(total(time.map((t) => t.amount ?? 0))) : null,
+    costs_total: money(sum(costs.map((c) => c.amount))),
+    time_total: seesMoney ? money(sum(time.map((t) => t.amount ?? 0))) : null,
     money: await moneyOf(m, matter.id, seesMoney, seesTrust),
     dates: await datesOf(m, ctx, matter.id),
     answers: {},
@@ -224,7 +185,6 @@ const nameOf = (r: ValueRecord) => (typeof r['name'] === 'string' ? r['name'] : 
 /** Whoever is a party in two parts, or the client besides, is named once. */
 const distinctPersons = <T extends { id: number }>(list: readonly T[]): T[] =>
   list.filter((p, i) => list.findIndex((x) => x.id === p.id) === i)
-const total = (amounts: readonly number[]) => amounts.reduce((a, b) => a + b, 0)
 
 async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Value> {
   const today = ctx.clock.today()

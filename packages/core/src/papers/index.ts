@@ -1,0 +1,3 @@
+export * from './search'
+export * from './snippets'
+export * from './filing'
