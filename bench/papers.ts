@@ -9,6 +9,7 @@ import { join } from 'node:path'
 import PizZip from 'pizzip'
 import { makeDocument } from '@heron/core/templates'
 import { demoPassword } from '@heron/server/firm'
+import { indexPapers, wordIds, wordsFor } from '@heron/server/papers'
 import { insertMany } from '@heron/server/platform'
 import { docx, p } from '../packages/core/test/docx'
 import { provision, serve } from '../tools/provision'
@@ -56,8 +57,8 @@ const vocabulary = Array.from({ length: 30_000 }, (_, i) => {
 })
 const word = () => vocabulary[Math.min(29_999, Math.floor(chance() ** 3 * 30_000))]!
 const began = performance.now()
-for (let at = 0; at < count; at += 400) {
-  const size = Math.min(400, count - at)
+for (let at = 0; at < count; at += 1024) {
+  const size = Math.min(1024, count - at)
   const ids = Array.from({ length: size }, (_, k) => first + at + k)
   // One matter has 5,000 papers, the rest share what is left.
   const matterOf = (id: number) => (id - first < 5_000 ? first : first + 1 + ((id - first) % (matters - 1)))
@@ -83,11 +84,14 @@ for (let at = 0; at < count; at += 400) {
     ids.map((id) => [id, 1, one!.file, one!.lead, '2026-10-01 10:00:00']),
   )
   const bodies = ids.map((id) => {
-    let body = `mx${matterOf(id)}x Paper ${id}.txt\n`
+    let body = `Paper ${id}.txt\n`
     while (body.length < 3000) body += `${word()} `
-    return [id, matterOf(id), 1, body]
+    return [id, matterOf(id), 1, body] as const
   })
   await insertMany(m, 'paper_text', ['paper_id', 'matter_id', 'version_no', 'body'], bodies)
+  const indexed = await Promise.all(bodies.map(async ([id, , , body]) => ({ paperId: id, words: await wordsFor(`Paper ${id}.txt`, body) })))
+  const known = await wordIds(running.base, [...new Set(indexed.flatMap((x) => x.words))])
+  await m.transaction('READ COMMITTED', (tx) => indexPapers(tx, indexed, known))
 }
 say(`${count.toLocaleString('en-US')} papers loaded in ${Math.round((performance.now() - began) / 1000)} s`)
 
@@ -113,6 +117,8 @@ const timed = async (what: string, paths: () => string, times = 60) => {
 }
 await timed('search over the firm, two words', () => `/papers/search?q=${word()}+${word()}`)
 await timed('search over the firm, one word', () => `/papers/search?q=${word()}`)
+await timed('search over the firm, a rare word', () => `/papers/search?q=${vocabulary[20_000 + Math.floor(chance() * 9_999)]!}`)
+await timed('search over the firm, a beginning', () => `/papers/search?q=${word().slice(0, 4)}*`)
 await timed('search within the matter of 5,000', () => `/papers/search?matterId=${first}&q=${word()}`)
 await timed('list of the matter of 5,000, 100 rows', () => `/papers?matterId=${first}&size=100&page=${1 + Math.floor(chance() * 40)}`)
 await timed('folders of the matter of 5,000', () => `/matters/${first}/folders`)

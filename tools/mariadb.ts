@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { chmod, mkdir, open, readFile, rm, writeFile } from 'node:fs/promises'
 import { createServer } from 'node:net'
-import { userInfo } from 'node:os'
+import { totalmem, userInfo } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 
@@ -65,6 +65,9 @@ async function initialise(dir: string) {
 
 const sqlMode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION'
 
+/** What the database keeps of its tables in memory: a fifth of the machine’s, from 256 MB to 4 GB. Taken as it is needed. */
+const poolMegabytes = () => Math.round(Math.min(4096, Math.max(256, totalmem() / 5_000_000)))
+
 function launch(dir: string, port: number, quick: boolean): ChildProcess {
   const args = [
     '--no-defaults',
@@ -80,7 +83,7 @@ function launch(dir: string, port: number, quick: boolean): ChildProcess {
     '--collation-server=utf8mb4_unicode_ci',
     `--sql-mode=${sqlMode}`,
     '--default-time-zone=+00:00',
-    '--innodb-buffer-pool-size=256M',
+    `--innodb-buffer-pool-size=${poolMegabytes()}M`,
     '--max-connections=200',
     '--skip-log-bin',
   ]

@@ -2,7 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import PizZip from 'pizzip'
 import { openZip } from '../src/papers/apart/zip'
 import { Office, type Person } from './office'
-import { actAs, form, filed, list, settled, jobDone, docxOf, words, type Row } from './papers'
+import { indexMissing } from '../src/papers/search'
+import { actAs, form, filed, list, settled, jobDone, docxOf, until, uploaded, words, type Row } from './papers'
 
 let office: Office
 let noor: Person
@@ -41,13 +42,7 @@ describe('papers of a matter', () => {
     const id = await filed(m, 'draft.txt', 'first')
     await billie.must('POST', `/papers/${id}/check-out`, { note: 'redlines' })
     expect((await list(m)).rows[0]!.out).toMatchObject({ name: 'Billie Strand', note: 'redlines' })
-    const upload = async (who: Person, text: string) => {
-      const { id: uploadId } = await who.must<{ id: number }>('POST', '/uploads', { name: 'draft.txt', size: text.length })
-      await form(who, `/uploads/${uploadId}`, { at: '0' }, { name: 'piece', data: text }, 'PUT')
-      return who.post<{ ids: number[] }>(`/matters/${m.id}/papers/uploads`, {
-        files: [{ uploadId, name: 'draft.txt', folder: 'Discovery', versionOf: id, why: 'redlined' }],
-      })
-    }
+    const upload = (who: Person, text: string) => uploaded(who, m, text, id)
     expect(await upload(tomas, 'second')).toMatchObject({ status: 409, body: { code: 'paper-checked-out' } })
     expect((await tomas.post(`/papers/remove`, { ids: [id] })).body.code).toBe('paper-checked-out')
     expect((await tomas.post(`/papers/${id}/release`, {})).body.code).toBe('paper-checked-out')
@@ -127,6 +122,43 @@ describe('papers of a matter', () => {
     expect(await words(secret, tomas)).toMatchObject({ rows: [], total: 0 })
     expect((await tomas.get(`/papers/${rows[0]!.id}`)).status).toBe(404)
     expect((await tomas.get(`/papers/zip?ids=${rows[0]!.id}`)).status).toBe(404)
+  })
+
+  it('are found by their names first, as they are called and read now, however many come at once', async () => {
+    const m = await office.matter(noor, 'Findwick')
+    const own = `brill${m.id}`
+    const ids = await Promise.all(
+      Array.from({ length: 14 }, (_, i) => filed(m, `${i === 5 ? own : `plain ${i}`}.txt`, `a ${own} and n${i}x${m.id}`)),
+    )
+    await settled(m)
+    const found = await words(own)
+    expect(found.total).toBe(14)
+    expect(found.rows.map((r) => r.id)).toEqual([ids[5], ...ids.filter((_, i) => i !== 5).sort((a, b) => b - a)])
+    expect((await words(`brill${String(m.id).slice(0, 1)}*`, noor, `&matterId=${m.id}`)).total).toBe(14)
+
+    const paper = await noor.must<object>('GET', `/papers/${ids[0]}`)
+    await noor.must('PUT', `/papers/${ids[0]}`, {
+      ...paper,
+      kind: '',
+      author: '',
+      day: null,
+      tags: [],
+      note: '',
+      name: `turbot${m.id}.txt`,
+    })
+    await until(async () => (await words(`turbot${m.id}`)).total === 1)
+    expect((await words(`plain ${own} n0x${m.id}`)).total).toBe(0)
+    await uploaded(noor, m, `sole${m.id}`, ids[1]!)
+    await until(async () => (await words(`sole${m.id}`)).total === 1)
+    expect((await words(own)).total).toBe(13)
+    // What is missing of the index is brought back.
+    await office.db.query(`DELETE FROM paper_indexed WHERE paper_id = ?`, [ids[2]])
+    await office.db.query(`DELETE p FROM paper_posting p JOIN paper_word w ON w.id = p.word_id WHERE w.word = ?`, [`n2x${m.id}`])
+    expect((await words(`n2x${m.id}`)).total).toBe(0)
+    await indexMissing(office.running.base)
+    expect((await words(`n2x${m.id}`)).total).toBe(1)
+    const named = await noor.must<{ groups?: unknown }>('GET', `/find?q=turbot${m.id}`)
+    expect(JSON.stringify(named)).toContain(`turbot${m.id}.txt`)
   })
 
   it('are shown as what they are, not as they say; nothing of a letter runs or reaches out', async () => {

@@ -59,3 +59,14 @@ export const words = (q: string, who: Person = usual!, more = '') =>
     'GET',
     `/papers/search?q=${encodeURIComponent(q)}${more}`,
   )
+export const until = async (holds: () => Promise<boolean>) => {
+  while (!(await holds())) await new Promise((r) => setTimeout(r, 50))
+}
+/** A file uploaded as a new version of a paper. */
+export const uploaded = async (who: Person, m: { id: number }, text: string, versionOf: number) => {
+  const { id: uploadId } = await who.must<{ id: number }>('POST', '/uploads', { name: 'draft.txt', size: text.length })
+  await form(who, `/uploads/${uploadId}`, { at: '0' }, { name: 'piece', data: text }, 'PUT')
+  return who.post<{ ids: number[] }>(`/matters/${m.id}/papers/uploads`, {
+    files: [{ uploadId, name: 'draft.txt', folder: 'Discovery', versionOf, why: 'redlined' }],
+  })
+}

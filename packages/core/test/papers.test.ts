@@ -24,7 +24,7 @@ describe('what a search asks for', () => {
   })
   it('insists neither on short words nor on those of every sentence, and takes no operator from what was typed', () => {
     expect(said('the log of it')).toEqual(['word:log'])
-    expect(said('+gannet ~(bay) <x> @4')).toEqual(['word:gannet', 'word:bay'])
+    expect(said('+gannet ~(bay) <x> @4')).toEqual(['word:gannet', 'word:bay', 'word:4'])
     expect(said('O’Brien')).toEqual(['word:Brien'])
   })
   it('asks for nothing where nothing is to be there', () => {

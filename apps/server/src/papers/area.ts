@@ -1,7 +1,7 @@
-import { matterScope } from '../platform/access'
+import { rawWords } from '@heron/core/papers'
 import { aFewTries, area, jobKind } from '../platform/area'
 import { instant, may, type Ctx } from '../platform/context'
-import { literal, rows, row, run } from '../platform/database'
+import { mostWords, row, run } from '../platform/database'
 import { paperEntities } from './entities'
 import { waitingMail } from './filing'
 import { reviewsFor } from './review'
@@ -9,6 +9,8 @@ import { filingRoutes, outsideRoutes, paperRoutes, templateRoutes } from './rout
 import { makePaper, type MakeIn } from './templates/making'
 import { makePreview, type Making } from './templates/preparing'
 import { clearUploads } from './uploads'
+import { paperRows } from './queries'
+import { indexMissing, indexPaper, papersNamed } from './search'
 import { makePdf, readPaper } from './viewing'
 
 declare module '../platform/area' {
@@ -23,7 +25,7 @@ const dayMs = 86_400_000
 export const papers = area({
   name: 'papers',
   entities: paperEntities,
-  migrations: [{ name: '0023-papers', file: new URL('./migrations/0023-papers.sql', import.meta.url) }],
+  migrations: ['0023-papers', '0024-words'].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) })),
   routes: { papers: paperRoutes, filing: filingRoutes, templates: templateRoutes, outside: outsideRoutes },
   jobs: {
     'make paper': jobKind<MakeIn & { origin: string }>({ noun: 'paper', waits: aFewTries, lane: 'papers', run: makePaper }),
@@ -35,8 +37,10 @@ export const papers = area({
     }),
     'paper as pdf': jobKind<{ versionId: number }>({ noun: 'PDF', waits: aFewTries, lane: 'papers', run: makePdf }),
     'read paper': jobKind<{ paperId: number; number: number }>({ noun: 'list of words', waits: aFewTries, lane: 'words', run: readPaper }),
+    'index paper': jobKind<{ paperId: number }>({ noun: 'list of words', waits: aFewTries, lane: 'words', run: indexPaper }),
   },
   schedules: [
+    { name: 'bring words of papers into the index', at: '7 * * * *', run: indexMissing },
     {
       name: 'clear uploads and previews',
       at: '17 3 * * *',
@@ -55,7 +59,7 @@ export const papers = area({
     await run(m, `DELETE FROM paper_link WHERE matter_id = ?`, [id])
     await run(m, `DELETE FROM paper_folder WHERE matter_id = ?`, [id])
   },
-  openEnds: async (m, _ctx, id) => {
+  openEnds: async (m, ctx, id) => {
     const out = await row<{ n: number; names: string | null }>(
       m,
       `SELECT COUNT(*) AS n, GROUP_CONCAT(DISTINCT u.name SEPARATOR ', ') AS names FROM paper p JOIN user_account u ON u.id = p.out_to WHERE p.matter_id = ? AND p.deleted_at IS NULL`,
@@ -68,8 +72,8 @@ export const papers = area({
     )
     const links = await row<{ n: number }>(
       m,
-      `SELECT COUNT(*) AS n FROM paper_link WHERE matter_id = ? AND withdrawn_at IS NULL AND ends_on >= CURRENT_DATE`,
-      [id],
+      `SELECT COUNT(*) AS n FROM paper_link WHERE matter_id = ? AND withdrawn_at IS NULL AND ends_on >= ?`,
+      [id, ctx.clock.today()],
     )
     return [
       out!.n
@@ -87,11 +91,12 @@ export const papers = area({
   },
   find: async (ctx, term) =>
     may(ctx.actor, 'papers.see')
-      ? rows(
-          ctx.db.manager,
-          `SELECT 'paper' AS kind, p.id, p.name AS title, m.short_name AS hint FROM paper p JOIN matter m ON m.id = p.matter_id WHERE ${matterScope(ctx.actor, 'm', 'papers')} AND p.deleted_at IS NULL AND p.name LIKE ? ORDER BY p.created_at DESC LIMIT 4`,
-          [`%${literal(term)}%`],
-        )
+      ? (await paperRows(ctx.db.manager, ctx, await papersNamed(ctx, rawWords(term).slice(0, mostWords), 4))).map((p) => ({
+          kind: 'paper' as const,
+          id: p.id,
+          title: p.name,
+          hint: p.matter,
+        }))
       : [],
   waiting: async (ctx: Ctx) => ({
     mail: may(ctx.actor, 'papers.change') ? await waitingMail(ctx) : 0,

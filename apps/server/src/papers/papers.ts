@@ -5,6 +5,7 @@ import { change, matterScope, mayPart, requireMatter, see, touchMatter } from '.
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
+import { enqueue } from '../platform/enqueue'
 import { readStored } from '../platform/files'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { datesOnPapers } from '../docket'
@@ -57,7 +58,10 @@ export function changePaper(
     await m.delete(PaperTag, { paperId: paper.id })
     const tags = [...new Set(input.tags)]
     if (tags.length) await m.insert(PaperTag, tags.map((tag) => ({ paperId: paper.id, tag }))) // prettier-ignore
-    if (input.name !== paper.name) await logged(m, ctx, 'paper', `Renamed ${paper.name} to ${input.name}`, paper)
+    if (input.name !== paper.name) {
+      await logged(m, ctx, 'paper', `Renamed ${paper.name} to ${input.name}`, paper)
+      await enqueue(m, ctx, 'index paper', { paperId: paper.id })
+    }
     await touchMatter(m, ctx, paper.matterId)
   })
 }

@@ -1,4 +1,3 @@
-import type { SearchTerm } from '@heron/core/papers'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -158,41 +157,4 @@ export async function foldersOf(
   }
   const under = (parent: string): string[] => (inner.get(parent) ?? []).flatMap((p) => [p, ...under(p)])
   return under('').map((path) => ({ path, count: counts.get(path) ?? 0, standard: isStandard.has(path) }))
-}
-
-/** A matter as one word, by which words are found within it. */
-export const scopeWord = (matterId: number) => `mx${matterId}x`
-
-/** A term as the full-text index is asked for it. Words have letters and figures only, so that none is an operator. */
-const asked = (t: SearchTerm): string =>
-  `${t.without ? '-' : '+'}${t.how === 'phrase' ? `"${t.words.join(' ')}"` : `${t.words[0]!}${t.how === 'beginning' ? '*' : ''}`}`
-
-/** Most hits that are looked at, so that a word of every day costs no more than a rare one. */
-const mostHits = { plain: 500, narrowed: 3000 }
-
-/** Ids of papers that have the words, best first; only of what the reader may see. */
-export async function findPapers(ctx: Ctx, f: PaperFilter, terms: readonly SearchTerm[]): Promise<{ ids: number[]; more: boolean }> {
-  const m = ctx.db.manager
-  // What is narrowed further loses hits again, so that more of them are looked at.
-  const most = f.folder || f.kind || f.by || f.from || f.to || f.tag ? mostHits.narrowed : mostHits.plain
-  let scope = f.matterId ? `+${scopeWord(f.matterId)} ` : ''
-  if (!scope && ctx.actor.role === 'outside lawyer') {
-    // Who sees few matters searches within those.
-    const own = await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE ${matterScope(ctx.actor, 'm', 'papers')} LIMIT 300`)
-    if (!own.length) return { ids: [], more: false }
-    scope = `+(${own.map((x) => scopeWord(x.id)).join(' ')}) `
-  }
-  const hits = await rows<{ id: number }>(
-    m,
-    `SELECT paper_id AS id FROM paper_text WHERE MATCH(body) AGAINST(? IN BOOLEAN MODE) LIMIT ${most}`,
-    [scope + terms.map(asked).join(' ')],
-  )
-  if (!hits.length) return { ids: [], more: false }
-  const where = paperWhere(ctx, f, false)
-  const open = await rows<{ id: number }>(m, `SELECT p.id ${from} WHERE p.id IN (?) AND ${where.sql}`, [
-    hits.map((h) => h.id),
-    ...where.values,
-  ])
-  const allowed = new Set(open.map((o) => o.id))
-  return { ids: hits.map((h) => h.id).filter((id) => allowed.has(id)), more: hits.length === most }
 }

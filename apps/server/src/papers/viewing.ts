@@ -12,7 +12,7 @@ import { apart } from './apart'
 import type { ReadMail } from './apart/work'
 import { PaperText, PaperVersion, type Paper } from './entities'
 import { pdfOfDocx } from './office'
-import { scopeWord } from './queries'
+import { indexPapers, wordIds, wordsFor } from './search'
 import { requirePaper } from './store'
 
 /** Kinds that LibreOffice makes a PDF of, and the ending by which it knows them. */
@@ -139,7 +139,8 @@ export async function zipOf(ctx: Ctx, list: string) {
     [ids],
   )
   if (found.length !== ids.length) throw notFound('paper')
-  if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000) throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')
+  if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000)
+    throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')
   const several = new Set(found.map((f) => f.number)).size > 1
   const names = distinctNames(found.map((f) => [several ? f.number : '', ...f.folder.split('/'), f.name].map((s) => (s ? fileName(s) : '')).filter(Boolean).join('/'))) // prettier-ignore
   const build = () => {
@@ -224,13 +225,16 @@ export async function readPaper(ctx: Ctx, { paperId, number }: { paperId: number
   const words = await wordsIn(ctx, paperId, number, paper.fileId, head).catch((error: unknown) => (error instanceof Error ? error : null))
   const failed = words instanceof Error
   const text = failed || words === null ? '' : words
+  const indexed = await wordsFor(paper.name, text)
+  const ids = await wordIds(ctx, indexed)
   await m.transaction('READ COMMITTED', async (tx) => {
     // Whoever saved a newer version meanwhile has asked for its words.
     const now = await row<{ versionNo: number }>(tx, `SELECT version_no AS versionNo FROM paper WHERE id = ? FOR UPDATE`, [paperId])
     if (now?.versionNo !== number) return
-    const body = `${scopeWord(paper.matterId)} ${paper.name}\n${text}`
+    const body = `${paper.name}\n${text}`
     await tx.delete(PaperText, { paperId })
     await tx.insert(PaperText, { paperId, matterId: paper.matterId, versionNo: number, body: body.slice(0, 3_000_000) })
+    await indexPapers(tx, [{ paperId, words: indexed }], ids)
     await run(tx, `UPDATE paper SET text_state = ? WHERE id = ?`, [failed ? 'failed' : text ? 'done' : 'none', paperId])
   })
   return { words: text.length }

@@ -1,3 +1,5 @@
+export * from './tokens'
 export * from './search'
+export * from './postings'
 export * from './snippets'
 export * from './filing'

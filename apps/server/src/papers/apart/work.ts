@@ -1,4 +1,5 @@
 import { readMessage, type MailMessage } from '@heron/core/formats'
+import { tokensOf } from '@heron/core/papers'
 import {
   allFields,
   checkTemplate,
@@ -37,6 +38,7 @@ export interface Looked {
 /** What is done apart from the requests of others: on threads of its own, with limits of memory and time. */
 export const tasks = {
   words: ({ data, mediaType }: { data: Uint8Array; mediaType: string }): Promise<string | null> => wordsOf(data, mediaType),
+  tokens: ({ text }: { text: string }): Promise<string[]> => Promise.resolve(tokensOf(text)),
   mail: async ({ data }: { data: Uint8Array }): Promise<ReadMail> => {
     const mail = await readMessage(data)
     return { ...mail, plain: mail.text || textOfHtml(mail.html) }
