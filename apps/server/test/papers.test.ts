@@ -198,6 +198,33 @@ describe('papers of a matter', () => {
   })
 })
 
+describe('papers of someone who is away', () => {
+  it('go over with what was checked out and what was to be read, and come back', async () => {
+    const [ferdi, m] = [await office.signIn('ferdi'), await office.matter(noor, 'Awaymoor')]
+    const [out, draft] = [await filed(m, 'out.txt', 'one'), await filed(m, 'draft.txt', 'two')]
+    const [away, stays] = [await office.user('Billie'), await office.user('Tomas')]
+    await billie.must('POST', `/papers/${out}/check-out`, { note: '' })
+    await noor.must('POST', `/papers/${draft}/review`, { toId: away, dueOn: null, message: '' })
+    const has = await ferdi.must<{ paper: { id: number }[]; review: { id: number; text: string }[] }>('GET', `/staff/${away}/holdings`)
+    const review = has.review.find((r) => r.text === 'draft.txt')!
+    const gives = (toId: number) => [
+      { what: 'paper', subjectId: out, toId },
+      { what: 'review', subjectId: review.id, toId },
+    ]
+    const leave = (toId: number) =>
+      ferdi.post<{ id: number }>(`/staff/${away}/absences`, { kind: 'leave', from: '2026-11-23', to: '2026-12-01', gives: gives(toId) })
+    // Whoever asked does not read the draft; nothing of the leave has then happened.
+    expect((await leave(await office.user('Noor'))).status).toBe(400)
+    expect((await list(m)).rows.find((r) => r.id === out)!.out).toMatchObject({ name: 'Billie Strand' })
+    const { body } = await leave(stays)
+    expect((await list(m)).rows.find((r) => r.id === out)!.out).toMatchObject({ name: 'Tomas Okafor-Reyes' })
+    expect((await tomas.must<{ id: number }[]>('GET', '/reviews')).map((r) => r.id)).toContain(review.id)
+    await ferdi.must('POST', `/absences/${body.id}/ended`, {})
+    expect((await billie.must<{ id: number }[]>('GET', '/reviews')).map((r) => r.id)).toContain(review.id)
+    await billie.must('POST', `/papers/${out}/release`, {})
+  })
+})
+
 describe('links for outsiders', () => {
   it('show what was chosen until they end, by a code where wanted, and nothing else', async () => {
     const m = await office.matter(noor, 'Linkstow')

@@ -70,7 +70,7 @@ const feeIn = z.object({
 export type FeeIn = z.infer<typeof feeIn>
 
 const held = z.object({ id: z.number(), text: z.string(), hint: z.string() })
-export const handoverKinds = ['lead', 'team', 'date', 'task'] as const
+export const handoverKinds = ['lead', 'team', 'date', 'task', 'paper', 'review'] as const
 const absence = z.object({
   id: z.number(),
   userId: z.number(),
@@ -190,6 +190,8 @@ export const firm = {
         team: z.array(held),
         date: z.array(held),
         task: z.array(held),
+        paper: z.array(held),
+        review: z.array(held),
         /** On matters that are not open to the reader; whoever keeps those hands them over. */
         hidden: z.number(),
       }),

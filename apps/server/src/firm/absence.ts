@@ -12,7 +12,7 @@ import { actorOf } from '../platform/auth'
 import { counted } from '@heron/core/words'
 
 async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: LeaveSpan): Promise<Record<What, Held[]>> {
-  const held = { lead: [], team: [], date: [], task: [] } as Record<What, Held[]>
+  const held = { lead: [], team: [], date: [], task: [], paper: [], review: [] } as Record<What, Held[]>
   for (const h of handedOver()) held[h.what] = await h.held(m, ctx, userId, span)
   return held
 }
@@ -197,7 +197,7 @@ async function tellAll(m: EntityManager, ctx: Ctx, from: string, absenceId: numb
       key: `handover ${absenceId} ${toId}`,
       to: toId,
       subject: `Handed over from ${from}`,
-      body: `From ${from} you have now: ${counted(count('lead'), 'matter')} to lead, ${counted(count('team'), 'team')}, ${counted(count('date'), 'date')} and ${counted(count('task'), 'task')}. They are on your calendar and in your list.`,
+      body: `From ${from} you have now: ${counted(count('lead'), 'matter')} to lead, ${counted(count('team'), 'team')}, ${counted(count('date'), 'date')} and ${counted(count('task'), 'task')}${count('paper') + count('review') ? `, besides ${counted(count('paper'), 'paper')} checked out and ${counted(count('review'), 'draft')} to read` : ''}. They are on your calendar and in your list.`,
     })
   }
 }

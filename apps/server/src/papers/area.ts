@@ -3,6 +3,7 @@ import { aFewTries, area, jobKind } from '../platform/area'
 import { instant, may, type Ctx } from '../platform/context'
 import { mostWords, row, run } from '../platform/database'
 import { paperEntities } from './entities'
+import { checkedOutHandedOver, reviewsHandedOver } from './handing'
 import { waitingMail } from './filing'
 import { reviewsFor } from './review'
 import { filingRoutes, outsideRoutes, paperRoutes, templateRoutes } from './routes'
@@ -40,7 +41,7 @@ export const papers = area({
     'index paper': jobKind<{ paperId: number }>({ noun: 'list of words', waits: aFewTries, lane: 'words', run: indexPaper }),
   },
   schedules: [
-    { name: 'bring words of papers into the index', at: '7 * * * *', run: indexMissing },
+    { name: 'bring words of papers into the index', at: '*/10 * * * *', run: indexMissing },
     {
       name: 'clear uploads and previews',
       at: '17 3 * * *',
@@ -89,6 +90,7 @@ export const papers = area({
         : null,
     ]
   },
+  handsOver: [checkedOutHandedOver, reviewsHandedOver],
   find: async (ctx, term) =>
     may(ctx.actor, 'papers.see')
       ? (await paperRows(ctx.db.manager, ctx, await papersNamed(ctx, rawWords(term).slice(0, mostWords), 4))).map((p) => ({

@@ -67,7 +67,7 @@ export interface OpenEnd {
 }
 
 /** What one who leaves, or is on leave, hands to others. */
-export type What = 'lead' | 'team' | 'date' | 'task'
+export type What = 'lead' | 'team' | 'date' | 'task' | 'paper' | 'review'
 export interface Held {
   id: number
   text: string

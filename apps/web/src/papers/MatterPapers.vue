@@ -196,16 +196,18 @@ const open = computed(() => Number(address.open) || 0)
       <TextField v-model="q" label="Find words in these papers" bare placeholder="Words in these papers" />
     </form>
     <Btn v-if="address.q" small @click="((q = ''), (address.q = ''))">Show all papers</Btn>
-    <span v-if="may" class="ml-auto flex flex-wrap gap-2">
+    <span class="ml-auto flex flex-wrap gap-2">
       <ActMenu
         v-if="chosen.length"
         :label="`Acts on ${plural(chosen.length, 'chosen paper')}`"
         :text="`${plural(chosen.length, 'paper')} chosen`"
         :acts="many"
       />
-      <ActMenu label="More with papers" text="More" :acts="moreActs" />
-      <Btn @click="picker?.click()">Add files</Btn>
-      <Btn main @click="router.push(`/matters/${matterId}/make`)">Make a paper</Btn>
+      <template v-if="may">
+        <ActMenu label="More with papers" text="More" :acts="moreActs" />
+        <Btn @click="picker?.click()">Add files</Btn>
+        <Btn main @click="router.push(`/matters/${matterId}/make`)">Make a paper</Btn>
+      </template>
     </span>
     <input ref="picker" type="file" multiple class="sr-only" tabindex="-1" aria-label="Files to add" @change="choose" />
     <input

@@ -11,7 +11,7 @@ import State from '../ui/State.vue'
 import { useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 
-type What = 'lead' | 'team' | 'date' | 'task'
+type What = 'lead' | 'team' | 'date' | 'task' | 'paper' | 'review'
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
@@ -24,8 +24,15 @@ const to = ref<string | null>(null)
 const has = ref<Answer<typeof api.firm.holdings> | null>(null)
 const gives = reactive<Record<string, number>>({})
 const all = ref(0)
-const titles: Record<What, string> = { lead: 'Matters to lead', team: 'Teams', date: 'Dates', task: 'Tasks' }
-const kinds: What[] = ['lead', 'team', 'date', 'task']
+const titles: Record<What, string> = {
+  lead: 'Matters to lead',
+  team: 'Teams',
+  date: 'Dates',
+  task: 'Tasks',
+  paper: 'Papers checked out',
+  review: 'Drafts to read',
+}
+const kinds: What[] = ['lead', 'team', 'date', 'task', 'paper', 'review']
 let turn = 0
 // A leave hands over what falls within it; a departure all that is held.
 watch([userId, kind, from, to], async ([id, forWhat, first, last], [before]) => {
@@ -155,7 +162,7 @@ async function back(id: number, name: string) {
           <span v-else-if="kind === 'departure'" class="text-ink-2">Signs in no longer; time, log and history keep the name.</span>
         </div>
       </template>
-      <p v-else class="mt-2 text-ink-2">Choose who goes, to see the matters, dates and tasks.</p>
+      <p v-else class="mt-2 text-ink-2">Choose who goes, to see the matters, dates, tasks and papers.</p>
     </section>
   </SetUpPage>
 </template>

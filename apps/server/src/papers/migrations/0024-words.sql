@@ -28,3 +28,9 @@ ALTER TABLE paper_text DROP INDEX IF EXISTS paper_text_words
 -- next
 -- The matter stood before the name, as a word.
 UPDATE paper_text SET body = SUBSTRING(body, LOCATE(' ', body) + 1) WHERE body LIKE CONCAT('mx', matter_id, 'x %')
+-- next
+-- How many papers lie in each folder of a matter is counted without reading them.
+ALTER TABLE paper ADD INDEX IF NOT EXISTS paper_folder_count (matter_id, deleted_at, folder)
+-- next
+-- Papers checked out and drafts to be read go over to others too.
+ALTER TABLE handed_over MODIFY COLUMN what ENUM('lead','team','date','task','paper','review') NOT NULL

@@ -1,19 +1,29 @@
 <script setup lang="ts">
 import { Folder, FolderOpen, Trash2 } from '@lucide/vue'
-import { ref } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import ChoiceField from '../../ui/ChoiceField.vue'
 
 /** Folders of a matter with how many papers lie in each. Papers that are dragged onto one move there. */
 const here = defineModel<string>({ required: true })
-defineProps<{ folders: readonly { path: string; count: number; standard: boolean }[]; all: number; bin: number }>()
+const props = defineProps<{ folders: readonly { path: string; count: number; standard: boolean }[]; all: number; bin: number }>()
 defineEmits<{ drop: [folder: string, event: DragEvent] }>()
 const over = ref('')
+/** Where there is no room beside the papers, the folders fold into a list to choose from. */
+const narrow = useMediaQuery('(max-width: 899px)')
+const choices = computed(() => [
+  { value: '', text: `All papers (${props.all})` },
+  ...props.folders.map((f) => ({ value: f.path, text: f.count ? `${f.path} (${f.count})` : f.path })),
+  ...(props.bin ? [{ value: '/bin', text: `Bin (${props.bin})` }] : []),
+])
 const depth = (path: string) => path.split('/').length - 1
 const name = (path: string) => path.split('/').at(-1)!
 const line = 'flex w-full items-center gap-2 rounded-control px-2 py-[5px] text-left hover:bg-mist'
 </script>
 
 <template>
-  <nav aria-label="Folders">
+  <ChoiceField v-if="narrow" v-model="here" label="Folder" bare :options="choices" />
+  <nav v-else aria-label="Folders">
     <button
       type="button"
       :class="[line, here === '' && 'bg-mist font-semibold']"

@@ -22,7 +22,7 @@ async function end(id: number) {
 <template>
   <SideSheet title="Links for people outside" wide :message="state.message" @close="$emit('close')">
     <State :loading="loading && !data" :problem="problem" :empty="!data?.length" @again="reload()">
-      <template #empty>No links yet. Choose papers or a folder, then More.</template>
+      <template #empty>No links yet. Choose papers and show them to someone outside, or open a folder and do so under More.</template>
       <section v-for="l in data" :key="l.id" class="rounded-sheet border border-line p-3" :aria-label="`Link for ${l.forWhom}`">
         <div class="flex flex-wrap items-center gap-2">
           <h3>{{ l.forWhom }}</h3>
