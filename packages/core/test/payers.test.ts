@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { payersFault, sharesInWords, splitAmount, splitBill, type PayerShare } from '../src/billing'
+import { addUpPreBill, payersFault, sharesInWords, splitAmount, splitBill, taxOn, type PayerShare } from '../src/billing'
 import { sum } from '../src/money'
 
 const part = (percent: number): PayerShare => ({ fixed: null, basisPoints: Math.round(percent * 100) })
@@ -18,10 +18,23 @@ const payers = fc
   })
 const line = fc.tuple(fc.integer({ min: 0, max: 900_000 }), fc.nat(90), fc.boolean()).map(([charged, off, noCharge]) => {
   const discount = noCharge ? 0 : Math.floor((charged * off) / 100)
-  return { worked: charged + 500, discount, net: noCharge ? 0 : charged - discount }
+  return { worked: charged + 500, discount, net: noCharge ? 0 : charged - discount, taxable: charged % 3 > 0 }
 })
 
 describe('payers of a matter', () => {
+  it('bears tax on each payer’s own part; the whole is their sum', () => {
+    // $100.01 of fees and $10.00 advanced, 8.875 %: halves of $55.01 and $55.00; taxable $50.01 and $50.00, each $4.44, where the whole alone would be $8.88.
+    const lines = [
+      { kind: 'time' as const, worked: 10_001, charged: 10_001, noCharge: false, heldBack: false, taxable: true },
+      { kind: 'hard cost' as const, worked: 1000, charged: 1000, noCharge: false, heldBack: false, taxable: false },
+    ]
+    const t = addUpPreBill(lines, { amount: 0, basisPoints: 0 }, 888, [part(50), part(50)])
+    expect(t.parts.map((p) => [p.total, p.tax])).toEqual([[5501 + 444, 444], [5500 + 444, 444]]) // prettier-ignore
+    expect([t.tax, t.total]).toEqual([888, 11_001 + 888])
+    const odd = addUpPreBill([{ ...lines[0]!, worked: 110, charged: 110 }], { amount: 0, basisPoints: 0 }, 1000, [part(50), part(50)])
+    // 10 % of $0.55 is 5.5, rounded up on either bill: 12 together, not the 11 of the whole.
+    expect([odd.tax, odd.total]).toEqual([12, 122])
+  })
   it('splits $6,154.00 by 60 and 40 percent, and after $500.00 fixed', () => {
     expect(splitAmount(615400, [part(60), part(40)])).toEqual([369240, 246160])
     expect(splitAmount(615400, [fixed(50000), part(60), part(40)])).toEqual([50000, 339240, 226160])
@@ -41,11 +54,16 @@ describe('payers of a matter', () => {
   })
   it('adds up by line and by payer, whatever the amounts', () => {
     fc.assert(
-      fc.property(fc.array(line, { minLength: 1, maxLength: 12 }), fc.nat(90_000), payers, (lines, tax, who) => {
-        const parts = splitBill(lines, tax, who)
-        expect(parts.map((p) => p.total)).toEqual(splitAmount(sum(lines.map((l) => l.net)) + tax, who))
-        expect(sum(parts.map((p) => p.tax))).toBe(tax)
+      fc.property(fc.array(line, { minLength: 1, maxLength: 12 }), fc.nat(2_000), payers, (lines, rate, who) => {
+        const parts = splitBill(lines, rate, who)
+        expect(parts.map((p) => p.total - p.tax)).toEqual(splitAmount(sum(lines.map((l) => l.net)), who))
         for (const p of parts) {
+          expect(p.tax).toBe(
+            taxOn(
+              p.lines.map((l, i) => ({ net: l.net, taxable: lines[i]!.taxable })),
+              rate,
+            ),
+          )
           expect(sum(p.lines.map((l) => l.net)) + p.tax).toBe(p.total)
           expect(p.lines.every((l) => l.net >= 0 && l.discount >= 0 && l.worked >= 0)).toBe(true)
         }

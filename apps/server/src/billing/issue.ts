@@ -1,4 +1,4 @@
-import { isFee, splitBill, type LineAmounts } from '@heron/core/billing'
+import { isFee, type LineAmounts } from '@heron/core/billing'
 import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -97,19 +97,18 @@ interface BillToWrite {
 /** Who is billed what: everything to one payer, or a part for each of several; a part of nothing makes no bill. */
 async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): Promise<BillToWrite[]> {
   const all = await linesOf(m, preBillId)
-  const totals = totalsOf(head, all)
-  const lines = all
-    .map((line, i) => ({ line, worked: line.worked, net: totals.lineNets[i]!, discount: totals.lineDiscounts[i]! }))
-    .filter((x) => !x.line.heldBack)
-  if (!lines.length) throw refused('nothing-to-bill', 'Every line is held back.')
   const payers = await payersOf(m, preBillId)
+  const totals = totalsOf(head, all, payers)
+  const billed = <T>(list: readonly T[]) => list.filter((_, i) => !all[i]!.heldBack)
+  const lines = billed(all.map((line, i) => ({ line, worked: line.worked, net: totals.lineNets[i]!, discount: totals.lineDiscounts[i]! })))
+  if (!lines.length) throw refused('nothing-to-bill', 'Every line is held back.')
   if (!payers.length) return [{ payerId: head.payerId, lines, tax: totals.tax }]
-  const parts = splitBill(lines, totals.tax, payers)
+  const { parts } = totals
   return payers
     .map((p, k) => ({
       payerId: p.contactId,
       part: { share: p.share, of: totals.total },
-      lines: lines.map(({ line }, i) => ({ line, ...parts[k]!.lines[i]! })),
+      lines: billed(all.map((line, i) => ({ line, ...parts[k]!.lines[i]! }))),
       tax: parts[k]!.tax,
     }))
     .filter((_, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0))

@@ -75,8 +75,9 @@ export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
     taxable: l.kind !== 'hard cost',
   }))
 
-export function totalsOf(head: PreBillHead, lines: readonly PreLine[]) {
-  return addUpPreBill(coreLines(lines), { amount: head.discountAmount, basisPoints: head.discountBasisPoints }, head.taxBasisPoints)
+export function totalsOf(head: PreBillHead, lines: readonly PreLine[], payers: readonly PayerShare[] = []) {
+  const discount = { amount: head.discountAmount, basisPoints: head.discountBasisPoints }
+  return addUpPreBill(coreLines(lines), discount, head.taxBasisPoints, payers)
 }
 
 /** Those among whom a pre-bill is split, as they were when it was made; none where one payer bears it all. */
@@ -240,7 +241,7 @@ export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> 
   return work(ctx, async (m) => {
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
-    const { total } = totalsOf(head, await linesOf(m, id))
+    const { total } = totalsOf(head, await linesOf(m, id), await payersOf(m, id))
     await m.update(PreBill, id, { state: approved ? 'approved' : 'review', approvedBy: approved ? ctx.actor.id : null })
     const text = approved ? `Pre-bill approved, ${showMoney(total)}` : 'Pre-bill taken back for review'
     await audit(m, ctx, { kind: approved ? 'approved' : 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: id })

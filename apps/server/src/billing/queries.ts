@@ -1,4 +1,3 @@
-import { splitAmount } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
 import { ledgers, limit, type Paging } from '../ledger'
@@ -120,11 +119,10 @@ export async function preBill(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const head = await headOf(m, ctx, id)
   const lines = await linesOf(m, id)
-  const t = totalsOf(head, lines)
+  const payers = await payersOf(m, id)
+  const t = totalsOf(head, lines, payers)
   const stands = await row<{ owed: number }>(m, `SELECT ${owedOf} AS owed FROM matter m WHERE m.id = ?`, [head.matterId])
   const held = await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
-  const payers = await payersOf(m, id)
-  const parts = payers.length ? splitAmount(t.total, payers) : []
   return {
     id: head.id,
     matterId: head.matterId,
@@ -146,7 +144,7 @@ export async function preBill(ctx: Ctx, id: number) {
       tax: t.tax,
       total: t.total,
     },
-    parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: parts[i]! })),
+    parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: t.parts[i]!.total })),
     owedBefore: stands!.owed,
     held: held.totalBook,
   }

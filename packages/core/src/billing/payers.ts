@@ -1,8 +1,8 @@
-import { share, shareOverRemaining, showMoney, sum, type Cents } from '../money'
+import { proportion, share, shareOverRemaining, showMoney, sum, type Cents } from '../money'
 
 /** What one of several payers bears: a fixed amount of each bill, or a part of what the fixed ones leave. */
 export interface PayerShare {
-  /** Cents of each bill, tax included; null where the payer bears a part. */
+  /** Cents of each bill before tax; null where the payer bears a part. */
   fixed: Cents | null
   /** Ten-thousandths of what is left after fixed amounts; null where the payer bears a fixed amount. */
   basisPoints: number | null
@@ -60,6 +60,9 @@ export interface LineAmounts {
   discount: Cents
   net: Cents
 }
+export interface TaxableLine extends LineAmounts {
+  taxable: boolean
+}
 export interface BillPart {
   total: Cents
   tax: Cents
@@ -67,29 +70,40 @@ export interface BillPart {
   lines: LineAmounts[]
 }
 
+/** Tax on lines by their net amounts: rounded once for the rate on the absolute value of the taxable ones, then the sign. */
+export function taxOn(lines: readonly { net: Cents; taxable: boolean }[], basisPoints: number): Cents {
+  const base = sum(lines.filter((l) => l.taxable).map((l) => l.net))
+  return Math.sign(base) * proportion(Math.abs(base), basisPoints, 10_000)
+}
+
 /**
- * Splits a whole bill into one part for each payer. Totals follow the shares; tax follows the totals; each line's net is
- * taken by what remains of it, so that the parts of every line, and the lines of every part, add up to the cent.
- * Nets and tax are 0 or more.
+ * Splits a whole bill into one part for each payer, before tax: what the shares give of the nets together, each line's net taken
+ * by what remains of it, so that the parts of every line, and the lines of every part, add up to the cent. Each payer's tax is
+ * worked out on that payer's own part; the tax of the whole is their sum. Nets are 0 or more.
  */
-export function splitBill(lines: readonly LineAmounts[], tax: Cents, payers: readonly PayerShare[]): BillPart[] {
-  const totals = splitAmount(sum(lines.map((l) => l.net)) + tax, payers)
-  const taxes = share(tax, totals)
+export function splitBill(lines: readonly TaxableLine[], taxBasisPoints: number, payers: readonly PayerShare[]): BillPart[] {
+  const shares = splitAmount(sum(lines.map((l) => l.net)), payers)
   const remaining = lines.map((l) => l.net)
-  const nets = totals.map((total, k) => {
-    const own = shareOverRemaining(total - taxes[k]!, remaining)
+  const nets = shares.map((amount) => {
+    const own = shareOverRemaining(amount, remaining)
     own.forEach((n, i) => (remaining[i]! -= n))
     return own
   })
   const partsOf = (amount: Cents, i: number) => {
     const by = nets.map((own) => own[i]!)
-    return share(amount, by.some((n) => n > 0) ? by : totals)
+    return share(amount, by.some((n) => n > 0) ? by : payers.map((p, k) => shares[k]! || (p.basisPoints ?? p.fixed!)))
   }
   const worked = lines.map((l, i) => partsOf(l.worked, i))
   const discounts = lines.map((l, i) => partsOf(l.discount, i))
-  return totals.map((total, k) => ({
-    total,
-    tax: taxes[k]!,
-    lines: lines.map((_, i) => ({ worked: worked[i]![k]!, discount: discounts[i]![k]!, net: nets[k]![i]! })),
-  }))
+  return shares.map((amount, k) => {
+    const tax = taxOn(
+      lines.map((l, i) => ({ net: nets[k]![i]!, taxable: l.taxable })),
+      taxBasisPoints,
+    )
+    return {
+      total: amount + tax,
+      tax,
+      lines: lines.map((_, i) => ({ worked: worked[i]![k]!, discount: discounts[i]![k]!, net: nets[k]![i]! })),
+    }
+  })
 }

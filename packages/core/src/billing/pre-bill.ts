@@ -1,4 +1,5 @@
 import { proportion, share, sum, type Cents } from '../money'
+import { splitBill, taxOn, type BillPart, type PayerShare } from './payers'
 
 export type LineKind = 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest'
 
@@ -34,15 +35,23 @@ export interface PreBillTotals {
   /** Discount and net amount of each line, in the order given; held-back lines are 0. */
   lineDiscounts: Cents[]
   lineNets: Cents[]
+  /** What each of several payers is billed, in their order; none where one bears all. */
+  parts: BillPart[]
 }
 
 export const isFee = (kind: LineKind): boolean => kind === 'time' || kind === 'flat'
 
 /**
  * Adds up a pre-bill. A discount lessens fees, never costs, and is shared out over fee lines to the cent;
- * tax is rounded once for the rate, on the net of the taxable lines. Throws RangeError when the discount is above the fees.
+ * tax is rounded once for the rate, on the net of the taxable lines; where several pay, on each one's own part, and the whole is
+ * their sum. Throws RangeError when the discount is above the fees.
  */
-export function addUpPreBill(lines: readonly PreBillLine[], discount: Discount, taxBasisPoints: number): PreBillTotals {
+export function addUpPreBill(
+  lines: readonly PreBillLine[],
+  discount: Discount,
+  taxBasisPoints: number,
+  payers: readonly PayerShare[] = [],
+): PreBillTotals {
   const charged = lines.map((l) => (l.heldBack || l.noCharge ? 0 : l.charged))
   const feeAmounts = lines.map((l, i) => (isFee(l.kind) ? charged[i]! : 0))
   const fees = sum(feeAmounts)
@@ -52,8 +61,14 @@ export function addUpPreBill(lines: readonly PreBillLine[], discount: Discount, 
   const lineNets = charged.map((c, i) => c - lineDiscounts[i]!)
   const shown = lines.filter((l) => !l.heldBack)
   const feeLines = shown.filter((l) => isFee(l.kind))
-  const taxBase = sum(lineNets.filter((_, i) => lines[i]!.taxable))
-  const tax = Math.sign(taxBase) * proportion(Math.abs(taxBase), taxBasisPoints, 10_000)
+  const amounts = lines.map((l, i) => ({
+    worked: l.heldBack ? 0 : l.worked,
+    discount: lineDiscounts[i]!,
+    net: lineNets[i]!,
+    taxable: l.taxable,
+  }))
+  const parts = payers.length ? splitBill(amounts, taxBasisPoints, payers) : []
+  const tax = payers.length ? sum(parts.map((p) => p.tax)) : taxOn(amounts, taxBasisPoints)
   const costs = (kind: LineKind) => sum(charged.filter((_, i) => lines[i]!.kind === kind))
   const noCharge = sum(feeLines.filter((l) => l.noCharge).map((l) => l.worked))
   const worked = sum(feeLines.map((l) => l.worked))
@@ -69,5 +84,6 @@ export function addUpPreBill(lines: readonly PreBillLine[], discount: Discount, 
     total: sum(lineNets) + tax,
     lineDiscounts,
     lineNets,
+    parts,
   }
 }
