@@ -58,7 +58,7 @@ function layout(b: BillOut, s: BillSnapshot) {
     pageMargins: [54, 54, 54, 66],
     // Fixed by the bill itself, so that the same bill gives the same bytes.
     info: { title: `Bill ${b.number}`, author: s.firm.name, creationDate: new Date(`${b.issuedOn}T12:00:00Z`) },
-    footer: footOf(s.firm, (page, pages) => `Bill ${b.number} · page ${page} of ${pages}`),
+    foot: footOf(s.firm, `Bill ${b.number} · page {page} of {pages}`),
     content: [
       {
         columns: [

@@ -67,11 +67,7 @@ const page = (head: Head, paper: 'LETTER' | 'A4', content: unknown[], landscape 
   pageOrientation: landscape ? 'landscape' : 'portrait',
   pageMargins: [54, 54, 54, 60],
   info: { title: head.title },
-  footer: (at: number, pages: number) => ({
-    text: `${head.title} · ${head.printed} · page ${at} of ${pages}`,
-    style: 'small',
-    alignment: 'center',
-  }),
+  foot: { line: '', words: `${head.title} · ${head.printed} · page {page} of {pages}` },
   content: [
     { text: head.firm, style: 'small' },
     { text: head.title, style: 'title', margin: [0, 2, 0, 0] },

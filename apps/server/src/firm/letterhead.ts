@@ -43,7 +43,7 @@ export async function letterheadSample(ctx: Ctx, input: Letterhead): Promise<Buf
     pageSize: 'LETTER',
     pageMargins: [54, 54, 54, 66],
     info: { title: 'Sample of the letterhead', author: firm.name },
-    footer: footOf(firm, (page, pages) => `Page ${page} of ${pages}`),
+    foot: footOf(firm, 'Page {page} of {pages}'),
     content: [
       headOf(firm),
       { text: showDayInWords(ctx.clock.today()), margin: [0, 36, 0, 18] },

@@ -41,7 +41,7 @@ export const papers = area({
     'index paper': jobKind<{ paperId: number }>({ noun: 'list of words', waits: aFewTries, lane: 'words', run: indexPaper }),
   },
   schedules: [
-    { name: 'bring words of papers into the index', at: '*/10 * * * *', run: indexMissing },
+    { name: 'bring words of papers into the index', at: '*/10 * * * *', atStart: true, run: indexMissing },
     {
       name: 'clear uploads and previews',
       at: '17 3 * * *',

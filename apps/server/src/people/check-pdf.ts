@@ -26,11 +26,7 @@ export async function conflictPdf(ctx: Ctx, id: number): Promise<File> {
     pageSize: 'LETTER',
     pageOrientation: 'landscape',
     pageMargins: [48, 48, 48, 48],
-    footer: (page: number, pages: number) => ({
-      text: `Conflict check ${check.id} · page ${page} of ${pages}`,
-      style: 'small',
-      margin: [48, 12, 48, 0],
-    }),
+    foot: { line: '', words: `Conflict check ${check.id} · page {page} of {pages}` },
     content: [
       { text: firm?.name ?? '', style: 'firm' },
       { text: 'Conflict check', style: 'title', margin: [0, 10, 0, 2] },

@@ -1,36 +1,20 @@
-import { createRequire } from 'node:module'
-import pdfmake from 'pdfmake'
-import type { TDocumentDefinitions } from 'pdfmake/interfaces'
 import type { EntityManager } from 'typeorm'
 import { row } from './database'
+import type { PdfTasks, PlainDocument } from './pdf-apart/thread'
+import { threadPool } from './threads'
 
-const find = createRequire(import.meta.url).resolve
-const sans = (weight: number) => find(`@fontsource/public-sans/files/public-sans-latin-${weight}-normal.woff`)
-const serif = find('@fontsource/literata/files/literata-latin-600-normal.woff')
-
-pdfmake.setFonts({
-  Sans: { normal: sans(400), bold: sans(700), italics: sans(400), bolditalics: sans(700) },
-  Serif: { normal: serif, bold: serif, italics: serif, bolditalics: serif },
+const apart = threadPool<PdfTasks>({
+  module: new URL('./pdf-apart/thread.ts', import.meta.url),
+  atOnce: 2,
+  mostWaiting: 200,
+  longestMs: () => 60_000,
+  memoryMb: 1024,
+  lost: 'This is too long for one PDF. Narrow it, or take it as CSV.',
+  full: 'Very many PDFs are being made just now. Try again in a moment.',
 })
-// Documents come only from the firm's own records; nothing is fetched while one is made.
-pdfmake.setUrlAccessPolicy(() => false)
-pdfmake.setLocalAccessPolicy((path: string) => [sans(400), sans(700), serif].includes(path))
 
-/** Lays a document out as PDF with the fonts that ship with the application. */
-export async function makePdf(document: TDocumentDefinitions | Record<string, unknown>): Promise<Buffer> {
-  const definition = {
-    defaultStyle: { font: 'Sans', fontSize: 9.5, lineHeight: 1.25 },
-    styles: {
-      firm: { font: 'Serif', fontSize: 15 },
-      title: { font: 'Serif', fontSize: 18 },
-      small: { fontSize: 8.5, color: '#55646B' },
-      head: { fontSize: 8.5, color: '#55646B' },
-      total: { font: 'Serif', fontSize: 13 },
-    },
-    ...document,
-  } as TDocumentDefinitions
-  return pdfmake.createPdf(definition).getBuffer()
-}
+/** Lays a document out as PDF with the fonts that ship with the application, on a thread of its own. */
+export const makePdf = async (document: PlainDocument): Promise<Buffer> => Buffer.from(await apart('pdf', document))
 
 /** What stands on a paper of the firm. */
 export interface FirmHead {
@@ -62,10 +46,5 @@ export const headOf = (firm: FirmHead) => ({
   ],
 })
 
-/** The foot of every page: the firm's line, then what the paper says of the page. */
-export const footOf = (firm: FirmHead, words: (page: number, pages: number) => string) => (page: number, pages: number) => ({
-  margin: [54, 8, 54, 0],
-  stack: [...(firm.foot ? [{ text: firm.foot }] : []), { text: words(page, pages) }],
-  style: 'small',
-  alignment: 'center',
-})
+/** The foot of every page: the firm's line, then what the paper says of the page, with `{page}` and `{pages}` in it. */
+export const footOf = (firm: FirmHead, words: string) => ({ line: firm.foot ?? '', words })

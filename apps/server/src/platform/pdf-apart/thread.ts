@@ -1,0 +1,51 @@
+import { createRequire } from 'node:module'
+import pdfmake from 'pdfmake'
+import type { TDocumentDefinitions } from 'pdfmake/interfaces'
+import { answer } from '../thread-side'
+
+const find = createRequire(import.meta.url).resolve
+const sans = (weight: number) => find(`@fontsource/public-sans/files/public-sans-latin-${weight}-normal.woff`)
+const serif = find('@fontsource/literata/files/literata-latin-600-normal.woff')
+
+pdfmake.setFonts({
+  Sans: { normal: sans(400), bold: sans(700), italics: sans(400), bolditalics: sans(700) },
+  Serif: { normal: serif, bold: serif, italics: serif, bolditalics: serif },
+})
+// Documents come only from the firm's own records; nothing is fetched while one is made.
+pdfmake.setUrlAccessPolicy(() => false)
+pdfmake.setLocalAccessPolicy((path: string) => [sans(400), sans(700), serif].includes(path))
+
+/** A document without anything that acts: what stands at the foot of a page is words with `{page}` and `{pages}` in them. */
+export interface PlainDocument {
+  foot?: { line: string; words: string } | undefined
+  [name: string]: unknown
+}
+const footer = (foot: NonNullable<PlainDocument['foot']>) => (page: number, pages: number) => ({
+  margin: [54, 8, 54, 0],
+  stack: [
+    ...(foot.line ? [{ text: foot.line }] : []),
+    { text: foot.words.replaceAll('{page}', String(page)).replaceAll('{pages}', String(pages)) },
+  ],
+  style: 'small',
+  alignment: 'center',
+})
+
+async function pdf({ foot, ...document }: PlainDocument): Promise<Uint8Array> {
+  const definition = {
+    defaultStyle: { font: 'Sans', fontSize: 9.5, lineHeight: 1.25 },
+    styles: {
+      firm: { font: 'Serif', fontSize: 15 },
+      title: { font: 'Serif', fontSize: 18 },
+      small: { fontSize: 8.5, color: '#55646B' },
+      head: { fontSize: 8.5, color: '#55646B' },
+      total: { font: 'Serif', fontSize: 13 },
+    },
+    ...(foot ? { footer: footer(foot) } : {}),
+    ...document,
+  } as unknown as TDocumentDefinitions
+  return pdfmake.createPdf(definition).getBuffer()
+}
+
+const tasks = { pdf }
+export type PdfTasks = typeof tasks
+answer(tasks, () => null)
