@@ -1,3 +1,5 @@
+import { billLetterKinds } from '@heron/core/billing'
+import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
@@ -88,6 +90,8 @@ export const preBillOut = preBillRow.omit({ lines: true, total: true }).extend({
   parts: z.array(z.object({ name: z.string(), share: z.string(), total: cents })),
   owedBefore: cents,
   held: cents,
+  /** Where it stands among those that wait, and which comes next. */
+  place: z.object({ at: z.number(), of: z.number(), next: z.number().nullable() }),
 })
 export const billOut = billRow.extend({
   lines: z.array(billLine),
@@ -108,6 +112,8 @@ export const billOut = billRow.extend({
     }),
   ),
   pdfHash: z.string().nullable(),
+  /** What went out about it. */
+  sent: z.array(z.object({ kind: z.string(), at: z.string(), name: z.string(), address: z.string(), by: z.string() })),
   payerId: z.number(),
   /** Where a bill is one payer's part: which part, of how much, and the others' bills. */
   part: z.object({ share: z.string(), of: cents }).nullable(),
@@ -115,13 +121,62 @@ export const billOut = billRow.extend({
   ledgers: z.array(z.object({ id: z.number(), name: z.string(), available: cents, held: cents })),
 })
 
+const sums = z.object({ count: z.number(), total: cents })
+const unbilledFilter = {
+  q: text(80).optional(),
+  leadId: id.optional(),
+  areaId: id.optional(),
+  payerId: id.optional(),
+  least: z.coerce
+    .number('Give an amount')
+    .int('Give whole cents')
+    .min(0, 'Give an amount of zero or more')
+    .max(mostMoney.amount)
+    .optional(),
+  payable: z.literal('yes').optional(),
+}
+const runMade = z.object({ id: z.number(), of: z.number(), jobId: z.number() })
+const runRow = z.object({
+  id: z.number(),
+  what: z.enum(['make', 'issue']),
+  day: z.string(),
+  send: z.boolean(),
+  by: z.string(),
+  beganAt: z.string(),
+  endedAt: z.string().nullable(),
+  of: z.number(),
+  left: z.number(),
+})
+const runItem = z.object({
+  ordinal: z.number(),
+  matterId: z.number(),
+  matter: z.string(),
+  number: z.string(),
+  preBillId: z.number().nullable(),
+  state: z.enum(['waiting', 'done', 'refused']),
+  words: z.string(),
+  bills: z.array(z.object({ id: z.number(), number: z.string() })),
+})
+const letterKind = z.enum(billLetterKinds)
+const letterOut = z.object({ name: z.string(), email: z.string(), subject: z.string(), body: z.string() })
+
 export const billing = {
   list: route('bills.see', 'GET', '/bills', 'Issued bills')
     .input(z.object({ q: text(80).default(''), state: z.enum(['open', 'paid', 'all']).default('all'), matterId: id.optional(), ...page }))
     .output(pageOf(billRow).extend({ totalOpen: cents })),
-  preBills: route('bills.see', 'GET', '/pre-bills', 'Pre-bills that wait').output(z.array(preBillRow)),
+  preBills: route('bills.see', 'GET', '/pre-bills', 'Pre-bills that wait')
+    .input(
+      z.object({
+        q: text(80).default(''),
+        state: z.enum(['all', 'review', 'approved']).default('all'),
+        leadId: id.optional(),
+        matterId: id.optional(),
+        ...page,
+      }),
+    )
+    .output(pageOf(preBillRow).extend({ review: sums, approved: sums })),
   unbilled: route('bills.see', 'GET', '/unbilled', 'Unbilled work by matter, up to a day')
-    .input(z.object({ to: day, ...page }))
+    .input(z.object({ to: day, ...unbilledFilter, ...page }))
     .output(
       pageOf(
         z.object({
@@ -139,11 +194,56 @@ export const billing = {
       ).extend({
         /** Over all matters, not only those of the page. */
         together: cents,
+        /** How many of them say who is billed. */
+        payable: z.number(),
       }),
     ),
   makePreBill: route('bills.review', 'POST', '/pre-bills', 'Make a pre-bill of unbilled work up to a date')
     .input(z.object({ matterId: id, workTo: day }))
     .output(z.object({ id: z.number() })),
+  startRun: route('bills.review', 'POST', '/bill-runs', 'Make pre-bills of many matters, by a job')
+    .input(
+      z.object({
+        workTo: day,
+        /** Null for all matters that the filter lets through. */
+        matterIds: z.array(id).min(1, 'Choose at least one matter').max(5000).nullable(),
+        filter: z.object(unbilledFilter).nullable().default(null),
+      }),
+    )
+    .output(runMade),
+  startIssuing: route('bills.issue', 'POST', '/bill-runs/issue', 'Issue many approved pre-bills, by a job')
+    .input(z.object({ day, preBillIds: z.array(id).min(1, 'Choose at least one pre-bill').max(5000), send: z.boolean().default(false) }))
+    .output(runMade),
+  runs: route('bills.see', 'GET', '/bill-runs', 'The last runs').output(z.array(runRow)),
+  run: route('bills.see', 'GET', '/bill-runs/{id}', 'What a run has done')
+    .input(z.object({ id, state: z.enum(['all', 'waiting', 'done', 'refused']).default('all'), ...page }))
+    .output(runRow.extend({ done: z.number(), refused: z.number(), total: z.number(), rows: z.array(runItem) })),
+  letters: route('bills.see', 'GET', '/bill-letters', 'Words of letters about bills').output(
+    z.array(z.object({ kind: z.string(), language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),
+  ),
+  saveLetter: route(
+    'firm.set-up',
+    'PUT',
+    '/bill-letters',
+    'Change the words of a letter about bills; empty words bring back those that ship',
+  )
+    .input(z.object({ kind: text(20), language: z.enum(['en', 'es']), subject: text(200), body: text(5000) }))
+    .output(ok),
+  letter: route('bills.see', 'GET', '/bills/{id}/letter', 'With which words and to whom a bill would be sent')
+    .input(z.object({ id, kind: letterKind.default('bill') }))
+    .output(letterOut),
+  send: route('bills.issue', 'POST', '/bills/{id}/send', 'Send a bill by e-mail')
+    .input(
+      z.object({
+        id,
+        kind: letterKind.default('bill'),
+        name: needed('Say to whom', 200),
+        email: z.email("Give an e-mail address").max(190),
+        subject: needed('Give a subject', 200),
+        body: needed('Write a few words', 5000),
+      }),
+    )
+    .output(ok),
   preBill: route('bills.see', 'GET', '/pre-bills/{id}', 'A pre-bill').input(withId).output(preBillOut),
   changeLine: route('bills.review', 'PUT', '/pre-bills/{id}/lines/{lineId}', 'Edit, write down, no charge or hold back a line')
     .input(

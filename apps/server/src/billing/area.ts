@@ -1,11 +1,13 @@
-import { sum } from '@heron/core/money'
 import { matterScope } from '../platform/access'
-import { area } from '../platform/area'
+import { aFewTries, area, jobKind } from '../platform/area'
 import { amountFor, may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { owedOn, unbilledOn } from '../platform/figures'
 import { billingEntities } from './entities'
-import { preBills } from './queries'
+import { readyBill } from './delivery'
+import { preBillSums } from './queries'
+import { runEntities } from './run-entities'
+import { doRun } from './runs'
 import { billingRoutes, payBillRoute } from './routes'
 
 declare module '../platform/area' {
@@ -20,21 +22,22 @@ declare module '../platform/area' {
 /** Pre-bills to review, and those approved that are to be issued. */
 async function waiting(ctx: Ctx) {
   if (!may(ctx.actor, 'bills.review')) return { preBills: null, approved: null }
-  const list = await preBills(ctx)
-  const of = (state: string) => {
-    const own = list.filter((p) => p.state === state)
-    return { count: own.length, total: sum(own.map((p) => p.total)) }
-  }
-  return { preBills: of('review'), approved: may(ctx.actor, 'bills.issue') ? of('approved') : null }
+  const { review, approved } = await preBillSums(ctx)
+  return { preBills: review, approved: may(ctx.actor, 'bills.issue') ? approved : null }
 }
 
 export const billing = area({
   name: 'billing',
-  entities: billingEntities,
+  entities: [...billingEntities, ...runEntities],
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
+    { name: '0025-runs', file: new URL('./migrations/0025-runs.sql', import.meta.url) },
   ],
+  jobs: {
+    'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),
+    'bill after issue': jobKind<{ billId: number; send: boolean }>({ noun: 'bill', waits: aFewTries, lane: 'bills', run: readyBill }),
+  },
   kept: ['payment_credit'],
   appendOnly: [
     'bill',

@@ -65,6 +65,9 @@ export class PreBill {
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
   @Column('int', { nullable: true }) approvedBy!: number | null
+  /** Kept with each change; null on those from before. */
+  @Column('bigint', { nullable: true }) total!: number | null
+  @Column('int', { nullable: true }) lineCount!: number | null
 }
 
 @Entity('pre_bill_line')

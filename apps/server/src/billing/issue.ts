@@ -252,21 +252,21 @@ async function judgeDay(m: EntityManager, ctx: Ctx, day: Day, bills: readonly Bi
  * Issues an approved pre-bill: a number without gaps, its own lines, names and rates, and its journal, in one act.
  * Each of several payers gets a bill of their own; together they are the whole to the cent.
  */
-export function issueBill(ctx: Ctx, preBillId: number, day: Day) {
-  return work(ctx, async (m) => {
-    const head = await headOf(m, ctx, preBillId, true)
-    if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
-    if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
-    await judgeIssuer(m, ctx, preBillId)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
-    const bills = await billsOf(m, head, preBillId)
-    await judgeDay(m, ctx, day, bills)
-    const made: { id: number; number: string }[] = []
-    for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
-    const [first, ...others] = made
-    await takeSources(m, first!.id, bills[0]!.lines)
-    await run(m, `UPDATE pre_bill SET state = 'issued', bill_id = ? WHERE id = ?`, [first!.id, preBillId])
-    await touchMatter(m, ctx, head.matterId)
-    return { ...first!, others }
-  })
+export const issueBill = (ctx: Ctx, preBillId: number, day: Day) => work(ctx, (m) => issueBillIn(m, ctx, preBillId, day))
+
+export async function issueBillIn(m: EntityManager, ctx: Ctx, preBillId: number, day: Day) {
+  const head = await headOf(m, ctx, preBillId, true)
+  if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
+  if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
+  await judgeIssuer(m, ctx, preBillId)
+  await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
+  const bills = await billsOf(m, head, preBillId)
+  await judgeDay(m, ctx, day, bills)
+  const made: { id: number; number: string }[] = []
+  for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
+  const [first, ...others] = made
+  await takeSources(m, first!.id, bills[0]!.lines)
+  await run(m, `UPDATE pre_bill SET state = 'issued', bill_id = ? WHERE id = ?`, [first!.id, preBillId])
+  await touchMatter(m, ctx, head.matterId)
+  return { ...first!, others }
 }

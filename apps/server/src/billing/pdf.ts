@@ -112,17 +112,18 @@ function layout(b: BillOut, s: BillSnapshot) {
 }
 
 /** The bill as PDF. Made once from what the bill keeps; afterwards the same bytes, checked against their hash. */
-export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {
+export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string; fileId: number }> {
   const b = await bill(ctx, id)
-  const kept = () => row<{ fileId: number }>(ctx.db.manager, `SELECT file_id AS fileId FROM bill_pdf WHERE bill_id = ?`, [id])
-  let made = await kept()
-  if (!made) {
-    const stored = await row<{ snapshot: string }>(ctx.db.manager, `SELECT snapshot FROM bill WHERE id = ?`, [id])
-    const data = await makePdf(layout(b, JSON.parse(stored!.snapshot) as BillSnapshot))
-    await work(ctx, async (m) => {
-      const file = await keepFile(m, ctx, data, 'application/pdf')
+  const m = ctx.db.manager
+  const kept = async () => (await m.findOneBy(BillPdf, { billId: id }))?.fileId
+  let fileId = await kept()
+  if (!fileId) {
+    const stored = await row<{ snapshot: string }>(m, `SELECT snapshot FROM bill WHERE id = ?`, [id])
+    const made = await makePdf(layout(b, JSON.parse(stored!.snapshot) as BillSnapshot))
+    await work(ctx, async (tx) => {
+      const file = await keepFile(tx, ctx, made, 'application/pdf')
       // Two first readers at once: whoever comes second keeps what the first one made.
-      await m
+      await tx
         .createQueryBuilder()
         .insert()
         .orIgnore()
@@ -130,8 +131,8 @@ export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; nam
         .values({ billId: id, fileId: file.id, sha256: file.sha256, madeAt: instant(ctx.clock.now()) })
         .execute()
     })
-    made = await kept()
+    fileId = (await kept())!
   }
-  const { data } = await readStored(ctx.db.manager, ctx, made!.fileId)
-  return { data, name: `bill-${b.number}.pdf` }
+  const { data } = await readStored(m, ctx, fileId)
+  return { data, name: `bill-${b.number}.pdf`, fileId }
 }

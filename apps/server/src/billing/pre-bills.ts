@@ -92,92 +92,102 @@ export async function payersOf(m: EntityManager, id: number) {
 }
 
 /** Makes a pre-bill of all posted, unbilled work of a matter up to a day. */
-export function makePreBill(ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId, 'money', change)
-    if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
-    if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
-    const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])
-    if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
-    const flat = matter.billing === 'flat'
-    const time = await rows<{
-      id: number
-      day: Day
-      userId: number
-      text: string
-      minutes: number
-      rate: number
-      amount: number
-      charge: string
-    }>(
-      m,
-      `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry t
+export const makePreBill = (ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> =>
+  work(ctx, (m) => makePreBillIn(m, ctx, matterId, workTo))
+
+export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
+  const matter = await requireMatter(m, ctx, matterId, 'money', change)
+  if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
+  if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
+  await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+  const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])
+  if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
+  const flat = matter.billing === 'flat'
+  const time = await rows<{
+    id: number
+    day: Day
+    userId: number
+    text: string
+    minutes: number
+    rate: number
+    amount: number
+    charge: string
+  }>(
+    m,
+    `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry t
         WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
-      [matterId, workTo],
-    )
-    const costs = await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number }>(
-      m,
-      `SELECT id, day, kind, text, amount FROM cost_entry c WHERE matter_id = ? AND ${isUnbilledCost('c')} AND day <= ? ORDER BY day, id`,
-      [matterId, workTo],
-    )
-    const portions = flat
-      ? await rows<{ id: number; label: string; amount: number }>(
-          m,
-          `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} ORDER BY ordinal`,
-          [matterId],
-        )
-      : []
-    if (!time.length && !costs.length && !portions.length)
-      throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
-    const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
-    const made = await m.insert(PreBill, {
-      matterId,
-      payerId: matter.billToId,
-      workTo,
-      taxBasisPoints: firm!.tax,
-      createdBy: ctx.actor.id,
-      createdAt: instant(ctx.clock.now()),
-    })
-    const id = made.identifiers[0]!['id'] as number
-    await run(
-      m,
-      `INSERT INTO pre_bill_payer (pre_bill_id, ordinal, contact_id, fixed, basis_points) SELECT ?, ordinal, contact_id, fixed, basis_points FROM matter_payer WHERE matter_id = ?`,
-      [id, matterId],
-    )
-    type Values = (string | number | boolean | null)[]
-    const lines: Values[] = [
-      // Under a flat fee the work is listed at nothing: the fee covers it.
-      ...time.map((t): Values => [
-        'time',
-        t.id,
-        t.day,
-        t.userId,
-        t.text,
-        t.minutes,
-        t.rate,
-        t.amount,
-        flat ? 0 : t.amount,
-        t.charge === 'no charge',
-      ]),
-      ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
-      ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.text, null, null, c.amount, c.amount, false]),
-    ]
-    await insertMany(
-      m,
-      'pre_bill_line',
-      ['pre_bill_id', 'ordinal', 'kind', 'source_id', 'day', 'timekeeper_id', 'text', 'minutes', 'rate', 'worked', 'charged', 'no_charge'],
-      lines.map((l, i) => [id, i + 1, ...l]),
-    )
-    await audit(m, ctx, {
-      kind: 'pre-bill',
-      text: `Pre-bill of ${counted(lines.length, 'line')}, work to ${workTo}`,
-      matterId,
-      subject: 'pre-bill',
-      subjectId: id,
-    })
-    return { id }
+    [matterId, workTo],
+  )
+  const costs = await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number }>(
+    m,
+    `SELECT id, day, kind, text, amount FROM cost_entry c WHERE matter_id = ? AND ${isUnbilledCost('c')} AND day <= ? ORDER BY day, id`,
+    [matterId, workTo],
+  )
+  const portions = flat
+    ? await rows<{ id: number; label: string; amount: number }>(
+        m,
+        `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} ORDER BY ordinal`,
+        [matterId],
+      )
+    : []
+  if (!time.length && !costs.length && !portions.length)
+    throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
+  const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
+  const made = await m.insert(PreBill, {
+    matterId,
+    payerId: matter.billToId,
+    workTo,
+    taxBasisPoints: firm!.tax,
+    createdBy: ctx.actor.id,
+    createdAt: instant(ctx.clock.now()),
   })
+  const id = made.identifiers[0]!['id'] as number
+  await run(
+    m,
+    `INSERT INTO pre_bill_payer (pre_bill_id, ordinal, contact_id, fixed, basis_points) SELECT ?, ordinal, contact_id, fixed, basis_points FROM matter_payer WHERE matter_id = ?`,
+    [id, matterId],
+  )
+  type Values = (string | number | boolean | null)[]
+  const lines: Values[] = [
+    // Under a flat fee the work is listed at nothing: the fee covers it.
+    ...time.map((t): Values => [
+      'time',
+      t.id,
+      t.day,
+      t.userId,
+      t.text,
+      t.minutes,
+      t.rate,
+      t.amount,
+      flat ? 0 : t.amount,
+      t.charge === 'no charge',
+    ]),
+    ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
+    ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.text, null, null, c.amount, c.amount, false]),
+  ]
+  await insertMany(
+    m,
+    'pre_bill_line',
+    ['pre_bill_id', 'ordinal', 'kind', 'source_id', 'day', 'timekeeper_id', 'text', 'minutes', 'rate', 'worked', 'charged', 'no_charge'],
+    lines.map((l, i) => [id, i + 1, ...l]),
+  )
+  await retotal(m, ctx, id)
+  await audit(m, ctx, {
+    kind: 'pre-bill',
+    text: `Pre-bill of ${counted(lines.length, 'line')}, work to ${workTo}`,
+    matterId,
+    subject: 'pre-bill',
+    subjectId: id,
+  })
+  return { id }
+}
+
+/** Keeps what a pre-bill comes to, and of how many lines. Called with every change of it. */
+export async function retotal(m: EntityManager, ctx: Ctx, id: number): Promise<number> {
+  const lines = await linesOf(m, id)
+  const { total } = totalsOf(await headOf(m, ctx, id), lines, await payersOf(m, id))
+  await m.update(PreBill, id, { total, lineCount: lines.length })
+  return total
 }
 
 async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<PreBillHead> {
@@ -205,6 +215,7 @@ export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> 
       throw fieldFault('charged', 'Money paid out for the client is billed as paid; hold it back instead')
     const { lineId, ...change } = edit
     await m.update(PreBillLine, lineId, change)
+    await retotal(m, ctx, id)
     const after = await linesOf(m, id)
     const fees = sum(after.filter((l) => isFee(l.kind) && !l.heldBack && !l.noCharge).map((l) => l.charged))
     if (head.discountAmount > fees)
@@ -227,6 +238,7 @@ export function setDiscount(ctx: Ctx, id: number, amount: number, basisPoints: n
     const { fees } = totalsOf({ ...head, discountAmount: 0, discountBasisPoints: 0 }, await linesOf(m, id))
     if (amount > fees) throw fieldFault('amount', `At most the fees of ${showMoney(fees)}`)
     await m.update(PreBill, id, { discountAmount: amount, discountBasisPoints: basisPoints })
+    await retotal(m, ctx, id)
     await audit(m, ctx, {
       kind: 'changed',
       text: `Discount ${amount ? showMoney(amount) : `${basisPoints / 100} %`}`,
@@ -241,7 +253,7 @@ export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> 
   return work(ctx, async (m) => {
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
-    const { total } = totalsOf(head, await linesOf(m, id), await payersOf(m, id))
+    const total = await retotal(m, ctx, id)
     await m.update(PreBill, id, { state: approved ? 'approved' : 'review', approvedBy: approved ? ctx.actor.id : null })
     const text = approved ? `Pre-bill approved, ${showMoney(total)}` : 'Pre-bill taken back for review'
     await audit(m, ctx, { kind: approved ? 'approved' : 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: id })

@@ -2,13 +2,14 @@ import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
 import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
-import { may, type Ctx } from '../platform/context'
+import type { EntityManager } from 'typeorm'
+import { isoOf, may, type Ctx } from '../platform/context'
 import { row, rows, literal } from '../platform/database'
 import { creditLeft, isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, worthOfTime } from '../platform/figures'
 import { notFound } from '../platform/problem'
 import type { PaymentKind } from './entities'
 import type { BillSnapshot } from './issue'
-import { headOf, linesOf, payersOf, totalsOf } from './pre-bills'
+import { headOf, linesOf, payersOf, retotal, totalsOf } from './pre-bills'
 
 const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open,
   EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = b.id) AS void`
@@ -48,69 +49,70 @@ export async function bills(
   return { rows: list.map((b) => ({ ...b, void: Boolean(b.void) })), total: total!.n, totalOpen: total!.open }
 }
 
-export async function preBills(ctx: Ctx) {
-  const heads = await rows<{
-    id: number
-    matterId: number
-    matter: string
-    payer: string
-    payerId: number
-    workTo: Day
-    state: 'review' | 'approved'
-    discountAmount: number
-    discountBasisPoints: number
-    taxBasisPoints: number
-  }>(
-    ctx.db.manager,
-    `SELECT p.id, p.matter_id AS matterId, m.name AS matter, c.name AS payer, p.payer_id AS payerId, p.work_to AS workTo, p.state, p.discount_amount AS discountAmount,
-            p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
-       FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY p.state, p.id`,
+interface PreBillRow {
+  id: number
+  matterId: number
+  matter: string
+  payer: string
+  workTo: Day
+  state: 'review' | 'approved'
+  lines: number
+  total: number
+}
+const waitingPre = (ctx: Ctx) => `p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money')}`
+/** What pre-bills of before come to, who did not keep it yet. */
+async function retotalOld(ctx: Ctx) {
+  const m = ctx.db.manager
+  const old = await rows<{ id: number }>(
+    m,
+    `SELECT p.id FROM pre_bill p JOIN matter m ON m.id = p.matter_id WHERE p.total IS NULL AND ${waitingPre(ctx)} LIMIT 200`,
   )
-  if (!heads.length) return []
-  const lines = await rows<{
-    preBillId: number
-    kind: 'time' | 'flat' | 'soft cost' | 'hard cost'
-    worked: number
-    charged: number
-    noCharge: number
-    heldBack: number
-  }>(
+  for (const p of old) await retotal(m, ctx, p.id)
+}
+
+/** Pre-bills that wait, and what those of either state come to together. */
+export async function preBills(
+  ctx: Ctx,
+  f: Paging & { q: string; state: 'all' | 'review' | 'approved'; leadId?: number | undefined; matterId?: number | undefined },
+) {
+  await retotalOld(ctx)
+  const like = `%${literal(f.q)}%`
+  const from = `FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id WHERE ${waitingPre(ctx)}`
+  const narrowed = `${f.q ? 'AND (m.name LIKE ? OR m.number LIKE ? OR c.name LIKE ?)' : ''} ${f.state === 'all' ? '' : `AND p.state = '${f.state}'`} ${f.leadId ? `AND m.lead_id = ${Number(f.leadId)}` : ''} ${f.matterId ? `AND p.matter_id = ${Number(f.matterId)}` : ''}`
+  const values = f.q ? [like, like, like] : []
+  const list = await rows<PreBillRow>(
     ctx.db.manager,
-    `SELECT pre_bill_id AS preBillId, kind, worked, charged, no_charge AS noCharge, held_back AS heldBack FROM pre_bill_line WHERE pre_bill_id IN (?)`,
-    [heads.map((h) => h.id)],
+    `SELECT p.id, p.matter_id AS matterId, m.name AS matter, c.name AS payer, p.work_to AS workTo, p.state, COALESCE(p.line_count, 0) AS \`lines\`, COALESCE(p.total, 0) AS total ${from} ${narrowed} ORDER BY p.state, p.id ${limit(f)}`,
+    values,
   )
-  const linesOfEach = new Map<number, typeof lines>()
-  for (const l of lines) {
-    const own = linesOfEach.get(l.preBillId)
-    if (own) own.push(l)
-    else linesOfEach.set(l.preBillId, [l])
+  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${from} ${narrowed}`, values)
+  return { rows: list, total: total!.n, ...(await preBillSums(ctx)) }
+}
+export async function preBillSums(ctx: Ctx) {
+  const sums = await rows<{ state: 'review' | 'approved'; count: number; total: number }>(
+    ctx.db.manager,
+    `SELECT p.state, COUNT(*) AS count, COALESCE(SUM(p.total), 0) AS total FROM pre_bill p JOIN matter m ON m.id = p.matter_id WHERE ${waitingPre(ctx)} GROUP BY p.state`,
+  )
+  const of = (state: string) => {
+    const found = sums.find((s) => s.state === state)
+    return { count: found?.count ?? 0, total: found?.total ?? 0 }
   }
-  return heads.map((head) => {
-    const own = (linesOfEach.get(head.id) ?? []).map((l) => ({
-      ...l,
-      noCharge: Boolean(l.noCharge),
-      heldBack: Boolean(l.heldBack),
-      id: 0,
-      sourceId: 0,
-      day: null,
-      timekeeperId: null,
-      timekeeper: '',
-      initials: '',
-      text: '',
-      minutes: null,
-      rate: null,
-    }))
-    return {
-      id: head.id,
-      matterId: head.matterId,
-      matter: head.matter,
-      payer: head.payer,
-      workTo: head.workTo,
-      state: head.state,
-      lines: own.length,
-      total: totalsOf(head, own).total,
-    }
-  })
+  return { review: of('review'), approved: of('approved') }
+}
+/** Where a pre-bill stands among those that wait, and which comes next. */
+async function placeOf(ctx: Ctx, id: number, state: string) {
+  const before = `(p.state < ? OR (p.state = ? AND p.id < ?))`
+  const found = await row<{ at: number; of: number; next: number | null }>(
+    ctx.db.manager,
+    `SELECT COALESCE(SUM(${before}), 0) + 1 AS at, COUNT(*) AS \`of\` FROM pre_bill p JOIN matter m ON m.id = p.matter_id WHERE ${waitingPre(ctx)}`,
+    [state, state, id],
+  )
+  const next = await row<{ id: number }>(
+    ctx.db.manager,
+    `SELECT p.id FROM pre_bill p JOIN matter m ON m.id = p.matter_id WHERE ${waitingPre(ctx)} AND p.id <> ? ORDER BY ${before}, p.state, p.id LIMIT 1`,
+    [id, state, state, id],
+  )
+  return { at: found!.at, of: found!.of, next: next?.id ?? null }
 }
 
 const owedOf = owedOn('m.id')
@@ -147,6 +149,7 @@ export async function preBill(ctx: Ctx, id: number) {
     parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: t.parts[i]!.total })),
     owedBefore: stands!.owed,
     held: held.totalBook,
+    place: await placeOf(ctx, id, head.state),
   }
 }
 
@@ -245,6 +248,7 @@ export async function bill(ctx: Ctx, id: number) {
     },
     part: (JSON.parse(snapshot) as BillSnapshot).part ?? null,
     others,
+    sent: await sentOf(m, id),
     payments: payments.map((p) => ({ ...p, reversed: Boolean(p.reversed) })),
     ledgers: held.rows
       .filter((l) => l.clientId === head.payerId)
@@ -253,20 +257,47 @@ export async function bill(ctx: Ctx, id: number) {
 }
 
 /** Unbilled work up to a day by matter: time, costs and flat fee portions, with who is to be billed; and the sum of all. */
-export async function unbilled(ctx: Ctx, f: Paging & { to: Day }) {
-  const inner = `SELECT x.*, x.time + x.costs + x.flat AS together FROM (
+export interface UnbilledFilter {
+  q?: string | undefined
+  leadId?: number | undefined
+  areaId?: number | undefined
+  payerId?: number | undefined
+  /** Cents. */
+  least?: number | undefined
+  /** Only matters that say who is billed. */
+  payable?: 'yes' | undefined
+}
+function unbilledSql(ctx: Ctx, f: UnbilledFilter & { to: Day }) {
+  const values: (string | number)[] = [f.to, f.to]
+  const like = `%${literal(f.q ?? '')}%`
+  if (f.q) values.push(like, like)
+  const narrowed = `${f.q ? 'AND (m.name LIKE ? OR m.number LIKE ?)' : ''} ${f.leadId ? `AND m.lead_id = ${Number(f.leadId)}` : ''} ${f.areaId ? `AND m.area_id = ${Number(f.areaId)}` : ''}
+    ${f.payerId ? `AND (m.bill_to_id = ${Number(f.payerId)} OR EXISTS (SELECT 1 FROM matter_payer mp WHERE mp.matter_id = m.id AND mp.contact_id = ${Number(f.payerId)}))` : ''} ${f.payable ? 'AND m.bill_to_id IS NOT NULL' : ''}`
+  const sql = `SELECT x.*, x.time + x.costs + x.flat AS together FROM (
        SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
          IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
        FROM matter m
        LEFT JOIN (SELECT matter_id, SUM(${worthOfTime('ut')}) AS amount, MIN(day) AS oldest FROM time_entry ut WHERE ${isUnbilledTime('ut')} AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
        LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry uc WHERE ${isUnbilledCost('uc')} AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id
        LEFT JOIN (SELECT matter_id, SUM(amount) AS amount FROM fee_portion up WHERE ${isUnbilledPortion('up')} GROUP BY matter_id) f ON f.matter_id = m.id
-       WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')}
-     ) x WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')`
-  const all = await row<{ n: number; together: number }>(
+       WHERE m.kind = 'client' AND ${matterScope(ctx.actor, 'm', 'money')} ${narrowed}
+     ) x WHERE (x.time + x.costs + x.flat > 0 OR x.oldest IS NOT NULL) AND x.time + x.costs + x.flat >= ${Number(f.least ?? 0)}
+       AND NOT EXISTS (SELECT 1 FROM pre_bill b WHERE b.matter_id = x.matterId AND b.state <> 'issued')`
+  return { sql, values }
+}
+
+/** Matters with unbilled work up to a day, by their ids. */
+export async function unbilledIds(ctx: Ctx, f: UnbilledFilter & { to: Day }, most: number): Promise<number[]> {
+  const { sql, values } = unbilledSql(ctx, f)
+  return (await rows<{ id: number }>(ctx.db.manager, `SELECT u.matterId AS id FROM (${sql}) u ORDER BY u.matterId LIMIT ${Number(most)}`, values)).map((x) => x.id) // prettier-ignore
+}
+
+export async function unbilled(ctx: Ctx, f: Paging & UnbilledFilter & { to: Day }) {
+  const { sql, values } = unbilledSql(ctx, f)
+  const all = await row<{ n: number; together: number; payable: number }>(
     ctx.db.manager,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(u.together), 0) AS together FROM (${inner}) u`,
-    [f.to, f.to],
+    `SELECT COUNT(*) AS n, COALESCE(SUM(u.together), 0) AS together, COALESCE(SUM(u.bill_to_id IS NOT NULL), 0) AS payable FROM (${sql}) u`,
+    values,
   )
   const list = await rows<{
     matterId: number
@@ -281,9 +312,83 @@ export async function unbilled(ctx: Ctx, f: Paging & { to: Day }) {
     oldest: string | null
   }>(
     ctx.db.manager,
-    `SELECT u.*, c.name AS client, p.name AS billTo FROM (${inner}) u JOIN contact c ON c.id = u.client_id LEFT JOIN contact p ON p.id = u.bill_to_id
+    `SELECT u.*, c.name AS client, p.name AS billTo FROM (${sql}) u JOIN contact c ON c.id = u.client_id LEFT JOIN contact p ON p.id = u.bill_to_id
       ORDER BY u.together DESC, u.matterId ${limit(f)}`,
-    [f.to, f.to],
+    values,
   )
-  return { rows: list, total: all!.n, together: all!.together }
+  return { rows: list, total: all!.n, together: all!.together, payable: all!.payable }
+}
+
+/** The last runs, or one: of whoever asks, or of anyone where a matter of it is open to them. */
+export async function runRows(ctx: Ctx, id: number | null) {
+  const list = await rows<{
+    id: number
+    what: 'make' | 'issue'
+    day: string
+    send: number
+    by: string
+    beganAt: string
+    endedAt: string | null
+    of: number
+    left: number
+  }>(
+    ctx.db.manager,
+    `SELECT r.id, r.what, r.day, r.send, u.name AS \`by\`, r.began_at AS beganAt, r.ended_at AS endedAt,
+            (SELECT COUNT(*) FROM bill_run_item i WHERE i.run_id = r.id) AS \`of\`, (SELECT COUNT(*) FROM bill_run_item i WHERE i.run_id = r.id AND i.state = 'waiting') AS \`left\`
+       FROM bill_run r JOIN user_account u ON u.id = r.user_id
+      WHERE ${id === null ? 'TRUE' : `r.id = ${Number(id)}`} AND (r.user_id = ? OR EXISTS (SELECT 1 FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = r.id AND ${matterScope(ctx.actor, 'm', 'money')}))
+      ORDER BY r.id DESC LIMIT 30`,
+    [ctx.actor.id],
+  )
+  return list.map((r) => ({ ...r, send: Boolean(r.send), beganAt: isoOf(r.beganAt), endedAt: r.endedAt && isoOf(r.endedAt) }))
+}
+export async function runItems(ctx: Ctx, id: number, f: Paging & { state: string }) {
+  const where = `FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = ? AND ${matterScope(ctx.actor, 'm', 'money')} ${f.state === 'all' ? '' : 'AND i.state = ?'}`
+  const values = f.state === 'all' ? [id] : [id, f.state]
+  const list = await rows<{
+    ordinal: number
+    matterId: number
+    matter: string
+    number: string
+    preBillId: number | null
+    state: 'waiting' | 'done' | 'refused'
+    words: string
+  }>(
+    ctx.db.manager,
+    `SELECT i.ordinal, i.matter_id AS matterId, m.name AS matter, m.number, i.pre_bill_id AS preBillId, i.state, i.words ${where} ORDER BY i.state = 'refused' DESC, i.ordinal ${limit(f)}`,
+    values,
+  )
+  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${where}`, values)
+  return { rows: list, total: total!.n }
+}
+
+/** What a letter about a bill says, and where it goes. */
+export async function letterFacts(m: EntityManager, ctx: Ctx, billId: number) {
+  const found = await row<{
+    payer: string
+    email: string
+    language: string
+    firm: string
+    number: string
+    matterId: number
+    matter: string
+    total: number
+    open: number
+    dueOn: Day
+  }>(
+    m,
+    `SELECT c.name AS payer, c.email, c.language, f.name AS firm, b.number, b.matter_id AS matterId, m.name AS matter, b.total, ${openOf('b')} AS open, b.due_on AS dueOn
+       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id JOIN firm f WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    [billId],
+  )
+  if (!found) throw notFound('bill')
+  return found
+}
+export async function sentOf(m: EntityManager, billId: number) {
+  const list = await rows<{ kind: string; at: string; name: string; address: string; by: string }>(
+    m,
+    `SELECT s.kind, s.at, s.name, s.address, u.name AS \`by\` FROM bill_sent s JOIN user_account u ON u.id = s.user_id WHERE s.bill_id = ? ORDER BY s.id`,
+    [billId],
+  )
+  return list.map((s) => ({ ...s, at: isoOf(s.at) }))
 }

@@ -4,14 +4,24 @@ import { payBillFromTrust, payBill, receivePayment, reversePayment } from './pay
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { issueBill } from './issue'
+import { billLetters, proposeLetter, saveBillLetter, sendBill } from './delivery'
 import { billPdf } from './pdf'
+import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
 import { bill, bills, preBill, preBills, unbilled } from './queries'
 
 const b = routes.billing
 export const billingRoutes = {
   list: b.list.handler(({ context, input }) => bills(context.ctx, input)),
-  preBills: b.preBills.handler(({ context }) => preBills(context.ctx)),
+  preBills: b.preBills.handler(({ context, input }) => preBills(context.ctx, input)),
+  startRun: b.startRun.handler(({ context, input }) => startRun(context.ctx, input)),
+  startIssuing: b.startIssuing.handler(({ context, input }) => startIssuing(context.ctx, input)),
+  runs: b.runs.handler(({ context }) => runs(context.ctx)),
+  run: b.run.handler(({ context, input: { id, ...page } }) => runOf(context.ctx, id, page)),
+  letters: b.letters.handler(({ context }) => billLetters(context.ctx)),
+  saveLetter: b.saveLetter.handler(({ context, input }) => done(saveBillLetter(context.ctx, input))),
+  letter: b.letter.handler(({ context, input }) => proposeLetter(context.ctx, input.id, input.kind)),
+  send: b.send.handler(({ context, input: { id, kind, ...written } }) => done(sendBill(context.ctx, id, kind, written))),
   unbilled: b.unbilled.handler(({ context, input }) => unbilled(context.ctx, input)),
   makePreBill: b.makePreBill.handler(({ context, input }) => makePreBill(context.ctx, input.matterId, input.workTo)),
   preBill: b.preBill.handler(({ context, input }) => preBill(context.ctx, input.id)),

@@ -23,7 +23,7 @@ export async function jobState(ctx: Ctx, id: number) {
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
 /** Letters wait on another machine, which may not answer: they have a worker of their own, so that nothing else waits with them. */
-type Which = 'all' | 'letters' | 'papers' | 'words' | 'others'
+type Which = 'all' | 'letters' | 'papers' | 'words' | 'bills' | 'others'
 /** Which kinds a worker takes; papers that someone waits for do not stand behind a day's uploads. */
 function ofKind(which: Which): string {
   if (which === 'all') return ''
@@ -107,7 +107,7 @@ export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promi
       if (!did) await new Promise((r) => setTimeout(r, 250))
     }
   }
-  const loops = Promise.all([loop('letters'), loop('papers'), loop('papers'), loop('words'), loop('others')])
+  const loops = Promise.all([loop('letters'), loop('papers'), loop('papers'), loop('words'), loop('bills'), loop('bills'), loop('others')])
   return async () => {
     stopped = true
     await loops

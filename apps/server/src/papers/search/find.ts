@@ -7,6 +7,8 @@ import type { Ctx } from '../../platform/context'
 const atOnce = 1000
 const mostLookedAt = 10_000
 const mostBeginnings = 150
+/** How long phrases are looked for in texts, which may be very long. */
+const longestMs = 800
 
 /** The words of the index that stand for each term; null where a term has none, so that no paper can have all. */
 async function indexTerms(ctx: Ctx, terms: readonly SearchTerm[], mark: '' | '='): Promise<IndexTerm[] | null> {
@@ -48,12 +50,14 @@ export async function findPapers(ctx: Ctx, f: PaperFilter, terms: readonly Searc
   const patterns = terms.filter((t) => t.how === 'phrase' && t.words.length > 1).map((t) => `\\b${t.words.join('[^[:alnum:]_]+')}\\b`)
   const ids: number[] = []
   let at = 0
+  const until = performance.now() + longestMs
   while (at < ordered.length && at < mostLookedAt && ids.length < atOnce) {
     const some = ordered.slice(at, at + (patterns.length ? 200 : atOnce))
     const open = await seen(ctx, some, f, patterns)
     if (!open) break
     for (const id of some) if (open.has(id)) ids.push(id)
     at += some.length
+    if (patterns.length && performance.now() > until) break
   }
   return { ids, more: at < ordered.length }
 }

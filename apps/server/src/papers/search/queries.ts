@@ -108,7 +108,7 @@ export async function seen(ctx: Ctx, ids: readonly number[], f: PaperFilter, pat
   const text = patterns.length ? ' JOIN paper_text t ON t.paper_id = p.id' : ''
   const found = await rows<{ id: number }>(
     ctx.db.manager,
-    `${patterns.length ? 'SET STATEMENT max_statement_time = 1.5 FOR ' : ''}SELECT p.id FROM paper p JOIN matter m ON m.id = p.matter_id${text} WHERE p.id IN (?) AND ${where.sql}${patterns.map(() => ' AND t.body REGEXP ?').join('')}`,
+    `${patterns.length ? 'SET STATEMENT max_statement_time = 1 FOR ' : ''}SELECT p.id FROM paper p JOIN matter m ON m.id = p.matter_id${text} WHERE p.id IN (?) AND ${where.sql}${patterns.map(() => ' AND t.body REGEXP ?').join('')}`,
     [ids, ...where.values, ...patterns],
   ).catch((error: unknown) => {
     if ((error as { errno?: number }).errno === 1969) return null
