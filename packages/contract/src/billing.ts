@@ -218,7 +218,7 @@ export const billing = {
   run: route('bills.see', 'GET', '/bill-runs/{id}', 'What a run has done')
     .input(z.object({ id, state: z.enum(['all', 'waiting', 'done', 'refused']).default('all'), ...page }))
     .output(runRow.extend({ done: z.number(), refused: z.number(), total: z.number(), rows: z.array(runItem) })),
-  letters: route('bills.see', 'GET', '/bill-letters', 'Words of letters about bills').output(
+  letters: route('firm.set-up', 'GET', '/bill-letters', 'Words of letters about bills').output(
     z.array(z.object({ kind: z.string(), language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),
   ),
   saveLetter: route(

@@ -18,6 +18,7 @@ import { useAct, useLoad } from '../use'
 import CreditNote from './CreditNote.vue'
 import { settledBy } from './kinds'
 import ReceivePayment from './ReceivePayment.vue'
+import SendBill from './SendBill.vue'
 import SettleSheet, { type Settling } from './SettleSheet.vue'
 import Totals from './Totals.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -30,6 +31,7 @@ const { data, problem, loading, reload } = useLoad(() => api.billing.get({ id })
 const { state, act, fault } = useAct()
 const paying = ref<'trust' | 'operating' | null>(null)
 const crediting = ref(false)
+const sending = ref(false)
 const settling = ref<Settling | null>(null)
 const form = ref({ amount: null as number | null, day: session.today as string | null, ledgerId: 0, reason: '' })
 const ledger = computed(() => data.value?.ledgers.find((l) => l.id === form.value.ledgerId))
@@ -105,6 +107,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
           <Btn v-if="data.open > 0 && session.may('trust.post')" main :disabled="!data.ledgers.length" @click="paying = 'trust'"
             >Pay from trust</Btn
           >
+          <Btn v-if="issues && !data.void" @click="sending = true">Send</Btn>
           <ActMenu text="More" label="More on this bill" :acts="acts" />
         </PageHead>
         <p v-if="data.void" role="status" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
@@ -158,6 +161,13 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
                 Open<b class="ml-auto font-semibold" data-figure="open">{{ showMoney(data.open) }}</b>
               </p>
             </section>
+            <section v-if="data.sent.length" class="sheet px-4 py-3.5" aria-label="Sent">
+              <h2 class="mb-1">Sent</h2>
+              <p v-for="(s, i) in data.sent" :key="i" class="border-t border-line-2 py-1.5">
+                {{ dayText(s.at.slice(0, 10)) }}<template v-if="s.kind !== 'bill'">, {{ s.kind }}</template>
+                <span class="block text-sm break-words text-ink-2">{{ s.address }}, by {{ s.by }}</span>
+              </p>
+            </section>
             <p v-if="data.pdfHash" class="px-1 text-xs break-all text-ink-3">PDF kept as made, SHA-256 {{ data.pdfHash }}</p>
           </div>
         </div>
@@ -199,6 +209,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       :bill-id="id"
       @close="paying = null"
     />
+    <SendBill v-if="sending && data" :bill-id="id" :number="data.number" @close="sending = false" />
     <CreditNote v-if="crediting && data" :bill="data" @close="crediting = false" />
     <SettleSheet v-if="settling && data" :bill="data" :settling="settling" @close="settling = null" />
   </div>

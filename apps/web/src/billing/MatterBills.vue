@@ -15,7 +15,7 @@ const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.billing.list({ matterId: props.matter.id, size: 200 }), [() => session.tick])
-const { data: pre } = useLoad(() => api.billing.preBills(), [() => session.tick])
+const { data: pre } = useLoad(() => api.billing.preBills({ matterId: props.matter.id, page: 1, size: 20 }), [() => session.tick])
 const { state, act, fault } = useAct()
 const making = ref(false)
 const to = ref<string | null>(session.today)
@@ -32,11 +32,7 @@ async function make() {
 <template>
   <div class="flex items-center gap-2 px-4 py-3">
     <h2>Bills</h2>
-    <RouterLink
-      v-for="p in (pre ?? []).filter((x) => x.matterId === matter.id)"
-      :key="p.id"
-      :to="`/bills/pre/${p.id}`"
-      class="tag bg-bill-wash text-bill-ink underline"
+    <RouterLink v-for="p in pre?.rows ?? []" :key="p.id" :to="`/bills/pre/${p.id}`" class="tag bg-bill-wash text-bill-ink underline"
       >pre-bill waits</RouterLink
     >
     <Btn v-if="session.may('bills.review')" class="ml-auto" @click="making = true">New pre-bill</Btn>

@@ -25,7 +25,6 @@ const notes = useNotes()
 const router = useRouter()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.preBill({ id }))
-const { data: waiting } = useLoad(() => api.billing.preBills(), [() => session.tick])
 const { state, act, fault } = useAct()
 const editing = ref<Line | null>(null)
 const edit = ref({ text: '', charged: 0 as number | null, noCharge: false, heldBack: false })
@@ -58,9 +57,8 @@ const actsOn = (l: Line): Act[] => [
   { text: l.heldBack ? 'Bill it' : 'Hold back', act: () => saveLine(l, { heldBack: !l.heldBack }) },
 ]
 const place = computed(() => {
-  const list = waiting.value ?? []
-  const at = list.findIndex((p) => p.id === id)
-  return at < 0 ? '' : `${at + 1} of ${list.length} waiting · `
+  const p = data.value?.place
+  return p && data.value?.state !== 'issued' ? `${p.at} of ${p.of} waiting · ` : ''
 })
 
 function open(line: Line) {
@@ -109,9 +107,8 @@ async function drop() {
   await router.push('/bills')
 }
 function next() {
-  const list = waiting.value ?? []
-  const other = list[(list.findIndex((p) => p.id === id) + 1) % list.length]
-  if (other) void router.push(`/bills/pre/${other.id}`)
+  const other = data.value?.place.next
+  if (other) void router.push(`/bills/pre/${other}`)
 }
 /** The line whose row, or what stands in it, has the focus. */
 const focusedLine = () => Number(document.activeElement?.closest('[data-row]')?.querySelector<HTMLElement>('[data-line]')?.dataset['line'])

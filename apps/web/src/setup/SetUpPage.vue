@@ -12,6 +12,7 @@ const parts = [
       { to: '/set-up', name: 'Firm and numbers' },
       { to: '/set-up/letterhead', name: 'Letterhead' },
       { to: '/set-up/letters', name: 'Letters' },
+      { to: '/set-up/bill-letters', name: 'Letters about bills' },
       { to: '/set-up/accounts', name: 'Accounts' },
       { to: '/set-up/reminders', name: 'Reminders' },
     ],

@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+
+/** A bill by e-mail: to whom and in which words is proposed, and may be changed. */
+const props = defineProps<{ billId: number; number: string }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data, problem } = useLoad(() => api.billing.letter({ id: props.billId }))
+const form = ref({ name: '', email: '', subject: '', body: '' })
+watch(data, (d) => d && (form.value = { ...d }))
+const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(data.value))
+async function send() {
+  if (!(await act(() => api.billing.send({ id: props.billId, ...form.value })))) return
+  notes.say(`Bill ${props.number} goes to ${form.value.email}`)
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    :title="`Send bill ${number}`"
+    save="Send"
+    :busy="state.busy"
+    :message="problem || (state.fields.length ? '' : state.message)"
+    :changed="changed"
+    :waiting="!data"
+    @save="send"
+    @close="emit('close')"
+  >
+    <div class="grid stacks grid-cols-[1fr_1.5fr] gap-3">
+      <TextField v-model="form.name" label="To" :fault="fault('name')" />
+      <TextField
+        v-model="form.email"
+        label="E-mail"
+        :fault="fault('email')"
+        :hint="data?.email ? '' : 'The contact has no address yet'"
+        autofocus
+      />
+    </div>
+    <TextField v-model="form.subject" label="Subject" :fault="fault('subject')" />
+    <TextField v-model="form.body" label="Letter" :lines="9" :fault="fault('body')" hint="The bill goes with it as PDF." />
+  </SideSheet>
+</template>

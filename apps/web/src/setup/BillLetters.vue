@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { billLetterFields } from '@heron/core/billing'
+import { computed, ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useUnsaved } from '../ui/unsaved'
+import { useAct, useLoad } from '../use'
+import SetUpPage from './SetUpPage.vue'
+
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data, problem, reload } = useLoad(() => api.billing.letters())
+const key = ref('bill en')
+const form = ref({ subject: '', body: '' })
+const letter = computed(() => data.value?.find((l) => `${l.kind} ${l.language}` === key.value))
+const changed = computed(
+  () => Boolean(letter.value) && (form.value.subject !== letter.value?.subject || form.value.body !== letter.value?.body),
+)
+// Words that were typed for one letter stay until they are saved or another is chosen.
+watch(letter, (l, before) => l && (l.kind !== before?.kind || l.language !== before.language || !changed.value) && (form.value = { subject: l.subject, body: l.body })) // prettier-ignore
+useUnsaved({ changed: () => changed.value })
+const fields = billLetterFields.map((f) => `{${f}}`).join(', ')
+const titles: Record<string, string> = { bill: 'A bill', statement: 'A statement' }
+const options = computed(() =>
+  (data.value ?? []).map((l) => ({
+    value: `${l.kind} ${l.language}`,
+    text: `${titles[l.kind] ?? l.kind.charAt(0).toUpperCase() + l.kind.slice(1)}, ${l.language === 'en' ? 'English' : 'Spanish'}${l.own ? ', own words' : ''}`,
+  })),
+)
+async function save(own: { subject: string; body: string }) {
+  const l = letter.value
+  if (!l || !(await act(() => api.billing.saveLetter({ kind: l.kind, language: l.language, ...own })))) return
+  notes.say(own.body ? 'Words kept' : 'The words that ship are back')
+  const sent = JSON.stringify(form.value)
+  await reload()
+  if (JSON.stringify(form.value) === sent && letter.value) form.value = { subject: letter.value.subject, body: letter.value.body }
+}
+</script>
+
+<template>
+  <SetUpPage hint="With which words bills, reminders and statements go out.">
+    <template #acts
+      ><Btn v-if="letter?.own" :busy="state.busy" @click="save({ subject: '', body: '' })">Back to the usual words</Btn
+      ><Btn main :busy="state.busy" :disabled="!changed" key-name="Ctrl Enter" @click="save(form)">Save</Btn></template
+    >
+    <State :loading="!data" :problem="problem" @again="reload()">
+      <form class="sheet max-w-[720px] space-y-3 px-4 py-3.5" @submit.prevent @keydown.ctrl.enter="save(form)">
+        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+        <ChoiceField v-model="key" label="Letter" :options="options" />
+        <TextField v-model="form.subject" label="Subject" :fault="fault('subject')" />
+        <TextField v-model="form.body" label="Words" :lines="12" :fault="fault('body')" />
+        <p class="text-ink-2">In braces stand {{ fields }}.</p>
+      </form>
+    </State>
+  </SetUpPage>
+</template>
