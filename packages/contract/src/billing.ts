@@ -112,6 +112,8 @@ export const billOut = billRow.extend({
     }),
   ),
   pdfHash: z.string().nullable(),
+  /** What its payer disputes, while the mark stands. */
+  disputed: z.string().nullable(),
   /** What went out about it. */
   sent: z.array(z.object({ kind: z.string(), at: z.string(), name: z.string(), address: z.string(), by: z.string() })),
   payerId: z.number(),
@@ -158,6 +160,40 @@ const runItem = z.object({
   bills: z.array(z.object({ id: z.number(), number: z.string() })),
 })
 const letterKind = z.enum(billLetterKinds)
+const terms = {
+  dueDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
+  interestBasisPoints: whole(0, 6000, 'Give a yearly rate from 0 to 60 %').nullable(),
+  graceDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
+}
+const termsOut = z.object({
+  ...terms,
+  /** What holds where nothing is said. */
+  usual: z.object({ dueDays: z.number(), interestBasisPoints: z.number(), graceDays: z.number() }),
+})
+const billIds = z.array(id).min(1, 'Choose at least one bill').max(200, 'Choose at most 200 bills at once')
+const overdueRow = z.object({
+  id: z.number(),
+  number: z.string(),
+  matterId: z.number(),
+  matter: z.string(),
+  payer: z.string(),
+  email: z.string(),
+  dueOn: z.string(),
+  days: z.number(),
+  total: cents,
+  open: cents,
+  /** Reminders sent, and which is due next. */
+  step: z.number(),
+  next: z.number().nullable(),
+  remindedAt: z.string().nullable(),
+  /** What is disputed; no reminder and no interest meanwhile. */
+  disputed: z.string().nullable(),
+  /** Where it is itself a charge of interest: on which bill. */
+  interestOf: z.string().nullable(),
+  accrued: cents,
+  /** Interest not charged yet, up to today. */
+  interest: cents,
+})
 const letterOut = z.object({ name: z.string(), email: z.string(), subject: z.string(), body: z.string() })
 
 export const billing = {
@@ -218,6 +254,30 @@ export const billing = {
   run: route('bills.see', 'GET', '/bill-runs/{id}', 'What a run has done')
     .input(z.object({ id, state: z.enum(['all', 'waiting', 'done', 'refused']).default('all'), ...page }))
     .output(runRow.extend({ done: z.number(), refused: z.number(), total: z.number(), rows: z.array(runItem) })),
+  overdue: route('bills.see', 'GET', '/overdue', 'Bills past due: reminders, interest, disputes')
+    .input(z.object({ q: text(80).optional(), leadId: id.optional(), disputed: z.enum(['yes', 'no']).optional(), ...page }))
+    .output(pageOf(overdueRow).extend({ open: cents, steps: z.array(z.number()) })),
+  remind: route('bills.issue', 'POST', '/overdue/reminders', 'Send the reminder that is due on each of some bills')
+    .input(z.object({ billIds }))
+    .output(z.object({ sent: z.number(), left: z.array(z.object({ number: z.string(), why: z.string() })) })),
+  chargeInterest: route('bills.issue', 'POST', '/overdue/interest', 'Charge interest on overdue bills up to a day')
+    .input(z.object({ billIds, day }))
+    .output(z.object({ made: z.array(z.object({ id: z.number(), number: z.string(), ofBill: z.string(), amount: cents })) })),
+  dispute: route('bills.issue', 'PUT', '/bills/{id}/dispute', 'Mark a bill as disputed, or take the mark off')
+    .input(z.object({ id, disputed: z.boolean(), reason: text(300).default('') }))
+    .output(ok),
+  matterTerms: route('bills.see', 'GET', '/matters/{id}/bill-terms', 'When bills of a matter are due, and interest on overdue ones')
+    .input(withId)
+    .output(termsOut),
+  changeMatterTerms: route('bills.review', 'PUT', '/matters/{id}/bill-terms', 'Change when bills of a matter are due, and interest')
+    .input(z.object({ id, ...terms }))
+    .output(ok),
+  clientTerms: route('bills.see', 'GET', '/contacts/{id}/bill-terms', 'When bills of a client are due, and interest on overdue ones')
+    .input(withId)
+    .output(termsOut),
+  changeClientTerms: route('bills.review', 'PUT', '/contacts/{id}/bill-terms', 'Change when bills of a client are due, and interest')
+    .input(z.object({ id, ...terms }))
+    .output(ok),
   letters: route('firm.set-up', 'GET', '/bill-letters', 'Words of letters about bills').output(
     z.array(z.object({ kind: z.string(), language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),
   ),
@@ -238,7 +298,7 @@ export const billing = {
         id,
         kind: letterKind.default('bill'),
         name: needed('Say to whom', 200),
-        email: z.email("Give an e-mail address").max(190),
+        email: z.email('Give an e-mail address').max(190),
         subject: needed('Give a subject', 200),
         body: needed('Write a few words', 5000),
       }),

@@ -159,7 +159,7 @@ async function writeRefit(m: EntityManager, s: Standing, refit: Refit, journals:
 const accountOfKind: Record<LineKind | 'tax', AccountRole> = {
   time: 'fees',
   flat: 'fees',
-  interest: 'fees',
+  interest: 'interest',
   'soft cost': 'costs recovered',
   // What was advanced left the assets when it was billed; what is not charged after all is the firm's own expense.
   'hard cost': 'costs not recovered',

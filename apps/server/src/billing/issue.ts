@@ -11,6 +11,7 @@ import { insertMany, nextNumber, row, rows, run, work } from '../platform/databa
 import { letterheadOf, type FirmHead } from '../platform/pdf'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill } from './entities'
+import { termsOf } from './terms'
 import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
 
 /** What a bill keeps of the firm, the payer and the matter as they were on the day of issue. */
@@ -22,7 +23,7 @@ export interface BillSnapshot {
   part?: { share: string; of: number }
 }
 
-async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
+export async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
   const s = await row<Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead', string>>(
     m,
     `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead
@@ -120,7 +121,8 @@ const lineColumns =
 async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bill: BillToWrite) {
   const { matterId } = head
   const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
-  const terms = await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`)
+  const matter = await row<{ clientId: number }>(m, `SELECT client_id AS clientId FROM matter WHERE id = ?`, [matterId])
+  const terms = await termsOf(m, matterId, matter!.clientId)
   const charged = (l: KeptLine) => l.net + l.discount
   const of = (wanted: (kind: PreLine['kind']) => boolean, amountOf: (l: KeptLine) => number) =>
     sum(bill.lines.filter((l) => wanted(l.line.kind)).map(amountOf))
@@ -148,7 +150,7 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
         preBillId: head.id,
         payerId: bill.payerId,
         issuedOn: day,
-        dueOn: addDays(day, terms!.days),
+        dueOn: addDays(day, terms.dueDays),
         workTo: head.workTo,
         worked: of(isFee, (l) => l.worked),
         fees: of(isFee, charged),

@@ -120,7 +120,9 @@ export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; nam
   if (!fileId) {
     const stored = await row<{ snapshot: string }>(m, `SELECT snapshot FROM bill WHERE id = ?`, [id])
     const made = await makePdf(layout(b, JSON.parse(stored!.snapshot) as BillSnapshot))
-    await work(ctx, async (tx) => {
+    // To make it again does no harm, so it takes no part in what a call does once.
+    const { idempotency: _, ...alone } = ctx
+    await work(alone, async (tx) => {
       const file = await keepFile(tx, ctx, made, 'application/pdf')
       // Two first readers at once: whoever comes second keeps what the first one made.
       await tx

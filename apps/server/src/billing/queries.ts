@@ -182,10 +182,12 @@ export async function bill(ctx: Ctx, id: number) {
       pdfHash: string | null
       snapshot: string
       preBillId: number | null
+      disputed: string | null
     }
   >(
     m,
-    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash, b.snapshot, b.pre_bill_id AS preBillId
+    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash, b.snapshot, b.pre_bill_id AS preBillId,
+            (SELECT d.reason FROM bill_dispute d WHERE d.open_bill = b.id) AS disputed
        ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [id],
   )

@@ -5,7 +5,9 @@ import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { issueBill } from './issue'
 import { billLetters, proposeLetter, saveBillLetter, sendBill } from './delivery'
+import { chargeInterest, dispute, overdue, remind } from './overdue'
 import { billPdf } from './pdf'
+import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
 import { bill, bills, preBill, preBills, unbilled } from './queries'
@@ -18,6 +20,14 @@ export const billingRoutes = {
   startIssuing: b.startIssuing.handler(({ context, input }) => startIssuing(context.ctx, input)),
   runs: b.runs.handler(({ context }) => runs(context.ctx)),
   run: b.run.handler(({ context, input: { id, ...page } }) => runOf(context.ctx, id, page)),
+  overdue: b.overdue.handler(({ context, input }) => overdue(context.ctx, input)),
+  remind: b.remind.handler(({ context, input }) => remind(context.ctx, input.billIds)),
+  chargeInterest: b.chargeInterest.handler(({ context, input }) => chargeInterest(context.ctx, input)),
+  dispute: b.dispute.handler(({ context, input: { id, ...own } }) => done(dispute(context.ctx, id, own))),
+  matterTerms: b.matterTerms.handler(({ context, input }) => matterBillTerms(context.ctx, input.id)),
+  changeMatterTerms: b.changeMatterTerms.handler(({ context, input: { id, ...own } }) => done(changeMatterBillTerms(context.ctx, id, own))),
+  clientTerms: b.clientTerms.handler(({ context, input }) => clientBillTerms(context.ctx, input.id)),
+  changeClientTerms: b.changeClientTerms.handler(({ context, input: { id, ...own } }) => done(changeClientBillTerms(context.ctx, id, own))),
   letters: b.letters.handler(({ context }) => billLetters(context.ctx)),
   saveLetter: b.saveLetter.handler(({ context, input }) => done(saveBillLetter(context.ctx, input))),
   letter: b.letter.handler(({ context, input }) => proposeLetter(context.ctx, input.id, input.kind)),

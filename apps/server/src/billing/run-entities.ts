@@ -41,4 +41,32 @@ export class BillLetter {
   @Column('text') body!: string
 }
 
-export const runEntities = [BillRun, BillRunItem, BillSent, BillLetter]
+@Entity('bill_terms')
+export class BillTerms {
+  @PrimaryColumn('varchar') owner!: 'matter' | 'client'
+  @PrimaryColumn('int') ownerId!: number
+  @Column('smallint', { nullable: true }) dueDays!: number | null
+  @Column('smallint', { nullable: true }) interestBasisPoints!: number | null
+  @Column('smallint', { nullable: true }) graceDays!: number | null
+}
+
+@Entity('bill_interest')
+export class BillInterest {
+  @PrimaryColumn('int') billId!: number
+  @Column('int') ofBillId!: number
+  @Column('varchar') accruedTo!: string
+  @Column('bigint') amount!: number
+}
+
+@Entity('bill_dispute')
+export class BillDispute {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') billId!: number
+  @Column('varchar') since!: string
+  @Column('varchar') reason!: string
+  @Column('int') byId!: number
+  @Column('varchar', { nullable: true }) endedOn!: string | null
+  @Column({ type: 'int', nullable: true, insert: false, update: false }) openBill!: number | null
+}
+
+export const runEntities = [BillRun, BillRunItem, BillSent, BillLetter, BillTerms, BillInterest, BillDispute]

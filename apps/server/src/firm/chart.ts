@@ -16,6 +16,7 @@ export const startingAccounts: FirmPlan['accounts'] = [
   { code: '3010', name: 'Partners’ equity', kind: 'equity', role: 'equity' },
   { code: '3900', name: 'Opening clearing', kind: 'equity', role: 'opening clearing' },
   { code: '4010', name: 'Fees', kind: 'income', role: 'fees' },
+  { code: '4050', name: 'Interest on overdue bills', kind: 'income', role: 'interest' },
   { code: '4100', name: 'Costs recovered', kind: 'income', role: 'costs recovered' },
   { code: '5010', name: 'Salaries', kind: 'expense' },
   { code: '5020', name: 'Rent', kind: 'expense' },

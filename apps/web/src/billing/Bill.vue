@@ -16,6 +16,7 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import CreditNote from './CreditNote.vue'
+import DisputeSheet from './DisputeSheet.vue'
 import { settledBy } from './kinds'
 import ReceivePayment from './ReceivePayment.vue'
 import SendBill from './SendBill.vue'
@@ -32,6 +33,7 @@ const { state, act, fault } = useAct()
 const paying = ref<'trust' | 'operating' | null>(null)
 const crediting = ref(false)
 const sending = ref(false)
+const disputing = ref(false)
 const settling = ref<Settling | null>(null)
 const form = ref({ amount: null as number | null, day: session.today as string | null, ledgerId: 0, reason: '' })
 const ledger = computed(() => data.value?.ledgers.find((l) => l.id === form.value.ledgerId))
@@ -70,6 +72,7 @@ const acts = computed((): Act[] => {
   return [
     { text: 'Credit note', act: () => (crediting.value = true) },
     ...(d.open > 0 ? [{ text: 'Write off what is open', act: () => (settling.value = { what: 'write off' } as Settling) }] : []),
+    { text: d.disputed ? 'No longer disputed' : 'Mark as disputed', act: () => (disputing.value = true) },
     { text: 'Void the bill', act: () => (settling.value = { what: 'void' }) },
   ]
 })
@@ -112,6 +115,9 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
         </PageHead>
         <p v-if="data.void" role="status" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
           Voided: its number stays, nothing is owed on it, and its lines are unbilled again.
+        </p>
+        <p v-if="data.disputed" role="status" class="mb-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+          Disputed: {{ data.disputed }}. No reminder goes out and no interest is charged meanwhile.
         </p>
         <div class="grid stacks grid-cols-[minmax(0,1fr)_280px] gap-[18px] xl:grid-cols-[minmax(0,1fr)_300px]">
           <section class="sheet self-start" aria-label="Lines">
@@ -209,6 +215,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       :bill-id="id"
       @close="paying = null"
     />
+    <DisputeSheet v-if="disputing && data" :bill-id="id" :number="data.number" :disputed="data.disputed" @close="disputing = false" />
     <SendBill v-if="sending && data" :bill-id="id" :number="data.number" @close="sending = false" />
     <CreditNote v-if="crediting && data" :bill="data" @close="crediting = false" />
     <SettleSheet v-if="settling && data" :bill="data" :settling="settling" @close="settling = null" />

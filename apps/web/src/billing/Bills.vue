@@ -13,11 +13,12 @@ import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
 import BillTable from './BillTable.vue'
 import Credits from './Credits.vue'
+import Overdue from './Overdue.vue'
 import PreBills from './PreBills.vue'
 import ReceivePayment from './ReceivePayment.vue'
 import Unbilled from './Unbilled.vue'
 
-type Show = 'pre-bills' | 'unbilled' | 'bills' | 'credits'
+type Show = 'pre-bills' | 'unbilled' | 'bills' | 'overdue' | 'credits'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -45,6 +46,7 @@ const receiving = ref(route.query['receive'] === '1')
           { value: 'pre-bills', text: `Pre-bills (${pre.data.value?.total ?? 0})` },
           { value: 'unbilled', text: 'Unbilled' },
           { value: 'bills', text: 'Bills' },
+          { value: 'overdue', text: 'Overdue' },
           { value: 'credits', text: 'Credits' },
         ]"
       />
@@ -52,6 +54,7 @@ const receiving = ref(route.query['receive'] === '1')
     </PageHead>
     <section v-if="show === 'pre-bills'" class="sheet" aria-label="Pre-bills"><PreBills @unbilled="show = 'unbilled'" /></section>
     <section v-else-if="show === 'unbilled'" class="sheet" aria-label="Unbilled"><Unbilled /></section>
+    <section v-else-if="show === 'overdue'" class="sheet" aria-label="Overdue bills"><Overdue /></section>
     <section v-else-if="show === 'credits'" class="sheet" aria-label="Credits of payers"><Credits /></section>
     <section v-else class="sheet" aria-label="Issued bills">
       <div class="grid stacks grid-cols-[1fr_auto] items-end gap-3 px-3.5 py-3">

@@ -9,6 +9,7 @@ import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
 import BillTable from './BillTable.vue'
+import BillTerms from './BillTerms.vue'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
@@ -18,6 +19,7 @@ const { data, problem, loading, reload } = useLoad(() => api.billing.list({ matt
 const { data: pre } = useLoad(() => api.billing.preBills({ matterId: props.matter.id, page: 1, size: 20 }), [() => session.tick])
 const { state, act, fault } = useAct()
 const making = ref(false)
+const terms = ref(false)
 const to = ref<string | null>(session.today)
 
 async function make() {
@@ -35,11 +37,15 @@ async function make() {
     <RouterLink v-for="p in pre?.rows ?? []" :key="p.id" :to="`/bills/pre/${p.id}`" class="tag bg-bill-wash text-bill-ink underline"
       >pre-bill waits</RouterLink
     >
-    <Btn v-if="session.may('bills.review')" class="ml-auto" @click="making = true">New pre-bill</Btn>
+    <span v-if="session.may('bills.review')" class="ml-auto flex gap-2">
+      <Btn @click="terms = true">Terms</Btn>
+      <Btn @click="making = true">New pre-bill</Btn>
+    </span>
   </div>
   <BillTable :rows="data?.rows ?? []" :loading="loading" :problem="problem" @again="reload()">
     <template #empty>No bill yet. A pre-bill gathers posted time and costs up to a day.</template>
   </BillTable>
+  <BillTerms v-if="terms" :id="matter.id" of="matter" :name="matter.number" @close="terms = false" />
   <SideSheet
     v-if="making"
     title="New pre-bill"

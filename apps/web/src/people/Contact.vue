@@ -5,6 +5,7 @@ import { api, type Answer } from '../api'
 import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
 import { filledFields } from '../fields/filled'
+import ActMenu from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, momentText, showMoney } from '../ui/show'
@@ -13,6 +14,7 @@ import { useLoad } from '../use'
 import ContactSheet from './ContactSheet.vue'
 import Merge from './Merge.vue'
 import Relations from './Relations.vue'
+import BillTerms from '../billing/BillTerms.vue'
 import TermsSheet from '../time/TermsSheet.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -23,6 +25,7 @@ const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }),
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
 const editing = ref(false)
 const terms = ref(false)
+const billTerms = ref(false)
 const merging = ref(false)
 /** Filled-in fields of the firm's own, in their order. */
 const filled = computed(() => (data.value ? filledFields(groups.value ?? [], data.value.fields, data.value.fieldNames) : []))
@@ -44,7 +47,15 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
           :hint="[data.kinds.join(', ') || data.kind, data.isPrivate ? 'private to you' : ''].filter(Boolean).join(' · ')"
         >
           <a :href="`/api/contacts/export?format=vcard&id=${id}`" class="text-lagoon underline">vCard</a>
-          <Btn v-if="session.may('bills.review') && data.kinds.includes('client')" @click="terms = true">Rounding and rates</Btn>
+          <ActMenu
+            v-if="session.may('bills.review') && data.kinds.includes('client')"
+            text="Terms"
+            label="Terms of this client"
+            :acts="[
+              { text: 'Rounding and rates', act: () => (terms = true) },
+              { text: 'Bills and interest', act: () => (billTerms = true) },
+            ]"
+          />
           <Btn v-if="session.may('people.change')" @click="merging = true">Merge</Btn>
           <Btn v-if="session.may('people.change')" main @click="editing = true">Change</Btn>
         </PageHead>
@@ -149,6 +160,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
     </State>
     <ContactSheet v-if="editing && data" :contact="data" @close="editing = false" />
     <Merge v-if="merging && data" :id="id" :name="data.name" @close="merging = false" />
+    <BillTerms v-if="billTerms && data" :id="id" of="client" :name="data.name" @close="billTerms = false" />
     <TermsSheet v-if="terms && data" of="client" :id="id" :name="data.name" @close="terms = false" />
   </div>
 </template>

@@ -8,6 +8,7 @@ export const accountRoles = [
   'costs advanced',
   'fees',
   'costs recovered',
+  'interest',
   'costs not recovered',
   'client credits',
   'firm money in trust',

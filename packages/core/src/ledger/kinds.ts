@@ -38,6 +38,7 @@ export const keptByActs: readonly AccountRole[] = [
   'costs advanced',
   'fees',
   'costs recovered',
+  'interest',
   'costs not recovered',
   'client credits',
   'firm money in trust',
