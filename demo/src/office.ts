@@ -261,7 +261,7 @@ export class Office {
         ctx,
         drafts.map((d) => d.id),
       )
-      if (this.dice() < 0.06) await reverseTime(ctx, this.pick(drafts).id, 'entered on the wrong matter')
+      if (this.dice() < 0.06) await reverseTime(ctx, this.pick(drafts).id, { reason: 'entered on the wrong matter', day: null })
     }
   }
 

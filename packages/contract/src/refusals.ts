@@ -48,6 +48,7 @@ export const refusalCodes = [
   'not-tried',
   'nothing-open',
   'nothing-to-bill',
+  'on-pre-bill',
   'own-departure',
   'paper-checked-out',
   'paper-in-use',

@@ -19,7 +19,7 @@ export const timeRow = z.object({
   rateOrigin: z.string(),
   amount: cents,
   charge: z.enum(charges),
-  state: z.enum(['draft', 'posted', 'reversed']),
+  state: z.enum(['draft', 'posted', 'reversed', 'written off']),
   billed: z.string().nullable(),
 })
 export const timeIn = z.object({
@@ -111,8 +111,24 @@ export const time = {
     .input(z.object({ ids: z.array(id).min(1, 'Choose drafts to post').max(2000) }))
     .output(z.object({ posted: z.number() })),
   reverse: route('time.record', 'POST', '/time/{id}/reverse', 'Reverse a posted entry that is not billed')
-    .input(z.object({ id, reason: needed('Say why', 300) }))
+    .input(z.object({ id, reason: needed('Say why', 300), day: day.nullable().default(null) }))
     .output(ok),
+  correct: route('time.record', 'PUT', '/time/{id}/correction', 'Correct a posted entry that is not billed, or move it to another matter')
+    .input(timeIn.omit({ userId: true }).extend({ id, reason: needed('Say why', 300) }))
+    .output(ok),
+  split: route('time.record', 'POST', '/time/{id}/split', 'Split a posted entry into two')
+    .input(
+      z.object({
+        id,
+        duration: needed('Give the time of the first part, like 0.7', 20),
+        text: needed('Say what was done', 1000),
+        restText: needed('Say what was done', 1000),
+      }),
+    )
+    .output(made),
+  writeOff: route('bills.review', 'POST', '/time/write-off', 'Write unbilled time off')
+    .input(z.object({ ids: z.array(id).min(1, 'Choose at least one entry').max(500), day, reason: needed('Say why', 300) }))
+    .output(z.object({ written: z.number() })),
   recordCost: route('costs.record', 'POST', '/matters/{id}/costs', 'Record a cost')
     .input(
       z.object({

@@ -17,7 +17,7 @@ declare module '../platform/area' {
 export const time = area({
   name: 'time',
   entities: timeEntities,
-  migrations: [{ name: '0021-terms', file: new URL('./migrations/0021-terms.sql', import.meta.url) }],
+  migrations: ['0021-terms', '0027-time-written-off'].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) })),
   routes: { time: timeRoutes },
   acts: { time: { part: 'money', beyond: 'author' }, cost: { part: 'money', beyond: 'author' } },
   openEnds: async (m, ctx, id) => {

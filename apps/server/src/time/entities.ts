@@ -25,7 +25,7 @@ export class TimeEntry {
   @Column('varchar') rateOrigin!: string
   @Column('bigint') amount!: number
   @Column('varchar') charge!: 'billable' | 'no charge' | 'non-billable'
-  @Column('varchar') state!: 'draft' | 'posted' | 'reversed'
+  @Column('varchar') state!: 'draft' | 'posted' | 'reversed' | 'written off'
   @Column('bigint', { nullable: true }) journalId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
   @Column('varchar') createdAt!: string

@@ -1,3 +1,4 @@
 export { time } from './area'
-export { postTime, recordCost, recordTime, reverseTime } from './service'
+export { postTime, recordCost, recordTime } from './service'
 export { timersOf } from './timers'
+export { reverseTime } from './corrections'

@@ -23,7 +23,7 @@ interface TimeRow {
   rateOrigin: RateOrigin
   amount: number
   charge: 'billable' | 'no charge' | 'non-billable'
-  state: 'draft' | 'posted' | 'reversed'
+  state: 'draft' | 'posted' | 'reversed' | 'written off'
   billed: string | null
 }
 
@@ -59,7 +59,7 @@ const shownAtOnce = 300
 export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId)
-  const only = unbilled ? `AND t.bill_id IS NULL AND t.state <> 'reversed'` : ''
+  const only = unbilled ? `AND t.bill_id IS NULL AND t.state IN ('draft', 'posted')` : ''
   // Those who do not see bills see only time they recorded themselves.
   const money = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matterId, 'money'))
   const own = money ? '' : `AND t.user_id = ${Number(ctx.actor.id)}`

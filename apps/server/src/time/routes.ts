@@ -1,7 +1,8 @@
 import { showRateOrigin } from '@heron/core/time'
 import { done, routes } from '../platform/routes'
+import { correctTime, reverseTime, splitTime, writeOffTime } from './corrections'
 import { activities, timeOf, timeOfMatter } from './queries'
-import { changeTime, postTime, quote, recordCost, recordTime, removeTime, reverseTime } from './service'
+import { changeTime, postTime, quote, recordCost, recordTime, removeTime } from './service'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
 
@@ -22,7 +23,10 @@ export const timeRoutes = {
   change: t.change.handler(({ context, input: { id, ...entry } }) => done(changeTime(context.ctx, id, entry))),
   remove: t.remove.handler(({ context, input }) => done(removeTime(context.ctx, input.id))),
   post: t.post.handler(({ context, input }) => postTime(context.ctx, input.ids)),
-  reverse: t.reverse.handler(({ context, input }) => reverseTime(context.ctx, input.id, input.reason)),
+  reverse: t.reverse.handler(({ context, input: { id, ...own } }) => reverseTime(context.ctx, id, own)),
+  correct: t.correct.handler(({ context, input: { id, ...own } }) => done(correctTime(context.ctx, id, own))),
+  split: t.split.handler(({ context, input: { id, ...own } }) => splitTime(context.ctx, id, own)),
+  writeOff: t.writeOff.handler(({ context, input }) => writeOffTime(context.ctx, input)),
   recordCost: t.recordCost.handler(({ context, input: { id, ...cost } }) => recordCost(context.ctx, id, cost)),
   timers: t.timers.handler(({ context }) => timersOf(context.ctx)),
   startTimer: t.startTimer.handler(({ context, input }) => startTimer(context.ctx, input)),

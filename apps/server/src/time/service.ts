@@ -5,9 +5,9 @@ import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move, operatingBank } from '../ledger'
-import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
+import { requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, may, type Ctx } from '../platform/context'
+import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { CostEntry, TimeEntry } from './entities'
@@ -35,9 +35,11 @@ interface Sources {
 }
 
 /** Rounds and prices one entry by the unit of its matter, client or the firm, and the first rate that exists. */
-async function price(
+export async function price(
   m: EntityManager,
   entry: { userId: number; matterId: number; clientId: number; day: Day; activity: string | null; rate: number | null; worked: number },
+  /** Also of those who have left: what they recorded may still be corrected. */
+  anyone = false,
 ): Promise<Quoted> {
   // One reading of everything a price rests on, a row for each of the person's own rates.
   const sources = await rows<Sources>(
@@ -58,7 +60,7 @@ async function price(
   )
   const first = sources[0]
   if (!first) throw notFound('timekeeper')
-  if (!first.active) throw fieldFault('userId', `${first.name} has left; nobody can record for them`)
+  if (!first.active && !anyone) throw fieldFault('userId', `${first.name} has left; nobody can record for them`)
   const timekeeper = sources.flatMap((r) =>
     r.fromDay && r.rate !== null ? [{ from: r.fromDay, to: r.toDay, rate: r.rate, usual: Boolean(r.usual) }] : [],
   )
@@ -225,65 +227,6 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
       await touchMatter(m, ctx, matterId)
     }
     return { posted: drafts.length }
-  })
-}
-
-/** Reverses a posted entry that is not billed, on its own date. */
-export function reverseTime(ctx: Ctx, id: number, reason: string): Promise<{ ok: true }> {
-  return work(ctx, async (m) => {
-    // Pre-bills are made and issued under the matter's lock, taken before the entry's; so that the two never pass each other.
-    await rows(m, `SELECT m.id FROM matter m JOIN time_entry t ON t.matter_id = m.id WHERE t.id = ? FOR UPDATE`, [id])
-    const e = await row<{
-      id: number
-      userId: number
-      enteredBy: number
-      matterId: number
-      day: Day
-      amount: number
-      charge: string
-      state: string
-      billId: number | null
-      text: string
-    }>(
-      m,
-      `SELECT id, user_id AS userId, entered_by AS enteredBy, matter_id AS matterId, day, amount, charge, state, bill_id AS billId, text FROM time_entry WHERE id = ? FOR UPDATE`,
-      [id],
-    )
-    if (!e) throw notFound('time entry')
-    await requireMatter(m, ctx, e.matterId)
-    const reviews = may(ctx.actor, 'bills.review') && (await mayPart(m, ctx, e.matterId, 'money', change))
-    if (e.userId !== ctx.actor.id && e.enteredBy !== ctx.actor.id && !reviews) throw notFound('time entry')
-    const onPreBill = await row(
-      m,
-      `SELECT 1 FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id WHERE l.kind = 'time' AND l.source_id = ? AND p.state <> 'issued'`,
-      [id],
-    )
-    if (e.state !== 'posted' || e.billId || onPreBill)
-      throw refused('not-reversible', 'Only posted time that is on no bill or pre-bill can be reversed.')
-    if (e.charge !== 'non-billable' && e.amount > 0) {
-      const account = await accountFor(m)
-      // The day's journal carries other entries too, so this one is turned round by a journal of its own.
-      await move(
-        m,
-        ctx,
-        { day: e.day, kind: 'reversal', memo: `Reversal of time ${id}: ${reason}`, subject: 'time', subjectId: id },
-        {
-          lines: [
-            { account: account('unbilled fees'), amount: e.amount, matterId: e.matterId, timekeeperId: e.userId },
-            { account: account('work in progress'), amount: -e.amount, matterId: e.matterId, timekeeperId: e.userId },
-          ],
-        },
-      )
-    }
-    await m.update(TimeEntry, id, { state: 'reversed' })
-    await audit(m, ctx, {
-      kind: 'reversed',
-      text: `Time reversed: ${e.text} (${reason})`,
-      matterId: e.matterId,
-      subject: 'time',
-      subjectId: id,
-    })
-    return { ok: true as const }
   })
 }
 

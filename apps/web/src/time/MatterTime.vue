@@ -12,7 +12,9 @@ import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
+import SplitTime from './SplitTime.vue'
 import TermsSheet from './TermsSheet.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -30,8 +32,11 @@ const { data, problem, loading, reload } = useLoad(
 const recording = ref(false)
 const terms = ref(false)
 const costing = ref(false)
-const reversing = ref<number | null>(null)
-const reason = ref('')
+type Entry = Answer<typeof api.time.list>['rows'][number]
+const correcting = ref<Entry | null>(null)
+const splitting = ref<Entry | null>(null)
+const ending = ref<{ how: 'write off' | 'reverse'; ids: number[] } | null>(null)
+const chosen = ref<(number | string)[]>([])
 const cost = ref({
   day: session.today as string | null,
   kind: 'soft cost' as 'soft cost' | 'hard cost',
@@ -51,13 +56,6 @@ async function keepCost() {
   cost.value = { ...c, text: '', amount: null, payee: '' }
   session.changed()
 }
-async function reverse() {
-  const id = reversing.value
-  if (id === null || !(await act(() => api.time.reverse({ id, reason: reason.value })))) return
-  notes.say('Time reversed')
-  reversing.value = null
-  session.changed()
-}
 interface Row {
   id: string
   part: string
@@ -71,7 +69,8 @@ interface Row {
   origin: string
   amount: number
   shown: string
-  reverse: number | null
+  /** Set where it is posted, unbilled time that the reader may correct. */
+  entry: Entry | null
 }
 const rows = computed((): Row[] => [
   ...(data.value?.time ?? []).map((t) => ({
@@ -87,7 +86,7 @@ const rows = computed((): Row[] => [
     origin: t.rateOrigin,
     amount: t.amount,
     shown: t.charge === 'billable' ? showMoney(t.amount) : t.charge,
-    reverse: t.state === 'posted' && !t.billed && (money || t.userId === session.me?.id) ? t.id : null,
+    entry: t.state === 'posted' && !t.billed && (money || t.userId === session.me?.id) ? t : null,
   })),
   ...(data.value?.costs ?? []).map((c) => ({
     id: `c${c.id}`,
@@ -102,7 +101,7 @@ const rows = computed((): Row[] => [
     origin: '',
     amount: c.amount,
     shown: showMoney(c.amount),
-    reverse: null,
+    entry: null,
   })),
 ])
 const columns = computed((): Column<Row>[] => [
@@ -120,8 +119,18 @@ const columns = computed((): Column<Row>[] => [
     total: unbilled.value === 'yes' && money ? showMoney(data.value?.unbilled ?? 0) : '',
   },
 ])
-const acts = (r: Row): Act[] =>
-  r.reverse === null ? [] : [{ text: 'Reverse', act: () => ((reversing.value = r.reverse), (reason.value = '')) }]
+const mayWriteOff = session.may('bills.review')
+const acts = (r: Row): Act[] => {
+  const { entry } = r
+  if (!entry) return []
+  return [
+    { text: 'Correct or move …', act: () => (correcting.value = entry) },
+    { text: 'Split …', act: () => (splitting.value = entry) },
+    ...(mayWriteOff ? [{ text: 'Write off …', act: () => (ending.value = { how: 'write off' as const, ids: [entry.id] }) }] : []),
+    { text: 'Reverse …', act: () => (ending.value = { how: 'reverse', ids: [entry.id] }) },
+  ]
+}
+const picked = computed(() => rows.value.filter((r) => r.entry && chosen.value.includes(r.id)).map((r) => r.entry!.id))
 </script>
 
 <template>
@@ -136,12 +145,14 @@ const acts = (r: Row): Act[] =>
       ]"
     />
     <span class="ml-auto flex flex-wrap gap-2"
+      ><Btn v-if="mayWriteOff && picked.length" @click="ending = { how: 'write off', ids: picked }">Write off {{ picked.length }} …</Btn
       ><Btn v-if="session.may('bills.review')" @click="terms = true">Rounding and rates</Btn
       ><Btn v-if="session.may('costs.record')" @click="costing = true">Record a cost</Btn
       ><Btn v-if="session.may('time.record')" main @click="recording = true">Record time</Btn></span
     >
   </div>
   <DataTable
+    v-model:selected="chosen"
     label="Time and costs"
     name="time-of-matter"
     :rows="rows"
@@ -152,7 +163,7 @@ const acts = (r: Row): Act[] =>
     :group-of="(r) => r.part"
     :group="(part) => ({ text: String(part) })"
     :acts="acts"
-    :row-class="(r) => (r.state === 'reversed' ? 'text-ink-3 line-through' : '')"
+    :row-class="(r) => (r.state === 'reversed' || r.state === 'written off' ? 'text-ink-3 line-through' : '')"
     @again="reload()"
   >
     <template #empty>Nothing here yet.</template>
@@ -189,16 +200,7 @@ const acts = (r: Row): Act[] =>
     <TextField v-model="cost.text" label="For what" :fault="fault('text')" />
     <TextField v-if="cost.kind === 'hard cost'" v-model="cost.payee" label="Paid to" :fault="fault('payee')" />
   </SideSheet>
-  <SideSheet
-    v-if="reversing"
-    title="Reverse time"
-    save="Reverse"
-    :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
-    @save="reverse"
-    @close="reversing = null"
-  >
-    <p>A mirrored entry is posted on the original’s date. The original stays on record, linked to it.</p>
-    <TextField v-model="reason" label="Why" :fault="fault('reason')" autofocus />
-  </SideSheet>
+  <RecordTime v-if="correcting" :entry="correcting" @close="correcting = null" />
+  <SplitTime v-if="splitting" :entry="splitting" @close="splitting = null" />
+  <EndTime v-if="ending" v-bind="ending" @close="((ending = null), (chosen = []))" />
 </template>

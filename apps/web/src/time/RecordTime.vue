@@ -30,6 +30,9 @@ const text = ref(props.entry?.text ?? props.words ?? '')
 const activity = ref(props.entry?.activity ?? '')
 const charge = ref<(typeof charges)[number]>(props.entry?.charge ?? 'billable')
 const rate = ref<number | null>(props.entry?.rateOrigin === 'typed on the entry' ? props.entry.rate : null)
+/** What is posted is corrected, with a reason; what stood stays in the log. */
+const posted = props.entry?.state === 'posted'
+const reason = ref('')
 const quoted = ref<Answer<typeof api.time.quote> | null>(null)
 
 const look = useDebounceFn(async () => {
@@ -59,14 +62,17 @@ const input = () => ({
 })
 async function save(next: boolean) {
   const kept = await act(async () => {
-    if (props.entry) await api.time.change({ id: props.entry.id, ...input() })
+    if (props.entry && posted) await api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
+    else if (props.entry) await api.time.change({ id: props.entry.id, ...input() })
     else await api.time.record(input())
     return true
   })
   if (!kept) return
   notes.say(
     props.entry
-      ? 'Draft changed'
+      ? posted
+        ? 'Corrected; what it was stays in the log'
+        : 'Draft changed'
       : `${quoted.value ? `${showHours(quoted.value.minutes)} h, ${showMoney(quoted.value.amount)}` : 'Time'} kept as a draft`,
   )
   session.changed()
@@ -80,8 +86,8 @@ async function save(next: boolean) {
 
 <template>
   <SideSheet
-    :title="entry ? 'Change a draft' : 'Record time'"
-    save="Keep as draft"
+    :title="posted ? 'Correct posted time' : entry ? 'Change a draft' : 'Record time'"
+    :save="posted ? 'Correct' : 'Keep as draft'"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="duration !== '' || text !== ''"
@@ -104,6 +110,7 @@ async function save(next: boolean) {
       <ChoiceField v-model="charge" label="Charge" :options="charges.map((c) => ({ value: c, text: c }))" />
       <MoneyField v-model="rate" label="Rate for this entry" optional :fault="fault('rate')" />
     </div>
+    <TextField v-if="posted" v-model="reason" label="Why it is corrected" :fault="fault('reason')" />
     <p v-if="quoted" class="rounded-control bg-mist px-3 py-2" role="status" aria-label="Comes to">
       <b>{{ showHours(quoted.minutes) }} h</b> × {{ showMoney(quoted.rate) }} = <b>{{ showMoney(quoted.amount) }}</b>
       <span class="text-ink-2">{{ quoted.origin }}</span>

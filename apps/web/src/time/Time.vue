@@ -10,7 +10,9 @@ import PageHead from '../ui/PageHead.vue'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { useAct, useLoad } from '../use'
+import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
+import SplitTime from './SplitTime.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -26,6 +28,8 @@ const { data, problem, loading, reload } = useLoad(() => api.time.list({ from: f
 const { state, act } = useAct()
 const recording = computed(() => route.query['record'] === '1')
 const changing = ref<Row | null>(null)
+const splitting = ref<Row | null>(null)
+const reversing = ref<number | null>(null)
 const drafts = computed(() => (data.value?.rows ?? []).filter((t) => t.state === 'draft'))
 const stateOf = (t: Row) => (t.billed ? `billed ${t.billed}` : t.state)
 const columns = computed((): Column<Row>[] => [
@@ -49,7 +53,16 @@ const acts = (t: Row): Act[] =>
         { text: 'Post', act: () => post([t.id]) },
         { text: 'Delete', act: () => remove(t) },
       ]
-    : [{ text: 'Time of the matter', to: `/matters/${t.matterId}/time` }]
+    : [
+        { text: 'Time of the matter', to: `/matters/${t.matterId}/time` },
+        ...(t.state === 'posted' && !t.billed
+          ? [
+              { text: 'Correct or move …', act: () => (changing.value = t) },
+              { text: 'Split …', act: () => (splitting.value = t) },
+              { text: 'Reverse …', act: () => (reversing.value = t.id) },
+            ]
+          : []),
+      ]
 
 async function post(ids: number[]) {
   const done = await act(() => api.time.post({ ids }))
@@ -134,5 +147,7 @@ const leave = () => void router.replace('/time')
       @close="leave"
     />
     <RecordTime v-if="changing" :entry="changing" @close="changing = null" />
+    <SplitTime v-if="splitting" :entry="splitting" @close="splitting = null" />
+    <EndTime v-if="reversing !== null" how="reverse" :ids="[reversing]" @close="reversing = null" />
   </div>
 </template>

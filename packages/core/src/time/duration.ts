@@ -42,3 +42,9 @@ export function amountFor(minutes: Minutes, hourlyRate: Cents): Cents {
 export function showHours(minutes: Minutes): string {
   return minutes % 6 === 0 ? (minutes / 60).toFixed(1) : (minutes / 60).toFixed(2)
 }
+
+/** An entry's minutes in two parts, the first as given and the rest; both above zero. Throws RangeError otherwise. */
+export function splitMinutes(minutes: Minutes, first: Minutes): [Minutes, Minutes] {
+  if (first <= 0 || first >= minutes) throw new RangeError('Either part of an entry has minutes')
+  return [first, minutes - first]
+}
