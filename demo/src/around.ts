@@ -1,4 +1,5 @@
 import { addDays } from '@heron/core/calendar'
+import { changeClientBillTerms, dispute } from '@heron/server/billing'
 import { makeField, makeGroup } from '@heron/server/fields'
 import { handOver } from '@heron/server/firm'
 import { changeMatter, closeMatter, screenPerson, setTeam } from '@heron/server/matters'
@@ -13,6 +14,21 @@ import type { Stage } from './stage'
 const noor = 'Noor Haddad-Lind'
 const ingrid = 'Ingrid Calloway'
 const ferdi = 'Ferdi Kranz'
+
+/** Engagements with interest on overdue bills, and a payer who disputes one. */
+async function layTerms(stage: Stage) {
+  const m = stage.base.db.manager
+  const orla = stage.as('Orla Petrakis')
+  const late = await rows<{ id: number; clientId: number }>(
+    m,
+    `SELECT b.id, m.client_id AS clientId FROM bill b JOIN matter m ON m.id = b.matter_id
+      WHERE b.due_on < ? AND b.total > COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0) ORDER BY b.due_on, b.id`,
+    [stage.today],
+  )
+  for (const clientId of new Set(late.slice(-3).map((b) => b.clientId)))
+    await changeClientBillTerms(orla, clientId, { dueDays: null, interestBasisPoints: 1200, graceDays: 5 })
+  if (late[1]) await dispute(orla, late[1].id, { disputed: true, reason: 'says that the survey was not asked for' })
+}
 
 /** Fields of the firm's own, before anything is opened. */
 export async function makeFields(stage: Stage) {
@@ -129,6 +145,7 @@ export async function layAround(stage: Stage, office: Office) {
   const at = (n: number) => addDays(today, n)
 
   await closeFinished(stage, office)
+  await layTerms(stage)
   const estates = (await rows<{ id: number; name: string }>(m, `SELECT id, name FROM practice_area`)).find((a) => a.name === 'Estates')!.id
   const enquiry = {
     contactId: null,

@@ -101,6 +101,8 @@ export const time = {
         duration: text(20),
         activity: text(12).nullable().default(null),
         rate: rate.nullable().default(null),
+        /** Whose time it is, where it is another’s that is corrected. */
+        userId: id.nullable().default(null),
       }),
     )
     .output(z.object({ minutes: z.number(), rate: cents, origin: z.string(), amount: cents })),

@@ -49,7 +49,8 @@ function costsTable(b: BillOut) {
 }
 
 function layout(b: BillOut, s: BillSnapshot) {
-  const sums: [string, string][] = [['Fees', showMoney(b.totals.fees)]]
+  const interest = b.lines.filter((l) => l.kind === 'interest')
+  const sums: [string, string][] = interest.length ? [] : [['Fees', showMoney(b.totals.fees)]]
   if (b.totals.costs) sums.push(['Costs', showMoney(b.totals.costs)])
   if (b.totals.discount) sums.push(['Discount on fees', showMoney(-b.totals.discount)])
   if (b.totals.tax) sums.push(['Tax', showMoney(b.totals.tax)])
@@ -87,7 +88,9 @@ function layout(b: BillOut, s: BillSnapshot) {
             },
           ]
         : []),
-      linesTable(b),
+      ...(interest.length
+        ? interest.map((l) => ({ columns: [{ text: l.text }, { ...right(showAmount(l.net)), width: 70 }] }))
+        : [linesTable(b)]),
       ...costsTable(b),
       {
         margin: [0, 18, 0, 0],

@@ -5,9 +5,9 @@ import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move, operatingBank } from '../ledger'
-import { requireMatter, touchMatter } from '../platform/access'
+import { mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, type Ctx } from '../platform/context'
+import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { CostEntry, TimeEntry } from './entities'
@@ -118,11 +118,14 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
 
 export async function quote(
   ctx: Ctx,
-  q: { matterId: number; day: Day; duration: string; activity: string | null; rate: number | null },
+  { userId, ...q }: { matterId: number; day: Day; duration: string; activity: string | null; rate: number | null; userId: number | null },
 ): Promise<Quoted> {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, q.matterId)
-  return price(m, { userId: ctx.actor.id, clientId: matter.clientId, worked: minutesOf(q.duration), ...q })
+  // What others' hours cost is seen by those who see bills.
+  const other = userId !== null && userId !== ctx.actor.id
+  if (other && !(may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money')))) throw notFound('timekeeper')
+  return price(m, { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked: minutesOf(q.duration), ...q }, other)
 }
 
 export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number): Promise<number> {

@@ -111,9 +111,11 @@ async function charge() {
       ]"
     />
     <span v-if="may" class="ml-auto flex flex-wrap gap-2">
-      <Btn :disabled="!toCharge.length" @click="charging = toCharge">Charge interest on {{ toCharge.length || '' }} …</Btn>
+      <Btn :disabled="!toCharge.length" @click="charging = toCharge"
+        >Charge interest{{ toCharge.length ? ` on ${toCharge.length}` : '' }} …</Btn
+      >
       <Btn main :busy="state.busy" :disabled="!toRemind.length" @click="remind(toRemind)"
-        >Send {{ plural(toRemind.length, 'reminder') }}</Btn
+        >Send {{ toRemind.length ? plural(toRemind.length, 'reminder') : 'reminders' }}</Btn
       >
     </span>
   </div>

@@ -45,6 +45,7 @@ const look = useDebounceFn(async () => {
             duration: duration.value,
             activity: activity.value || null,
             rate: rate.value,
+            ...(props.entry ? { userId: props.entry.userId } : {}),
           })
           .catch(() => null)
       : null
