@@ -2,18 +2,24 @@ import { createRequire } from 'node:module'
 import pdfmake from 'pdfmake'
 import type { TDocumentDefinitions } from 'pdfmake/interfaces'
 import { answer } from '../thread-side'
+import { sfntOf } from './sfnt'
 
 const find = createRequire(import.meta.url).resolve
-const sans = (weight: number) => find(`@fontsource/public-sans/files/public-sans-latin-${weight}-normal.woff`)
-const serif = find('@fontsource/literata/files/literata-latin-600-normal.woff')
+const kept = (pdfmake as unknown as { virtualfs: { writeFileSync: (name: string, data: Buffer) => void } }).virtualfs
+for (const [name, file] of [
+  ['sans.ttf', '@fontsource/public-sans/files/public-sans-latin-400-normal.woff'],
+  ['bold.ttf', '@fontsource/public-sans/files/public-sans-latin-700-normal.woff'],
+  ['serif.ttf', '@fontsource/literata/files/literata-latin-600-normal.woff'],
+] as const)
+  kept.writeFileSync(name, sfntOf(find(file)))
 
 pdfmake.setFonts({
-  Sans: { normal: sans(400), bold: sans(700), italics: sans(400), bolditalics: sans(700) },
-  Serif: { normal: serif, bold: serif, italics: serif, bolditalics: serif },
+  Sans: { normal: 'sans.ttf', bold: 'bold.ttf', italics: 'sans.ttf', bolditalics: 'bold.ttf' },
+  Serif: { normal: 'serif.ttf', bold: 'serif.ttf', italics: 'serif.ttf', bolditalics: 'serif.ttf' },
 })
-// Documents come only from the firm's own records; nothing is fetched while one is made.
+// Documents come only from the firm's own records; nothing is fetched or read while one is made.
 pdfmake.setUrlAccessPolicy(() => false)
-pdfmake.setLocalAccessPolicy((path: string) => [sans(400), sans(700), serif].includes(path))
+pdfmake.setLocalAccessPolicy(() => false)
 
 /** A document without anything that acts: what stands at the foot of a page is words with `{page}` and `{pages}` in them. */
 export interface PlainDocument {
