@@ -137,8 +137,9 @@ async function charge() {
     <template #cell-number="{ row: b }"
       ><RouterLink :to="`/bills/${b.id}`" class="font-semibold hover:underline">{{ b.number }}</RouterLink></template
     >
-    <template #cell-payer="{ row: b }"
-      >{{ b.payer }} <span v-if="b.disputed" class="tag bg-bill-wash text-bill-ink" :title="b.disputed">disputed</span></template
+    <template #cell-reminder="{ row: b }"
+      ><span v-if="b.disputed" class="tag bg-bill-wash text-bill-ink" :title="b.disputed">disputed</span
+      ><template v-else>{{ reminders(b) }}</template></template
     >
     <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="100" what="bills" /></template>
   </DataTable>
