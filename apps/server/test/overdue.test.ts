@@ -95,6 +95,9 @@ describe('overdue bills', () => {
     expect((await mark(true, 'again')).status).toBe(409)
     expect((await overdue('Remindham'))[0]).toMatchObject({ disputed: 'hours of 5 October', interest: 0, next: null })
     expect((await orla.post('/overdue/interest', { billIds: [m.bill.id], day: today })).body.code).toBe('bill-disputed')
+    // Nor by hand: what is sent of a bill is the bill, whatever kind is asked for.
+    await orla.post(`/bills/${m.bill.id}/send`, { kind: 'reminder 2', name: 'X', email: 'x@client.example', subject: 'x', body: 'y' })
+    expect((await overdue('Remindham'))[0]).toMatchObject({ step: 1 })
     await mark(false)
     expect((await overdue('Remindham'))[0]).toMatchObject({ disputed: null, interest: 3439 })
   })

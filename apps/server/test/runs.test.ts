@@ -131,6 +131,8 @@ describe('a run of bills', () => {
     const ferdi = await office.signIn('ferdi')
     const own = { kind: 'reminder 1', language: 'en', subject: 'Bill {bill}', body: 'Dear {payer}' }
     expect((await ferdi.call('PUT', '/bill-letters', { ...own, body: 'Dear {client}' })).status).toBe(400)
+    expect((await ferdi.call('PUT', '/bill-letters', { ...own, subject: ' ' })).status).toBe(400)
+    expect((await ferdi.call('PUT', '/bill-letters', { ...own, kind: 'constructor' })).status).toBe(400)
     await ferdi.must('PUT', '/bill-letters', own)
     const letters = () => ferdi.must<{ kind: string; language: string; own: boolean; body: string }[]>('GET', '/bill-letters')
     const one = async () => (await letters()).find((l) => l.kind === 'reminder 1' && l.language === 'en')!

@@ -116,6 +116,10 @@ describe('terms and letters', () => {
     await fireEvent.update(screen.getByLabelText('Letter'), 'bill es')
     await settled()
     expect(value('Subject')).toBe('Bill es')
+    // What was typed for the other letter is there again.
+    await fireEvent.update(screen.getByLabelText('Letter'), 'bill en')
+    await settled()
+    expect(value('Words')).toBe('Dear {client}')
   })
 })
 

@@ -279,7 +279,7 @@ export const billing = {
     .input(z.object({ id, ...terms }))
     .output(ok),
   letters: route('firm.set-up', 'GET', '/bill-letters', 'Words of letters about bills').output(
-    z.array(z.object({ kind: z.string(), language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),
+    z.array(z.object({ kind: letterKind, language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),
   ),
   saveLetter: route(
     'firm.set-up',
@@ -287,16 +287,15 @@ export const billing = {
     '/bill-letters',
     'Change the words of a letter about bills; empty words bring back those that ship',
   )
-    .input(z.object({ kind: text(20), language: z.enum(['en', 'es']), subject: text(200), body: text(5000) }))
+    .input(z.object({ kind: letterKind, language: z.enum(['en', 'es']), subject: text(200), body: text(5000) }))
     .output(ok),
   letter: route('bills.see', 'GET', '/bills/{id}/letter', 'With which words and to whom a bill would be sent')
-    .input(z.object({ id, kind: letterKind.default('bill') }))
+    .input(withId)
     .output(letterOut),
   send: route('bills.issue', 'POST', '/bills/{id}/send', 'Send a bill by e-mail')
     .input(
       z.object({
         id,
-        kind: letterKind.default('bill'),
         name: needed('Say to whom', 200),
         email: z.email('Give an e-mail address').max(190),
         subject: needed('Give a subject', 200),

@@ -1,16 +1,16 @@
-import { letterFault, letterWith, usualBillLetters, type BillLetterKind, type LetterWords } from '@heron/core/billing'
+import { billLetterKinds, letterFault, letterWith, usualBillLetters, type BillLetterKind, type LetterWords } from '@heron/core/billing'
 import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { letterFacts } from './queries'
 import { billPdf } from './pdf'
-import { BillLetter, BillSent } from './run-entities'
+import { BillDispute, BillLetter, BillSent } from './run-entities'
 import { lockBill } from './allocations'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { sendMail } from '../platform/mail'
-import { fieldFault } from '../platform/problem'
+import { fieldFault, refused } from '../platform/problem'
 
 /** The language of a contact's letters: Spanish where it says so, else English. */
 export const languageOf = (said: string): 'en' | 'es' => (/^(es\b|span|espa)/i.test(said.trim()) ? 'es' : 'en')
@@ -20,28 +20,33 @@ export async function letterWords(m: EntityManager, kind: BillLetterKind, langua
 }
 export async function billLetters(ctx: Ctx) {
   const own = await ctx.db.manager.find(BillLetter)
-  return Object.entries(usualBillLetters).flatMap(([kind, by]) =>
+  return billLetterKinds.flatMap((kind) =>
     (['en', 'es'] as const).map((language) => {
+      const by = usualBillLetters[kind]
       const mine = own.find((o) => o.kind === kind && o.language === language)
       return { kind, language, subject: mine?.subject ?? by[language].subject, body: mine?.body ?? by[language].body, own: Boolean(mine) }
     }),
   )
 }
 /** Keeps the firm's words for a letter; empty words take the firm back to those that ship. */
-export const saveBillLetter = (ctx: Ctx, input: { kind: string; language: 'en' | 'es'; subject: string; body: string }): Promise<void> =>
+export const saveBillLetter = (
+  ctx: Ctx,
+  input: { kind: BillLetterKind; language: 'en' | 'es'; subject: string; body: string },
+): Promise<void> =>
   work(ctx, async (m) => {
     const { kind, language, subject, body } = input
-    if (!(kind in usualBillLetters)) throw fieldFault('kind', 'There is no such letter')
     for (const [path, text] of [
       ['subject', subject],
       ['body', body],
     ] as const) {
-      // prettier-ignore
       const wrong = letterFault(text)
       if (wrong) throw fieldFault(path, wrong)
     }
+    const [said, written] = [subject.trim() !== '', body.trim() !== '']
+    if (said !== written)
+      throw fieldFault(said ? 'body' : 'subject', 'A letter has a subject and words. Empty both to have the usual ones back')
     await m.delete(BillLetter, { kind, language })
-    if (subject.trim() && body.trim()) await m.insert(BillLetter, { kind, language, subject, body })
+    if (said) await m.insert(BillLetter, { kind, language, subject, body })
     await audit(m, ctx, { kind: 'changed', text: `Words of the letter “${kind}” (${language}) changed`, subject: 'fee', subjectId: 0 })
   })
 
@@ -71,6 +76,9 @@ export interface Written {
 /** Sends a bill by e-mail, in the firm's words or as they were edited. */
 async function sendIn(m: EntityManager, ctx: Ctx, billId: number, kind: BillLetterKind, fileId: number, written: Written | null) {
   const letter = { ...(await letterFor(ctx, m, billId, kind)), ...written }
+  // Asked here, under the lock of the bill: whoever marked it meanwhile has stopped what was on its way.
+  if (kind !== 'bill' && (await m.findOneBy(BillDispute, { openBill: billId })))
+    throw refused('bill-disputed', `Bill ${letter.number} is disputed; no reminder goes out.`)
   if (!letter.email) throw fieldFault('email', `${letter.name} has no e-mail address. Give one here, or on the contact`)
   const before = await m.countBy(BillSent, { billId, kind })
   const key = `bill ${billId} ${kind} ${before + 1}`

@@ -125,8 +125,9 @@ export const splitTime = (ctx: Ctx, id: number, input: { duration: string; text:
     if (first === null) throw fieldFault('duration', 'Give the time of the first part like 0.7, 1:30 or 90m')
     if (first >= e.minutes) throw fieldFault('duration', `The first part is less than ${showHours(e.minutes)} h`)
     const minutes = splitMinutes(e.minutes, first)
-    const workedFirst = Math.min(first, e.workedMinutes)
-    const workedMinutes = [workedFirst, e.workedMinutes - workedFirst] as const
+    // Either part has worked minutes, so that it can be corrected as it stands.
+    const workedFirst = Math.min(first, Math.max(1, e.workedMinutes - 1))
+    const workedMinutes = [workedFirst, Math.max(1, e.workedMinutes - workedFirst)] as const
     const amount = proportion(e.amount, minutes[0], e.minutes)
     const amounts = [amount, e.amount - amount] as const
     await m.update(TimeEntry, id, { minutes: minutes[0], workedMinutes: workedMinutes[0], amount: amounts[0], text: input.text })

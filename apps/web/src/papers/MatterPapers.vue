@@ -222,7 +222,7 @@ const open = computed(() => Number(address.open) || 0)
     />
   </div>
   <UploadList :matter-id="matterId" />
-  <div class="grid stacks min-h-[400px] gap-x-3 border-t border-line-2 min-[900px]:grid-cols-[190px_minmax(0,1fr)]">
+  <div class="grid stacks gap-x-3 border-t border-line-2 min-[900px]:min-h-[400px] min-[900px]:grid-cols-[190px_minmax(0,1fr)]">
     <div class="px-2 py-2">
       <FolderTree v-if="tree.data.value" v-model="folder" v-bind="tree.data.value" @drop="dropped" />
     </div>

@@ -15,16 +15,27 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, problem, reload } = useLoad(() => api.billing.letters())
 const key = ref('bill en')
+/** What was typed and is not saved yet, by letter: it stays while another is looked at. */
+const typed = ref<Record<string, { subject: string; body: string }>>({})
 const form = ref({ subject: '', body: '' })
 const letter = computed(() => data.value?.find((l) => `${l.kind} ${l.language}` === key.value))
 const changed = computed(
   () => Boolean(letter.value) && (form.value.subject !== letter.value?.subject || form.value.body !== letter.value?.body),
 )
-// Words that were typed for one letter stay until they are saved or another is chosen.
-watch(letter, (l, before) => l && (l.kind !== before?.kind || l.language !== before.language || !changed.value) && (form.value = { subject: l.subject, body: l.body })) // prettier-ignore
-useUnsaved({ changed: () => changed.value })
+watch(letter, (l, before) => {
+  if (!l) return
+  const other = l.kind !== before?.kind || l.language !== before.language
+  if (other && before) {
+    const own = `${before.kind} ${before.language}`
+    if (form.value.subject !== before.subject || form.value.body !== before.body) typed.value[own] = { ...form.value }
+    else delete typed.value[own]
+  }
+  if (other || !changed.value) form.value = typed.value[key.value] ?? { subject: l.subject, body: l.body }
+  if (other) delete typed.value[key.value]
+})
+useUnsaved({ changed: () => changed.value || Object.keys(typed.value).length > 0 })
 const fields = billLetterFields.map((f) => `{${f}}`).join(', ')
-const titles: Record<string, string> = { bill: 'A bill', statement: 'A statement' }
+const titles: Record<string, string> = { bill: 'A bill' }
 const options = computed(() =>
   (data.value ?? []).map((l) => ({
     value: `${l.kind} ${l.language}`,
@@ -42,7 +53,7 @@ async function save(own: { subject: string; body: string }) {
 </script>
 
 <template>
-  <SetUpPage hint="With which words bills, reminders and statements go out.">
+  <SetUpPage hint="With which words bills and reminders go out.">
     <template #acts
       ><Btn v-if="letter?.own" :busy="state.busy" @click="save({ subject: '', body: '' })">Back to the usual words</Btn
       ><Btn main :busy="state.busy" :disabled="!changed" key-name="Ctrl Enter" @click="save(form)">Save</Btn></template

@@ -42,7 +42,8 @@ async function having(ctx: Ctx, terms: readonly IndexTerm[] | null, blocks: read
 export async function findPapers(ctx: Ctx, f: PaperFilter, terms: readonly SearchTerm[]): Promise<{ ids: number[]; more: boolean }> {
   const within = f.matterId ? new Set(await papersOfMatter(ctx.db.manager, f.matterId)) : null
   const blocks = within && [...new Set([...within].map(blockOf))]
-  let candidates = await having(ctx, await indexTerms(ctx, terms, ''), blocks)
+  const wanted = await indexTerms(ctx, terms, '')
+  let candidates = await having(ctx, wanted, blocks)
   if (within) candidates = candidates.filter((id) => within.has(id))
   if (!candidates.length) return { ids: [], more: false }
   const named = new Set(await having(ctx, await indexTerms(ctx, terms.filter((t) => !t.without), '='), blocks)) // prettier-ignore
@@ -59,7 +60,9 @@ export async function findPapers(ctx: Ctx, f: PaperFilter, terms: readonly Searc
     at += some.length
     if (patterns.length && performance.now() > until) break
   }
-  return { ids, more: at < ordered.length }
+  // Of a beginning that very many words have, only the first of them were looked for.
+  const cut = (wanted ?? []).some((t) => t.wordIds.size >= mostBeginnings)
+  return { ids, more: cut || at < ordered.length }
 }
 
 /** Papers by words that their names begin with, the newest first, for *find or do*. */
