@@ -164,20 +164,17 @@ for (let i = 0; i < 6; i += 1) {
 say(`PDF preview, from asking to being there        ${of(previews)}`)
 
 const size = 500_000_000
-const piece = new Uint8Array(8_000_000).fill(7)
+const piece = new Uint8Array(4_000_000).fill(7)
 const { id } = await post<{ id: number }>('/uploads', { name: 'film.bin', size })
 globalThis.gc?.()
 const before = process.memoryUsage().rss
 let most = 0
 const start = performance.now()
 for (let at = 0; at < size; at += piece.length) {
-  const form = new FormData()
-  form.set('at', String(at))
-  form.set('file', new File([piece.slice(0, Math.min(piece.length, size - at))], 'piece'))
-  const answer = await fetch(`${base}/uploads/${id}`, {
+  const answer = await fetch(`${base}/uploads/${id}?at=${at}`, {
     method: 'PUT',
-    headers: { ...headers, 'idempotency-key': randomUUID() },
-    body: form,
+    headers: { ...headers, 'content-type': 'application/octet-stream' },
+    body: piece.slice(0, Math.min(piece.length, size - at)),
   })
   if (!answer.ok) throw new Error(await answer.text())
   most = Math.max(most, process.memoryUsage().rss)

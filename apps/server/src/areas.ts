@@ -1,4 +1,5 @@
 import { billing } from './billing'
+import { costs } from './costs'
 import { docket } from './docket'
 import { fields } from './fields'
 import { firm } from './firm'
@@ -14,7 +15,7 @@ import { tasks } from './tasks'
 import { time } from './time'
 
 /** The house is put together here, and only here: an area is added by its name in this line. */
-const all = [firm, matters, ledger, time, billing, papers, docket, tasks, people, notes, fields, imports] as const
+const all = [firm, matters, ledger, time, costs, billing, papers, docket, tasks, people, notes, fields, imports] as const
 
 assemble(all)
 

@@ -217,6 +217,17 @@ describe('a bill', () => {
   })
 })
 
+it('trust money that a void sent back is not sent back again by a reversal', async () => {
+  const m = await client()
+  const ledgerId = await office.deposit(who.orla, m, 20_000)
+  const b = await office.bill(who.noor, who.orla, m.id, 12_000)
+  const paid = await who.orla.must<{ id: number }>('POST', '/trust/bill-payments', { ledgerId, billId: b.id, day: today, amount: 1 })
+  await who.orla.must('POST', `/bills/${b.id}/void`, { day: today, reason: 'wrong payer' })
+  const again = await who.orla.post(`/payments/${paid.id}/reverse`, { day: today, reason: 'tried' })
+  expect([again.status, again.body.code]).toEqual([409, 'already-reversed'])
+  await agrees(m.id)
+})
+
 describe('whatever is done to bills, in whatever order', () => {
   it('leaves every line between nothing and its amount, and the receivable what the bills leave open', async () => {
     const act = fc.record({

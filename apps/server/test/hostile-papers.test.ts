@@ -8,7 +8,7 @@ import { apart } from '../src/papers/apart'
 import { openZip, Unreadable } from '../src/papers/apart/zip'
 import { docxType } from '../src/platform/media'
 import { Office, type Person } from './office'
-import { actAs, docxOf, filed, form, list } from './papers'
+import { actAs, docxOf, filed, form, list, sentPiece } from './papers'
 
 let office: Office
 let noor: Person
@@ -116,7 +116,7 @@ describe('files of strangers', () => {
     const words = (n: number) => Array.from({ length: 9000 }, (_, i) => `w${(i * n) % 9973}`).join(' ')
     const id = await filed(m, 'long.txt', words(7))
     const upload = await noor.must<{ id: number }>('POST', '/uploads', { name: 'long.txt', size: words(11).length })
-    await form(noor, `/uploads/${upload.id}`, { at: '0' }, { name: 'x', data: words(11) }, 'PUT')
+    await sentPiece(noor, upload.id, 0, words(11))
     await noor.must('POST', `/matters/${m.id}/papers/uploads`, {
       files: [{ uploadId: upload.id, name: 'long.txt', folder: 'Notes', versionOf: id }],
     })

@@ -3,7 +3,7 @@ import PizZip from 'pizzip'
 import { openZip } from '../src/papers/apart/zip'
 import { Office, type Person } from './office'
 import { indexMissing } from '../src/papers/search'
-import { actAs, form, filed, list, settled, jobDone, docxOf, until, uploaded, words, type Row } from './papers'
+import { actAs, form, filed, list, sentPiece, settled, jobDone, docxOf, until, uploaded, words, type Row } from './papers'
 
 let office: Office
 let noor: Person
@@ -76,8 +76,7 @@ describe('papers of a matter', () => {
     const m = await office.matter(noor, 'Piecebury')
     const data = new TextEncoder().encode('0123456789'.repeat(30))
     const { id } = await noor.must<{ id: number }>('POST', '/uploads', { name: 'long.txt', size: data.length })
-    const piece = (at: number, to: number, who = noor) =>
-      form<{ received: number; whole: boolean }>(who, `/uploads/${id}`, { at: String(at) }, { name: 'p', data: data.slice(at, to) }, 'PUT')
+    const piece = (at: number, to: number, who = noor) => sentPiece<{ received: number; whole: boolean }>(who, id, at, data.slice(at, to))
     expect((await piece(0, 100)).body).toEqual({ received: 100, whole: false })
     expect((await piece(200, 300)).body.received).toBe(100)
     expect((await piece(100, 200, tomas)).status).toBe(404)

@@ -11,18 +11,26 @@ export const form = async <T>(
   path: string,
   fields: Record<string, string>,
   file?: { name: string; data: Uint8Array | string },
-  method = 'POST',
 ) => {
   const body = new FormData()
   for (const [k, v] of Object.entries(fields)) body.set(k, v)
   if (file) body.set('file', new File([file.data as BlobPart], file.name))
   const answer = await fetch(`${who.base}/api${path}`, {
-    method,
+    method: 'POST',
     body,
     headers: { cookie: who.cookie, 'x-heron-csrf': who.csrf, 'idempotency-key': randomUUID() },
   })
   const json = (await answer.json()) as T & { code: string; detail: string; fields: { path: string; message: string }[] }
   return { status: answer.status, body: json }
+}
+/** A piece of an upload, as bytes alone. */
+export const sentPiece = async <T>(who: Person, id: number, at: number, data: Uint8Array | string) => {
+  const answer = await fetch(`${who.base}/api/uploads/${id}?at=${at}`, {
+    method: 'PUT',
+    body: data as BodyInit,
+    headers: { cookie: who.cookie, 'x-heron-csrf': who.csrf, 'content-type': 'application/octet-stream' },
+  })
+  return { status: answer.status, body: (await answer.json()) as T & { fields: { path: string; message: string }[] } }
 }
 export const filed = async (m: { id: number }, name: string, data: Uint8Array | string, folder = 'Discovery', who: Person = usual!) =>
   (await form<{ id: number }>(who, `/matters/${m.id}/papers/file`, { folder }, { name, data })).body.id
@@ -65,7 +73,7 @@ export const until = async (holds: () => Promise<boolean>) => {
 /** A file uploaded as a new version of a paper. */
 export const uploaded = async (who: Person, m: { id: number }, text: string, versionOf: number) => {
   const { id: uploadId } = await who.must<{ id: number }>('POST', '/uploads', { name: 'draft.txt', size: text.length })
-  await form(who, `/uploads/${uploadId}`, { at: '0' }, { name: 'piece', data: text }, 'PUT')
+  await sentPiece(who, uploadId, 0, text)
   return who.post<{ ids: number[] }>(`/matters/${m.id}/papers/uploads`, {
     files: [{ uploadId, name: 'draft.txt', folder: 'Discovery', versionOf, why: 'redlined' }],
   })

@@ -83,6 +83,7 @@ export const router = createRouter({
       meta: { title: 'Papers for you', open: true, bare: true },
     },
     { path: '/time', component: () => import('./time/Time.vue'), meta: { title: 'Time' } },
+    { path: '/time/costs', component: () => import('./costs/Costs.vue'), meta: { title: 'Costs', right: 'costs.record' } },
     { path: '/bills', component: () => import('./billing/Bills.vue'), meta: { title: 'Bills' } },
     { path: '/bills/runs/:id(\\d+)', component: () => import('./billing/Run.vue'), meta: { title: 'Run of bills' } },
     { path: '/bills/pre/:id(\\d+)', component: () => import('./billing/PreBill.vue'), meta: { title: 'Pre-bill' } },

@@ -14,15 +14,17 @@ export interface RouteMeta {
   once: 'must' | 'may' | 'never'
   /** The most bytes of a body that are read, before anything is made of them. */
   body: number
-  /** Whether the body is a form with a file, of so many bytes with all that stands around it. */
-  upload: boolean
+  /** Whether the body is a form with a file, of so many bytes with all that stands around it, or the bytes alone, read as they come. */
+  upload: 'form' | 'bytes' | false
 }
 
 /** Where a route says nothing else, its body may have 100 kB. */
 const usualBody = 100_000
 /** Bodies of forms with a long text, or with very many rows. */
 export const longBody = { body: 500_000 }
-export const upload = (bytes: number) => ({ body: bytes + 20_000, upload: true })
+export const upload = (bytes: number) => ({ body: bytes + 20_000, upload: 'form' as const })
+/** Bytes that the route reads as they come, and never holds together. What came twice is seen by where it stands, not by a key. */
+export const bytes = (most: number) => ({ body: most, upload: 'bytes' as const, once: 'never' as const })
 /** A POST that only reads or works something out, and changes nothing. */
 export const asks = { once: 'never' as const }
 type Limits = Partial<Pick<RouteMeta, 'body' | 'upload' | 'once'>>

@@ -58,6 +58,8 @@ const billLine = z.object({
   charged: cents,
   noCharge: z.boolean(),
   heldBack: z.boolean(),
+  /** Paid by trust money: told, and not charged. */
+  told: z.boolean(),
   net: cents,
 })
 const totals = z.object({

@@ -1,5 +1,6 @@
 import { billing } from './billing'
 import { calendar } from './calendar'
+import { costs } from './costs'
 import { docket } from './docket'
 import { fields } from './fields'
 import { firm } from './firm'
@@ -38,6 +39,7 @@ export const contract = {
   templates,
   outside,
   time,
+  costs,
   billing,
   trust,
   books,
@@ -51,6 +53,7 @@ export type { Me } from './shell'
 export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn } from './people'
 export { type FieldGroupOut, type FieldIn, type FieldValues } from './fields'
 export { conflictStates, sides, teamRoles, type MatterChange, type MatterFilter, type MatterIn, type PayerIn } from './matters'
+export { costKinds, paidFrom, type CostFilter, type CostIn, type CostKindIn, type RecurringIn } from './costs'
 export { type AgendaIn } from './docket'
 export { type ChainOut, type DifferenceOut, type DifferenceSeen, type DocketActIn, type DocketRow } from './docket-rows'
 export { reportFormats, reportKinds, type ReportHow, type ReportIn } from './reports'

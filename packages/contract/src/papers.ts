@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { day, fileOut, id, longBody, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
+import { bytes, day, fileOut, id, longBody, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
 
 /** A folder as its path: names between slashes, at most six of 60 letters. */
 export const folderPath = text(300)
@@ -222,8 +222,9 @@ export const papers = {
   upload: route('papers.change', 'GET', '/uploads/{id}', 'How much of a file has come')
     .input(withId)
     .output(z.object({ received: z.number(), whole: z.boolean() })),
-  piece: route('papers.change', 'PUT', '/uploads/{id}', 'A piece of a file', upload(8_500_000))
-    .input(z.object({ id, at: z.coerce.number().int().min(0).max(2_000_000_000), file: z.file().max(8_388_608, 'A piece may have 8 MB') }))
+  piece: route('papers.change', 'PUT', '/uploads/{id}', 'A piece of a file', bytes(8_388_608))
+    .route({ inputStructure: 'detailed' })
+    .input(z.object({ params: withId, query: z.object({ at: z.coerce.number().int().min(0).max(2_000_000_000) }), body: z.file() }))
     .output(z.object({ received: z.number(), whole: z.boolean() })),
   keepUploads: route('papers.change', 'POST', '/matters/{id}/papers/uploads', 'File what was uploaded', longBody)
     .input(

@@ -43,6 +43,7 @@ export const refusalCodes = [
   'not-approved',
   'not-money',
   'not-open',
+  'not-owed',
   'not-posted',
   'not-reversible',
   'not-tried',

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, id, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
+import { cents, day, id, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
 import { teamRoles } from './matters'
 import { charges } from './names'
 
@@ -68,7 +68,7 @@ export const time = {
       z.object({
         time: z.array(timeRow),
         costs: z.array(
-          z.object({ id: z.number(), day: z.string(), kind: z.string(), text: z.string(), amount: cents, billed: z.string().nullable() }),
+          z.object({ id: z.number(), day: z.string(), kindName: z.string(), text: z.string(), units: z.string(), amount: cents, billable: z.boolean(), paidFrom: z.enum(['operating', 'trust', 'owed']).nullable(), state: z.enum(['recorded', 'reversed']), receiptId: z.number().nullable(), receipt: z.string().nullable(), billed: z.string().nullable() }), // prettier-ignore
         ),
         more: z.number(),
         /** Posted, billable and unbilled time of the whole matter, as far as the reader may see it. */
@@ -131,18 +131,6 @@ export const time = {
   writeOff: route('bills.review', 'POST', '/time/write-off', 'Write unbilled time off')
     .input(z.object({ ids: z.array(id).min(1, 'Choose at least one entry').max(500), day, reason: needed('Say why', 300) }))
     .output(z.object({ written: z.number() })),
-  recordCost: route('costs.record', 'POST', '/matters/{id}/costs', 'Record a cost')
-    .input(
-      z.object({
-        id,
-        day,
-        kind: z.enum(['soft cost', 'hard cost']),
-        text: needed('Say what it was for', 300),
-        amount,
-        payee: text(160).default(''),
-      }),
-    )
-    .output(made),
   timers: route('time.record', 'GET', '/timers', 'Own timers, the running one first').output(z.array(timerOut)),
   startTimer: route('time.record', 'POST', '/timers', 'Start a timer; the running one pauses')
     .input(z.object({ matterId: id.nullable().default(null), text: text(300).default('') }))

@@ -75,8 +75,8 @@ describe('CSV', () => {
           r.map((c) =>
             c
               .replaceAll(/[\r\0]/g, ' ')
-              .trim()
-              .replace(/^'+/, ''),
+              .replace(/^['\s]+/, '')
+              .trim(),
           ),
         )
         const back = readTable(bytes(writeTable(['Name', 'Notes, long'], clean)))

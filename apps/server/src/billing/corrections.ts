@@ -12,6 +12,7 @@ import { fieldFault, notFound, refused } from '../platform/problem'
 import { lockBill, lockBills, openLines, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
 import type { PaymentKind } from './entities'
 import { keepDocument, lockPayer, takenOff } from './payments'
+import { bearsTax } from './pre-bills'
 
 interface Line extends CreditableLine {
   timekeeperId: number | null
@@ -42,9 +43,9 @@ const payerOf = async (m: EntityManager, billId: number): Promise<number> => {
 
 /** How a bill stands line by line: what it was lessened by, and what each payment pays of it, the oldest first. */
 async function standing(m: EntityManager, bill: BillHead): Promise<Standing> {
-  const lines = await rows<Line & { net: number }>(
+  const lines = await rows<Omit<Line, 'taxable'> & { net: number; taxable: number | null }>(
     m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.text, l.net,
+    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.text, l.net, l.taxable,
             ${lessenedOn()} AS lessened
        FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [bill.id],
@@ -71,8 +72,7 @@ async function standing(m: EntityManager, bill: BillHead): Promise<Standing> {
   const last = await row<{ day: Day | null }>(m, `SELECT MAX(applied_on) AS day FROM allocation WHERE bill_id = ?`, [bill.id])
   return {
     bill,
-    // Advances to others carry no tax; all else does where the firm charges it.
-    lines: lines.map((l) => ({ ...l, left: l.net - l.lessened, taxable: l.kind !== 'hard cost' })),
+    lines: lines.map((l) => ({ ...l, left: l.net - l.lessened, taxable: bearsTax(l) })),
     payments: [...payments.values()],
     lastDay: last?.day && last.day > bill.issuedOn ? last.day : bill.issuedOn,
   }

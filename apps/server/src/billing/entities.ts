@@ -41,6 +41,11 @@ export class BillLine {
   @Column('bigint') discount!: number
   @Column('bigint') net!: number
   @Column('int', { nullable: true }) sourceId!: number | null
+  /** Of a cost: what of it the firm advanced; null where all of it. */
+  @Column('bigint', { nullable: true }) advanced!: number | null
+  @Column('boolean', { nullable: true }) taxable!: boolean | null
+  /** Stands here for information, and is never charged. */
+  @Column('boolean') told!: boolean
 }
 
 @Entity('bill_pdf')
@@ -86,6 +91,9 @@ export class PreBillLine {
   @Column('bigint') charged!: number
   @Column('boolean') noCharge!: boolean
   @Column('boolean') heldBack!: boolean
+  @Column('bigint', { nullable: true }) advanced!: number | null
+  @Column('boolean', { nullable: true }) taxable!: boolean | null
+  @Column('boolean') told!: boolean
 }
 
 export type PaymentKind = 'trust' | 'check' | 'card' | 'transfer' | 'bank debit' | 'credit note' | 'write-off' | 'void'

@@ -1,6 +1,6 @@
 import { isFee, type LineAmounts } from '@heron/core/billing'
 import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
-import { showMoney, sum } from '@heron/core/money'
+import { share, showMoney, sum, type Cents } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
@@ -40,6 +40,8 @@ export async function snapshotOf(m: EntityManager, matterId: number, payerId: nu
 /** A line as it goes on a bill: what was left of it in review, and the amounts that this bill carries. */
 interface KeptLine extends LineAmounts {
   line: PreLine
+  /** Of a cost paid to someone: what of this bill's part the firm advanced; the rest is markup. */
+  advanced: Cents
 }
 
 /** Work in progress is turned round at worked value, and the receivable, fees, recovered costs and tax are booked. */
@@ -55,7 +57,8 @@ async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLi
     own.net += net
     byKeeper.set(line.timekeeperId, own)
   }
-  const of = (kind: PreLine['kind']) => sum(lines.filter((l) => l.line.kind === kind).map((l) => l.net))
+  const soft = sum(lines.filter((l) => l.line.kind === 'soft cost').map((l) => l.net))
+  const hard = lines.filter((l) => l.line.kind === 'hard cost')
   for (const [timekeeperId, { worked }] of byKeeper) {
     add({ account: account('unbilled fees'), amount: worked, matterId, timekeeperId })
     add({ account: account('work in progress'), amount: -worked, matterId, timekeeperId })
@@ -63,10 +66,12 @@ async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLi
   add({ account: account('receivable'), amount: sum(lines.map((l) => l.net)) + tax, matterId, billId })
   for (const [timekeeperId, { net }] of byKeeper) add({ account: account('fees'), amount: -net, matterId, timekeeperId, billId })
   // What was advanced leaves the assets whole: what the client is not charged of it is the firm's own expense.
-  const advanced = sum(lines.filter((l) => l.line.kind === 'hard cost').map((l) => l.worked))
+  const advanced = sum(hard.map((l) => l.advanced))
+  const recovered = sum(hard.map((l) => Math.min(l.advanced, l.net)))
   add({ account: account('costs advanced'), amount: -advanced, matterId, billId })
-  add({ account: account('costs not recovered'), amount: advanced - of('hard cost'), matterId, billId })
-  add({ account: account('costs recovered'), amount: -of('soft cost'), matterId, billId })
+  add({ account: account('costs not recovered'), amount: advanced - recovered, matterId, billId })
+  // What is charged beyond what was advanced is the firm's own.
+  add({ account: account('costs recovered'), amount: -soft - (sum(hard.map((l) => l.net)) - recovered), matterId, billId })
   add({ account: account('tax payable'), amount: -tax, matterId, billId })
   return legs
 }
@@ -101,22 +106,34 @@ async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): 
   const payers = await payersOf(m, preBillId)
   const totals = totalsOf(head, all, payers)
   const billed = <T>(list: readonly T[]) => list.filter((_, i) => !all[i]!.heldBack)
-  const lines = billed(all.map((line, i) => ({ line, worked: line.worked, net: totals.lineNets[i]!, discount: totals.lineDiscounts[i]! })))
+  const advanced = all.map((l) => (l.kind === 'hard cost' ? (l.advanced ?? l.worked) : 0))
+  const lines = billed(
+    all.map((line, i) => ({
+      line,
+      worked: line.worked,
+      net: totals.lineNets[i]!,
+      discount: totals.lineDiscounts[i]!,
+      advanced: advanced[i]!,
+    })),
+  )
   if (!lines.length) throw refused('nothing-to-bill', 'Every line is held back.')
   if (!payers.length) return [{ payerId: head.payerId, lines, tax: totals.tax }]
   const { parts } = totals
+  const advancedOf = advanced.map((a, i) => share(a, parts.map((p) => p.lines[i]!.worked))) // prettier-ignore
   return payers
     .map((p, k) => ({
       payerId: p.contactId,
       part: { share: p.share, of: totals.total },
-      lines: billed(all.map((line, i) => ({ line, ...parts[k]!.lines[i]! }))),
+      lines: billed(all.map((line, i) => ({ line, ...parts[k]!.lines[i]!, advanced: advancedOf[i]![k]! }))),
       tax: parts[k]!.tax,
     }))
     .filter((_, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0))
 }
 
 const lineColumns =
-  'bill_id ordinal kind day timekeeper_id timekeeper_name text minutes rate worked charged no_charge discount net source_id'.split(' ')
+  'bill_id ordinal kind day timekeeper_id timekeeper_name text minutes rate worked charged no_charge discount net source_id advanced taxable told'.split(
+    ' ',
+  )
 
 async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bill: BillToWrite) {
   const { matterId } = head
@@ -186,11 +203,33 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
           k.discount,
           k.net,
           l.sourceId,
+          isFee(l.kind) ? null : k.advanced,
+          l.taxable,
+          l.told,
         ]
       })
       const taxText = `Tax ${head.taxBasisPoints / 100} %`
       if (bill.tax)
-        lines.push([billId, lines.length + 1, 'tax', null, null, '', taxText, null, null, bill.tax, bill.tax, false, 0, bill.tax, null])
+        lines.push([
+          billId,
+          lines.length + 1,
+          'tax',
+          null,
+          null,
+          '',
+          taxText,
+          null,
+          null,
+          bill.tax,
+          bill.tax,
+          false,
+          0,
+          bill.tax,
+          null,
+          null,
+          null,
+          false,
+        ])
       await insertMany(m, 'bill_line', lineColumns, lines)
       await fixShares(m, matterId, billId, bill.lines)
       const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId)

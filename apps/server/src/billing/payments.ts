@@ -339,6 +339,8 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
     const offs = p.bills
       .map((bill) => ({ bill, amount: sum(p.parts.filter((x) => x.billId === bill.id).map((x) => x.amount)) }))
       .filter((o) => o.amount !== 0)
+    // What a void or a credit note has sent back to trust whole is not sent back again.
+    if (p.kind === 'trust' && !offs.length) throw refused('already-reversed', 'All of this payment went back to trust already.')
     const text = `Payment reversed: ${reason}`
     const journalId = moved
       ? await move(m, ctx, { day, kind: 'payment reversed', memo: text }, await turned(m, ctx, p, offs, text))

@@ -41,7 +41,11 @@ function costsTable(b: BillOut) {
     {
       table: {
         widths: [34, '*', 70],
-        body: costs.map((l) => [l.day ? l.day.slice(5).replace('-', '/') : '', l.text, right(showAmount(l.charged))]),
+        body: costs.map((l) => [
+          l.day ? l.day.slice(5).replace('-', '/') : '',
+          l.text,
+          right(l.told ? `paid ${showAmount(l.worked)}` : l.noCharge ? 'no charge' : showAmount(l.charged)),
+        ]),
       },
       layout: 'lightHorizontalLines',
     },

@@ -9,7 +9,7 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine } from './entities'
-import { isUnbilledCost, isUnbilledPortion, isUnbilledTime } from '../platform/figures'
+import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime } from '../platform/figures'
 
 export interface PreBillHead {
   id: number
@@ -38,6 +38,11 @@ export interface PreLine {
   charged: number
   noCharge: boolean
   heldBack: boolean
+  /** Of a cost: what of it the firm advanced to others, before any markup. */
+  advanced: number | null
+  taxable: boolean | null
+  /** What trust money paid: it stands here for information, and is never charged. */
+  told: boolean
 }
 
 const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
@@ -57,14 +62,22 @@ export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> 
   const found = await rows<PreLine>(
     m,
     `SELECT l.id, l.kind, l.source_id AS sourceId, l.day, l.timekeeper_id AS timekeeperId, COALESCE(u.name, '') AS timekeeper, COALESCE(u.initials, '') AS initials,
-            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack
+            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack, l.advanced, l.taxable, l.told
        FROM pre_bill_line l LEFT JOIN user_account u ON u.id = l.timekeeper_id WHERE l.pre_bill_id = ? ORDER BY l.ordinal`,
     [id],
   )
-  return found.map((l) => ({ ...l, noCharge: Boolean(l.noCharge), heldBack: Boolean(l.heldBack) }))
+  return found.map((l) => ({
+    ...l,
+    noCharge: Boolean(l.noCharge),
+    heldBack: Boolean(l.heldBack),
+    told: Boolean(l.told),
+    taxable: l.taxable === null ? null : Boolean(l.taxable),
+  }))
 }
 
-/** The lines as core computes on them. Fees and soft costs bear tax; money advanced to others does not. */
+/** Where nothing is said, fees and the firm's own costs bear tax, and money advanced to others does not. */
+export const bearsTax = (l: { kind: string; taxable: boolean | number | null }): boolean => Boolean(l.taxable ?? l.kind !== 'hard cost')
+/** The lines as core computes on them. */
 export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
   lines.map((l) => ({
     kind: l.kind,
@@ -72,7 +85,7 @@ export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
     charged: l.charged,
     noCharge: l.noCharge,
     heldBack: l.heldBack,
-    taxable: l.kind !== 'hard cost',
+    taxable: bearsTax(l),
   }))
 
 export function totalsOf(head: PreBillHead, lines: readonly PreLine[], payers: readonly PayerShare[] = []) {
@@ -118,11 +131,14 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
         WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
     [matterId, workTo],
   )
-  const costs = await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number }>(
-    m,
-    `SELECT id, day, kind, text, amount FROM cost_entry c WHERE matter_id = ? AND ${isUnbilledCost('c')} AND day <= ? ORDER BY day, id`,
-    [matterId, workTo],
-  )
+  const costs =
+    await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number; paid: number; taxable: number | null; told: number }> // prettier-ignore
+    (
+      m,
+      `SELECT c.id, c.day, c.kind, c.text, c.amount, c.paid, c.taxable, c.open_amount = 0 AS told FROM cost_entry c
+      WHERE c.matter_id = ? AND (${isUnbilledCost('c')} OR ${isToldCost('c')}) AND c.day <= ? ORDER BY c.day, c.id`,
+      [matterId, workTo],
+    )
   const portions = flat
     ? await rows<{ id: number; label: string; amount: number }>(
         m,
@@ -130,7 +146,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
         [matterId],
       )
     : []
-  if (!time.length && !costs.length && !portions.length)
+  if (!time.length && !costs.some((c) => !c.told) && !portions.length)
     throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
   const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
   const made = await m.insert(PreBill, {
@@ -163,13 +179,29 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
       t.charge === 'no charge',
     ]),
     ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
-    ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.text, null, null, c.amount, c.amount, false]),
+    ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.told ? `${c.text} (paid from trust)`.slice(0, 300) : c.text, null, null, c.amount, c.told ? 0 : c.amount, Boolean(c.told), c.told || c.kind === 'soft cost' ? 0 : c.paid, c.told ? false : c.taxable, Boolean(c.told)]), // prettier-ignore
   ]
   await insertMany(
     m,
     'pre_bill_line',
-    ['pre_bill_id', 'ordinal', 'kind', 'source_id', 'day', 'timekeeper_id', 'text', 'minutes', 'rate', 'worked', 'charged', 'no_charge'],
-    lines.map((l, i) => [id, i + 1, ...l]),
+    [
+      'pre_bill_id',
+      'ordinal',
+      'kind',
+      'source_id',
+      'day',
+      'timekeeper_id',
+      'text',
+      'minutes',
+      'rate',
+      'worked',
+      'charged',
+      'no_charge',
+      'advanced',
+      'taxable',
+      'told',
+    ],
+    lines.map((l, i) => [id, i + 1, ...l, ...(l.length < 13 ? [null, null, false] : [])]),
   )
   await retotal(m, ctx, id)
   await audit(m, ctx, {
@@ -210,6 +242,8 @@ export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> 
     const head = await inReview(m, ctx, id)
     const line = (await linesOf(m, id)).find((l) => l.id === edit.lineId)
     if (!line) throw notFound('line')
+    if (line.told && (edit.charged || !edit.noCharge))
+      throw fieldFault('noCharge', 'Trust money paid this; it stands here for information and is not billed again')
     if (edit.charged > line.worked) throw fieldFault('charged', `At most ${showMoney(line.worked)}, the value as recorded`)
     if (!isFee(line.kind) && edit.charged !== line.charged && line.kind === 'hard cost')
       throw fieldFault('charged', 'Money paid out for the client is billed as paid; hold it back instead')

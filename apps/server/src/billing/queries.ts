@@ -165,6 +165,7 @@ interface LineRow {
   worked: number
   charged: number
   noCharge: number
+  told: number
   net: number
 }
 
@@ -194,7 +195,7 @@ export async function bill(ctx: Ctx, id: number) {
   if (!head) throw notFound('bill')
   const lines = await rows<LineRow>(
     m,
-    `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
+    `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.told, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [id],
   )
   const payments = await rows<{
@@ -235,6 +236,7 @@ export async function bill(ctx: Ctx, id: number) {
         .join('')
         .slice(0, 3),
       noCharge: Boolean(l.noCharge),
+      told: Boolean(l.told),
       heldBack: false,
     })),
     totals: {

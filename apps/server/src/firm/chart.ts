@@ -11,6 +11,7 @@ export const startingAccounts: FirmPlan['accounts'] = [
   { code: '1310', name: 'Firm money in trust for bank charges', kind: 'asset', role: 'firm money in trust' },
   { code: '2010', name: 'Owed to clients, pooled trust', kind: 'liability' },
   { code: '2020', name: 'Owed to clients, separate trust', kind: 'liability' },
+  { code: '2100', name: 'Accounts payable', kind: 'liability', role: 'payables' },
   { code: '2200', name: 'Client credits', kind: 'liability', role: 'client credits' },
   { code: '2300', name: 'Tax payable', kind: 'liability', role: 'tax payable' },
   { code: '3010', name: 'Partners’ equity', kind: 'equity', role: 'equity' },

@@ -7,14 +7,16 @@ import { download, keepFile, readStored } from '../platform/files'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { contactImporter } from './contacts'
+import { costImporter } from './costs'
 import type { Fault, Importer, ImportField, Row } from './importer'
 import { matterImporter } from './matters'
 import { readTableApart } from './tables'
 
-type What = 'contacts' | 'matters'
+type What = 'contacts' | 'matters' | 'costs'
 const importers: Record<What, Importer<unknown>> = {
   contacts: contactImporter as Importer<unknown>,
   matters: matterImporter as Importer<unknown>,
+  costs: costImporter as Importer<unknown>,
 }
 /** Faults shown on the page; all of them are in the file to mend. */
 const shownFaults = 200
@@ -74,6 +76,8 @@ async function tableOf(m: EntityManager, ctx: Ctx, fileId: number, most?: number
 export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8Array) {
   if (what === 'matters' && !may(ctx.actor, 'matters.open'))
     throw new Problem(403, 'not-allowed', 'Your role does not include opening matters.')
+  if (what === 'costs' && !may(ctx.actor, 'costs.record'))
+    throw new Problem(403, 'not-allowed', 'Your role does not include recording costs.')
   const table = await readTableApart(data)
   if (!table.columns.length || !table.rows.length)
     throw fieldFault('file', 'There are no rows in this file. It needs a first row of headings and a row for each record.')
@@ -162,6 +166,11 @@ export function loadImport(ctx: Ctx, id: number) {
     if (r.state !== 'tried') throw refused('not-tried', r.state === 'loaded' ? 'This file is loaded already.' : 'Try the rows first.')
     if (r.good !== r.total)
       throw refused('rows-fail', `${r.total - r.good} rows fail. Mend them and read the file again; nothing was loaded.`)
+    // The same bill of a copier or a card, read twice, would charge clients twice.
+    const twin =
+      r.what === 'costs' &&
+      (await row(m, `SELECT 1 FROM import_run o JOIN stored_file f ON f.id = o.file_id JOIN stored_file g ON g.id = ? AND g.sha256 = f.sha256 WHERE o.what = 'costs' AND o.state = 'loaded'`, [r.fileId])) // prettier-ignore
+    if (twin) throw refused('loaded', 'A file with exactly these rows was loaded before. Nothing was loaded again.')
     const jobId = await enqueue(m, ctx, 'load import', { id })
     await run(m, `UPDATE import_run SET job_id = ? WHERE id = ?`, [jobId, id])
     return { jobId }

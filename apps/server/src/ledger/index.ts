@@ -5,6 +5,6 @@ export { bankAccount, ensureLedger, lockLedger, operatingBank, type LedgerHead }
 export { lastCheck, runStandingCheck } from './standing-check'
 export { ledgers, limit, type Paging } from './queries'
 export { makeSheet, postSheet } from './sheets'
-export { draftPayment, payNow, voidPayment } from './payments-out'
+export { draftPayment, draftPaymentIn, payNow, voidPayment } from './payments-out'
 export { depositFirmMoney } from './firm-money'
 export { enterJournal, exportJournals, income, trialBalance } from './books'

@@ -46,7 +46,8 @@ async function judgePayee(m: EntityManager, payee: string) {
     )
 }
 
-async function draft(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<number> {
+/** Drafts a payment within an act; every rule of what may leave a ledger is judged. */
+export async function draftPaymentIn(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<number> {
   // A day ahead has a refusal of its own, below.
   const wrongDay = input.day <= ctx.clock.today() ? faultOfPast(input.day, ctx.clock.today()) : null
   if (wrongDay) throw fieldFault('day', wrongDay)
@@ -68,7 +69,7 @@ async function draft(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<numb
 
 /** Drafts a payment; from now on it reserves the money. */
 export function draftPayment(ctx: Ctx, input: PaymentIn): Promise<{ id: number }> {
-  return work(ctx, async (m) => ({ id: await draft(m, ctx, input) }))
+  return work(ctx, async (m) => ({ id: await draftPaymentIn(m, ctx, input) }))
 }
 
 async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
@@ -171,7 +172,7 @@ export function postPayment(ctx: Ctx, id: number): Promise<{ checkNo: number | n
 
 export function payNow(ctx: Ctx, input: PaymentIn): Promise<{ id: number; checkNo: number | null }> {
   return work(ctx, async (m) => {
-    const id = await draft(m, ctx, input)
+    const id = await draftPaymentIn(m, ctx, input)
     return { id, checkNo: await post(m, ctx, id) }
   })
 }

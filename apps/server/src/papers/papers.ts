@@ -8,6 +8,7 @@ import { row, rows, run, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { readStored } from '../platform/files'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { receiptsAmong } from '../costs'
 import { datesOnPapers } from '../docket'
 import { apart } from './apart'
 import { Paper, PaperFolder, PaperTag, PaperVersion, StandardFolder } from './entities'
@@ -83,6 +84,7 @@ export function removePapers(ctx: Ctx, ids: readonly number[]): Promise<{ remove
     const papers = await requirePapers(m, ctx, ids)
     for (const p of papers) await notOutToOther(m, ctx, p)
     const held = await datesOnPapers(m, papers.map((p) => p.id)) // prettier-ignore
+    for (const id of await receiptsAmong(m, papers.map((p) => p.id))) held.set(id, held.get(id) ?? 'a cost of which it is the receipt') // prettier-ignore
     const first = papers.find((p) => held.has(p.id))
     if (first)
       throw refused('paper-in-use', `${first.name} cannot be put in the bin: ${held.get(first.id)} hangs on it. Nothing was taken away.`)

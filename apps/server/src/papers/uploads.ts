@@ -1,4 +1,6 @@
 import { randomBytes } from 'node:crypto'
+import { Readable } from 'node:stream'
+import type { ReadableStream } from 'node:stream/web'
 import { counted } from '@heron/core/words'
 import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -43,11 +45,16 @@ export async function uploadState(ctx: Ctx, id: number) {
 }
 
 /** Adds a piece. One that came before changes nothing; one that leaves a gap is answered with where to go on. */
-export async function addPiece(ctx: Ctx, id: number, at: number, data: Uint8Array): Promise<{ received: number; whole: boolean }> {
+export async function addPiece(
+  ctx: Ctx,
+  id: number,
+  at: number,
+  piece: Pick<File, 'size' | 'stream'>,
+): Promise<{ received: number; whole: boolean }> {
   const u = await own(ctx, id)
   if (u.fileId !== null) return { received: Number(u.size), whole: true }
-  if (at + data.length > Number(u.size)) throw fieldFault('file', 'This is more than the file was said to be. Choose it again')
-  const received = await ctx.files.append(u.secret, at, data)
+  if (at + piece.size > Number(u.size)) throw fieldFault('file', 'This is more than the file was said to be. Choose it again')
+  const received = await ctx.files.append(u.secret, at, Readable.fromWeb(piece.stream() as ReadableStream))
   if (received < Number(u.size)) {
     await ctx.db.manager.update(Upload, id, { received })
     return { received, whole: false }

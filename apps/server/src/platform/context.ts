@@ -63,8 +63,8 @@ export interface Files {
   get(hash: string): Promise<Buffer>
   /** The contents piece by piece, so that a large file needs no more memory than a small one. */
   stream(hash: string): Readable
-  /** Adds a piece at the end of a file that is on its way in; refuses one that does not join on. Tells how much is there. */
-  append(incoming: string, at: number, data: Uint8Array): Promise<number>
+  /** Adds a piece at the end of a file that is on its way in, as it comes; refuses one that does not join on. Tells how much is there. */
+  append(incoming: string, at: number, data: Readable): Promise<number>
   /** Makes the file that has come whole one that is kept, without reading it into memory. */
   settle(incoming: string): Promise<{ hash: string; size: number; head: Buffer }>
   /** Throws away what never became whole. */

@@ -20,7 +20,11 @@ export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')
 export const isUnbilledTime = (t: string) => `${t}.state = 'posted' AND ${t}.bill_id IS NULL AND ${t}.charge <> 'non-billable'`
 /** What an entry of time adds to a bill by the hour. */
 export const worthOfTime = (t: string) => `IF(${t}.charge = 'billable', ${t}.amount, 0)`
-export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL`
+/** Costs that go on the next bill: not what was reversed, is not to be billed, or was paid by trust money. */
+export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL AND ${c}.open_amount > 0`
+/** Costs that trust money paid, which the next bill tells and does not charge. */
+export const isToldCost = (c: string) =>
+  `${c}.bill_id IS NULL AND ${c}.state = 'recorded' AND ${c}.paid_from = 'trust' AND EXISTS (SELECT 1 FROM payment_out po WHERE po.id = ${c}.payment_out_id AND po.state = 'posted')`
 export const isUnbilledPortion = (p: string) => `${p}.bill_id IS NULL`
 
 /** Unbilled work of one matter: time where it is billed by the hour, costs, and portions of a flat fee. */

@@ -47,16 +47,23 @@ export class FileStore implements Files {
     return join(this.folder, 'incoming', name)
   }
 
-  async append(name: string, at: number, data: Uint8Array): Promise<number> {
+  async append(name: string, at: number, data: Readable): Promise<number> {
     const path = this.incoming(name)
     await mkdir(join(this.folder, 'incoming'), { recursive: true })
     const there = (await stat(path).catch(() => null))?.size ?? 0
     // A piece that came before, and was answered to nobody, is written again in its place.
-    if (at > there) return there
+    if (at > there) {
+      data.resume()
+      return there
+    }
     const handle = await open(path, at === 0 && there === 0 ? 'w' : 'r+')
     try {
-      await handle.write(data, 0, data.length, at)
-      return Math.max(there, at + data.length)
+      let end = at
+      for await (const some of data as AsyncIterable<Buffer>) {
+        await handle.write(some, 0, some.length, end)
+        end += some.length
+      }
+      return Math.max(there, end)
     } finally {
       await handle.close()
     }

@@ -15,6 +15,7 @@ import { pinoHttp } from 'pino-http'
 import { sessionOf } from './auth'
 import { may, type Actor, type Ctx } from './context'
 import { row } from './database'
+import { streamed } from './files'
 import { reading } from './gone'
 import { Problem, problemIn } from './problem'
 import type { RouteContext } from './routes'
@@ -164,6 +165,12 @@ async function readBody(req: Request, res: Response, meta: RouteMeta): Promise<P
   }
   const said = req.headers['content-length']
   if (said !== undefined && Number(said) > meta.body) return tooLarge()
+  if (meta.upload === 'bytes') {
+    if (said === undefined) return body(411, 'length-needed', 'What is sent must say its length.')
+    // Read by the route as it comes, and by nobody before.
+    req.body = streamed(() => req, Number(said), 'piece', 'application/octet-stream')
+    return null
+  }
   const type = req.headers['content-type'] ?? ''
   if (meta.upload && type.startsWith('multipart/form-data')) return null
   if (type && !type.startsWith('application/json') && said !== '0')
@@ -295,7 +302,9 @@ export function buildApp(
     })
   })
   async function answer(req: Request, res: Response, entry: RouteContext, meta: RouteMeta) {
-    const held = bodies.take(Math.min(Number(req.headers['content-length'] ?? meta.body) || 0, meta.body))
+    const held = bodies.take(
+      meta.upload === 'bytes' ? 100_000 : Math.min(Number(req.headers['content-length'] ?? meta.body) || 0, meta.body),
+    )
     if (!held) return send(res, body(503, 'busy', 'The server has very much to read just now. Try again in a moment.'))
     try {
       const refused = await readBody(req, res, meta)

@@ -10,7 +10,6 @@ import { timersOf } from './timers'
 declare module '../platform/area' {
   interface ActSubjects {
     time: true
-    cost: true
   }
 }
 
@@ -19,11 +18,11 @@ export const time = area({
   entities: timeEntities,
   migrations: ['0021-terms', '0027-time-written-off'].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) })),
   routes: { time: timeRoutes },
-  acts: { time: { part: 'money', beyond: 'author' }, cost: { part: 'money', beyond: 'author' } },
+  acts: { time: { part: 'money', beyond: 'author' } },
   openEnds: async (m, ctx, id) => {
-    const n = (await row<{ drafts: number; time: number; costs: number }>(
+    const n = (await row<{ drafts: number; time: number }>(
       m,
-      `SELECT (SELECT COUNT(*) FROM time_entry WHERE matter_id = x.id AND state = 'draft') AS drafts, ${unbilledOn.time('x')} AS time, ${unbilledOn.costs('x')} AS costs FROM matter x WHERE x.id = ?`,
+      `SELECT (SELECT COUNT(*) FROM time_entry WHERE matter_id = x.id AND state = 'draft') AS drafts, ${unbilledOn.time('x')} AS time FROM matter x WHERE x.id = ?`,
       [id],
     ))!
     const amount = amountFor(ctx.actor)
@@ -32,14 +31,13 @@ export const time = area({
         ? { key: 'drafts', text: `${counted(n.drafts, 'draft')} of time ${agreeing(n.drafts, 'is', 'are')} not posted`, blocks: false }
         : null,
       n.time ? { key: 'time', text: `${amount(n.time)} of time is not billed`, blocks: false } : null,
-      n.costs ? { key: 'costs', text: `${amount(n.costs)} of costs is not billed`, blocks: false } : null,
     ]
   },
   removeMatter: async (m, id) => {
     await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
     await run(m, `DELETE FROM time_terms WHERE owner = 'matter' AND owner_id = ?`, [id])
   },
-  work: ['time_entry', 'cost_entry', 'timer'],
+  work: ['time_entry', 'timer'],
   waterline: async (ctx) => {
     const own = await row<{ today: number; drafts: number; goal: number }>(
       ctx.db.manager,

@@ -31,19 +31,4 @@ export class TimeEntry {
   @Column('varchar') createdAt!: string
 }
 
-@Entity('cost_entry')
-export class CostEntry {
-  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('int') matterId!: number
-  @Column('varchar') day!: string
-  @Column('varchar') kind!: 'soft cost' | 'hard cost'
-  @Column('varchar') text!: string
-  @Column('bigint') amount!: number
-  @Column('varchar') payee!: string
-  @Column('int') enteredBy!: number
-  @Column('bigint', { nullable: true }) journalId!: number | null
-  @Column('int', { nullable: true }) billId!: number | null
-  @Column('varchar') createdAt!: string
-}
-
-export const timeEntities = [Timer, TimeEntry, CostEntry]
+export const timeEntities = [Timer, TimeEntry]

@@ -1,4 +1,4 @@
 export { time } from './area'
-export { postTime, recordCost, recordTime } from './service'
+export { postTime, recordTime } from './service'
 export { timersOf } from './timers'
 export { reverseTime } from './corrections'

@@ -1,10 +1,11 @@
 import { addDays, type Day } from '@heron/core/calendar'
+import { showUnits } from '@heron/core/costs'
 import { sum } from '@heron/core/money'
 import { showRateOrigin, type RateOrigin } from '@heron/core/time'
 import { matterScope, mayPart, requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { isUnbilledCost, isUnbilledTime, worthOfTime } from '../platform/figures'
+import { isToldCost, isUnbilledCost, isUnbilledTime, worthOfTime } from '../platform/figures'
 import { fieldFault } from '../platform/problem'
 
 interface TimeRow {
@@ -75,13 +76,16 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   )
   const costs = own
     ? []
-    : await rows<{ id: number; day: string; kind: string; text: string; amount: number; billed: string | null }>(
+    : await rows<{ id: number; day: string; kindName: string; text: string; units: number | null; amount: number; billable: number; paidFrom: 'operating' | 'trust' | 'owed' | null; state: 'recorded' | 'reversed'; receiptId: number | null; receipt: string | null; billed: string | null }> // prettier-ignore
+      (
         m,
-        `SELECT c.id, c.day, c.kind, c.text, c.amount, b.number AS billed FROM cost_entry c LEFT JOIN bill b ON b.id = c.bill_id
-          WHERE c.matter_id = ? ${unbilled ? `AND ${isUnbilledCost('c')}` : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
+        `SELECT c.id, c.day, COALESCE(k.name, c.kind) AS kindName, c.text, c.units, c.amount, c.billable, IF(c.settled_on IS NULL, c.paid_from, 'operating') AS paidFrom, c.state, c.receipt_id AS receiptId, p.name AS receipt, b.number AS billed
+           FROM cost_entry c LEFT JOIN cost_kind k ON k.id = c.kind_id LEFT JOIN bill b ON b.id = c.bill_id LEFT JOIN paper p ON p.id = c.receipt_id AND p.deleted_at IS NULL
+          WHERE c.matter_id = ? ${unbilled ? `AND (${isUnbilledCost('c')} OR ${isToldCost('c')})` : ''} ORDER BY c.day DESC, c.id DESC LIMIT ${shownAtOnce}`,
         [matterId],
       )
-  return { time: shown(time), costs, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
+  const told = costs.map((c) => ({ ...c, billable: Boolean(c.billable), units: c.units === null ? '' : showUnits(c.units) }))
+  return { time: shown(time), costs: told, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
 }
 
 export const activities = (ctx: Ctx) =>

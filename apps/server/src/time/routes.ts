@@ -2,7 +2,7 @@ import { showRateOrigin } from '@heron/core/time'
 import { done, routes } from '../platform/routes'
 import { correctTime, reverseTime, splitTime, writeOffTime } from './corrections'
 import { activities, timeOf, timeOfMatter } from './queries'
-import { changeTime, postTime, quote, recordCost, recordTime, removeTime } from './service'
+import { changeTime, postTime, quote, recordTime, removeTime } from './service'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
 
@@ -27,7 +27,6 @@ export const timeRoutes = {
   correct: t.correct.handler(({ context, input: { id, ...own } }) => done(correctTime(context.ctx, id, own))),
   split: t.split.handler(({ context, input: { id, ...own } }) => splitTime(context.ctx, id, own)),
   writeOff: t.writeOff.handler(({ context, input }) => writeOffTime(context.ctx, input)),
-  recordCost: t.recordCost.handler(({ context, input: { id, ...cost } }) => recordCost(context.ctx, id, cost)),
   timers: t.timers.handler(({ context }) => timersOf(context.ctx)),
   startTimer: t.startTimer.handler(({ context, input }) => startTimer(context.ctx, input)),
   runTimer: t.runTimer.handler(({ context, input }) => done(runTimer(context.ctx, input.id, input.running))),

@@ -4,13 +4,13 @@ import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
-import { accountFor, move, operatingBank } from '../ledger'
+import { accountFor, move } from '../ledger'
 import { mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { CostEntry, TimeEntry } from './entities'
+import { TimeEntry } from './entities'
 
 interface Quoted {
   minutes: number
@@ -230,54 +230,5 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
       await touchMatter(m, ctx, matterId)
     }
     return { posted: drafts.length }
-  })
-}
-
-export interface CostIn {
-  day: Day
-  kind: 'soft cost' | 'hard cost'
-  text: string
-  amount: number
-  payee: string
-}
-
-/** Records a cost. A hard cost is paid from operating and is an asset until billed; a soft cost is the firm's own. */
-export function recordCost(ctx: Ctx, matterId: number, input: CostIn): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    const matter = await requireMatter(m, ctx, matterId)
-    if (matter.closedOn) throw refused('closed', `${matter.number} is closed. Reopen it first.`)
-    if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
-    const wrongDay = faultOfPast(input.day, ctx.clock.today())
-    if (wrongDay) throw fieldFault('day', wrongDay)
-    if (input.kind === 'hard cost' && !input.payee) throw fieldFault('payee', 'Say to whom it was paid')
-    let journalId: number | null = null
-    if (input.kind === 'hard cost') {
-      const account = await accountFor(m)
-      const bank = await operatingBank(m)
-      const text = `${input.payee}: ${input.text}`
-      journalId = await move(
-        m,
-        ctx,
-        { day: input.day, kind: 'cost', memo: text },
-        {
-          lines: [
-            { account: account('costs advanced'), amount: input.amount, matterId },
-            { account: bank.glAccountId, amount: -input.amount, matterId },
-          ],
-          bank: [{ bankAccountId: bank.id, amount: -input.amount, kind: 'cost', text }],
-        },
-      )
-    }
-    const made = await m.insert(CostEntry, { ...input, matterId, journalId, enteredBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
-    const id = made.identifiers[0]!['id'] as number
-    await audit(m, ctx, {
-      kind: 'recorded',
-      text: `Cost ${showMoney(input.amount)}: ${input.text}`,
-      matterId,
-      subject: 'cost',
-      subjectId: id,
-    })
-    await touchMatter(m, ctx, matterId)
-    return { id }
   })
 }

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, reactive, ref } from 'vue'
 import { api, ApiProblem } from '../api'
+import { sendPiece } from './pieces'
 import { useSession } from '../shell/session'
 
 /** A file on its way to a matter. It goes in pieces, so that a break costs no more than the last one. */
@@ -18,7 +19,6 @@ export interface Coming {
   uploadId: number | null
 }
 
-const pieceSize = 4_000_000
 const atOnce = 2
 
 /** A path within a folder that was dropped or chosen, such as `Scans/2026`; empty for a single file. */
@@ -75,8 +75,7 @@ export const useUploads = defineStore('uploads', () => {
       // Where a part came before the line broke, it is not sent again.
       let { received, whole } = await api.papers.upload({ id: c.uploadId })
       while (!whole) {
-        const piece = new File([c.file.slice(received, received + pieceSize)], 'piece')
-        ;({ received, whole } = await api.papers.piece({ id: c.uploadId, at: received, file: piece }))
+        ;({ received, whole } = await sendPiece(c.uploadId, c.file, received))
         c.received = received
         if (!list.value.includes(c)) return
       }

@@ -19,7 +19,7 @@ const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
 const { state, act, fault } = useAct()
-const what = ref<'contacts' | 'matters' | 'cards'>('contacts')
+const what = ref<'contacts' | 'matters' | 'cards' | 'costs'>(route.query['what'] === 'costs' ? 'costs' : 'contacts')
 const run = ref<Answer<typeof api.imports.get> | null>(null)
 const mapping = reactive<Record<string, string>>({})
 const progress = ref<number | null>(null)
@@ -82,7 +82,7 @@ async function load() {
   if (!job) return
   await follow(job.jobId, 'Loading')
   if (run.value?.state === 'loaded') {
-    notes.say(`${plural(run.value.total, run.value.what === 'contacts' ? 'contact' : 'matter')} loaded`)
+    notes.say(`${plural(run.value.total, run.value.what.slice(0, -1))} loaded`)
     session.changed()
   }
 }
@@ -116,6 +116,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
           :options="[
             { value: 'contacts', text: 'Contacts from CSV' },
             ...(session.may('matters.open') ? [{ value: 'matters' as const, text: 'Matters from CSV' }] : []),
+            ...(session.may('costs.record') ? [{ value: 'costs' as const, text: 'Costs from CSV' }] : []),
             { value: 'cards', text: 'Contacts from vCard' },
           ]"
         />

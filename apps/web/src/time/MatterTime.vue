@@ -1,17 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
-import { useNotes } from '../shell/notes'
+import ChangeCost, { type CostRow } from '../costs/ChangeCost.vue'
+import CostSheet from '../costs/CostSheet.vue'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import ChoiceField from '../ui/ChoiceField.vue'
-import DayField from '../ui/DayField.vue'
-import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
-import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
-import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useLoad } from '../use'
 import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
 import SplitTime from './SplitTime.vue'
@@ -22,8 +18,6 @@ import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
-const notes = useNotes()
-const { state, act, fault } = useAct()
 const unbilled = ref<'yes' | 'no'>('yes')
 const { data, problem, loading, reload } = useLoad(
   () => api.time.ofMatter({ id: props.matter.id, unbilled: unbilled.value }),
@@ -32,30 +26,13 @@ const { data, problem, loading, reload } = useLoad(
 const recording = ref(false)
 const terms = ref(false)
 const costing = ref(false)
+const changingCost = ref<{ cost: CostRow; how: 'correct' | 'reverse' } | null>(null)
 type Entry = Answer<typeof api.time.list>['rows'][number]
 const correcting = ref<Entry | null>(null)
 const splitting = ref<Entry | null>(null)
 const ending = ref<{ how: 'write off' | 'reverse'; ids: number[] } | null>(null)
 const chosen = ref<(number | string)[]>([])
-const cost = ref({
-  day: session.today as string | null,
-  kind: 'soft cost' as 'soft cost' | 'hard cost',
-  text: '',
-  amount: null as number | null,
-  payee: '',
-})
 const money = session.may('bills.see')
-async function keepCost() {
-  const c = cost.value
-  const made = await act(() =>
-    api.time.recordCost({ id: props.matter.id, day: c.day ?? '', kind: c.kind, text: c.text, amount: c.amount ?? 0, payee: c.payee }),
-  )
-  if (!made) return
-  notes.say(`Cost of ${showMoney(c.amount ?? 0)} recorded`)
-  costing.value = false
-  cost.value = { ...c, text: '', amount: null, payee: '' }
-  session.changed()
-}
 interface Row {
   id: string
   part: string
@@ -71,7 +48,20 @@ interface Row {
   shown: string
   /** Set where it is posted, unbilled time that the reader may correct. */
   entry: Entry | null
+  /** Set where it is a cost that is not billed. */
+  cost: CostRow | null
 }
+type Cost = Answer<typeof api.time.ofMatter>['costs'][number]
+const costState = (c: Cost) =>
+  c.state === 'reversed'
+    ? 'reversed'
+    : c.billed
+      ? `billed ${c.billed}`
+      : c.paidFrom === 'trust'
+        ? 'paid from trust'
+        : c.paidFrom === 'owed'
+          ? 'owed to vendor'
+          : c.kindName
 const rows = computed((): Row[] => [
   ...(data.value?.time ?? []).map((t) => ({
     id: `t${t.id}`,
@@ -87,6 +77,7 @@ const rows = computed((): Row[] => [
     amount: t.amount,
     shown: t.charge === 'billable' ? showMoney(t.amount) : t.charge,
     entry: t.state === 'posted' && !t.billed && (money || t.userId === session.me?.id) ? t : null,
+    cost: null,
   })),
   ...(data.value?.costs ?? []).map((c) => ({
     id: `c${c.id}`,
@@ -94,14 +85,18 @@ const rows = computed((): Row[] => [
     day: c.day,
     who: '',
     whole: '',
-    text: c.text,
-    state: c.billed ? `billed ${c.billed}` : c.kind,
+    text: c.units ? `${c.text} (${c.units})` : c.text,
+    state: costState(c),
     minutes: null,
     rate: null,
     origin: '',
     amount: c.amount,
-    shown: showMoney(c.amount),
+    shown: c.paidFrom === 'trust' ? `paid ${showMoney(c.amount)}` : c.billable ? showMoney(c.amount) : 'not billed',
     entry: null,
+    cost:
+      c.billed || c.state === 'reversed' || !session.may('costs.record')
+        ? null
+        : { ...c, matterId: props.matter.id, matter: props.matter.name },
   })),
 ])
 const columns = computed((): Column<Row>[] => [
@@ -121,7 +116,13 @@ const columns = computed((): Column<Row>[] => [
 ])
 const mayWriteOff = session.may('bills.review')
 const acts = (r: Row): Act[] => {
-  const { entry } = r
+  const { entry, cost } = r
+  if (cost)
+    return [
+      { text: 'Correct or move …', act: () => (changingCost.value = { cost, how: 'correct' }) },
+      { text: 'Reverse …', act: () => (changingCost.value = { cost, how: 'reverse' }) },
+      ...(cost.receiptId ? [{ text: 'See the receipt', to: `/papers/${cost.receiptId}` }] : []),
+    ]
   if (!entry) return []
   return [
     { text: 'Correct or move …', act: () => (correcting.value = entry) },
@@ -176,30 +177,8 @@ const picked = computed(() => rows.value.filter((r) => r.entry && chosen.value.i
   </DataTable>
   <TermsSheet v-if="terms" of="matter" :id="matter.id" :name="matter.number" @close="terms = false" />
   <RecordTime v-if="recording" :matter="{ id: matter.id, text: matter.name }" @close="recording = false" />
-  <SideSheet
-    v-if="costing"
-    title="Record a cost"
-    save="Record cost"
-    :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
-    :changed="cost.text !== ''"
-    @save="keepCost"
-    @close="costing = false"
-  >
-    <ChoiceField
-      v-model="cost.kind"
-      label="Kind"
-      autofocus
-      :options="[
-        { value: 'soft cost', text: 'The firm’s own: copies, mileage' },
-        { value: 'hard cost', text: 'Paid to someone from operating' },
-      ]"
-    />
-    <MoneyField v-model="cost.amount" label="Amount" :fault="fault('amount')" />
-    <DayField v-model="cost.day" label="On" :fault="fault('day')" />
-    <TextField v-model="cost.text" label="For what" :fault="fault('text')" />
-    <TextField v-if="cost.kind === 'hard cost'" v-model="cost.payee" label="Paid to" :fault="fault('payee')" />
-  </SideSheet>
+  <CostSheet v-if="costing" :matter="{ id: matter.id, text: matter.name }" @close="costing = false" />
+  <ChangeCost v-if="changingCost" v-bind="changingCost" @close="changingCost = null" />
   <RecordTime v-if="correcting" :entry="correcting" @close="correcting = null" />
   <SplitTime v-if="splitting" :entry="splitting" @close="splitting = null" />
   <EndTime v-if="ending" v-bind="ending" @close="((ending = null), (chosen = []))" />

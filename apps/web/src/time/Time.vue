@@ -13,6 +13,7 @@ import { useAct, useLoad } from '../use'
 import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
 import SplitTime from './SplitTime.vue'
+import TimeTabs from './TimeTabs.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -109,6 +110,7 @@ const leave = () => void router.replace('/time')
       >
       <Btn main key-name="R" @click="router.replace('/time?record=1')">Record time</Btn>
     </PageHead>
+    <TimeTabs />
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
     <section class="sheet" aria-label="Time entries">
       <DataTable

@@ -6,6 +6,7 @@ export const accountRoles = [
   'work in progress',
   'unbilled fees',
   'costs advanced',
+  'payables',
   'fees',
   'costs recovered',
   'interest',

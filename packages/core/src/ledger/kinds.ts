@@ -36,6 +36,7 @@ export const keptByActs: readonly AccountRole[] = [
   'work in progress',
   'unbilled fees',
   'costs advanced',
+  'payables',
   'fees',
   'costs recovered',
   'interest',

@@ -1,14 +1,15 @@
 import { api } from '../../api'
+import { sendPiece } from '../pieces'
 
-const pieceSize = 4_000_000
+const most = 4_000_000
 
 /** Hands an e-mail to the server to be read; a large one goes in pieces. Tells by which number it waits to be filed. */
 export async function readMail(file: File): Promise<number> {
-  if (file.size <= pieceSize) return (await api.filing.read({ file })).id
+  if (file.size <= most) return (await api.filing.read({ file })).id
   const { id } = await api.papers.startUpload({ name: file.name.slice(0, 200), size: file.size })
   let at = 0
   for (let whole = false; !whole;) {
-    const sent = await api.papers.piece({ id, at, file: new File([file.slice(at, at + pieceSize)], 'piece') })
+    const sent = await sendPiece(id, file, at)
     at = sent.received
     whole = sent.whole
   }

@@ -1,0 +1,36 @@
+import { area } from '../platform/area'
+import { amountFor } from '../platform/context'
+import { row, run } from '../platform/database'
+import { unbilledOn } from '../platform/figures'
+import { costEntities } from './entities'
+import { recordAllDue } from './recurring'
+import { costRoutes } from './routes'
+
+declare module '../platform/area' {
+  interface ActSubjects {
+    cost: true
+  }
+}
+
+export const costs = area({
+  name: 'costs',
+  entities: costEntities,
+  migrations: [{ name: '0028-costs', file: new URL('./migrations/0028-costs.sql', import.meta.url) }],
+  routes: { costs: costRoutes },
+  acts: { cost: { part: 'money', beyond: 'author' } },
+  schedules: [{ name: 'record costs that recur', at: '7 * * * *', atStart: true, run: recordAllDue }],
+  openEnds: async (m, ctx, id) => {
+    const n = (await row<{ costs: number; recurring: number }>(
+      m,
+      `SELECT ${unbilledOn.costs('x')} AS costs, (SELECT COUNT(*) FROM recurring_cost WHERE matter_id = x.id AND next_on IS NOT NULL) AS recurring FROM matter x WHERE x.id = ?`,
+      [id],
+    ))!
+    return [
+      n.costs ? { key: 'costs', text: `${amountFor(ctx.actor)(n.costs)} of costs is not billed`, blocks: false } : null,
+      n.recurring ? { key: 'recurring costs', text: 'A cost recurs each month; it ends with the matter', blocks: false } : null,
+    ]
+  },
+  atClosing: async (m, _ctx, id) => void (await run(m, `UPDATE recurring_cost SET next_on = NULL WHERE matter_id = ?`, [id])),
+  removeMatter: (m, id) => run(m, `DELETE FROM recurring_cost WHERE matter_id = ?`, [id]),
+  work: ['cost_entry'],
+})

@@ -1,0 +1,65 @@
+import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+
+@Entity('cost_kind')
+export class CostKind {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') code!: string
+  @Column('varchar') name!: string
+  @Column('boolean') hard!: boolean
+  @Column('varchar') unit!: string
+  /** Hundredths of a cent. */
+  @Column('bigint', { nullable: true }) unitRate!: number | null
+  @Column('smallint') markupBasisPoints!: number
+  @Column('boolean') taxable!: boolean
+  @Column('boolean') billable!: boolean
+  @Column('varchar') expenseCode!: string
+  @Column('boolean') retired!: boolean
+}
+
+@Entity('cost_entry')
+export class CostEntry {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('varchar') day!: string
+  @Column('varchar') kind!: 'soft cost' | 'hard cost'
+  @Column('int', { nullable: true }) kindId!: number | null
+  @Column('varchar') text!: string
+  /** Thousandths, at hundredths of a cent each. */
+  @Column('bigint', { nullable: true }) units!: number | null
+  @Column('bigint', { nullable: true }) unitRate!: number | null
+  /** What it cost the firm; `amount` is what the client is charged. */
+  @Column('bigint') paid!: number
+  @Column('bigint') amount!: number
+  @Column('varchar') payee!: string
+  @Column('boolean') billable!: boolean
+  @Column('boolean', { nullable: true }) taxable!: boolean | null
+  @Column('varchar', { nullable: true }) paidFrom!: 'operating' | 'trust' | 'owed' | null
+  @Column('varchar') state!: 'recorded' | 'reversed'
+  @Column('int', { nullable: true }) receiptId!: number | null
+  @Column('int', { nullable: true }) paymentOutId!: number | null
+  @Column('varchar', { nullable: true }) settledOn!: string | null
+  @Column('int', { nullable: true }) recurringId!: number | null
+  @Column('int') enteredBy!: number
+  @Column('bigint', { nullable: true }) journalId!: number | null
+  @Column('int', { nullable: true }) billId!: number | null
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('recurring_cost')
+export class RecurringCost {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('int') kindId!: number
+  @Column('varchar') text!: string
+  @Column('bigint', { nullable: true }) units!: number | null
+  @Column('bigint', { nullable: true }) amount!: number | null
+  @Column('varchar') payee!: string
+  @Column('varchar') paidFrom!: 'operating' | 'owed'
+  @Column('smallint') dayOfMonth!: number
+  @Column('varchar', { nullable: true }) nextOn!: string | null
+  @Column('varchar', { nullable: true }) until!: string | null
+  @Column('varchar') fault!: string
+  @Column('int') madeBy!: number
+}
+
+export const costEntities = [CostKind, CostEntry, RecurringCost]

@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useSession } from '../shell/session'
+import PartTabs from '../ui/PartTabs.vue'
+
+const session = useSession()
+const tabs = computed(() =>
+  [
+    { to: '/time', name: 'Entries', shown: session.may('time.record') },
+    { to: '/time/costs', name: 'Costs', shown: session.may('costs.record') },
+  ].filter((t) => t.shown),
+)
+</script>
+
+<template>
+  <PartTabs label="Time and costs" :tabs="tabs" />
+</template>
