@@ -17,10 +17,11 @@ export const pace: Record<string, number> = {
   'Jun Aldana': 1,
   'Sable Whitcombe': 0.7,
 }
-export const costs: [kind: 'soft cost' | 'hard cost', text: string, cents: number, payee: string][] = [
-  ['soft cost', 'Copies, 168 at $0.25', 42_00, ''],
-  ['hard cost', 'Filing fee', 405_00, 'Wexmoor Records Office'],
-  ['hard cost', 'Transcript', 388_50, 'Strand Reporting'],
-  ['hard cost', 'Stake report', 720_00, 'Pellan Survey'],
-  ['soft cost', 'Mileage, 62 at $0.70', 43_40, ''],
+/** Costs as they come in a firm: by the code of their kind, with units or an amount. */
+export const costs: [code: string, text: string, cents: number, payee: string, units?: string][] = [
+  ['COPY', 'Copies of the record', 42_00, '', '168'],
+  ['COURT', 'Filing fee', 405_00, 'Wexmoor Records Office'],
+  ['DEPO', 'Transcript', 388_50, 'Strand Reporting'],
+  ['EXPERT', 'Stake report', 720_00, 'Pellan Survey'],
+  ['MILES', 'To the harbor and back', 43_40, '', '62'],
 ]

@@ -11,6 +11,7 @@ import { layLiveDocket } from './live'
 import { Office } from './office'
 import { moveStages } from './stages'
 import { openDay, Stage } from './stage'
+import { layWordings } from './wordings'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
 
@@ -80,6 +81,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await depositFirmMoney(stage.as('Orla Petrakis'), pooled, begin, 100_00)
 
     await makeFields(stage)
+    await layWordings(stage)
     const office = new Office(stage, pooled)
     const { areas } = firmPlan(begin)
     await office.meetPeople()

@@ -14,14 +14,15 @@ import {
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
 import { earnPortion, openMatter } from '@heron/server/matters'
 import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
-import { row, rows } from '@heron/server/platform'
-import { recordCost } from '@heron/server/costs'
-import { postTime, recordTime, reverseTime } from '@heron/server/time'
+import { row, rows, type Ctx } from '@heron/server/platform'
+import { costKinds, recordCost } from '@heron/server/costs'
+import { changeMatterTerms, postTime, recordTime, reverseTime } from '@heron/server/time'
 import { chance } from './chance'
 import { costs, keepers, pace } from './habits'
 import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import { openDay, type Stage } from './stage'
+import { grantOf } from './wordings'
 import { giveWay, openOf, payBackWhatIsDue, type Overpaid } from './settling'
 
 /** What most contacts have nothing of. */
@@ -191,9 +192,18 @@ export class Office {
       })
       const matter = { id: opened.id, plan, clientId, awaiting: [] }
       this.matters.push(matter)
+      if (plan.area === 'Wages') await this.fund(opened.id, ctx)
       if (plan.deposit)
         this.pending.push({ plan, matter, cents: plan.deposit * 100, on: addDays(stage.day, 3 + Math.floor(this.dice() * 6)) })
     }
+  }
+
+  /** The clinic's matters are paid for by the grant of the year in which they begin. */
+  private async fund(matterId: number, ctx: Ctx) {
+    const source = await row<{ id: number }>(this.stage.tx!, `SELECT id FROM funding_source WHERE name = ?`, [
+      grantOf(Number(this.stage.day.slice(0, 4))),
+    ])
+    await changeMatterTerms(ctx, matterId, { unit: null, rounding: null, roles: [], fundingId: source!.id })
   }
 
   private live(keeper: string): OpenMatter[] {
@@ -224,8 +234,10 @@ export class Office {
     await Promise.all([record(days.slice(0, 3)), record(days.slice(3))])
     const around = this.live('Billie Strand')
     if (this.dice() < 0.4 && around.length) {
-      const [kind, text, cents, payee] = this.pick(costs)
-      await recordCost(stage.as('Orla Petrakis'), this.weighed(around).id, { day: stage.day, kind, text, amount: cents, payee })
+      const [code, text, cents, payee, units] = this.pick(costs)
+      const kind = (await costKinds(stage.as('Orla Petrakis'))).find((k) => k.code === code)!
+      const sum = units ? { units } : { amount: cents }
+      await recordCost(stage.as('Orla Petrakis'), this.weighed(around).id, { day: stage.day, kindId: kind.id, text, payee, ...sum })
     }
   }
 
@@ -244,6 +256,8 @@ export class Office {
         rate: null,
         charge: free ? ('no charge' as const) : ('billable' as const),
         userId: null,
+        inCourt: activity === 'A109',
+        privateAttorney: keeper === 'Sable Whitcombe',
       }
     })
   }
@@ -362,7 +376,7 @@ export class Office {
     const matter = this.weighed(list)
     const held = (await this.held(matter))[0]
     if (!held || held.available < 1200_00) return
-    const [, text, cents, payee] = this.pick(costs.filter((c) => c[0] === 'hard cost'))
+    const [, text, cents, payee] = this.pick(costs.filter((c) => c[3] !== ''))
     const paid = await payNow(orla, {
       ledgerId: held.id,
       day: stage.day,

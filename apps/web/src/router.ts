@@ -83,6 +83,9 @@ export const router = createRouter({
       meta: { title: 'Papers for you', open: true, bare: true },
     },
     { path: '/time', component: () => import('./time/Time.vue'), meta: { title: 'Time' } },
+    { path: '/time/day', component: () => import('./time/DaySheet.vue'), meta: { title: 'Day sheet', right: 'time.record' } },
+    { path: '/time/week', component: () => import('./time/Week.vue'), meta: { title: 'Week', right: 'time.record' } },
+    { path: '/time/phrases', component: () => import('./time/Phrases.vue'), meta: { title: 'Phrases', right: 'time.record' } },
     { path: '/time/costs', component: () => import('./costs/Costs.vue'), meta: { title: 'Costs', right: 'costs.record' } },
     { path: '/bills', component: () => import('./billing/Bills.vue'), meta: { title: 'Bills' } },
     { path: '/bills/runs/:id(\\d+)', component: () => import('./billing/Run.vue'), meta: { title: 'Run of bills' } },
@@ -106,6 +109,7 @@ export const router = createRouter({
       meta: { title: 'Procedure', right: 'firm.set-up' },
     },
     { path: '/set-up/lists', component: () => import('./setup/Lists.vue'), meta: { title: 'Lists and fees', right: 'firm.set-up' } },
+    { path: '/set-up/time', component: () => import('./setup/TimeFields.vue'), meta: { title: 'Time and phrases', right: 'firm.set-up' } },
     { path: '/set-up/folders', component: () => import('./setup/Folders.vue'), meta: { title: 'Folders', right: 'firm.set-up' } },
     { path: '/set-up/letterhead', component: () => import('./setup/Letterhead.vue'), meta: { title: 'Letterhead', right: 'firm.set-up' } },
     {

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { cents, day, id, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
+import { amount, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
 import { teamRoles } from './matters'
-import { charges } from './names'
+import { charges, timeFields } from './names'
 
 export const timeRow = z.object({
   id: z.number(),
@@ -21,25 +21,56 @@ export const timeRow = z.object({
   charge: z.enum(charges),
   state: z.enum(['draft', 'posted', 'reversed', 'written off']),
   billed: z.string().nullable(),
+  start: z.string().nullable(),
+  end: z.string().nullable(),
+  inCourt: z.boolean(),
+  fundingId: z.number().nullable(),
+  funding: z.string().nullable(),
+  privateAttorney: z.boolean(),
 })
+const hour = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give an hour like 14:30')
 export const timeIn = z.object({
   matterId: z.number({ error: 'Choose the matter' }).int().positive('Choose the matter'),
   day,
   activity: text(12).nullable().default(null),
   text: needed('Say what was done', 1000),
-  duration: needed('Give the time, like 0.7, 1:30 or 90m', 20),
+  /** The time as it is typed, or from when to when, or the amount alone. */
+  duration: text(20).default(''),
+  start: hour.nullable().default(null),
+  end: hour.nullable().default(null),
+  amount: amount.nullable().default(null),
   rate: rate.nullable().default(null),
   charge: z.enum(charges).default('billable'),
   userId: id.nullable().default(null),
+  inCourt: z.boolean().default(false),
+  /** Left out, the matter's own; null for none. */
+  fundingId: id.nullish(),
+  privateAttorney: z.boolean().default(false),
+  /** A note to the file at the same time, told to colleagues and sent to someone outside where wanted. */
+  note: z.object({ text: needed('Write the note', 4000), toIds: z.array(id).max(20).default([]), email: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default('') }).nullable().default(null), // prettier-ignore
 })
-export type TimeIn = z.infer<typeof timeIn>
+type TimeRead = z.infer<typeof timeIn>
+/** What is said of an entry; what is left out is as usual. */
+export type TimeIn = Pick<TimeRead, 'matterId' | 'day' | 'text'> & { [K in keyof TimeRead]?: TimeRead[K] | undefined }
+const fundingIn = z.object({
+  id: id.optional(),
+  name: needed('Name the source', 80),
+  from: day.nullable(),
+  to: day.nullable(),
+  retired: z.boolean().default(false),
+})
+const phraseIn = z.object({ code: needed('Give a short code', 12), text: needed('Give the words', 1000) })
 const rounding = {
   /** Minutes; null as usual. */
   unit: whole(1, 60, 'Give minutes').nullable(),
   rounding: z.enum(['up', 'nearest']).nullable(),
 }
 const usualRounding = z.object({ unit: z.number(), rounding: z.enum(['up', 'nearest']) })
-const matterTerms = z.object({ ...rounding, roles: z.array(z.object({ role: z.enum(teamRoles), rate })).max(teamRoles.length) })
+const matterTerms = z.object({
+  ...rounding,
+  fundingId: id.nullable().default(null),
+  roles: z.array(z.object({ role: z.enum(teamRoles), rate })).max(teamRoles.length),
+})
 export type MatterTerms = z.infer<typeof matterTerms>
 const clientTerms = z.object({ ...rounding, rates: z.array(z.object({ userId: id, rate })).max(300) })
 export type ClientTerms = z.infer<typeof clientTerms>
@@ -60,6 +91,9 @@ export const time = {
         rows: z.array(timeRow),
         together: z.object({ minutes: z.number(), worth: cents }),
         days: z.array(z.object({ day: z.string(), minutes: z.number(), worth: cents })),
+        matters: z.array(z.object({ matterId: z.number(), matter: z.string(), minutes: z.number(), worth: cents })),
+        /** What the person means to record on a day of work; 0 where nothing is set. */
+        goal: z.number(),
       }),
     ),
   ofMatter: route('matters.see', 'GET', '/matters/{id}/time', 'Time and costs of a matter')
@@ -98,7 +132,10 @@ export const time = {
       z.object({
         matterId: id,
         day,
-        duration: text(20),
+        duration: text(20).default(''),
+        start: hour.nullable().default(null),
+        end: hour.nullable().default(null),
+        amount: amount.nullable().default(null),
         activity: text(12).nullable().default(null),
         rate: rate.nullable().default(null),
         /** Whose time it is, where it is another’s that is corrected. */
@@ -106,6 +143,31 @@ export const time = {
       }),
     )
     .output(z.object({ minutes: z.number(), rate: cents, origin: z.string(), amount: cents })),
+  fields: route('signed in', 'GET', '/time/fields', 'What an entry of time has in this firm').output(
+    z.object({ fields: z.array(z.enum(timeFields)), funding: z.array(fundingIn.extend({ id: z.number(), from: z.string().nullable(), to: z.string().nullable() })) }), // prettier-ignore
+  ),
+  setFields: route('firm.set-up', 'PUT', '/time/fields', 'Choose what an entry of time has')
+    .input(z.object({ fields: z.array(z.enum(timeFields)).max(20), funding: z.array(fundingIn).max(200) }))
+    .output(ok),
+  missing: route('time.record', 'GET', '/time/missing', 'Days of work with less than one means to record').output(
+    z.object({ goal: z.number(), days: z.array(z.object({ day: z.string(), minutes: z.number() })) }),
+  ),
+  atWork: route('time.record', 'GET', '/time/days/{day}', 'What one did on a day, to jog the memory')
+    .input(z.object({ day }))
+    .output(
+      z.object({
+        dates: z.array(
+          z.object({ id: z.number(), title: z.string(), time: z.string().nullable(), matterId: z.number(), matter: z.string() }),
+        ),
+        acts: z.array(z.object({ id: z.number(), kind: z.string(), text: z.string(), matterId: z.number(), matter: z.string() })),
+      }),
+    ),
+  phrases: route('time.record', 'GET', '/phrases', 'Wordings of the firm and one’s own').output(
+    z.array(phraseIn.extend({ id: z.number(), own: z.boolean() })),
+  ),
+  setPhrases: route('time.record', 'PUT', '/phrases', 'Keep one’s own wordings, or those of the firm', longBody)
+    .input(z.object({ firm: z.boolean(), phrases: z.array(phraseIn).max(500) }))
+    .output(ok),
   record: route('time.record', 'POST', '/time', 'Record time as a draft').input(timeIn).output(made),
   change: route('time.record', 'PUT', '/time/{id}', 'Change a draft').input(timeIn.extend({ id })).output(ok),
   remove: route('time.record', 'DELETE', '/time/{id}', 'Delete a draft').input(withId).output(ok),

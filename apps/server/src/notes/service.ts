@@ -19,8 +19,10 @@ const clean = (html: string) =>
     nestingLimit: 40,
     transformTags: { a: sanitizeHtml.simpleTransform('a', { rel: 'noopener nofollow', target: '_blank' }) },
   })
+/** The words of a note as they are read; what stands for a sign in HTML is the sign again. */
 const plainOf = (html: string) =>
   sanitizeHtml(html.replace(/<\/(p|li|h3|blockquote)>/g, ' '), { allowedTags: [], allowedAttributes: {} })
+    .replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&quot;', '"').replaceAll('&amp;', '&') // prettier-ignore
     .replace(/\s+/g, ' ')
     .trim()
 /** Those mentioned in a note, read by the same parser that cleans it. */

@@ -1,9 +1,10 @@
+import type { TimeIn } from '@heron/contract'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { proportion, showMoney } from '@heron/core/money'
 import { readDuration, showHours, splitMinutes } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
-import { price } from './service'
+import { alone, fieldsOf, minutesOf, price } from './service'
 import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -64,12 +65,8 @@ function judgeDay(ctx: Ctx, path: string, day: Day) {
 const logged = (m: EntityManager, ctx: Ctx, e: Pick<TimeEntry, 'id' | 'matterId'>, kind: string, text: string, detail?: object) =>
   audit(m, ctx, { kind, text, matterId: e.matterId, subject: 'time', subjectId: e.id, ...(detail ? { detail } : {}) })
 
-export interface Correction {
-  matterId: number
-  day: Day
+export type Correction = Omit<TimeIn, 'activity' | 'charge' | 'rate' | 'userId' | 'note'> & {
   activity: string | null
-  text: string
-  duration: string
   charge: TimeEntry['charge']
   rate: number | null
   reason: string
@@ -81,18 +78,20 @@ export interface Correction {
 export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<void> =>
   work(ctx, async (m) => {
     const e = await lockPosted(m, ctx, id, input.matterId)
-    const worked = readDuration(input.duration)
-    if (worked === null) throw fieldFault('duration', 'Give the time like 0.7, 1:30 or 90m')
+    const worked = minutesOf(input)
     const target = await requireMatter(m, ctx, input.matterId)
     if (target.closedOn) throw fieldFault('matterId', `${target.number} is closed. Reopen it first.`)
     if (target.kind === 'practice') throw fieldFault('matterId', `${target.number} is for practice and stays out of the books.`)
     const charge = target.kind === 'client' ? input.charge : ('non-billable' as const)
     const same = input.matterId === e.matterId && input.day === e.day && worked === e.workedMinutes && input.activity === e.activity
-    const rateStays = input.rate === null ? e.rateOrigin !== 'typed' : input.rate === e.rate
+    const amountAlone = input.amount ?? null
+    const rateStays = amountAlone !== null || e.rateOrigin === 'amount' ? amountAlone === e.amount && e.rateOrigin === 'amount' : input.rate === null ? e.rateOrigin !== 'typed' : input.rate === e.rate // prettier-ignore
+    const said = await fieldsOf(m, input, target.id)
+    const saysSame = (Object.keys(said) as (keyof typeof said)[]).every((k) => said[k] === e[k])
     const was = { matterId: e.matterId, day: e.day, text: e.text, minutes: e.minutes, rate: e.rate, amount: e.amount, charge: e.charge, activity: e.activity } // prettier-ignore
     if (same && rateStays && charge === e.charge) {
-      if (input.text === e.text) return
-      await m.update(TimeEntry, id, { text: input.text })
+      if (input.text === e.text && saysSame) return
+      await m.update(TimeEntry, id, { text: input.text, ...said })
       await logged(m, ctx, e, 'changed', `Posted time reworded: ${input.text} (${input.reason})`, {
         was,
         became: { ...was, text: input.text },
@@ -100,12 +99,13 @@ export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<vo
       return
     }
     judgeDay(ctx, 'day', input.day)
-    const priced = await price(m, { userId: e.userId, matterId: target.id, clientId: target.clientId, day: input.day, activity: input.activity, rate: input.rate, worked }, true) // prettier-ignore
+    const byHours = await price(m, { userId: e.userId, matterId: target.id, clientId: target.clientId, day: input.day, activity: input.activity, rate: input.rate, worked }, true) // prettier-ignore
+    const priced = amountAlone === null ? byHours : alone(amountAlone)
     const now = { ...e, matterId: target.id, day: input.day, charge, amount: priced.amount }
     const memo = `Correction of time ${id}: ${input.reason}`
     await book(m, ctx, e, -valued(e), e.day as Day, memo, id)
     const journalId = (await book(m, ctx, now, valued(now), input.day, memo, id)) ?? e.journalId
-    const row = { matterId: target.id, day: input.day, activity: input.activity, text: input.text, workedMinutes: worked, minutes: priced.minutes, rate: priced.rate, rateOrigin: priced.origin, amount: priced.amount, charge, journalId } // prettier-ignore
+    const row = { matterId: target.id, day: input.day, activity: input.activity, text: input.text, workedMinutes: worked, minutes: priced.minutes, rate: priced.rate, rateOrigin: priced.origin, amount: priced.amount, charge, journalId, ...said } // prettier-ignore
     await m.update(TimeEntry, id, row)
     const became = { matterId: row.matterId, day: row.day, text: row.text, minutes: row.minutes, rate: row.rate, amount: row.amount, charge, activity: row.activity } // prettier-ignore
     const what = target.id === e.matterId ? 'corrected' : `moved to ${target.number}`
@@ -122,6 +122,7 @@ export const splitTime = (ctx: Ctx, id: number, input: { duration: string; text:
   work(ctx, async (m) => {
     const e = await lockPosted(m, ctx, id)
     const first = readDuration(input.duration)
+    if (!e.minutes) throw refused('not-reversible', 'This entry has an amount and no hours. Correct it, and record the rest anew.')
     if (first === null) throw fieldFault('duration', 'Give the time of the first part like 0.7, 1:30 or 90m')
     if (first >= e.minutes) throw fieldFault('duration', `The first part is less than ${showHours(e.minutes)} h`)
     const minutes = splitMinutes(e.minutes, first)

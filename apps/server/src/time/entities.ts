@@ -29,6 +29,11 @@ export class TimeEntry {
   @Column('bigint', { nullable: true }) journalId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
   @Column('varchar') createdAt!: string
+  @Column('boolean', { default: false }) inCourt!: boolean
+  @Column('int', { nullable: true }) fundingId!: number | null
+  @Column('boolean', { default: false }) privateAttorney!: boolean
+  @Column('varchar', { nullable: true }) startedAt!: string | null
+  @Column('varchar', { nullable: true }) endedAt!: string | null
 }
 
 export const timeEntities = [Timer, TimeEntry]

@@ -1,4 +1,6 @@
 export { time } from './area'
 export { postTime, recordTime } from './service'
+export { setPhrases, setTimeFields } from './set-up'
+export { changeMatterTerms } from './terms'
 export { timersOf } from './timers'
 export { reverseTime } from './corrections'

@@ -26,16 +26,39 @@ interface TimeRow {
   charge: 'billable' | 'no charge' | 'non-billable'
   state: 'draft' | 'posted' | 'reversed' | 'written off'
   billed: string | null
+  start: string | null
+  end: string | null
+  inCourt: number
+  fundingId: number | null
+  funding: string | null
+  privateAttorney: number
 }
 
 const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.matter_id AS matterId, m.short_name AS matter, t.day, t.activity, t.text, t.minutes,
-    t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed
-  FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id`
+    t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed,
+    t.started_at AS start, t.ended_at AS end, t.in_court AS inCourt, t.funding_id AS fundingId, f.name AS funding, t.private_attorney AS privateAttorney
+  FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id LEFT JOIN funding_source f ON f.id = t.funding_id`
 
 /** The longest span of own time that is read at once: a year and a month. */
 const mostDays = 400
 
-const shown = (list: TimeRow[]) => list.map((t) => ({ ...t, rateOrigin: showRateOrigin(t.rateOrigin) }))
+const shown = (list: TimeRow[]) =>
+  list.map((t) => ({
+    ...t,
+    rateOrigin: showRateOrigin(t.rateOrigin),
+    inCourt: Boolean(t.inCourt),
+    privateAttorney: Boolean(t.privateAttorney),
+  }))
+
+function groupedBy<K>(list: readonly TimeRow[], key: (t: TimeRow) => K): Map<K, TimeRow[]> {
+  const out = new Map<K, TimeRow[]>()
+  for (const t of list) {
+    const own = out.get(key(t))
+    if (own) own.push(t)
+    else out.set(key(t), [t])
+  }
+  return out
+}
 
 export async function timeOf(ctx: Ctx, from: Day, to: Day) {
   if (to > addDays(from, mostDays)) throw fieldFault('to', `Give a span of at most ${mostDays} days`)
@@ -51,7 +74,10 @@ export async function timeOf(ctx: Ctx, from: Day, to: Day) {
   return {
     rows: shown(found),
     together: of(found),
-    days: [...new Set(found.map((t) => t.day))].map((day) => ({ day, ...of(found.filter((t) => t.day === day)) })),
+    days: [...groupedBy(found, (t) => t.day)].map(([day, list]) => ({ day, ...of(list) })),
+    matters: [...groupedBy(found, (t) => t.matterId)].map(([matterId, list]) => ({ matterId, matter: list[0]!.matter, ...of(list) })),
+    goal: (await row<{ goal: number }>(ctx.db.manager, `SELECT day_goal_minutes AS goal FROM user_account WHERE id = ?`, [ctx.actor.id]))!
+      .goal,
   }
 }
 

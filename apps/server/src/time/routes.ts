@@ -3,6 +3,8 @@ import { done, routes } from '../platform/routes'
 import { correctTime, reverseTime, splitTime, writeOffTime } from './corrections'
 import { activities, timeOf, timeOfMatter } from './queries'
 import { changeTime, postTime, quote, recordTime, removeTime } from './service'
+import { dayAtWork, missingDays } from './memory'
+import { phrasesOf, setPhrases, setTimeFields, timeSetUp } from './set-up'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
 
@@ -19,6 +21,12 @@ export const timeRoutes = {
     const q = await quote(context.ctx, input)
     return { ...q, origin: showRateOrigin(q.origin) }
   }),
+  fields: t.fields.handler(({ context }) => timeSetUp(context.ctx.db.manager)),
+  setFields: t.setFields.handler(({ context, input }) => done(setTimeFields(context.ctx, input))),
+  missing: t.missing.handler(({ context }) => missingDays(context.ctx)),
+  atWork: t.atWork.handler(({ context, input }) => dayAtWork(context.ctx, input.day)),
+  phrases: t.phrases.handler(({ context }) => phrasesOf(context.ctx)),
+  setPhrases: t.setPhrases.handler(({ context, input }) => done(setPhrases(context.ctx, input))),
   record: t.record.handler(({ context, input }) => recordTime(context.ctx, input)),
   change: t.change.handler(({ context, input: { id, ...entry } }) => done(changeTime(context.ctx, id, entry))),
   remove: t.remove.handler(({ context, input }) => done(removeTime(context.ctx, input.id))),

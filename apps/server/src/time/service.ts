@@ -1,15 +1,18 @@
 import { counted } from '@heron/core/words'
-import type { TimeIn } from '@heron/contract'
+import type { TimeIn, timeFields } from '@heron/contract'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
-import { amountFor, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
+import { amountFor, minutesBetween, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
-import { mayPart, requireMatter, touchMatter } from '../platform/access'
+import { makeNote } from '../notes'
+import { mayPart, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
+import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { namesOfPeople, timeSetUp, usualFunding } from './set-up'
 import { TimeEntry } from './entities'
 
 interface Quoted {
@@ -73,10 +76,73 @@ export async function price(
   return { minutes, rate: found.rate, origin: found.origin, amount: amountFor(minutes, found.rate) }
 }
 
-function minutesOf(duration: string): number {
+export interface Spent {
+  duration?: string | undefined
+  start?: string | null | undefined
+  end?: string | null | undefined
+  amount?: number | null | undefined
+}
+/** How long something took: as typed, or from when to when; 0 where the amount alone is given. */
+export function minutesOf(spent: Spent): number {
+  const { duration = '', start = null, end = null, amount = null } = spent
+  if (amount !== null) {
+    if (duration || start || end) throw fieldFault('amount', 'Give the time or the amount, not both')
+    return 0
+  }
+  if (start && end) {
+    const between = minutesBetween(start, end)
+    if (between === null) throw fieldFault('end', 'The end is not after the start. Work past midnight is two entries')
+    if (!duration) return between
+    if (readDuration(duration) !== between)
+      throw fieldFault('duration', `From start to end it is ${showHours(between)} h. Leave one of them out`)
+    return between
+  }
+  if (end) throw fieldFault('start', 'Give the start, too')
   const worked = readDuration(duration)
-  if (worked === null) throw fieldFault('duration', 'Give the time like 0.7, 1:30 or 90m')
+  if (worked === null)
+    throw fieldFault(start ? 'end' : 'duration', start ? 'Give the end, or the time' : 'Give the time like 0.7, 1:30 or 90m')
   return worked
+}
+/** The price of an entry of which the amount alone is given. */
+export const alone = (amount: number): Quoted => ({ minutes: 0, rate: 0, origin: 'amount', amount })
+
+type Fields = Pick<TimeEntry, 'inCourt' | 'fundingId' | 'privateAttorney' | 'startedAt' | 'endedAt'>
+/** What else is said of an entry, as far as the firm uses it. */
+export async function fieldsOf(m: EntityManager, input: TimeIn, matterId: number): Promise<Fields> {
+  const { fields, funding } = await timeSetUp(m)
+  const used = (name: (typeof timeFields)[number]) => fields.includes(name)
+  let fundingId: number | null = null
+  if (used('funding')) {
+    fundingId = input.fundingId === undefined ? await usualFunding(m, matterId, input.day) : input.fundingId
+    const source = funding.find((f) => f.id === fundingId)
+    if (fundingId !== null && !source) throw fieldFault('fundingId', 'Choose a source of the list')
+    const out = source && ((source.from && input.day < source.from) || (source.to && input.day > source.to))
+    if (out) throw fieldFault('fundingId', `${source.name} is not open on that day`)
+  }
+  const times = used('times') && input.start && input.end
+  return {
+    fundingId,
+    inCourt: used('court') && Boolean(input.inCourt),
+    privateAttorney: used('private attorney') && Boolean(input.privateAttorney),
+    startedAt: times ? input.start! : null,
+    endedAt: times ? input.end! : null,
+  }
+}
+
+const worthIn = (e: { minutes: number; amount: number }) => (e.minutes ? `${showHours(e.minutes)} h` : showMoney(e.amount))
+
+/** The note to the file that goes with an entry: colleagues are mentioned in it, and someone outside gets its words by e-mail. */
+async function noteWith(m: EntityManager, ctx: Ctx, matter: OpenMatter, note: NonNullable<TimeIn['note']>) {
+  const safe = note.text.replace(/[&<>]/g, (c) => `&#${c.charCodeAt(0)};`)
+  const names = note.toIds?.length ? await namesOfPeople(m, note.toIds) : []
+  const told = names.map((p) => `<span data-type="mention" data-id="${p.id}">@${p.name}</span>`).join(' ')
+  const html = [told, ...safe.split('\n')]
+    .filter(Boolean)
+    .map((line) => `<p>${line}</p>`)
+    .join('')
+  const { id } = await makeNote({ ...ctx, tx: m }, { matterId: matter.id, contactId: null, topicId: null, paperId: null, html })
+  if (note.email)
+    await sendMail(m, ctx, { key: `time note ${id}`, to: { name: note.email, email: note.email }, subject: matter.name, body: note.text, matterId: matter.id }) // prettier-ignore
 }
 
 /** Prices what was entered; `ran` are the minutes of a timer, with their fraction, in place of a typed duration. */
@@ -87,24 +153,26 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
   if (userId !== ctx.actor.id && ctx.actor.role === 'outside lawyer') throw fieldFault('userId', 'You record your own time')
   const wrongDay = faultOfPast(input.day, ctx.clock.today())
   if (wrongDay) throw fieldFault('day', wrongDay)
-  const worked = ran ?? minutesOf(input.duration)
-  const quoted = await price(m, {
+  const worked = ran ?? minutesOf(input)
+  const activity = input.activity ?? null
+  const priced = await price(m, {
     userId,
     matterId: matter.id,
     clientId: matter.clientId,
     day: input.day,
-    activity: input.activity,
-    rate: input.rate,
+    activity,
+    rate: input.rate ?? null,
     worked,
   })
-  const charge = matter.kind === 'client' ? input.charge : ('non-billable' as const)
+  const quoted = input.amount ? alone(input.amount) : priced
+  const charge = matter.kind === 'client' ? (input.charge ?? 'billable') : ('non-billable' as const)
   return {
     matter,
     row: {
       userId,
       matterId: matter.id,
       day: input.day,
-      activity: input.activity,
+      activity,
       text: input.text,
       workedMinutes: Math.ceil(worked),
       minutes: quoted.minutes,
@@ -112,20 +180,23 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
       rateOrigin: quoted.origin,
       amount: quoted.amount,
       charge,
+      ...(await fieldsOf(m, input, matter.id)),
     },
   }
 }
 
 export async function quote(
   ctx: Ctx,
-  { userId, ...q }: { matterId: number; day: Day; duration: string; activity: string | null; rate: number | null; userId: number | null },
+  { userId, amount, ...q }: Spent & { matterId: number; day: Day; activity: string | null; rate: number | null; userId: number | null },
 ): Promise<Quoted> {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, q.matterId)
   // What others' hours cost is seen by those who see bills.
   const other = userId !== null && userId !== ctx.actor.id
   if (other && !(may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money')))) throw notFound('timekeeper')
-  return price(m, { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked: minutesOf(q.duration), ...q }, other)
+  const worked = minutesOf({ ...q, amount })
+  const priced = await price(m, { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked, ...q }, other)
+  return amount ? alone(amount) : priced
 }
 
 export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number): Promise<number> {
@@ -134,11 +205,12 @@ export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ra
   const id = made.identifiers[0]!['id'] as number
   await audit(m, ctx, {
     kind: 'recorded',
-    text: `${showHours(priced.row.minutes)} h drafted: ${input.text}`,
+    text: `${worthIn(priced.row)} drafted: ${input.text}`,
     matterId: priced.matter.id,
     subject: 'time',
     subjectId: id,
   })
+  if (input.note && (await timeSetUp(m)).fields.includes('note')) await noteWith(m, ctx, priced.matter, input.note)
   return id
 }
 
@@ -163,7 +235,7 @@ export function changeTime(ctx: Ctx, id: number, input: TimeIn): Promise<void> {
     await m.update(TimeEntry, id, priced.row)
     await audit(m, ctx, {
       kind: 'changed',
-      text: `Draft changed to ${showHours(priced.row.minutes)} h: ${input.text}`,
+      text: `Draft changed to ${worthIn(priced.row)}: ${input.text}`,
       matterId: priced.matter.id,
       subject: 'time',
       subjectId: id,

@@ -8,22 +8,30 @@ import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 
 interface Rounding {
+  /** Of a matter: the source that pays for its work. */
+  fundingId?: number | null
   unit: number | null
   rounding: 'up' | 'nearest' | null
 }
 const nothing: Rounding = { unit: null, rounding: null }
 const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: number): Promise<Rounding> =>
-  (await row<Rounding>(m, `SELECT unit_minutes AS unit, rounding FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])) ?? nothing
+  (await row<Rounding>(
+    m,
+    `SELECT unit_minutes AS unit, rounding, funding_id AS fundingId FROM time_terms WHERE owner = ? AND owner_id = ?`,
+    [owner, id],
+  )) ?? nothing
 const firmOf = async (m: EntityManager) =>
   (await row<{ unit: number; rounding: 'up' | 'nearest' }>(m, `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`))!
 
 async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
-  if (input.unit === null && input.rounding === null) await run(m, `DELETE FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])
+  const fundingId = input.fundingId ?? null
+  if (input.unit === null && input.rounding === null && fundingId === null)
+    await run(m, `DELETE FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])
   else
     await run(
       m,
-      `INSERT INTO time_terms (owner, owner_id, unit_minutes, rounding) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE unit_minutes = VALUES(unit_minutes), rounding = VALUES(rounding)`,
-      [owner, id, input.unit, input.rounding],
+      `INSERT INTO time_terms (owner, owner_id, unit_minutes, rounding, funding_id) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE unit_minutes = VALUES(unit_minutes), rounding = VALUES(rounding), funding_id = VALUES(funding_id)`,
+      [owner, id, input.unit, input.rounding, fundingId],
     )
 }
 const inWords = (r: Rounding) =>
@@ -41,6 +49,7 @@ export async function matterTerms(ctx: Ctx, id: number) {
   const client = await ownOf(m, 'client', matter.clientId)
   const firm = await firmOf(m)
   return {
+    fundingId: null,
     ...(await ownOf(m, 'matter', id)),
     usual: { unit: client.unit ?? firm.unit, rounding: client.rounding ?? firm.rounding },
     roles: await rows<MatterTerms['roles'][number]>(m, `SELECT role, rate FROM role_rate WHERE matter_id = ? ORDER BY role`, [id]),
@@ -53,6 +62,8 @@ export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Pro
     await requireMatter(m, ctx, id, 'money', change)
     await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [id])
     if (new Set(input.roles.map((r) => r.role)).size !== input.roles.length) throw fieldFault('roles', 'Name each role once')
+    if (input.fundingId !== null && !(await row(m, `SELECT 1 FROM funding_source WHERE id = ?`, [input.fundingId])))
+      throw fieldFault('fundingId', 'Choose a source of the list')
     await setOwn(m, 'matter', id, input)
     await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
     await insertMany(

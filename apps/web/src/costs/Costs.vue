@@ -98,7 +98,7 @@ const acts = (c: Row): Act[] => [
       ]
     : []),
 ]
-const recording = ref(false)
+const recording = ref(route.query['record'] === '1')
 const splitting = ref(false)
 const settling = ref(false)
 const settleDay = ref<string | null>(session.today)
@@ -126,7 +126,7 @@ async function settle() {
           { value: 'recurring', text: 'Recurring' },
         ]"
       />
-      <RouterLink v-if="session.may('people.change')" to="/people/import?what=costs" class="btn">Import</RouterLink>
+      <Btn v-if="session.may('people.change')" @click="router.push('/people/import?what=costs')">Import …</Btn>
       <Btn @click="splitting = true">One payment, several matters</Btn>
       <Btn main @click="recording = true">Record a cost</Btn>
     </PageHead>

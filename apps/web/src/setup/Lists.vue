@@ -10,6 +10,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import { useKeptForm } from '../ui/kept'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import CostKinds from './CostKinds.vue'
 import SetUpPage from './SetUpPage.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -98,6 +99,7 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
           >
         </DataTable>
       </section>
+      <CostKinds />
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Kinds of contacts">
         <TextField v-if="kinds" v-model="kinds.text" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
         <Btn :busy="state.busy" @click="saveKinds">Save kinds</Btn>

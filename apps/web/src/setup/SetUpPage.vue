@@ -34,6 +34,7 @@ const parts = [
       { to: '/set-up/procedures', name: 'Procedures' },
       { to: '/set-up/folders', name: 'Folders' },
       { to: '/set-up/lists', name: 'Lists and fees' },
+      { to: '/set-up/time', name: 'Time and phrases' },
     ],
   },
   {

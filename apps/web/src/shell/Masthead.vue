@@ -10,7 +10,7 @@ defineEmits<{ find: [] }>()
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const shown = computed(() => areas.filter((a) => !a.right || session.may(a.right)))
+const shown = computed(() => areas.filter((a) => (!a.right || session.may(a.right)) && !(a.without && session.may(a.without))))
 const here = (to: string) => route.path === to || route.path.startsWith(`${to}/`)
 
 async function leave(everywhere: boolean) {

@@ -1,13 +1,15 @@
 import type { Right } from '@heron/contract'
 
 /** The areas of the work in the order in which it is done; each is shown only to those who may use it. */
-export const areas: { name: string; to: string; right?: Right }[] = [
+export const areas: { name: string; to: string; right?: Right; without?: Right }[] = [
   { name: 'Today', to: '/today' },
   { name: 'Matters', to: '/matters', right: 'matters.see' },
   { name: 'People', to: '/people', right: 'people.see' },
   { name: 'Docket', to: '/docket', right: 'docket.see' },
   { name: 'Papers', to: '/papers', right: 'papers.see' },
   { name: 'Time', to: '/time', right: 'time.record' },
+  // Those who record no time reach costs by themselves.
+  { name: 'Costs', to: '/time/costs', right: 'costs.record', without: 'time.record' },
   { name: 'Bills', to: '/bills', right: 'bills.see' },
   { name: 'Trust', to: '/trust', right: 'trust.see' },
   { name: 'Books', to: '/books', right: 'books.see' },
@@ -27,7 +29,13 @@ export const commands: Command[] = [
   { title: 'Tasks', words: 'to do list overdue given out board by person', to: '/tasks', right: 'tasks.change' },
   { title: 'Board by person', words: 'tasks assign reassign give out', to: '/tasks?view=board', right: 'tasks.change' },
   { title: 'Record time', words: 'time record hours', to: '/time?record=1', key: 'R', right: 'time.record' },
+  { title: 'Day sheet', words: 'time rows of a day', to: '/time/day', right: 'time.record' },
+  { title: 'Week of time', words: 'grid matters days hours', to: '/time/week', right: 'time.record' },
+  { title: 'Phrases', words: 'wordings short codes time', to: '/time/phrases', right: 'time.record' },
   { title: 'Post time drafts', words: 'post drafts time', to: '/time', right: 'time.record' },
+  { title: 'Record a cost', words: 'expense copies mileage filing fee disbursement', to: '/time/costs?record=1', right: 'costs.record' },
+  { title: 'Costs that recur', words: 'recurring monthly expense', to: '/time/costs?show=recurring', right: 'costs.record' },
+  { title: 'Import costs', words: 'csv copier card read file', to: '/people/import?what=costs', right: 'costs.record' },
   { title: 'Work out dates', words: 'docket trigger deadlines', to: '/matters?then=dates', right: 'docket.change' },
   { title: 'Docket of the firm', words: 'agenda week month calendar dates deadlines', to: '/docket', right: 'docket.see' },
   { title: 'Find a free hour', words: 'appointment meeting invite schedule', to: '/docket/free-hours', right: 'docket.see' },
@@ -58,6 +66,7 @@ export const commands: Command[] = [
   { title: 'Leave and departure', words: 'hand over absence vacation leaver', to: '/set-up/leave', right: 'firm.set-up' },
   { title: 'Areas and stages', words: 'set-up practice', to: '/set-up/areas', right: 'firm.set-up' },
   { title: 'Fields', words: 'set-up own fields', to: '/set-up/fields', right: 'firm.set-up' },
+  { title: 'Time and phrases', words: 'set-up fields funding sources wordings', to: '/set-up/time', right: 'firm.set-up' },
   { title: 'Folders of papers', words: 'set-up standard', to: '/set-up/folders', right: 'firm.set-up' },
   { title: 'Procedures', words: 'set-up steps editor', to: '/set-up/procedures', right: 'firm.set-up' },
   { title: 'Walls', words: 'screen ethical wall set-up shut out', to: '/set-up/walls', right: 'firm.set-up' },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { charges } from '@heron/contract'
 import { useDebounceFn } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -13,21 +13,53 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
 import { showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
+import ManyField from '../ui/ManyField.vue'
+import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
+import TimeField from '../ui/TimeField.vue'
 import { useAct, useLoad } from '../use'
+import PhraseField from './PhraseField.vue'
+import { useTimeSetUp } from './set-up'
 
 type Row = Answer<typeof api.time.list>['rows'][number]
-const props = defineProps<{ matter?: Choice | null; entry?: Row | null; duration?: string; words?: string }>()
+const props = defineProps<{
+  matter?: Choice | null
+  entry?: Row | null
+  duration?: string
+  words?: string
+  day?: string
+  activity?: string
+}>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { data: activities } = useLoad(() => api.time.activities())
+const setUp = useTimeSetUp()
+void setUp.ready()
+const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
 const matter = ref<Choice | null>(props.entry ? { id: props.entry.matterId, text: props.entry.matter } : (props.matter ?? null))
-const day = ref<string | null>(props.entry?.day ?? session.today)
-const duration = ref(props.entry ? `${props.entry.workedMinutes}m` : (props.duration ?? ''))
+const day = ref<string | null>(props.entry?.day ?? props.day ?? session.today)
+const alone = props.entry?.rateOrigin === 'amount alone'
+const how = ref<'time' | 'times' | 'amount'>(alone ? 'amount' : props.entry?.start ? 'times' : 'time')
+const hows = computed(() => [
+  { value: 'time' as const, text: 'Time' },
+  ...(setUp.uses('times') || props.entry?.start ? [{ value: 'times' as const, text: 'From – to' }] : []),
+  ...(setUp.uses('amount') || alone ? [{ value: 'amount' as const, text: 'Amount' }] : []),
+])
+const start = ref(props.entry?.start ?? '')
+const end = ref(props.entry?.end ?? '')
+const sum = ref<number | null>(alone ? props.entry!.amount : null)
+const inCourt = ref(props.entry?.inCourt ?? false)
+const privateAttorney = ref(props.entry?.privateAttorney ?? false)
+/** −1: as usual on the matter. */
+const fundingId = ref(props.entry ? (props.entry.fundingId ?? 0) : -1)
+const noting = ref(false)
+const note = ref('')
+const noteTo = ref<number[]>([])
+const noteEmail = ref('')
+const duration = ref(props.entry && !alone ? `${props.entry.workedMinutes}m` : (props.duration ?? ''))
 const text = ref(props.entry?.text ?? props.words ?? '')
-const activity = ref(props.entry?.activity ?? '')
+const activity = ref(props.entry?.activity ?? props.activity ?? '')
 const charge = ref<(typeof charges)[number]>(props.entry?.charge ?? 'billable')
 const rate = ref<number | null>(props.entry?.rateOrigin === 'typed on the entry' ? props.entry.rate : null)
 /** What is posted is corrected, with a reason; what stood stays in the log. */
@@ -35,14 +67,20 @@ const posted = props.entry?.state === 'posted'
 const reason = ref('')
 const quoted = ref<Answer<typeof api.time.quote> | null>(null)
 
+const spent = () => ({
+  duration: how.value === 'time' ? duration.value : '',
+  start: how.value === 'times' ? start.value || null : null,
+  end: how.value === 'times' ? end.value || null : null,
+  amount: how.value === 'amount' ? (sum.value ?? 0) : null,
+})
 const look = useDebounceFn(async () => {
   quoted.value =
-    matter.value && day.value && duration.value
+    matter.value && day.value && (how.value === 'time' ? duration.value : how.value === 'times' ? start.value && end.value : sum.value)
       ? await api.time
           .quote({
             matterId: matter.value.id,
             day: day.value,
-            duration: duration.value,
+            ...spent(),
             activity: activity.value || null,
             rate: rate.value,
             ...(props.entry ? { userId: props.entry.userId } : {}),
@@ -50,22 +88,27 @@ const look = useDebounceFn(async () => {
           .catch(() => null)
       : null
 }, 200)
-watch([matter, day, duration, activity, rate], look, { immediate: true })
+watch([matter, day, duration, start, end, sum, how, activity, rate], look, { immediate: true })
 
 const input = () => ({
   matterId: matter.value?.id ?? 0,
   day: day.value ?? '',
   activity: activity.value || null,
   text: text.value,
-  duration: duration.value,
+  ...spent(),
   rate: rate.value,
   charge: charge.value,
+  inCourt: inCourt.value,
+  privateAttorney: privateAttorney.value,
+  ...(fundingId.value < 0 ? {} : { fundingId: fundingId.value || null }),
 })
+const withNote = () =>
+  noting.value && note.value.trim() ? { note: { text: note.value, toIds: noteTo.value, email: noteEmail.value.trim() } } : {}
 async function save(next: boolean) {
   const kept = await act(async () => {
     if (props.entry && posted) await api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
     else if (props.entry) await api.time.change({ id: props.entry.id, ...input() })
-    else await api.time.record(input())
+    else await api.time.record({ ...input(), ...withNote() })
     return true
   })
   if (!kept) return
@@ -74,14 +117,19 @@ async function save(next: boolean) {
       ? posted
         ? 'Corrected; what it was stays in the log'
         : 'Draft changed'
-      : `${quoted.value ? `${showHours(quoted.value.minutes)} h, ${showMoney(quoted.value.amount)}` : 'Time'} kept as a draft`,
+      : `${quoted.value ? `${quoted.value.minutes ? `${showHours(quoted.value.minutes)} h, ` : ''}${showMoney(quoted.value.amount)}` : 'Time'} kept as a draft`,
   )
   session.changed()
   if (!next) return emit('close')
   // The next line stands open with the same matter and day.
   duration.value = ''
+  start.value = end.value
+  end.value = ''
+  sum.value = null
   text.value = ''
   rate.value = null
+  noting.value = false
+  note.value = ''
 }
 </script>
 
@@ -96,24 +144,73 @@ async function save(next: boolean) {
     @close="emit('close')"
   >
     <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" :autofocus="!matter" />
-    <div class="grid stacks grid-cols-2 gap-3">
-      <TextField v-model="duration" label="Time" hint="0.7, 1:30 or 90m" :fault="fault('duration')" :autofocus="Boolean(matter)" />
+    <Switch v-if="hows.length > 1" v-model="how" label="Recorded by" :options="hows" />
+    <div class="grid stacks gap-3" :class="how === 'times' ? 'grid-cols-[1fr_1fr_1.2fr]' : 'grid-cols-2'">
+      <TextField
+        v-if="how === 'time'"
+        v-model="duration"
+        label="Time"
+        hint="0.7, 1:30 or 90m"
+        :fault="fault('duration')"
+        :autofocus="Boolean(matter)"
+      />
+      <template v-else-if="how === 'times'">
+        <TimeField v-model="start" label="From" :fault="fault('start')" />
+        <TimeField v-model="end" label="To" :fault="fault('end')" />
+      </template>
+      <MoneyField v-else v-model="sum" label="Amount" hint="Without hours" :fault="fault('amount')" />
       <DayField v-model="day" label="On" :fault="fault('day')" />
     </div>
-    <TextField v-model="text" label="What was done" :lines="3" :fault="fault('text')" />
+    <PhraseField v-model="text" label="What was done" :fault="fault('text')" />
     <ChoiceField
+      v-if="setUp.uses('activity') || activity"
       v-model="activity"
       label="Activity"
       optional
-      :options="[{ value: '', text: 'None' }, ...(activities ?? []).map((a) => ({ value: a.code, text: `${a.name} (${a.code})` }))]"
+      :options="[{ value: '', text: 'None' }, ...setUp.activities.map((a) => ({ value: a.code, text: `${a.name} (${a.code})` }))]"
     />
     <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField v-model="charge" label="Charge" :options="charges.map((c) => ({ value: c, text: c }))" />
-      <MoneyField v-model="rate" label="Rate for this entry" optional :fault="fault('rate')" />
+      <MoneyField v-if="how !== 'amount'" v-model="rate" label="Rate for this entry" optional :fault="fault('rate')" />
     </div>
+    <ChoiceField
+      v-if="setUp.uses('funding')"
+      v-model="fundingId"
+      label="Funding source"
+      :fault="fault('fundingId')"
+      :options="[
+        ...(entry ? [] : [{ value: -1, text: 'As usual on the matter' }]),
+        { value: 0, text: 'None' },
+        ...setUp.funding.filter((f) => !f.retired || f.id === fundingId).map((f) => ({ value: f.id, text: f.name })),
+      ]"
+    />
+    <div v-if="setUp.uses('court') || setUp.uses('private attorney')" class="flex flex-wrap gap-x-5 gap-y-1">
+      <label v-if="setUp.uses('court')" class="flex items-center gap-2"
+        ><input v-model="inCourt" type="checkbox" class="accent-ink" /> In court</label
+      >
+      <label v-if="setUp.uses('private attorney')" class="flex items-center gap-2"
+        ><input v-model="privateAttorney" type="checkbox" class="accent-ink" /> Private attorney involved</label
+      >
+    </div>
+    <template v-if="!entry && setUp.uses('note')">
+      <label class="flex items-center gap-2"><input v-model="noting" type="checkbox" class="accent-ink" /> With a note to the file</label>
+      <template v-if="noting">
+        <TextField v-model="note" label="Note" :lines="3" :fault="fault('note.text')" />
+        <ManyField
+          v-if="setting"
+          v-model="noteTo"
+          label="Tell colleagues"
+          optional
+          :options="setting.staff.filter((p) => p.id !== session.me?.id).map((p) => ({ id: p.id, text: p.name }))"
+        />
+        <TextField v-model="noteEmail" label="Send it by e-mail to" optional :fault="fault('note.email')" />
+      </template>
+    </template>
     <TextField v-if="posted" v-model="reason" label="Why it is corrected" :fault="fault('reason')" />
     <p v-if="quoted" class="rounded-control bg-mist px-3 py-2" role="status" aria-label="Comes to">
-      <b>{{ showHours(quoted.minutes) }} h</b> × {{ showMoney(quoted.rate) }} = <b>{{ showMoney(quoted.amount) }}</b>
+      <template v-if="quoted.minutes"
+        ><b>{{ showHours(quoted.minutes) }} h</b> × {{ showMoney(quoted.rate) }} = </template
+      ><b>{{ showMoney(quoted.amount) }}</b>
       <span class="text-ink-2">{{ quoted.origin }}</span>
     </p>
     <template #more><Btn v-if="!entry" :busy="state.busy" @click="save(true)">Keep and next line</Btn></template>

@@ -8,6 +8,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedNumber, useAct, useLoad } from '../use'
+import { useTimeSetUp } from './set-up'
 
 /** How time is rounded and priced on a matter, or for a client; empty fields leave it as usual. */
 const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>()
@@ -18,6 +19,9 @@ const { state, act, fault } = useAct()
 const roles = ['lead', 'lawyer', 'paralegal', 'assistant', 'outside'] as const
 const unit = ref('')
 const rounding = ref<'up' | 'nearest' | ''>('')
+const fundingId = ref(0)
+const setUp = useTimeSetUp()
+void setUp.ready()
 /** Rates by role on a matter, by person for a client. */
 const rates = ref<Record<string, number | null>>({})
 const { data } = useLoad(async () => {
@@ -38,11 +42,12 @@ const { data } = useLoad(async () => {
   }
 })
 let asRead = ''
-const stands = () => JSON.stringify([unit.value, rounding.value, rates.value])
+const stands = () => JSON.stringify([unit.value, rounding.value, rates.value, fundingId.value])
 watch(data, (d) => {
   if (!d || asRead) return
   unit.value = d.unit === null ? '' : String(d.unit)
   rounding.value = d.rounding ?? ''
+  fundingId.value = ('fundingId' in d && d.fundingId) || 0
   rates.value = Object.fromEntries(d.given)
   asRead = stands()
 })
@@ -58,7 +63,11 @@ async function save() {
   const rate = (key: string) => rates.value[key]!
   const done = await act(() =>
     props.of === 'matter'
-      ? api.time.changeMatterTerms({ ...own, roles: sent.value.map((l) => ({ role: l.key as 'lead', rate: rate(l.key) })) })
+      ? api.time.changeMatterTerms({
+          ...own,
+          fundingId: fundingId.value || null,
+          roles: sent.value.map((l) => ({ role: l.key as 'lead', rate: rate(l.key) })),
+        })
       : api.time.changeClientTerms({ ...own, rates: sent.value.map((l) => ({ userId: Number(l.key), rate: rate(l.key) })) }),
   )
   if (!done) return
@@ -98,6 +107,13 @@ async function save() {
         ]"
       />
     </div>
+    <ChoiceField
+      v-if="of === 'matter' && setUp.uses('funding')"
+      v-model="fundingId"
+      label="Funding source of the work"
+      :fault="fault('fundingId')"
+      :options="[{ value: 0, text: 'None' }, ...setUp.funding.map((f) => ({ value: f.id, text: f.name }))]"
+    />
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">
         {{ of === 'matter' ? 'Rates by role on the team' : 'Rates for this client' }}

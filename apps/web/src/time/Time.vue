@@ -13,6 +13,7 @@ import { useAct, useLoad } from '../use'
 import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
 import SplitTime from './SplitTime.vue'
+import { useTimeSetUp } from './set-up'
 import TimeTabs from './TimeTabs.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -32,11 +33,23 @@ const changing = ref<Row | null>(null)
 const splitting = ref<Row | null>(null)
 const reversing = ref<number | null>(null)
 const drafts = computed(() => (data.value?.rows ?? []).filter((t) => t.state === 'draft'))
+const setUp = useTimeSetUp()
+void setUp.ready()
 const stateOf = (t: Row) => (t.billed ? `billed ${t.billed}` : t.state)
 const columns = computed((): Column<Row>[] => [
   { key: 'matter', text: 'Matter', grow: 1.2, sort: true },
   { key: 'text', text: 'Work', grow: 2.4, narrow: 'title', sort: true },
-  { key: 'activity', text: 'Code', size: 64, quiet: true },
+  ...(setUp.uses('activity') ? [{ key: 'activity', text: 'Code', size: 64, quiet: true }] : []),
+  ...(setUp.uses('times')
+    ? [{ key: 'times', text: 'From – to', size: 110, hidden: true, value: (t: Row) => (t.start ? `${t.start}–${t.end}` : '') }]
+    : []),
+  ...(setUp.uses('court')
+    ? [{ key: 'inCourt', text: 'In court', size: 80, hidden: true, value: (t: Row) => (t.inCourt ? 'in court' : '') }]
+    : []),
+  ...(setUp.uses('funding') ? [{ key: 'funding', text: 'Funding', size: 130, hidden: true, value: (t: Row) => t.funding ?? '' }] : []),
+  ...(setUp.uses('private attorney')
+    ? [{ key: 'privateAttorney', text: 'Private attorney', size: 120, hidden: true, value: (t: Row) => (t.privateAttorney ? 'yes' : '') }]
+    : []),
   { key: 'day', text: 'Day', kind: 'day', hidden: true, sort: true },
   { key: 'state', text: 'State', size: 124, value: stateOf, sort: true },
   { key: 'minutes', text: 'Hours', kind: 'hours', sort: true },

@@ -7,11 +7,14 @@ const session = useSession()
 const tabs = computed(() =>
   [
     { to: '/time', name: 'Entries', shown: session.may('time.record') },
+    { to: '/time/day', name: 'Day sheet', shown: session.may('time.record') },
+    { to: '/time/week', name: 'Week', shown: session.may('time.record') },
+    { to: '/time/phrases', name: 'Phrases', shown: session.may('time.record') },
     { to: '/time/costs', name: 'Costs', shown: session.may('costs.record') },
   ].filter((t) => t.shown),
 )
 </script>
 
 <template>
-  <PartTabs label="Time and costs" :tabs="tabs" />
+  <PartTabs v-if="tabs.length > 1" label="Time and costs" :tabs="tabs" />
 </template>

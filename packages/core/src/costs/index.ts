@@ -8,10 +8,15 @@ export const dearestUnit = 100_000_000
 /** The highest markup: the price again, in ten-thousandths. */
 export const mostMarkup = 10_000
 
+function withoutZeros(digits: string): string {
+  let end = digits.length
+  while (end > 0 && digits[end - 1] === '0') end -= 1
+  return digits.slice(0, end)
+}
 function decimal(text: string, places: number): number | null {
-  const found = /^\s*(\d{1,3}(?:,\d{3})+|\d{1,9})?(?:\.(\d+))?\s*$/.exec(text)
+  const found = /^(\d{1,3}(?:,\d{3})+|\d{1,9})?(?:\.(\d{1,12}))?$/.exec(text.trim())
   if (!found || (found[1] === undefined && found[2] === undefined)) return null
-  const after = (found[2] ?? '').replace(/0+$/, '')
+  const after = withoutZeros(found[2] ?? '')
   if (after.length > places) return null
   return Number((found[1] ?? '0').replaceAll(',', '')) * 10 ** places + Number(after.padEnd(places, '0') || '0')
 }
@@ -24,13 +29,13 @@ export function readUnits(text: string): number | null {
 
 /** Reads the price of a unit in dollars such as `0.25`, `.655` or `$1.10`, in hundredths of a cent; null for anything else. */
 export function readUnitRate(text: string): number | null {
-  const rate = decimal(text.replace(/^\s*\$/, ''), 4)
+  const rate = decimal(text.trim().replace(/^\$/, ''), 4)
   return rate === null || rate <= 0 || rate > dearestUnit ? null : rate
 }
 
 const scaled = (value: number, places: number, least: number) => {
   const [whole, after = ''] = (value / 10 ** places).toFixed(places).split('.')
-  const kept = after.replace(/0+$/, '').padEnd(least, '0')
+  const kept = withoutZeros(after).padEnd(least, '0')
   return `${Number(whole).toLocaleString('en-US')}${kept ? `.${kept}` : ''}`
 }
 /** `36.4` or `1,250`. */

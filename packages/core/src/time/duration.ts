@@ -48,3 +48,9 @@ export function splitMinutes(minutes: Minutes, first: Minutes): [Minutes, Minute
   if (first <= 0 || first >= minutes) throw new RangeError('Either part of an entry has minutes')
   return [first, minutes - first]
 }
+
+/** Minutes from one hour of a day to a later one, both `HH:MM`; null where the end is not after the start. */
+export function minutesBetween(start: string, end: string): Minutes | null {
+  const of = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
+  return of(end) > of(start) ? of(end) - of(start) : null
+}

@@ -1,2 +1,3 @@
 export * from './duration'
 export * from './rates'
+export * from './phrases'

@@ -2,7 +2,8 @@ import type { Day } from '../calendar'
 import type { Cents } from '../money'
 
 /** Where the rate of an entry came from, first that exists. */
-export const rateOrigins = ['typed', 'matter', 'client', 'role', 'activity', 'timekeeper'] as const
+/** `amount` is of an entry without hours, of which the amount alone was given. */
+export const rateOrigins = ['amount', 'typed', 'matter', 'client', 'role', 'activity', 'timekeeper'] as const
 export type RateOrigin = (typeof rateOrigins)[number]
 
 export interface RateSources {
@@ -29,6 +30,7 @@ export function resolveRate(sources: RateSources, day: Day): { rate: Cents; orig
 }
 
 const originWords: Record<RateOrigin, string> = {
+  amount: 'amount alone',
   typed: 'typed on the entry',
   matter: 'own rate on this matter',
   client: 'own rate for this client',

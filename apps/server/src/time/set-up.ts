@@ -1,0 +1,110 @@
+import { timeFields } from '@heron/contract'
+import type { Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { may, type Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { errno, fieldFault, Problem } from '../platform/problem'
+
+type TimeField = (typeof timeFields)[number]
+interface Funding {
+  id: number
+  name: string
+  from: Day | null
+  to: Day | null
+  retired: boolean
+}
+
+/** What an entry of time has in this firm, and the sources that pay for work. */
+export async function timeSetUp(m: EntityManager): Promise<{ fields: TimeField[]; funding: Funding[] }> {
+  const firm = await row<{ fields: string }>(m, `SELECT time_fields AS fields FROM firm`)
+  const chosen = (firm?.fields ?? '').split(',')
+  const funding = await rows<Omit<Funding, 'retired'> & { retired: number }>(m, `SELECT id, name, from_day AS \`from\`, to_day AS \`to\`, retired FROM funding_source ORDER BY retired, name`) // prettier-ignore
+  return { fields: timeFields.filter((f) => chosen.includes(f)), funding: funding.map((f) => ({ ...f, retired: Boolean(f.retired) })) }
+}
+
+/** The source of a matter, where it is open on the day. */
+export async function usualFunding(m: EntityManager, matterId: number, day: Day): Promise<number | null> {
+  const found = await row<{ id: number }>(
+    m,
+    `SELECT f.id FROM time_terms t JOIN funding_source f ON f.id = t.funding_id
+      WHERE t.owner = 'matter' AND t.owner_id = ? AND COALESCE(f.from_day, ?) <= ? AND COALESCE(f.to_day, ?) >= ?`,
+    [matterId, day, day, day, day],
+  )
+  return found?.id ?? null
+}
+
+export const namesOfPeople = (m: EntityManager, ids: readonly number[]) =>
+  rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?) AND active ORDER BY name`, [ids])
+
+export const setTimeFields = (
+  ctx: Ctx,
+  input: {
+    fields: readonly TimeField[]
+    funding: readonly { id?: number | undefined; name: string; from: Day | null; to: Day | null; retired: boolean }[]
+  },
+): Promise<void> =>
+  work(ctx, async (m) => {
+    const was = await timeSetUp(m)
+    await run(m, `UPDATE firm SET time_fields = ?`, [timeFields.filter((f) => input.fields.includes(f)).join(',')])
+    for (const [i, f] of input.funding.entries()) {
+      if (f.from && f.to && f.to < f.from) throw fieldFault(`funding.${i}.to`, 'It would end before it begins')
+      try {
+        if (f.id)
+          await run(m, `UPDATE funding_source SET name = ?, from_day = ?, to_day = ?, retired = ? WHERE id = ?`, [
+            f.name,
+            f.from,
+            f.to,
+            f.retired,
+            f.id,
+          ])
+        else
+          await run(m, `INSERT INTO funding_source (name, from_day, to_day, retired) VALUES (?, ?, ?, ?)`, [
+            f.name,
+            f.from,
+            f.to,
+            f.retired,
+          ])
+      } catch (error) {
+        if (errno(error) === 1062) throw fieldFault(`funding.${i}.name`, `${f.name} stands here twice`)
+        throw error
+      }
+    }
+    await audit(m, ctx, {
+      kind: 'set up',
+      text: 'Fields of time and sources of funding changed',
+      subject: 'fee',
+      detail: { was, became: input },
+    })
+  })
+
+export const phrasesOf = async (ctx: Ctx) =>
+  (
+    await rows<{ id: number; code: string; text: string; own: number }>(
+      ctx.db.manager,
+      `SELECT id, code, text, user_id IS NOT NULL AS own FROM phrase WHERE user_id IS NULL OR user_id = ? ORDER BY own DESC, code, id`,
+      [ctx.actor.id],
+    )
+  ).map((p) => ({ ...p, own: Boolean(p.own) }))
+
+/** Keeps all of one's own wordings, or all of the firm's, as they stand on the page. */
+export const setPhrases = (ctx: Ctx, input: { firm: boolean; phrases: readonly { code: string; text: string }[] }): Promise<void> =>
+  work(ctx, async (m) => {
+    if (input.firm && !may(ctx.actor, 'firm.set-up')) throw new Problem(403, 'not-allowed', 'Who sets the firm up keeps its wordings.')
+    const seen = new Set<string>()
+    for (const [i, p] of input.phrases.entries()) {
+      const code = p.code.toLowerCase()
+      if (/\s/.test(code)) throw fieldFault(`phrases.${i}.code`, 'A code is one word')
+      if (seen.has(code)) throw fieldFault(`phrases.${i}.code`, `${p.code} stands here twice`)
+      seen.add(code)
+    }
+    const userId = input.firm ? null : ctx.actor.id
+    await run(m, `DELETE FROM phrase WHERE user_id <=> ?`, [userId])
+    await insertMany(
+      m,
+      'phrase',
+      ['user_id', 'code', 'text'],
+      input.phrases.map((p) => [userId, p.code, p.text]),
+    )
+    if (input.firm) await audit(m, ctx, { kind: 'set up', text: `Wordings of the firm: ${input.phrases.length}`, subject: 'fee' })
+  })

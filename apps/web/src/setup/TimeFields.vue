@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { timeFields } from '@heron/contract'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import PhraseList from '../time/PhraseList.vue'
+import { useTimeSetUp } from '../time/set-up'
+import Btn from '../ui/Btn.vue'
+import DayField from '../ui/DayField.vue'
+import { useKeptForm } from '../ui/kept'
+import State from '../ui/State.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct } from '../use'
+import SetUpPage from './SetUpPage.vue'
+
+/** What an entry of time has in this firm: what is not used is gone from forms, lists and files. */
+const words: Record<(typeof timeFields)[number], string> = {
+  activity: 'Activity code',
+  times: 'From when to when',
+  amount: 'An amount alone, without hours',
+  court: 'In court',
+  funding: 'Funding source',
+  'private attorney': 'Private attorney involved',
+  note: 'A note to the file at the same time',
+}
+const notes = useNotes()
+const setUp = useTimeSetUp()
+const { state, act, fault } = useAct()
+const {
+  form,
+  problem,
+  reload,
+  save: keep,
+} = useKeptForm(async () => {
+  const { fields, funding } = await api.time.fields()
+  return {
+    used: Object.fromEntries(timeFields.map((f) => [f, fields.includes(f)])) as Record<string, boolean>,
+    funding: funding.map((f): { id?: number; name: string; from: string | null; to: string | null; retired: boolean } => ({ ...f })),
+  }
+})
+async function save() {
+  const done = await keep((own) => act(() => api.time.setFields({ fields: timeFields.filter((f) => own.used[f]), funding: own.funding })))
+  if (!done) return
+  notes.say('Kept')
+  await setUp.read()
+  await reload()
+}
+</script>
+
+<template>
+  <SetUpPage>
+    <State :problem="problem" :loading="!form" @again="reload()">
+      <div v-if="form" class="grid stacks items-start gap-[18px] lg:grid-cols-2">
+        <section class="sheet px-4 py-3.5" aria-label="Fields of time">
+          <h2 class="mb-1">What an entry of time has</h2>
+          <p class="mb-2 text-ink-2">Matter, day, hours and words it always has. What is not used is gone from forms, lists and files.</p>
+          <label v-for="f in timeFields" :key="f" class="flex items-center gap-2 py-0.5"
+            ><input v-model="form.used[f]" type="checkbox" class="accent-ink" /> {{ words[f] }}</label
+          >
+        </section>
+        <section class="sheet px-4 py-3.5" aria-label="Sources of funding">
+          <h2 class="mb-1">Sources of funding</h2>
+          <p class="text-ink-2">
+            Grants and programs that pay for work, each with the days on which it is open. A matter names its own under Rounding and rates.
+          </p>
+          <div v-for="(f, i) in form.funding" :key="i" class="mt-2 border-t border-line-2 pt-2">
+            <TextField v-model="f.name" :label="`Source ${i + 1}`" :fault="fault(`funding.${i}.name`)" />
+            <div class="mt-1 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
+              <DayField v-model="f.from" label="From" optional />
+              <DayField v-model="f.to" label="To" optional :fault="fault(`funding.${i}.to`)" />
+              <label class="flex items-center gap-2 pb-1.5"><input v-model="f.retired" type="checkbox" class="accent-ink" /> Retired</label>
+            </div>
+          </div>
+          <Btn class="mt-3" @click="form.funding.push({ name: '', from: null, to: null, retired: false })">Add a source</Btn>
+        </section>
+        <div class="flex items-center gap-3 lg:col-span-2">
+          <Btn main :busy="state.busy" @click="save">Save</Btn>
+          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+        </div>
+        <section class="sheet px-4 py-3.5 lg:col-span-2" aria-label="Phrases of the firm">
+          <h2 class="mb-1">Phrases of the firm</h2>
+          <PhraseList firm />
+        </section>
+      </div>
+    </State>
+  </SetUpPage>
+</template>
