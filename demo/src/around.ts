@@ -1,5 +1,5 @@
 import { addDays } from '@heron/core/calendar'
-import { changeClientBillTerms, dispute } from '@heron/server/billing'
+import { changeClientBillTerms, changeMatterBillTerms, dispute, matterBillTerms } from '@heron/server/billing'
 import { makeField, makeGroup } from '@heron/server/fields'
 import { handOver } from '@heron/server/firm'
 import { changeMatter, closeMatter, screenPerson, setTeam } from '@heron/server/matters'
@@ -26,7 +26,15 @@ async function layTerms(stage: Stage) {
     [stage.today],
   )
   for (const clientId of new Set(late.slice(-3).map((b) => b.clientId)))
-    await changeClientBillTerms(orla, clientId, { dueDays: null, interestBasisPoints: 1200, graceDays: 5 })
+    await changeClientBillTerms(orla, clientId, { interestBasisPoints: 1200, graceDays: 5 })
+  const capped = await row<{ id: number }>(stage.base.db.manager, `SELECT id FROM matter WHERE short_name = 'Gannet Ferry v. Corvane'`)
+  if (capped) {
+    // So much that work of these days brings it near its cap.
+    const ledes = { capped: true, warnAt: '75, 90, 100', format: 'ledes' as const, theirNumber: 'GF-2031-07' }
+    await changeMatterBillTerms(orla, capped.id, { ...ledes, budget: 1_000_000_00 })
+    const { stands } = await matterBillTerms(orla, capped.id)
+    await changeMatterBillTerms(orla, capped.id, { ...ledes, budget: Math.ceil(stands!.used / 0.92 / 1000_00) * 1000_00 })
+  }
   if (late[1]) await dispute(orla, late[1].id, { disputed: true, reason: 'says that the survey was not asked for' })
 }
 

@@ -14,15 +14,15 @@ import {
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
 import { earnPortion, openMatter } from '@heron/server/matters'
 import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
-import { row, rows, type Ctx } from '@heron/server/platform'
+import { row, rows } from '@heron/server/platform'
 import { costKinds, recordCost } from '@heron/server/costs'
-import { changeMatterTerms, postTime, recordTime, reverseTime } from '@heron/server/time'
+import { postTime, recordTime, reverseTime } from '@heron/server/time'
 import { chance } from './chance'
 import { costs, keepers, pace } from './habits'
 import { clients, others } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import { openDay, type Stage } from './stage'
-import { grantOf } from './wordings'
+import { fundByGrant } from './wordings'
 import { giveWay, openOf, payBackWhatIsDue, type Overpaid } from './settling'
 
 /** What most contacts have nothing of. */
@@ -192,18 +192,10 @@ export class Office {
       })
       const matter = { id: opened.id, plan, clientId, awaiting: [] }
       this.matters.push(matter)
-      if (plan.area === 'Wages') await this.fund(opened.id, ctx)
+      if (plan.area === 'Wages') await fundByGrant(stage, ctx, opened.id)
       if (plan.deposit)
         this.pending.push({ plan, matter, cents: plan.deposit * 100, on: addDays(stage.day, 3 + Math.floor(this.dice() * 6)) })
     }
-  }
-
-  /** The clinic's matters are paid for by the grant of the year in which they begin. */
-  private async fund(matterId: number, ctx: Ctx) {
-    const source = await row<{ id: number }>(this.stage.tx!, `SELECT id FROM funding_source WHERE name = ?`, [
-      grantOf(Number(this.stage.day.slice(0, 4))),
-    ])
-    await changeMatterTerms(ctx, matterId, { unit: null, rounding: null, roles: [], fundingId: source!.id })
   }
 
   private live(keeper: string): OpenMatter[] {
@@ -236,8 +228,13 @@ export class Office {
     if (this.dice() < 0.4 && around.length) {
       const [code, text, cents, payee, units] = this.pick(costs)
       const kind = (await costKinds(stage.as('Orla Petrakis'))).find((k) => k.code === code)!
-      const sum = units ? { units } : { amount: cents }
-      await recordCost(stage.as('Orla Petrakis'), this.weighed(around).id, { day: stage.day, kindId: kind.id, text, payee, ...sum })
+      await recordCost(stage.as('Orla Petrakis'), this.weighed(around).id, {
+        day: stage.day,
+        kindId: kind.id,
+        text,
+        payee,
+        ...(units ? { units } : { amount: cents }),
+      })
     }
   }
 
@@ -430,7 +427,7 @@ export class Office {
             heldBack: false,
           })
       }
-      if (this.dice() < 0.12) await setDiscount(lead, made.id, 0, 500)
+      if (this.dice() < 0.12) await setDiscount(lead, made.id, { amount: 0, basisPoints: 500 })
       await approve(lead, made.id, true)
       if (latest && left < 4 && this.dice() < 0.3) {
         left += 1

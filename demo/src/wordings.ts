@@ -1,10 +1,11 @@
 import { addDays } from '@heron/core/calendar'
-import { setPhrases, setTimeFields } from '@heron/server/time'
+import { row, type Ctx } from '@heron/server/platform'
+import { changeMatterTerms, setPhrases, setTimeFields } from '@heron/server/time'
 import { timeFields } from '@heron/contract'
 import type { Stage } from './stage'
 
 /** The wage clinic is paid for by a grant of each year. */
-export const grantOf = (year: number) => `Wage clinic grant ${year}`
+const grantOf = (year: number) => `Wage clinic grant ${year}`
 
 /** What entries of time have in this firm, who pays for the clinic, and the firm's wordings. */
 export async function layWordings(stage: Stage): Promise<void> {
@@ -28,4 +29,11 @@ export async function layWordings(stage: Stage): Promise<void> {
       { code: 'site', text: 'Inspect [place]; photographs and measurements' },
     ],
   })
+}
+
+/** A matter of the clinic is paid for by the grant of the year in which it begins. */
+export async function fundByGrant(stage: Stage, ctx: Ctx, matterId: number): Promise<void> {
+  const name = grantOf(Number(stage.day.slice(0, 4)))
+  const source = await row<{ id: number }>(stage.tx!, `SELECT id FROM funding_source WHERE name = ?`, [name])
+  await changeMatterTerms(ctx, matterId, { unit: null, rounding: null, roles: [], fundingId: source!.id })
 }

@@ -34,6 +34,11 @@ export const router = createRouter({
       meta: { title: 'Conflict checks', right: 'matters.open' },
     },
     { path: '/people/import', component: () => import('./people/Import.vue'), meta: { title: 'Import', right: 'people.change' } },
+    {
+      path: '/people/:id(\\d+)/statement',
+      component: () => import('./billing/Statement.vue'),
+      meta: { title: 'Statement of account', right: 'bills.see' },
+    },
     { path: '/people/:id(\\d+)', component: () => import('./people/Contact.vue'), meta: { title: 'Contact' } },
     { path: '/tasks', component: () => import('./tasks/Tasks.vue'), meta: { title: 'Tasks' } },
     { path: '/docket', component: () => import('./docket/Docket.vue'), meta: { title: 'Docket' } },

@@ -4,7 +4,8 @@ import BillTerms from '../src/billing/BillTerms.vue'
 import DisputeSheet from '../src/billing/DisputeSheet.vue'
 import Overdue from '../src/billing/Overdue.vue'
 import PreBills from '../src/billing/PreBills.vue'
-import SendBill from '../src/billing/SendBill.vue'
+import SendSheet from '../src/billing/SendSheet.vue'
+import { api } from '../src/api'
 import BillLetters from '../src/setup/BillLetters.vue'
 import EndTime from '../src/time/EndTime.vue'
 import SplitTime from '../src/time/SplitTime.vue'
@@ -90,12 +91,17 @@ describe('terms and letters', () => {
     await type(/^Due after days/, '14')
     await type(/^Interest, % a year/, '12')
     await press(/^Save/)
-    expect(server.sent('PUT /matters/4/bill-terms')[0]!.body).toEqual({ dueDays: 14, interestBasisPoints: 1200, graceDays: 5 })
+    expect(server.sent('PUT /matters/4/bill-terms')[0]!.body).toMatchObject({ dueDays: 14, interestBasisPoints: 1200, graceDays: 5 })
   })
   it('go out as they were edited', async () => {
     const letter = { name: 'Gannet Ferry', email: '', subject: 'Bill B-1', body: 'Dear Gannet' }
     const server = new Server({ 'GET /bills/1/letter': letter, 'POST /bills/1/send': faults(['email', 'Give an e-mail address']) })
-    await show(SendBill, { billId: 1, number: 'B-1' })
+    await show(SendSheet, {
+      title: 'Send bill B-1',
+      what: 'Bill B-1',
+      load: () => api.billing.letter({ id: 1 }),
+      send: (own: typeof letter) => api.billing.send({ id: 1, ...own }),
+    })
     await type('Letter', 'Dear all')
     await press(/^Send/)
     expect(screen.getByText('Give an e-mail address')).toBeTruthy()

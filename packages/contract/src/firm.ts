@@ -12,6 +12,8 @@ const settings = z.object({
   zone,
   timeUnitMinutes: whole(1, 60, 'Give minutes'),
   timeRounding: z.enum(['up', 'nearest']),
+  /** By which tax offices, and clients' systems of electronic bills, know the firm. */
+  taxNumber: text(20).default(''),
   billTermsDays: whole(0, 365, 'Give days'),
   trustNoticeDays: whole(0, 365, 'Give days'),
   /** Whoever approves a pre-bill does not issue it. */

@@ -5,7 +5,7 @@ export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card']
 export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
 export const charges = ['billable', 'no charge', 'non-billable'] as const
 /** What an entry of time may have beyond matter, day, words and hours; a firm leaves out what it does not use. */
-export const timeFields = ['activity', 'times', 'amount', 'court', 'funding', 'private attorney', 'note'] as const
+export const timeFields = ['activity', 'task', 'times', 'amount', 'court', 'funding', 'private attorney', 'note'] as const
 export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
 export const procedureRoles = ['lead', 'lawyer', 'paralegal', 'assistant'] as const
 export const reachKinds = ['e-mail', 'phone', 'address'] as const

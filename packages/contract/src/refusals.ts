@@ -31,6 +31,7 @@ export const refusalCodes = [
   'lead-needed',
   'lead-stays',
   'ledgers-in-the-way',
+  'ledes-faults',
   'loaded',
   'matter-closed',
   'matter-has-work',

@@ -23,6 +23,7 @@ export const timeRow = z.object({
   billed: z.string().nullable(),
   start: z.string().nullable(),
   end: z.string().nullable(),
+  task: z.string().nullable(),
   inCourt: z.boolean(),
   fundingId: z.number().nullable(),
   funding: z.string().nullable(),
@@ -42,6 +43,8 @@ export const timeIn = z.object({
   rate: rate.nullable().default(null),
   charge: z.enum(charges).default('billable'),
   userId: id.nullable().default(null),
+  /** A task code of UTBMS, for electronic bills. */
+  task: text(8).nullable().default(null),
   inCourt: z.boolean().default(false),
   /** Left out, the matter's own; null for none. */
   fundingId: id.nullish(),
@@ -142,7 +145,16 @@ export const time = {
         userId: id.nullable().default(null),
       }),
     )
-    .output(z.object({ minutes: z.number(), rate: cents, origin: z.string(), amount: cents })),
+    .output(
+      z.object({
+        minutes: z.number(),
+        rate: cents,
+        origin: z.string(),
+        amount: cents,
+        /** What the matter's budget comes to with it, in percent; null where it has none, or the reader sees no bills. */
+        budget: z.object({ percent: z.number(), capped: z.boolean(), left: cents }).nullable(),
+      }),
+    ),
   fields: route('signed in', 'GET', '/time/fields', 'What an entry of time has in this firm').output(
     z.object({ fields: z.array(z.enum(timeFields)), funding: z.array(fundingIn.extend({ id: z.number(), from: z.string().nullable(), to: z.string().nullable() })) }), // prettier-ignore
   ),

@@ -32,7 +32,10 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue'].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) })),
+    ...['0025-runs', '0026-overdue', '0030-electronic'].map((name) => ({
+      name,
+      file: new URL(`./migrations/${name}.sql`, import.meta.url),
+    })),
   ],
   jobs: {
     'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),

@@ -3,12 +3,14 @@ import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { letterFacts } from './queries'
+import { ledesCheck, ledesOf } from './ledes'
 import { billPdf } from './pdf'
 import { BillDispute, BillLetter, BillSent } from './run-entities'
 import { lockBill } from './allocations'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { work } from '../platform/database'
+import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, refused } from '../platform/problem'
 
@@ -67,6 +69,14 @@ export async function letterFor(ctx: Ctx, m: EntityManager, billId: number, kind
   return { name: facts.payer, email: facts.email, matterId: facts.matterId, number: facts.number, ...words }
 }
 
+/** For a client that asks for LEDES 1998B: the file, kept; refused where something is missing, so that nothing goes out that comes back. */
+async function electronicOf(m: EntityManager, ctx: Ctx, billId: number): Promise<{ id: number; name: string }[]> {
+  if ((await ledesCheck({ ...ctx, tx: m }, billId)).format !== 'ledes') return []
+  const { text, faults, name } = await ledesOf(m, ctx, billId)
+  if (faults.length) throw refused('ledes-faults', `The client takes this bill as LEDES 1998B only. ${faults.join('. ')}. Mend this first.`)
+  return [{ id: (await keepFile(m, ctx, Buffer.from(text), 'text/plain')).id, name }]
+}
+
 export interface Written {
   name: string
   email: string
@@ -80,6 +90,7 @@ async function sendIn(m: EntityManager, ctx: Ctx, billId: number, kind: BillLett
   if (kind !== 'bill' && (await m.findOneBy(BillDispute, { openBill: billId })))
     throw refused('bill-disputed', `Bill ${letter.number} is disputed; no reminder goes out.`)
   if (!letter.email) throw fieldFault('email', `${letter.name} has no e-mail address. Give one here, or on the contact`)
+  const electronic = kind === 'bill' ? await electronicOf(m, ctx, billId) : []
   const before = await m.countBy(BillSent, { billId, kind })
   const key = `bill ${billId} ${kind} ${before + 1}`
   await m.insert(BillSent, {
@@ -97,7 +108,7 @@ async function sendIn(m: EntityManager, ctx: Ctx, billId: number, kind: BillLett
     subject: letter.subject,
     body: letter.body,
     matterId: letter.matterId,
-    files: [{ id: fileId, name: `Bill ${letter.number}.pdf` }],
+    files: [{ id: fileId, name: `Bill ${letter.number}.pdf` }, ...electronic],
   })
   const what = kind === 'bill' ? 'Bill' : `${kind.charAt(0).toUpperCase()}${kind.slice(1)} of bill`
   await audit(m, ctx, {

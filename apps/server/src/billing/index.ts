@@ -5,5 +5,5 @@ export { payBill, payBillFromTrust, receivePayment, reversePayment } from './pay
 export { creditNote, voidBill, writeOff } from './corrections'
 export { applyCredit, refundCredit, unapply } from './credits'
 export { preBills } from './queries'
-export { changeClientBillTerms } from './terms'
+export { changeClientBillTerms, changeMatterBillTerms, matterBillTerms } from './terms'
 export { dispute } from './overdue'

@@ -1,5 +1,13 @@
 import { counted } from '@heron/core/words'
-import { addUpPreBill, isFee, sharesInWords, type LineKind, type PayerShare, type PreBillLine as CoreLine } from '@heron/core/billing'
+import {
+  addUpPreBill,
+  discountTo,
+  isFee,
+  sharesInWords,
+  type LineKind,
+  type PayerShare,
+  type PreBillLine as CoreLine,
+} from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -265,9 +273,17 @@ export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> 
   })
 }
 
-export function setDiscount(ctx: Ctx, id: number, amount: number, basisPoints: number): Promise<void> {
+export function setDiscount(ctx: Ctx, id: number, input: { amount: number; basisPoints: number; target?: number | null }): Promise<void> {
   return work(ctx, async (m) => {
     const head = await inReview(m, ctx, id)
+    const { basisPoints, target = null } = input
+    let { amount } = input
+    if (target !== null) {
+      if (amount || basisPoints) throw fieldFault('target', 'Give an amount, a percentage, or the sum it is to come to')
+      const off = discountTo(target, coreLines(await linesOf(m, id)), head.taxBasisPoints, await payersOf(m, id))
+      if (off === null) throw fieldFault('target', 'No discount on the fees takes the bill to that sum')
+      amount = off
+    }
     if (amount && basisPoints) throw fieldFault('amount', 'Give an amount or a percentage, not both')
     const { fees } = totalsOf({ ...head, discountAmount: 0, discountBasisPoints: 0 }, await linesOf(m, id))
     if (amount > fees) throw fieldFault('amount', `At most the fees of ${showMoney(fees)}`)

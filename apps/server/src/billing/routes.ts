@@ -6,13 +6,16 @@ import { done, routes } from '../platform/routes'
 import { issueBill } from './issue'
 import { billLetters, proposeLetter, saveBillLetter, sendBill } from './delivery'
 import { chargeInterest, dispute, overdue, remind } from './overdue'
+import { ledesCheck, ledesFile } from './ledes'
 import { billPdf } from './pdf'
 import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
+import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
 import { bill, bills, preBill, preBills, unbilled } from './queries'
 
 const b = routes.billing
+const asPdf = (pdf: { data: Buffer; name: string }) => download(pdf.data, pdf.name, 'application/pdf')
 export const billingRoutes = {
   list: b.list.handler(({ context, input }) => bills(context.ctx, input)),
   preBills: b.preBills.handler(({ context, input }) => preBills(context.ctx, input)),
@@ -32,11 +35,20 @@ export const billingRoutes = {
   saveLetter: b.saveLetter.handler(({ context, input }) => done(saveBillLetter(context.ctx, input))),
   letter: b.letter.handler(({ context, input }) => proposeLetter(context.ctx, input.id, 'bill')),
   send: b.send.handler(({ context, input: { id, ...written } }) => done(sendBill(context.ctx, id, 'bill', written))),
+  statement: b.statement.handler(({ context, input }) => statement(context.ctx, input)),
+  statementPdf: b.statementPdf.handler(async ({ context, input }) => asPdf(await statementPdf(context.ctx, input))),
+  statementLetter: b.statementLetter.handler(({ context, input }) => statementLetter(context.ctx, input)),
+  sendStatement: b.sendStatement.handler(({ context, input: { name, email, subject, body, ...asked } }) =>
+    done(sendStatement(context.ctx, asked, { name, email, subject, body })),
+  ),
+  receiptPdf: b.receiptPdf.handler(async ({ context, input }) => asPdf(await receiptPdf(context.ctx, input.id))),
+  receiptLetter: b.receiptLetter.handler(({ context, input }) => receiptLetter(context.ctx, input.id)),
+  sendReceipt: b.sendReceipt.handler(({ context, input: { id, ...written } }) => done(sendReceipt(context.ctx, id, written))),
   unbilled: b.unbilled.handler(({ context, input }) => unbilled(context.ctx, input)),
   makePreBill: b.makePreBill.handler(({ context, input }) => makePreBill(context.ctx, input.matterId, input.workTo)),
   preBill: b.preBill.handler(({ context, input }) => preBill(context.ctx, input.id)),
   changeLine: b.changeLine.handler(({ context, input: { id, ...edit } }) => done(changeLine(context.ctx, id, edit))),
-  setDiscount: b.setDiscount.handler(({ context, input }) => done(setDiscount(context.ctx, input.id, input.amount, input.basisPoints))),
+  setDiscount: b.setDiscount.handler(({ context, input }) => done(setDiscount(context.ctx, input.id, input))),
   approve: b.approve.handler(({ context, input }) => done(approve(context.ctx, input.id, input.approved))),
   drop: b.drop.handler(({ context, input }) => done(dropPreBill(context.ctx, input.id))),
   issue: b.issue.handler(({ context, input }) => issueBill(context.ctx, input.id, input.day)),
@@ -45,6 +57,8 @@ export const billingRoutes = {
     const pdf = await billPdf(context.ctx, input.id)
     return download(pdf.data, pdf.name, 'application/pdf')
   }),
+  ledesCheck: b.ledesCheck.handler(({ context, input }) => ledesCheck(context.ctx, input.id)),
+  ledes: b.ledes.handler(({ context, input }) => ledesFile(context.ctx, input.id)),
   pay: b.pay.handler(({ context, input }) => payBill(context.ctx, input)),
   receive: b.receive.handler(({ context, input }) => receivePayment(context.ctx, input)),
   payer: b.payer.handler(({ context, input }) => payerStands(context.ctx, input.id)),

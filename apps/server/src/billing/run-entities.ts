@@ -48,6 +48,13 @@ export class BillTerms {
   @Column('smallint', { nullable: true }) dueDays!: number | null
   @Column('smallint', { nullable: true }) interestBasisPoints!: number | null
   @Column('smallint', { nullable: true }) graceDays!: number | null
+  @Column('varchar', { nullable: true }) format!: 'pdf' | 'ledes' | null
+  @Column('varchar') theirNumber!: string
+  @Column('bigint', { nullable: true }) budget!: number | null
+  @Column('boolean') capped!: boolean
+  /** Whole percent, and ids of people, between commas. */
+  @Column('varchar') warnAt!: string
+  @Column('varchar') warnIds!: string
 }
 
 @Entity('bill_interest')

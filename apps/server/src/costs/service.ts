@@ -7,6 +7,7 @@ import type { EntityManager } from 'typeorm'
 import { accountFor, draftPaymentIn, move, operatingBank, type Legs } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
+import { watchingBudgets } from '../platform/budget'
 import { instant, may, type Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -122,7 +123,7 @@ async function draftFromTrust(m: EntityManager, ctx: Ctx, input: CostIn, amount:
 
 /** Records a cost: hard costs are paid from operating, from trust, or owed to the vendor; soft ones are the firm's own. */
 export const recordCost = (ctx: Ctx, matterId: number, input: CostInput): Promise<{ id: number }> =>
-  work(ctx, async (m) => ({ id: await recordCostIn(m, ctx, matterId, whole(input)) }))
+  work(ctx, async (m) => ({ id: await watchingBudgets(m, ctx, [matterId], () => recordCostIn(m, ctx, matterId, whole(input))) }))
 
 export async function recordCostIn(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> {
   const matter = await requireMatter(m, ctx, matterId)

@@ -12,7 +12,7 @@ export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
   const f = await row<Omit<FirmSettings, 'workDays' | 'twoPeopleForBills'> & { workDays: string; twoPeopleForBills: number }>(
     m,
-    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays, two_people_for_bills = 1 AS twoPeopleForBills,
+    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, tax_number AS taxNumber, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays, two_people_for_bills = 1 AS twoPeopleForBills,
             tax_basis_points AS taxBasisPoints, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
   )
   if (!f) throw notFound('firm')
@@ -35,7 +35,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
     const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
     await run(
       m,
-      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
+      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, tax_number = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
       [
         input.name,
         input.address,
@@ -44,6 +44,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
         input.zone,
         input.timeUnitMinutes,
         input.timeRounding,
+        input.taxNumber,
         input.billTermsDays,
         input.trustNoticeDays,
         input.twoPeopleForBills,

@@ -22,7 +22,10 @@ const clean = (html: string) =>
 /** The words of a note as they are read; what stands for a sign in HTML is the sign again. */
 const plainOf = (html: string) =>
   sanitizeHtml(html.replace(/<\/(p|li|h3|blockquote)>/g, ' '), { allowedTags: [], allowedAttributes: {} })
-    .replaceAll('&lt;', '<').replaceAll('&gt;', '>').replaceAll('&quot;', '"').replaceAll('&amp;', '&') // prettier-ignore
+    .replaceAll('&lt;', '<')
+    .replaceAll('&gt;', '>')
+    .replaceAll('&quot;', '"')
+    .replaceAll('&amp;', '&') // prettier-ignore
     .replace(/\s+/g, ' ')
     .trim()
 /** Those mentioned in a note, read by the same parser that cleans it. */

@@ -32,6 +32,7 @@ export class TimeEntry {
   @Column('boolean', { default: false }) inCourt!: boolean
   @Column('int', { nullable: true }) fundingId!: number | null
   @Column('boolean', { default: false }) privateAttorney!: boolean
+  @Column('varchar', { nullable: true }) task!: string | null
   @Column('varchar', { nullable: true }) startedAt!: string | null
   @Column('varchar', { nullable: true }) endedAt!: string | null
 }

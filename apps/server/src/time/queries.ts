@@ -28,6 +28,7 @@ interface TimeRow {
   billed: string | null
   start: string | null
   end: string | null
+  task: string | null
   inCourt: number
   fundingId: number | null
   funding: string | null
@@ -36,7 +37,7 @@ interface TimeRow {
 
 const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.matter_id AS matterId, m.short_name AS matter, t.day, t.activity, t.text, t.minutes,
     t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed,
-    t.started_at AS start, t.ended_at AS end, t.in_court AS inCourt, t.funding_id AS fundingId, f.name AS funding, t.private_attorney AS privateAttorney
+    t.started_at AS start, t.ended_at AS end, t.task, t.in_court AS inCourt, t.funding_id AS fundingId, f.name AS funding, t.private_attorney AS privateAttorney
   FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id LEFT JOIN funding_source f ON f.id = t.funding_id`
 
 /** The longest span of own time that is read at once: a year and a month. */

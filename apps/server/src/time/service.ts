@@ -1,5 +1,6 @@
 import { counted } from '@heron/core/words'
 import type { TimeIn, timeFields } from '@heron/contract'
+import { isTaskCode, percentOf } from '@heron/core/billing'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, minutesBetween, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
@@ -10,6 +11,7 @@ import { mayPart, requireMatter, touchMatter, type OpenMatter } from '../platfor
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
+import { budgetOf, watchingBudgets } from '../platform/budget'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { namesOfPeople, timeSetUp, usualFunding } from './set-up'
@@ -106,7 +108,7 @@ export function minutesOf(spent: Spent): number {
 /** The price of an entry of which the amount alone is given. */
 export const alone = (amount: number): Quoted => ({ minutes: 0, rate: 0, origin: 'amount', amount })
 
-type Fields = Pick<TimeEntry, 'inCourt' | 'fundingId' | 'privateAttorney' | 'startedAt' | 'endedAt'>
+type Fields = Pick<TimeEntry, 'inCourt' | 'fundingId' | 'privateAttorney' | 'task' | 'startedAt' | 'endedAt'>
 /** What else is said of an entry, as far as the firm uses it. */
 export async function fieldsOf(m: EntityManager, input: TimeIn, matterId: number): Promise<Fields> {
   const { fields, funding } = await timeSetUp(m)
@@ -119,9 +121,11 @@ export async function fieldsOf(m: EntityManager, input: TimeIn, matterId: number
     const out = source && ((source.from && input.day < source.from) || (source.to && input.day > source.to))
     if (out) throw fieldFault('fundingId', `${source.name} is not open on that day`)
   }
+  if (used('task') && input.task && !isTaskCode(input.task)) throw fieldFault('task', `${input.task} is no task code`)
   const times = used('times') && input.start && input.end
   return {
     fundingId,
+    task: used('task') ? input.task || null : null,
     inCourt: used('court') && Boolean(input.inCourt),
     privateAttorney: used('private attorney') && Boolean(input.privateAttorney),
     startedAt: times ? input.start! : null,
@@ -188,15 +192,20 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
 export async function quote(
   ctx: Ctx,
   { userId, amount, ...q }: Spent & { matterId: number; day: Day; activity: string | null; rate: number | null; userId: number | null },
-): Promise<Quoted> {
+): Promise<Quoted & { budget: { percent: number; capped: boolean; left: number } | null }> {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, q.matterId)
   // What others' hours cost is seen by those who see bills.
   const other = userId !== null && userId !== ctx.actor.id
   if (other && !(may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money')))) throw notFound('timekeeper')
   const worked = minutesOf({ ...q, amount })
+  const seesMoney = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money'))
   const priced = await price(m, { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked, ...q }, other)
-  return amount ? alone(amount) : priced
+  const quoted = amount ? alone(amount) : priced
+  const stands = seesMoney ? await budgetOf(m, matter.id) : null
+  const after = (stands?.used ?? 0) + (stands?.drafts ?? 0) + quoted.amount
+  const budget = stands ? { percent: percentOf(after, stands.budget), capped: stands.capped, left: stands.budget - after } : null
+  return { ...quoted, budget }
 }
 
 export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number): Promise<number> {
@@ -271,36 +280,40 @@ export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
     )
     if (drafts.length !== new Set(ids).size)
       throw refused('not-a-draft', 'Some of these are no longer drafts of yours. Reload and post the rest.')
-    const account = await accountFor(m)
-    for (const day of new Set(drafts.map((d) => d.day))) {
-      const ofDay = drafts.filter((d) => d.day === day)
-      const valued = ofDay.filter((d) => d.charge !== 'non-billable' && d.amount > 0)
-      const journalId = valued.length
-        ? await move(
-            m,
-            ctx,
-            { day, kind: 'time', memo: `Time of ${day}, ${valued.length} ${valued.length === 1 ? 'entry' : 'entries'}` },
-            {
-              lines: valued.flatMap((d) => [
-                { account: account('work in progress'), amount: d.amount, matterId: d.matterId, timekeeperId: d.userId },
-                { account: account('unbilled fees'), amount: -d.amount, matterId: d.matterId, timekeeperId: d.userId },
-              ]),
-            },
-          )
-        : null
-      await run(m, `UPDATE time_entry SET state = 'posted', journal_id = ? WHERE id IN (?)`, [journalId, ofDay.map((d) => d.id)])
-    }
-    for (const matterId of new Set(drafts.map((d) => d.matterId))) {
-      const own = drafts.filter((d) => d.matterId === matterId)
-      await audit(m, ctx, {
-        kind: 'posted',
-        text: `${counted(own.length, 'time entry', 'time entries')} posted, ${showMoney(sum(own.map((d) => d.amount)))}`,
-        matterId,
-        subject: 'time',
-        subjectId: own[0]!.id,
-      })
-      await touchMatter(m, ctx, matterId)
-    }
-    return { posted: drafts.length }
+    return watchingBudgets(m, ctx, drafts.map((d) => d.matterId), () => postDrafts(m, ctx, drafts)) // prettier-ignore
   })
+}
+
+async function postDrafts(m: EntityManager, ctx: Ctx, drafts: readonly DraftRow[]): Promise<{ posted: number }> {
+  const account = await accountFor(m)
+  for (const day of new Set(drafts.map((d) => d.day))) {
+    const ofDay = drafts.filter((d) => d.day === day)
+    const valued = ofDay.filter((d) => d.charge !== 'non-billable' && d.amount > 0)
+    const journalId = valued.length
+      ? await move(
+          m,
+          ctx,
+          { day, kind: 'time', memo: `Time of ${day}, ${valued.length} ${valued.length === 1 ? 'entry' : 'entries'}` },
+          {
+            lines: valued.flatMap((d) => [
+              { account: account('work in progress'), amount: d.amount, matterId: d.matterId, timekeeperId: d.userId },
+              { account: account('unbilled fees'), amount: -d.amount, matterId: d.matterId, timekeeperId: d.userId },
+            ]),
+          },
+        )
+      : null
+    await run(m, `UPDATE time_entry SET state = 'posted', journal_id = ? WHERE id IN (?)`, [journalId, ofDay.map((d) => d.id)])
+  }
+  for (const matterId of new Set(drafts.map((d) => d.matterId))) {
+    const own = drafts.filter((d) => d.matterId === matterId)
+    await audit(m, ctx, {
+      kind: 'posted',
+      text: `${counted(own.length, 'time entry', 'time entries')} posted, ${showMoney(sum(own.map((d) => d.amount)))}`,
+      matterId,
+      subject: 'time',
+      subjectId: own[0]!.id,
+    })
+    await touchMatter(m, ctx, matterId)
+  }
+  return { posted: drafts.length }
 }

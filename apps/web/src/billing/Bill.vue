@@ -19,7 +19,7 @@ import CreditNote from './CreditNote.vue'
 import DisputeSheet from './DisputeSheet.vue'
 import { settledBy } from './kinds'
 import ReceivePayment from './ReceivePayment.vue'
-import SendBill from './SendBill.vue'
+import SendSheet from './SendSheet.vue'
 import SettleSheet, { type Settling } from './SettleSheet.vue'
 import Totals from './Totals.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -29,10 +29,12 @@ const session = useSession()
 const notes = useNotes()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.get({ id }), [() => session.tick])
+const { data: ledes } = useLoad(() => api.billing.ledesCheck({ id }), [() => session.tick])
 const { state, act, fault } = useAct()
 const paying = ref<'trust' | 'operating' | null>(null)
 const crediting = ref(false)
 const sending = ref(false)
+const receipt = ref<number | null>(null)
 const disputing = ref(false)
 const settling = ref<Settling | null>(null)
 const form = ref({ amount: null as number | null, day: session.today as string | null, ledgerId: 0, reason: '' })
@@ -61,15 +63,24 @@ const isMoney = (p: Payment) => !['credit note', 'write-off', 'void'].includes(p
 const nameOf = (p: Payment) => (p.number ? `${settledBy[p.kind]} ${p.number}` : (settledBy[p.kind] ?? p.kind))
 function actsOn(p: Payment): Act[] {
   if (p.reversed || p.kind === 'void' || !issues.value) return []
+  const papers: Act[] = isMoney(p)
+    ? [
+        { text: 'Receipt as PDF', to: `/api/payments/${p.id}/receipt`, out: true },
+        { text: 'Send the receipt …', act: () => (receipt.value = p.id) },
+      ]
+    : []
   const reverse = { text: 'Reverse', act: () => (settling.value = { what: 'reverse', payment: p }) }
   return isMoney(p) && p.here > 0
-    ? [{ text: 'Take off this bill', act: () => (settling.value = { what: 'take off', payment: p }) }, reverse]
-    : [reverse]
+    ? [{ text: 'Take off this bill', act: () => (settling.value = { what: 'take off', payment: p }) }, reverse, ...papers]
+    : [reverse, ...papers]
 }
 const acts = computed((): Act[] => {
   const d = data.value
-  if (!d || !issues.value || d.void) return []
+  if (!d) return []
+  const account: Act = { text: 'Statement of account', to: `/people/${d.payerId}/statement` }
+  if (!issues.value || d.void) return [account]
   return [
+    account,
     { text: 'Credit note', act: () => (crediting.value = true) },
     ...(d.open > 0 ? [{ text: 'Write off what is open', act: () => (settling.value = { what: 'write off' } as Settling) }] : []),
     { text: d.disputed ? 'No longer disputed' : 'Mark as disputed', act: () => (disputing.value = true) },
@@ -82,7 +93,13 @@ const lineColumns: Column<NonNullable<typeof data.value>['lines'][number]>[] = [
   { key: 'text', text: 'Work and costs', grow: 3, wrap: true, narrow: 'title' },
   { key: 'minutes', text: 'Hours', kind: 'hours', show: (l) => (l.minutes ? showHours(l.minutes) : '') },
   { key: 'rate', text: 'Rate', kind: 'money', size: 90, quiet: true, show: (l) => (l.rate ? showAmount(l.rate) : '') },
-  { key: 'charged', text: 'Amount', kind: 'money', size: 104, show: (l) => (l.noCharge ? 'no charge' : showAmount(l.charged)) },
+  {
+    key: 'charged',
+    text: 'Amount',
+    kind: 'money',
+    size: 104,
+    show: (l) => (l.told ? `paid ${showAmount(l.worked)}` : l.noCharge ? 'no charge' : showAmount(l.charged)),
+  },
 ]
 const toPost = computed(() => {
   const amount = form.value.amount ?? 0
@@ -106,6 +123,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       <template v-if="data">
         <PageHead :title="`Bill ${data.number}`" :hint="`${data.payer} · issued ${dayText(data.issuedOn)}, due ${dayText(data.dueOn)}`">
           <Btn :href="`/api/bills/${id}/pdf`" target="_blank" rel="noopener">PDF</Btn>
+          <Btn v-if="ledes?.format === 'ledes' && !ledes.faults.length" :href="`/api/bills/${id}/ledes`">LEDES</Btn>
           <Btn v-if="data.open > 0 && session.may('bills.issue')" @click="paying = 'operating'">Payment received</Btn>
           <Btn v-if="data.open > 0 && session.may('trust.post')" main :disabled="!data.ledgers.length" @click="paying = 'trust'"
             >Pay from trust</Btn
@@ -116,6 +134,16 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
         <p v-if="data.void" role="status" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
           Voided: its number stays, nothing is owed on it, and its lines are unbilled again.
         </p>
+        <div
+          v-if="ledes?.format === 'ledes' && ledes.faults.length"
+          role="status"
+          class="mb-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink"
+        >
+          The client takes this bill as LEDES 1998B, and it is not ready for that:
+          <ul class="list-disc pl-5">
+            <li v-for="f in ledes.faults" :key="f">{{ f }}</li>
+          </ul>
+        </div>
         <p v-if="data.disputed" role="status" class="mb-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
           Disputed: {{ data.disputed }}. No reminder goes out and no interest is charged meanwhile.
         </p>
@@ -216,7 +244,22 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       @close="paying = null"
     />
     <DisputeSheet v-if="disputing && data" :bill-id="id" :number="data.number" :disputed="data.disputed" @close="disputing = false" />
-    <SendBill v-if="sending && data" :bill-id="id" :number="data.number" @close="sending = false" />
+    <SendSheet
+      v-if="sending && data"
+      :title="`Send bill ${data.number}`"
+      :what="`Bill ${data.number}`"
+      :load="() => api.billing.letter({ id })"
+      :send="(letter) => api.billing.send({ id, ...letter })"
+      @close="sending = false"
+    />
+    <SendSheet
+      v-if="receipt !== null"
+      title="Send a receipt"
+      what="The receipt"
+      :load="() => api.billing.receiptLetter({ id: receipt! })"
+      :send="(letter) => api.billing.sendReceipt({ id: receipt!, ...letter })"
+      @close="receipt = null"
+    />
     <CreditNote v-if="crediting && data" :bill="data" @close="crediting = false" />
     <SettleSheet v-if="settling && data" :bill="data" :settling="settling" @close="settling = null" />
   </div>

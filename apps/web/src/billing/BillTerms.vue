@@ -2,6 +2,10 @@
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
+import ChoiceField from '../ui/ChoiceField.vue'
+import ManyField from '../ui/ManyField.vue'
+import MoneyField from '../ui/MoneyField.vue'
+import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedNumber, useAct, useLoad } from '../use'
@@ -14,14 +18,35 @@ const { state, act, fault } = useAct()
 const { data } = useLoad(() =>
   props.of === 'matter' ? api.billing.matterTerms({ id: props.id }) : api.billing.clientTerms({ id: props.id }),
 )
-const form = ref({ due: '', rate: '', grace: '' })
+const form = ref({
+  due: '',
+  rate: '',
+  grace: '',
+  format: '' as '' | 'pdf' | 'ledes',
+  theirNumber: '',
+  budget: null as number | null,
+  capped: false,
+  warnAt: '',
+  warnIds: [] as number[],
+})
+const { data: setting } = useLoad(() => (props.of === 'matter' ? api.matters.setting().catch(() => null) : Promise.resolve(null)))
 const read = computed(() => {
   const text = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n))
   const d = data.value
   const rate = d?.interestBasisPoints
-  return { due: text(d?.dueDays), rate: rate === null || rate === undefined ? '' : String(rate / 100), grace: text(d?.graceDays) }
+  return {
+    due: text(d?.dueDays),
+    rate: rate === null || rate === undefined ? '' : String(rate / 100),
+    grace: text(d?.graceDays),
+    format: d?.format ?? ('' as const),
+    theirNumber: d?.theirNumber ?? '',
+    budget: d?.budget ?? null,
+    capped: d?.capped ?? false,
+    warnAt: (d?.warnAt ?? '').replaceAll(',', ', '),
+    warnIds: d?.warnIds ?? [],
+  }
 })
-watch(data, (d) => d && (form.value = { ...read.value }))
+watch(data, (d) => d && (form.value = { ...read.value, warnIds: [...read.value.warnIds] }))
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(read.value))
 async function save() {
   const rate = typedNumber(form.value.rate)
@@ -30,6 +55,11 @@ async function save() {
     dueDays: typedNumber(form.value.due),
     interestBasisPoints: typeof rate === 'number' ? Math.round(rate * 100) : rate,
     graceDays: typedNumber(form.value.grace),
+    format: form.value.format || null,
+    theirNumber: form.value.theirNumber,
+    ...(props.of === 'matter'
+      ? { budget: form.value.budget, capped: form.value.capped, warnAt: form.value.warnAt, warnIds: form.value.warnIds }
+      : {}),
   }
   if (!(await act(() => (props.of === 'matter' ? api.billing.changeMatterTerms(terms) : api.billing.changeClientTerms(terms))))) return
   notes.say('Kept; it holds for bills issued from now on, and for interest at once')
@@ -66,6 +96,46 @@ async function save() {
       />
       <TextField v-model="form.grace" label="Days of grace" optional :fault="fault('graceDays')" hint="After the due day" />
     </div>
+    <div class="grid stacks grid-cols-2 gap-3">
+      <ChoiceField
+        v-model="form.format"
+        label="Sent as"
+        :options="[
+          { value: '', text: 'As usual' },
+          { value: 'pdf', text: 'PDF' },
+          { value: 'ledes', text: 'PDF and LEDES 1998B' },
+        ]"
+      />
+      <TextField
+        v-model="form.theirNumber"
+        :label="of === 'matter' ? 'The client’s number of it' : 'The client’s own number'"
+        optional
+        :fault="fault('theirNumber')"
+        hint="In electronic bills"
+      />
+    </div>
+    <fieldset v-if="of === 'matter'" class="space-y-2">
+      <legend class="font-semibold">Budget</legend>
+      <p v-if="data?.stands" role="status" aria-label="Budget as it stands">
+        {{ showMoney(data.stands.used) }} of {{ showMoney(data.stands.budget) }} used, {{ data.stands.percent }} %.
+      </p>
+      <div class="grid stacks grid-cols-2 gap-3">
+        <MoneyField v-model="form.budget" label="Fees and costs, before tax" optional :fault="fault('budget')" />
+        <TextField v-model="form.warnAt" label="Warn at percent" optional hint="75, 90, 100" :fault="fault('warnAt')" />
+      </div>
+      <label class="flex items-center gap-2"
+        ><input v-model="form.capped" type="checkbox" class="accent-ink" /> A cap: more than this is not to be billed</label
+      >
+      <ManyField
+        v-if="setting"
+        v-model="form.warnIds"
+        label="Whom to warn"
+        optional
+        hint="Nobody chosen: the lead lawyer"
+        :options="setting.staff.map((p) => ({ id: p.id, text: p.name }))"
+        :fault="fault('warnIds')"
+      />
+    </fieldset>
     <p class="text-ink-2">Interest is charged only where the engagement allows it: simple, on what is open without earlier interest.</p>
   </SideSheet>
 </template>

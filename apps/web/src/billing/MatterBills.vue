@@ -38,6 +38,7 @@ async function make() {
       >pre-bill waits</RouterLink
     >
     <span v-if="session.may('bills.review')" class="ml-auto flex gap-2">
+      <Btn v-if="matter.billToId" @click="router.push(`/people/${matter.billToId}/statement?matter=${matter.id}`)">Statement</Btn>
       <Btn @click="terms = true">Terms</Btn>
       <Btn @click="making = true">New pre-bill</Btn>
     </span>

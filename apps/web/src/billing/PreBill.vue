@@ -29,7 +29,7 @@ const { state, act, fault } = useAct()
 const editing = ref<Line | null>(null)
 const edit = ref({ text: '', charged: 0 as number | null, noCharge: false, heldBack: false })
 const discounting = ref(false)
-const discount = ref({ amount: null as number | null, percent: '' })
+const discount = ref({ amount: null as number | null, percent: '', target: null as number | null })
 const issuing = ref(false)
 const issueDay = ref<string | null>(session.today)
 
@@ -48,12 +48,16 @@ const columns: Column<Line>[] = [
     text: 'Amount',
     kind: 'money',
     size: 104,
-    show: (l) => (l.heldBack ? 'held back' : l.noCharge ? 'no charge' : showAmount(l.charged)),
+    show: (l) => (l.heldBack ? 'held back' : l.told ? 'paid' : l.noCharge ? 'no charge' : showAmount(l.charged)),
   },
 ]
 const actsOn = (l: Line): Act[] => [
   { text: 'Change', act: () => open(l) },
-  { text: l.noCharge ? 'Charge it' : 'No charge', act: () => saveLine(l, { noCharge: !l.noCharge }) },
+  {
+    text: l.told ? 'Paid from trust' : l.noCharge ? 'Charge it' : 'No charge',
+    disabled: l.told,
+    act: () => saveLine(l, { noCharge: !l.noCharge }),
+  },
   { text: l.heldBack ? 'Bill it' : 'Hold back', act: () => saveLine(l, { heldBack: !l.heldBack }) },
 ]
 const place = computed(() => {
@@ -79,7 +83,12 @@ async function saveLine(line: Line, change: Partial<typeof edit.value>) {
 }
 async function saveDiscount() {
   const percent = discount.value.percent.trim() ? Math.round(Number(discount.value.percent) * 100) : 0
-  if (!(await act(() => api.billing.setDiscount({ id, amount: discount.value.amount ?? 0, basisPoints: percent })))) return
+  if (
+    !(await act(() =>
+      api.billing.setDiscount({ id, amount: discount.value.amount ?? 0, basisPoints: percent, target: discount.value.target }),
+    ))
+  )
+    return
   discounting.value = false
   await reload()
 }
@@ -139,6 +148,7 @@ const tagOf = (l: Line) =>
               (discount = {
                 amount: data.discountAmount || null,
                 percent: data.discountBasisPoints ? String(data.discountBasisPoints / 100) : '',
+                target: null,
               }))
             "
             >Discount</Btn
@@ -208,6 +218,19 @@ const tagOf = (l: Line) =>
                   <dt>Held in trust</dt>
                   <dd class="text-lagoon">{{ showMoney(data.held) }}</dd>
                 </div>
+                <div v-if="data.budget">
+                  <dt>{{ data.budget.capped ? 'Cap' : 'Budget' }} of {{ showMoney(data.budget.budget) }}</dt>
+                  <dd :class="data.budget.percent > 100 ? 'text-rust' : ''">{{ data.budget.percent }} % used</dd>
+                </div>
+                <div v-if="data.last">
+                  <dt>
+                    Last bill <RouterLink :to="`/bills/${data.last.id}`" class="underline">{{ data.last.number }}</RouterLink>,
+                    {{ dayText(data.last.issuedOn) }}
+                  </dt>
+                  <dd :title="`${showMoney(data.last.fees)} fees, ${showMoney(data.last.costs)} costs`">
+                    {{ showMoney(data.last.total) }}
+                  </dd>
+                </div>
               </dl>
             </section>
             <section class="sheet px-4 py-3.5" aria-label="Goes to">
@@ -261,6 +284,13 @@ const tagOf = (l: Line) =>
     >
       <MoneyField v-model="discount.amount" label="Amount" optional :fault="fault('amount')" autofocus />
       <TextField v-model="discount.percent" label="or percent" optional :fault="fault('basisPoints')" />
+      <MoneyField
+        v-model="discount.target"
+        label="or so much that the bill comes to"
+        optional
+        hint="With its tax"
+        :fault="fault('target')"
+      />
       <p class="text-ink-2">It lessens fees, never costs, and is shared out over the lines to the cent.</p>
     </SideSheet>
     <SideSheet

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
@@ -19,6 +19,7 @@ import TermsSheet from '../time/TermsSheet.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
+const router = useRouter()
 const session = useSession()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }), [() => session.tick])
@@ -47,6 +48,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
           :hint="[data.kinds.join(', ') || data.kind, data.isPrivate ? 'private to you' : ''].filter(Boolean).join(' · ')"
         >
           <a :href="`/api/contacts/export?format=vcard&id=${id}`" class="text-lagoon underline">vCard</a>
+          <Btn v-if="session.may('bills.see')" @click="router.push(`/people/${id}/statement`)">Account</Btn>
           <ActMenu
             v-if="session.may('bills.review') && data.kinds.includes('client')"
             text="Terms"

@@ -29,6 +29,7 @@ const {
     name: d.name,
     address: d.address,
     phone: d.phone,
+    taxNumber: d.taxNumber,
     district: d.district ?? '',
     districts: d.districts,
     zone: d.zone,
@@ -56,6 +57,7 @@ async function save() {
         name: own.name,
         address: own.address,
         phone: own.phone,
+        taxNumber: own.taxNumber,
         district: own.district || null,
         zone: own.zone.trim(),
         timeUnitMinutes: whole(own.timeUnitMinutes),
@@ -87,6 +89,7 @@ async function save() {
           <TextField v-model="form.name" label="Name" :fault="fault('name')" />
           <TextField v-model="form.address" label="Address" :lines="3" :fault="fault('address')" />
           <TextField v-model="form.phone" label="Phone" optional />
+          <TextField v-model="form.taxNumber" label="Tax number" optional hint="Names the firm in electronic bills" />
           <TextField
             v-model="form.zone"
             label="Time zone"

@@ -15,6 +15,7 @@ import SetUpPage from './SetUpPage.vue'
 /** What an entry of time has in this firm: what is not used is gone from forms, lists and files. */
 const words: Record<(typeof timeFields)[number], string> = {
   activity: 'Activity code',
+  task: 'Task code, for electronic bills',
   times: 'From when to when',
   amount: 'An amount alone, without hours',
   court: 'In court',

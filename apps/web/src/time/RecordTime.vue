@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { charges } from '@heron/contract'
+import { taskCodes } from '@heron/core/billing'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
@@ -49,6 +50,7 @@ const hows = computed(() => [
 const start = ref(props.entry?.start ?? '')
 const end = ref(props.entry?.end ?? '')
 const sum = ref<number | null>(alone ? props.entry!.amount : null)
+const task = ref(props.entry?.task ?? '')
 const inCourt = ref(props.entry?.inCourt ?? false)
 const privateAttorney = ref(props.entry?.privateAttorney ?? false)
 /** −1: as usual on the matter. */
@@ -98,6 +100,7 @@ const input = () => ({
   ...spent(),
   rate: rate.value,
   charge: charge.value,
+  task: task.value || null,
   inCourt: inCourt.value,
   privateAttorney: privateAttorney.value,
   ...(fundingId.value < 0 ? {} : { fundingId: fundingId.value || null }),
@@ -169,6 +172,14 @@ async function save(next: boolean) {
       optional
       :options="[{ value: '', text: 'None' }, ...setUp.activities.map((a) => ({ value: a.code, text: `${a.name} (${a.code})` }))]"
     />
+    <ChoiceField
+      v-if="setUp.uses('task')"
+      v-model="task"
+      label="Task"
+      optional
+      :fault="fault('task')"
+      :options="[{ value: '', text: 'None' }, ...taskCodes.map(([code, name]) => ({ value: code, text: `${code} ${name}` }))]"
+    />
     <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField v-model="charge" label="Charge" :options="charges.map((c) => ({ value: c, text: c }))" />
       <MoneyField v-if="how !== 'amount'" v-model="rate" label="Rate for this entry" optional :fault="fault('rate')" />
@@ -212,6 +223,10 @@ async function save(next: boolean) {
         ><b>{{ showHours(quoted.minutes) }} h</b> × {{ showMoney(quoted.rate) }} = </template
       ><b>{{ showMoney(quoted.amount) }}</b>
       <span class="text-ink-2">{{ quoted.origin }}</span>
+      <span v-if="quoted.budget && charge === 'billable'" class="block" :class="quoted.budget.percent > 100 ? 'text-rust' : 'text-ink-2'"
+        >This takes the matter to {{ quoted.budget.percent }} % of its {{ quoted.budget.capped ? 'cap' : 'budget'
+        }}{{ quoted.budget.left < 0 ? `, ${showMoney(-quoted.budget.left)} beyond it` : '' }}.</span
+      >
     </p>
     <template #more><Btn v-if="!entry" :busy="state.busy" @click="save(true)">Keep and next line</Btn></template>
   </SideSheet>

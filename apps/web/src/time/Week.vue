@@ -10,6 +10,7 @@ import PageHead from '../ui/PageHead.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
+import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
 import { useAct, useLoad } from '../use'
 import PhraseField from './PhraseField.vue'
@@ -45,7 +46,7 @@ const rows = computed<Row[]>(() => {
   return [...out.values()].sort((a, b) => a.matter.text.localeCompare(b.matter.text))
 })
 const cell = (r: Row, day: string): Entry[] => (data.value?.rows ?? []).filter((t) => t.day === day && rowKey(t.matterId, t.text) === r.key)
-const minutesOf = (list: readonly Entry[]) => list.reduce((n, t) => n + t.minutes, 0)
+const minutesOf = (list: readonly Entry[]) => typedSum(list.map((t) => t.minutes))
 /** A field is typed into where it holds nothing yet, or one draft. */
 const open = (list: readonly Entry[]) => list.length === 0 || (list.length === 1 && list[0]!.state === 'draft' && list[0]!.minutes > 0)
 const typed = reactive<Record<string, { text: string; key: string; fault: string; busy: boolean }>>({})

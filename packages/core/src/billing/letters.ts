@@ -1,5 +1,5 @@
 /** Kinds of letters that go out about bills. */
-export const billLetterKinds = ['bill', 'reminder 1', 'reminder 2', 'reminder 3'] as const
+export const billLetterKinds = ['bill', 'reminder 1', 'reminder 2', 'reminder 3', 'statement', 'receipt'] as const
 export type BillLetterKind = (typeof billLetterKinds)[number]
 export interface LetterWords {
   readonly subject: string
@@ -27,6 +27,14 @@ export const usualBillLetters: Record<BillLetterKind, Record<'en' | 'es', Letter
   'reminder 3': {
     en: words('Last reminder of bill {bill}', 'Dear {payer},', 'Our bill {bill} for {matter} has been due for {days} days, and {open} is unpaid despite our letters. If it is not paid within seven days, we shall have to consider what else to do, which may include ending our work.', 'Sincerely,\n{firm}'), // prettier-ignore
     es: words('Último recordatorio de la factura {bill}', 'Estimado/a {payer}:', 'Nuestra factura {bill} relativa a {matter} está vencida desde hace {days} días, y {open} sigue sin pagarse pese a nuestras cartas. Si no se paga en siete días, tendremos que considerar otras medidas, entre ellas poner fin a nuestro trabajo.', 'Atentamente,\n{firm}'), // prettier-ignore
+  },
+  statement: {
+    en: words('Statement of account from {firm}', 'Dear {payer},', 'Please find attached the statement of your account to {due}. {open} is open.', 'Sincerely,\n{firm}'), // prettier-ignore
+    es: words('Estado de cuenta de {firm}', 'Estimado/a {payer}:', 'Adjuntamos el estado de su cuenta al {due}. Queda pendiente {open}.', 'Atentamente,\n{firm}'), // prettier-ignore
+  },
+  receipt: {
+    en: words('Receipt from {firm}', 'Dear {payer},', 'Thank you for your payment of {amount} of {due}. The receipt is attached.', 'Sincerely,\n{firm}'), // prettier-ignore
+    es: words('Recibo de {firm}', 'Estimado/a {payer}:', 'Gracias por su pago de {amount} del {due}. Adjuntamos el recibo.', 'Atentamente,\n{firm}'), // prettier-ignore
   },
 }
 

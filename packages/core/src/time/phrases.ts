@@ -4,17 +4,16 @@ export interface Phrase {
   text: string
 }
 
-const word = /[\p{L}\p{N}'-]+$/u
+const between = /[^\p{L}\p{N}'-]+/u
 
 /**
  * Phrases that fit what was typed up to the caret: by the code that is the last word (first), else by words of theirs that begin
  * with the last word. At most `most`; none for fewer than two letters unless they are a whole code.
  */
 export function offerPhrases(typed: string, phrases: readonly Phrase[], most = 6): { phrase: Phrase; from: number }[] {
-  const found = word.exec(typed.slice(-60))
-  if (!found) return []
-  const last = found[0].toLowerCase()
-  const from = typed.length - found[0].length
+  const last = typed.slice(-60).split(between).at(-1)!.toLowerCase()
+  if (!last) return []
+  const from = typed.length - last.length
   const exact = phrases.filter((p) => p.code.toLowerCase() === last)
   const near =
     last.length < 2
@@ -25,7 +24,7 @@ export function offerPhrases(typed: string, phrases: readonly Phrase[], most = 6
             (p.code.toLowerCase().startsWith(last) ||
               p.text
                 .toLowerCase()
-                .split(/[^\p{L}\p{N}'-]+/u)
+                .split(between)
                 .some((w) => w.startsWith(last))),
         )
   return [...exact, ...near].slice(0, most).map((phrase) => ({ phrase, from }))

@@ -1,25 +1,30 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 
-/** A bill by e-mail: to whom and in which words is proposed, and may be changed. */
-const props = defineProps<{ billId: number; number: string }>()
+export interface Letter {
+  name: string
+  email: string
+  subject: string
+  body: string
+}
+/** A bill, a statement or a receipt by e-mail: to whom and in which words is proposed, and may be changed. */
+const props = defineProps<{ title: string; what: string; load: () => Promise<Letter>; send: (letter: Letter) => Promise<unknown> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { data, problem } = useLoad(() => api.billing.letter({ id: props.billId }))
-const form = ref({ name: '', email: '', subject: '', body: '' })
+const { data, problem } = useLoad(() => props.load())
+const form = ref<Letter>({ name: '', email: '', subject: '', body: '' })
 watch(data, (d) => d && (form.value = { ...d }))
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(data.value))
 async function send() {
-  if (!(await act(() => api.billing.send({ id: props.billId, ...form.value })))) return
-  notes.say(`Bill ${props.number} goes to ${form.value.email}`)
+  if (!(await act(() => props.send({ ...form.value })))) return
+  notes.say(`${props.what} goes to ${form.value.email}`)
   session.changed()
   emit('close')
 }
@@ -27,7 +32,7 @@ async function send() {
 
 <template>
   <SideSheet
-    :title="`Send bill ${number}`"
+    :title="title"
     save="Send"
     :busy="state.busy"
     :message="problem || (state.fields.length ? '' : state.message)"
@@ -47,6 +52,6 @@ async function send() {
       />
     </div>
     <TextField v-model="form.subject" label="Subject" :fault="fault('subject')" />
-    <TextField v-model="form.body" label="Letter" :lines="9" :fault="fault('body')" hint="The bill goes with it as PDF." />
+    <TextField v-model="form.body" label="Letter" :lines="9" :fault="fault('body')" :hint="`${what} goes with it as PDF.`" />
   </SideSheet>
 </template>

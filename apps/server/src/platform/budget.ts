@@ -1,0 +1,69 @@
+import { crossed, percentOf } from '@heron/core/billing'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from './context'
+import { row } from './database'
+import { lessenedOn, unbilledOn } from './figures'
+import { sendMail } from './mail'
+
+/** What a matter is to cost, and what of that is used: fees and costs that were billed, before tax, and those that are to be. */
+export interface Budget {
+  budget: number
+  capped: boolean
+  used: number
+  /** Time that is not posted yet. */
+  drafts: number
+  warnAt: number[]
+  warnIds: number[]
+}
+
+export async function budgetOf(m: EntityManager, matterId: number): Promise<Budget | null> {
+  const set = await row<{ budget: number; capped: number; warnAt: string; warnIds: string; lead: number }>(
+    m,
+    `SELECT t.budget, t.capped, t.warn_at AS warnAt, t.warn_ids AS warnIds, x.lead_id AS lead FROM bill_terms t JOIN matter x ON x.id = t.owner_id
+      WHERE t.owner = 'matter' AND t.owner_id = ? AND t.budget IS NOT NULL`,
+    [matterId],
+  )
+  if (!set) return null
+  const sums = await row<{ billed: number; unbilled: number; drafts: number }>(
+    m,
+    `SELECT (SELECT COALESCE(SUM(l.net - ${lessenedOn('l')}), 0) FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.matter_id = x.id AND l.kind NOT IN ('tax', 'interest')) AS billed,
+            ${unbilledOn.time('x')} + ${unbilledOn.costs('x')} + ${unbilledOn.portions('x')} AS unbilled,
+            (SELECT COALESCE(SUM(d.amount), 0) FROM time_entry d WHERE d.matter_id = x.id AND d.state = 'draft' AND d.charge = 'billable') AS drafts
+       FROM matter x WHERE x.id = ?`,
+    [matterId],
+  )
+  const numbers = (text: string) => text.split(',').filter(Boolean).map(Number)
+  return {
+    budget: set.budget,
+    capped: Boolean(set.capped),
+    used: sums!.billed + sums!.unbilled,
+    drafts: sums!.drafts,
+    warnAt: numbers(set.warnAt),
+    warnIds: set.warnIds ? numbers(set.warnIds) : [set.lead],
+  }
+}
+
+/**
+ * Does what adds to the unbilled work of matters, and tells those who are to know where a budget reaches a share of its own by it.
+ * Each share is told of once for each budget.
+ */
+export async function watchingBudgets<T>(m: EntityManager, ctx: Ctx, matterIds: readonly number[], act: () => Promise<T>): Promise<T> {
+  const before = new Map<number, Budget>()
+  for (const id of new Set(matterIds)) {
+    const found = await budgetOf(m, id)
+    if (found?.warnAt.length) before.set(id, found)
+  }
+  const result = await act()
+  for (const [id, was] of before) {
+    const now = (await budgetOf(m, id))!
+    const share = crossed(now.budget, was.used, now.used, now.warnAt).at(-1)
+    if (share === undefined) continue
+    const matter = await row<{ name: string; number: string }>(m, `SELECT name, number FROM matter WHERE id = ?`, [id])
+    const what = now.capped ? 'cap' : 'budget'
+    const body = `${matter!.number} ${matter!.name} has used ${showMoney(now.used)} of its ${what} of ${showMoney(now.budget)}, which is ${percentOf(now.used, now.budget)} %.`
+    for (const to of now.warnIds)
+      await sendMail(m, ctx, { key: `budget ${id} ${now.budget} ${share} ${to}`, to, subject: `${matter!.name}: ${percentOf(now.used, now.budget)} % of the ${what} used`, body, matterId: id }) // prettier-ignore
+  }
+  return result
+}
