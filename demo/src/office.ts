@@ -13,20 +13,19 @@ import {
 } from '@heron/server/billing'
 import { ledgers, makeSheet, payNow, postSheet, voidPayment } from '@heron/server/ledger'
 import { earnPortion, openMatter } from '@heron/server/matters'
-import { checkConflicts, decideHit, makeContact } from '@heron/server/people'
+import { checkConflicts, decideHit } from '@heron/server/people'
 import { row, rows } from '@heron/server/platform'
 import { costKinds, recordCost } from '@heron/server/costs'
 import { postTime, recordTime, reverseTime } from '@heron/server/time'
 import { chance } from './chance'
 import { costs, keepers, pace } from './habits'
-import { clients, others } from './people'
+import { clients, meetAll } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import { openDay, type Stage } from './stage'
 import { fundByGrant } from './wordings'
 import { giveWay, openOf, payBackWhatIsDue, type Overpaid } from './settling'
 
 /** What most contacts have nothing of. */
-const plain = { birthDate: null, language: '', pronouns: '', taxNumber: '', isPrivate: false, aliases: [] }
 
 interface OpenMatter {
   id: number
@@ -57,46 +56,7 @@ export class Office {
   }
 
   async meetPeople() {
-    const ctx = this.stage.as('Billie Strand')
-    const slug = (name: string) =>
-      name
-        .toLowerCase()
-        .replace(/[^a-z]+/g, '.')
-        .replace(/^\.|\.$/g, '')
-    for (const [name, kind, address, greeting] of clients)
-      this.contacts.set(
-        name,
-        (
-          await makeContact(ctx, {
-            kind,
-            name,
-            address,
-            greeting,
-            email: `${slug(name)}@post.example`,
-            phone: '(555) 014-' + String(2300 + this.contacts.size),
-            notes: '',
-            kinds: ['client'],
-            ...plain,
-          })
-        ).id,
-      )
-    for (const [name, kind, what] of others)
-      this.contacts.set(
-        name,
-        (
-          await makeContact(ctx, {
-            kind,
-            name,
-            address: '',
-            greeting: '',
-            email: `${slug(name)}@post.example`,
-            phone: '',
-            notes: '',
-            kinds: [what],
-            ...plain,
-          })
-        ).id,
-      )
+    await meetAll(this.stage.as('Billie Strand'), this.contacts)
   }
 
   private pick<T>(list: readonly T[]): T {

@@ -1,3 +1,6 @@
+import { makeContact } from '@heron/server/people'
+import type { Ctx } from '@heron/server/platform'
+
 /** Organizations and people of the demo firm, all made up: name, kind, town, greeting. */
 export const clients: readonly [name: string, kind: 'person' | 'organization', address: string, greeting: string][] = [
   ['Gannet Ferry Cooperative', 'organization', '3 Ferry Slip\nHarrow Sound, Wexmoor 04417', 'Ms. Odegaard'],
@@ -69,3 +72,51 @@ export const others: readonly [name: string, kind: 'person' | 'organization', wh
   ['Dr. Leonie Hartigan', 'person', 'medical provider'],
   ['Paloma Reyes Interpreting', 'organization', 'interpreter'],
 ]
+
+const plain = { birthDate: null, language: '', pronouns: '', taxNumber: '', isPrivate: false, aliases: [] }
+/** Clients whose bills and letters are in Spanish. */
+const spanish = new Set(['Iker Zabala', 'Ruben Castellan', 'Rashid Belmonte'])
+
+/** Puts everyone on record, and says by which number each is known. */
+export async function meetAll(ctx: Ctx, contacts: Map<string, number>): Promise<void> {
+  const slug = (name: string) =>
+    name
+      .toLowerCase()
+      .replace(/[^a-z]+/g, '.')
+      .replace(/^\.|\.$/g, '')
+  for (const [name, kind, address, greeting] of clients)
+    contacts.set(
+      name,
+      (
+        await makeContact(ctx, {
+          kind,
+          name,
+          address,
+          greeting,
+          email: `${slug(name)}@post.example`,
+          phone: '(555) 014-' + String(2300 + contacts.size),
+          notes: '',
+          kinds: ['client'],
+          ...plain,
+          language: spanish.has(name) ? 'Spanish' : '',
+        })
+      ).id,
+    )
+  for (const [name, kind, what] of others)
+    contacts.set(
+      name,
+      (
+        await makeContact(ctx, {
+          kind,
+          name,
+          address: '',
+          greeting: '',
+          email: `${slug(name)}@post.example`,
+          phone: '',
+          notes: '',
+          kinds: [what],
+          ...plain,
+        })
+      ).id,
+    )
+}

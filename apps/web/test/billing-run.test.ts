@@ -82,7 +82,11 @@ describe('terms and letters', () => {
   const terms = { dueDays: null, interestBasisPoints: 850, graceDays: 5, usual: { dueDays: 30, interestBasisPoints: 0, graceDays: 0 } }
   it('show nothing to type into before they are read, and send a percentage as it was typed', async () => {
     const late = later<typeof terms>()
-    const server = new Server({ 'GET /matters/4/bill-terms': () => late.promise, 'PUT /matters/4/bill-terms': { ok: true } })
+    const server = new Server({
+      'GET /matters/setting': { staff: [] },
+      'GET /matters/4/bill-terms': () => late.promise,
+      'PUT /matters/4/bill-terms': { ok: true },
+    })
     await show(BillTerms, { of: 'matter', id: 4, name: '26-0004' })
     expect(screen.queryByLabelText(/Due after days/)).toBeNull()
     late.come(terms)

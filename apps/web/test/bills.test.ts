@@ -235,6 +235,9 @@ describe('a list of bills', () => {
 describe('rounding and rates', () => {
   it('of a matter go back as they were given, empty ones as usual', async () => {
     const server = new Server({
+      'GET /time/fields': { fields: [], funding: [] },
+      'GET /phrases': [],
+      'GET /activities': [],
       'GET /matters/7/terms': {
         unit: null,
         rounding: null,

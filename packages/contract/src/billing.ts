@@ -1,6 +1,7 @@
 import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
+import { budgetStands, statements, terms, termsOut } from './statements'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 export const billRow = z.object({
@@ -45,7 +46,6 @@ const creditRow = z.object({
   credit: cents,
 })
 const creditUse = { id, amount, day, reference: text(60).default(''), bankAccountId: id.nullish() }
-const budgetStands = z.object({ budget: cents, capped: z.boolean(), used: cents, drafts: cents, percent: z.number() }).nullable()
 const billLine = z.object({
   id: z.number(),
   kind: z.enum(['time', 'flat', 'soft cost', 'hard cost', 'interest', 'tax']),
@@ -167,34 +167,6 @@ const runItem = z.object({
   bills: z.array(z.object({ id: z.number(), number: z.string() })),
 })
 const letterKind = z.enum(billLetterKinds)
-const proposedLetter = z.object({ name: z.string(), email: z.string(), subject: z.string(), body: z.string() })
-const letterIn = {
-  name: needed('Say to whom', 200),
-  email: z.email('Give an e-mail address').max(190),
-  subject: needed('Give a subject', 200),
-  body: needed('Write a few words', 5000),
-}
-const statementSpan = { from: day.optional(), to: day.optional(), matterId: id.optional() }
-const terms = {
-  dueDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
-  interestBasisPoints: whole(0, 6000, 'Give a yearly rate from 0 to 60 %').nullable(),
-  graceDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
-  /** How bills are sent; null as usual, which is as PDF alone. */
-  format: z.enum(['pdf', 'ledes']).nullable().default(null),
-  /** How the client calls itself, or the matter, in electronic bills. */
-  theirNumber: text(20).default(''),
-  /** Of a matter: what fees and costs are to come to before tax, whether that is a cap, and at which shares whom to warn. */
-  budget: amount.nullable().default(null),
-  capped: z.boolean().default(false),
-  warnAt: text(40).default(''),
-  warnIds: z.array(id).max(20).default([]),
-}
-const termsOut = z.object({
-  ...terms,
-  /** What holds where nothing is said. */
-  usual: z.object({ dueDays: z.number(), interestBasisPoints: z.number(), graceDays: z.number() }),
-  stands: budgetStands,
-})
 const billIds = z.array(id).min(1, 'Choose at least one bill').max(200, 'Choose at most 200 bills at once')
 const overdueRow = z.object({
   id: z.number(),
@@ -236,40 +208,7 @@ export const billing = {
       }),
     )
     .output(pageOf(preBillRow).extend({ review: sums, approved: sums })),
-  statement: route('bills.see', 'GET', '/contacts/{id}/statement', 'Statement of account of a payer')
-    .input(z.object({ ...statementSpan, id }))
-    .output(
-      z.object({
-        payerId: z.number(),
-        payer: z.string(),
-        email: z.string(),
-        matter: z.string().nullable(),
-        from: z.string(),
-        to: z.string(),
-        opening: cents,
-        closing: cents,
-        credit: cents,
-        aging: z.array(cents),
-        rows: z.array(z.object({ day: z.string(), text: z.string(), billId: z.number(), charged: cents, settled: cents, balance: cents })),
-        open: z.array(z.object({ id: z.number(), number: z.string(), due: z.string(), open: cents })),
-      }),
-    ),
-  statementPdf: route('bills.see', 'GET', '/contacts/{id}/statement/pdf', 'Statement of account as PDF')
-    .input(z.object({ ...statementSpan, id }))
-    .output(fileOut),
-  statementLetter: route('bills.issue', 'GET', '/contacts/{id}/statement/letter', 'To whom a statement would go, and in which words')
-    .input(z.object({ ...statementSpan, id }))
-    .output(proposedLetter),
-  sendStatement: route('bills.issue', 'POST', '/contacts/{id}/statement/send', 'Send a statement of account by e-mail')
-    .input(z.object({ ...statementSpan, id, ...letterIn }))
-    .output(ok),
-  receiptPdf: route('bills.see', 'GET', '/payments/{id}/receipt', 'Receipt for a payment as PDF').input(withId).output(fileOut),
-  receiptLetter: route('bills.issue', 'GET', '/payments/{id}/receipt/letter', 'To whom a receipt would go, and in which words')
-    .input(withId)
-    .output(proposedLetter),
-  sendReceipt: route('bills.issue', 'POST', '/payments/{id}/receipt', 'Send a receipt by e-mail')
-    .input(z.object({ id, ...letterIn }))
-    .output(ok),
+  ...statements,
   unbilled: route('bills.see', 'GET', '/unbilled', 'Unbilled work by matter, up to a day')
     .input(z.object({ to: day, ...unbilledFilter, ...page }))
     .output(

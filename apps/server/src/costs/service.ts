@@ -1,5 +1,6 @@
 import type { CostIn } from '@heron/contract'
 import { splitCost } from '@heron/core/costs'
+import { counted } from '@heron/core/words'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -279,7 +280,7 @@ export const settleCosts = (ctx: Ctx, input: { ids: readonly number[]; day: Day 
     for (const payee of payees) {
       const own = debts.filter((d) => d.payee === payee)
       const amount = sum(own.map((d) => d.paid))
-      const text = `${payee}: ${own.length === 1 ? own[0]!.text : `${own.length} costs`}`.slice(0, 300)
+      const text = `${payee}: ${own.length === 1 ? own[0]!.text : counted(own.length, 'cost')}`.slice(0, 300)
       await move(
         m,
         ctx,

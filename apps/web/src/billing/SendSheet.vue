@@ -22,7 +22,7 @@ const { data, problem } = useLoad(() => props.load())
 const form = ref<Letter>({ name: '', email: '', subject: '', body: '' })
 watch(data, (d) => d && (form.value = { ...d }))
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(data.value))
-async function send() {
+async function sendIt() {
   if (!(await act(() => props.send({ ...form.value })))) return
   notes.say(`${props.what} goes to ${form.value.email}`)
   session.changed()
@@ -38,7 +38,7 @@ async function send() {
     :message="problem || (state.fields.length ? '' : state.message)"
     :changed="changed"
     :waiting="!data"
-    @save="send"
+    @save="sendIt"
     @close="emit('close')"
   >
     <div class="grid stacks grid-cols-[1fr_1.5fr] gap-3">

@@ -1,3 +1,4 @@
+import { counted } from '../words'
 import { divideHalfUp, type Cents } from '../money'
 import type { Day } from '../calendar'
 import { isActivityCode, isExpenseCode, isTaskCode } from './utbms'
@@ -111,7 +112,7 @@ export function faultsOfLedes(invoice: LedesInvoice): string[] {
       note(l.expense ? `an expense code of the standard (${l.expense} is none)` : 'an expense code', i + 1)
   })
   for (const [what, { first, count }] of wrong)
-    faults.push(`${count === 1 ? `Line ${first} needs` : `${count} lines, the first line ${first}, need`} ${what}`)
+    faults.push(`${count === 1 ? `Line ${first} needs` : `${counted(count, 'line')}, the first line ${first}, need`} ${what}`)
   return faults
 }
 
