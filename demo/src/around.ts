@@ -27,9 +27,13 @@ async function layTerms(stage: Stage) {
   )
   for (const clientId of new Set(late.slice(-3).map((b) => b.clientId)))
     await changeClientBillTerms(orla, clientId, { interestBasisPoints: 1200, graceDays: 5 })
-  const capped = await row<{ id: number }>(stage.base.db.manager, `SELECT id FROM matter WHERE short_name = 'Gannet Ferry v. Corvane'`)
+  const capped = await row<{ id: number; clientId: number }>(
+    stage.base.db.manager,
+    `SELECT id, client_id AS clientId FROM matter WHERE short_name = 'Gannet Ferry v. Corvane'`,
+  )
   if (capped) {
     // So much that work of these days brings it near its cap.
+    await changeClientBillTerms(orla, capped.clientId, { theirNumber: 'GFC-114' })
     const ledes = { capped: true, warnAt: '75, 90, 100', format: 'ledes' as const, theirNumber: 'GF-2031-07' }
     await changeMatterBillTerms(orla, capped.id, { ...ledes, budget: 1_000_000_00 })
     const { stands } = await matterBillTerms(orla, capped.id)

@@ -17,6 +17,9 @@ export const pace: Record<string, number> = {
   'Jun Aldana': 1,
   'Sable Whitcombe': 0.7,
 }
+/** The task that an activity is mostly for. */
+export const taskOf: Record<string, string> = { A101: 'L120', A102: 'L120', A103: 'L210', A104: 'L320', A105: 'L120', A106: 'L120', A107: 'L190', A109: 'L230' } // prettier-ignore
+
 /** Costs as they come in a firm: by the code of their kind, with units or an amount. */
 export const costs: [code: string, text: string, cents: number, payee: string, units?: string][] = [
   ['COPY', 'Copies of the record', 42_00, '', '168'],

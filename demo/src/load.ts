@@ -68,7 +68,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
       description: 'What a new litigation matter begins with',
       templateIds: [made.get('Engagement letter')!, made.get('Answer with defenses')!],
     })
-    await db.query(`UPDATE firm SET filing_address = 'file@callowayfenn.example'`)
+    await db.query(`UPDATE firm SET filing_address = 'file@callowayfenn.example', tax_number = '00-0417233'`)
     await enterJournal(stage.as('Orla Petrakis'), {
       day: begin,
       memo: 'Partners’ capital brought in',

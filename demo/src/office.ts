@@ -18,7 +18,7 @@ import { row, rows } from '@heron/server/platform'
 import { costKinds, recordCost } from '@heron/server/costs'
 import { postTime, recordTime, reverseTime } from '@heron/server/time'
 import { chance } from './chance'
-import { costs, keepers, pace } from './habits'
+import { costs, keepers, pace, taskOf } from './habits'
 import { clients, meetAll } from './people'
 import { matterPlans, work, type MatterPlan } from './matters'
 import { openDay, type Stage } from './stage'
@@ -213,6 +213,7 @@ export class Office {
         rate: null,
         charge: free ? ('no charge' as const) : ('billable' as const),
         userId: null,
+        task: taskOf[activity] ?? null,
         inCourt: activity === 'A109',
         privateAttorney: keeper === 'Sable Whitcombe',
       }

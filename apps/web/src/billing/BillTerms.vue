@@ -120,7 +120,7 @@ async function save() {
         {{ showMoney(data.stands.used) }} of {{ showMoney(data.stands.budget) }} used, {{ data.stands.percent }} %.
       </p>
       <div class="grid stacks grid-cols-2 gap-3">
-        <MoneyField v-model="form.budget" label="Fees and costs, before tax" optional :fault="fault('budget')" />
+        <MoneyField v-model="form.budget" label="Fees and costs" optional hint="Before tax" :fault="fault('budget')" />
         <TextField v-model="form.warnAt" label="Warn at percent" optional hint="75, 90, 100" :fault="fault('warnAt')" />
       </div>
       <label class="flex items-center gap-2"

@@ -20,7 +20,10 @@ const area = ref<HTMLTextAreaElement | null>(null)
 const caret = ref(0)
 const at = ref(0)
 const shut = ref(true)
-const offers = computed(() => (shut.value ? [] : offerPhrases(model.value.slice(0, caret.value), setUp.phrases)))
+/** While places are left to fill, Tab goes to the next one, and nothing is offered over them. */
+const offers = computed(() =>
+  shut.value || nextPlace(model.value, caret.value) ? [] : offerPhrases(model.value.slice(0, caret.value), setUp.phrases),
+)
 function typed() {
   caret.value = area.value?.selectionStart ?? 0
   at.value = 0
@@ -46,9 +49,9 @@ async function take(i: number) {
 function keyed(event: KeyboardEvent) {
   const open = offers.value.length > 0
   if (event.key === 'Tab' && !event.shiftKey) {
-    const chosen = area.value?.value.slice(area.value.selectionStart, area.value.selectionEnd) ?? ''
+    const next = area.value ? nextPlace(model.value, area.value.selectionEnd) : null
     if (open) void take(at.value)
-    else if (/^\[.*\]$/.test(chosen) && nextPlace(model.value, area.value!.selectionEnd)) void choose(area.value!.selectionEnd)
+    else if (next) void choose(next.start)
     else return
   } else if (open && event.key === 'ArrowDown') at.value = (at.value + 1) % offers.value.length
   else if (open && event.key === 'ArrowUp') at.value = (at.value + offers.value.length - 1) % offers.value.length
