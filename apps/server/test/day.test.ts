@@ -371,7 +371,7 @@ describe('the figures kept beside matters', () => {
       `SELECT m.id, f.unbilled, f.held, x.unbilled AS asEntered, x.held AS asPosted FROM matter m LEFT JOIN matter_figure f ON f.matter_id = m.id
          JOIN (SELECT m.id,
                  IF(m.billing = 'flat', 0, COALESCE((SELECT SUM(t.amount) FROM time_entry t WHERE t.matter_id = m.id AND t.bill_id IS NULL AND t.state = 'posted' AND t.charge = 'billable'), 0))
-                 + COALESCE((SELECT SUM(c.amount) FROM cost_entry c WHERE c.matter_id = m.id AND c.bill_id IS NULL), 0)
+                 + COALESCE((SELECT SUM(c.amount) FROM cost_entry c WHERE c.matter_id = m.id AND c.bill_id IS NULL AND c.state = 'recorded' AND c.billable AND COALESCE(c.paid_from, '') <> 'trust'), 0)
                  + COALESCE((SELECT SUM(p.amount) FROM fee_portion p WHERE p.matter_id = m.id AND p.bill_id IS NULL), 0) AS unbilled,
                  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.matter_id = m.id), 0) AS held
                FROM matter m) x ON x.id = m.id

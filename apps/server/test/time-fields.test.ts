@@ -126,3 +126,39 @@ it('days of work with little time are shown to their owner, with what was done o
   expect(at.acts.some((a) => a.matterId === m.id)).toBe(true)
   expect((await orla.get(`/time/missing`)).status).toBe(403)
 })
+
+describe('a timer', () => {
+  interface Timer {
+    id: number
+    seconds: number
+    running: boolean
+    overnight: boolean
+    since: { day: string; time: string } | null
+  }
+  const timers = () => noor.must<Timer[]>('GET', '/timers')
+  it('is corrected while it runs, and asks when it ran over the night', async () => {
+    const m = await office.matter(noor, 'Timerby')
+    const { id } = await noor.must<{ id: number }>('POST', '/timers', { matterId: m.id, text: 'Draft' })
+    const one = async () => (await timers()).find((t) => t.id === id)!
+    const began = (await one()).since!
+    expect(began.day).toBe(today)
+    expect((await noor.call('PUT', `/timers/${id}/hours`, { started: '23:59' })).body.fields[0]!.path).toBe('started')
+    await noor.must('PUT', `/timers/${id}/hours`, { started: '00:00' })
+    expect(Math.abs((await one()).seconds - (Number(began.time.slice(0, 2)) * 3600 + Number(began.time.slice(3)) * 60))).toBeLessThan(120)
+    // It ran over the weekend: nobody knows until when it was work.
+    await office.db.query(`UPDATE timer SET running_since = '2026-11-20 16:10:00' WHERE id = ?`, [id])
+    expect(await one()).toMatchObject({ overnight: true, since: { day: '2026-11-20', time: '16:10' } })
+    const stop = () => noor.post<{ id: number }>(`/timers/${id}/stop`, { matterId: m.id, text: 'Draft' })
+    expect((await stop()).body.code).toBe('timer-forgotten')
+    expect((await noor.call('PUT', `/timers/${id}/hours`, { ended: '16:00' })).body.fields[0]!.path).toBe('ended')
+    await noor.must('PUT', `/timers/${id}/hours`, { ended: '17:34' })
+    expect(await one()).toMatchObject({ running: false, seconds: 84 * 60 })
+    expect((await stop()).status).toBe(200)
+    const [entry] = await office.db.query<{ day: string; minutes: number }[]>(`SELECT day, minutes FROM time_entry WHERE matter_id = ?`, [
+      m.id,
+    ])
+    expect(entry).toEqual({ day: '2026-11-20', minutes: 84 })
+    const tomas = await office.signIn('tomas')
+    expect((await tomas.call('PUT', `/timers/${id}/hours`, { started: '01:00' })).status).toBe(404)
+  })
+})

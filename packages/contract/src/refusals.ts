@@ -47,6 +47,7 @@ export const refusalCodes = [
   'not-owed',
   'not-posted',
   'not-reversible',
+  'not-running',
   'not-tried',
   'nothing-open',
   'nothing-to-bill',
@@ -68,6 +69,7 @@ export const refusalCodes = [
   'task-done',
   'task-waits',
   'template-faulty',
+  'timer-forgotten',
   'undone',
   'void-stays',
 ] as const

@@ -43,6 +43,7 @@ export const shell = {
           text: z.string(),
           seconds: z.number(),
           running: z.boolean(),
+          overnight: z.boolean(),
         })
         .nullable(),
       todayMinutes: z.number(),

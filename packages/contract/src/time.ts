@@ -84,6 +84,10 @@ const timerOut = z.object({
   text: z.string(),
   seconds: z.number(),
   running: z.boolean(),
+  /** Since when it runs, by the firm's clock. */
+  since: z.object({ day: z.string(), time: z.string() }).nullable(),
+  /** Whether it has run over a night, so that nobody knows when the work ended. */
+  overnight: z.boolean(),
 })
 
 export const time = {
@@ -211,6 +215,9 @@ export const time = {
     .output(made),
   runTimer: route('time.record', 'PUT', '/timers/{id}', 'Pause or go on')
     .input(z.object({ id, running: z.boolean() }))
+    .output(ok),
+  setTimer: route('time.record', 'PUT', '/timers/{id}/hours', 'Say when the work under a running timer began, or when it ended')
+    .input(z.object({ id, started: hour.nullable().default(null), ended: hour.nullable().default(null) }))
     .output(ok),
   stopTimer: route('time.record', 'POST', '/timers/{id}/stop', 'Stop a timer; its time becomes a draft')
     .input(z.object({ id, matterId: id, text: needed('Say what was done', 300) }))

@@ -105,7 +105,7 @@ export interface Waiting {
   reviews: number
 }
 export interface Waterline {
-  timer: { id: number; matterId: number | null; matter: string; text: string; seconds: number; running: boolean } | null
+  timer: { id: number; matterId: number | null; matter: string; text: string; seconds: number; running: boolean; overnight: boolean } | null
   todayMinutes: number
   goalMinutes: number
   next: { title: string; matter: string; matterId: number; courtDays: number } | null

@@ -8,6 +8,8 @@ export class Timer {
   @Column('varchar') text!: string
   @Column('int') seconds!: number
   @Column('varchar', { nullable: true }) runningSince!: string | null
+  /** The day of its work, where that was said afterwards. */
+  @Column('varchar', { nullable: true }) workedOn!: string | null
 }
 
 @Entity('time_entry')

@@ -6,7 +6,7 @@ import { changeTime, postTime, quote, recordTime, removeTime } from './service'
 import { dayAtWork, missingDays } from './memory'
 import { phrasesOf, setPhrases, setTimeFields, timeSetUp } from './set-up'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
-import { dropTimer, runTimer, startTimer, stopTimer, timersOf } from './timers'
+import { dropTimer, runTimer, setTimer, startTimer, stopTimer, timersOf } from './timers'
 
 const t = routes.time
 export const timeRoutes = {
@@ -38,6 +38,7 @@ export const timeRoutes = {
   timers: t.timers.handler(({ context }) => timersOf(context.ctx)),
   startTimer: t.startTimer.handler(({ context, input }) => startTimer(context.ctx, input)),
   runTimer: t.runTimer.handler(({ context, input }) => done(runTimer(context.ctx, input.id, input.running))),
+  setTimer: t.setTimer.handler(({ context, input: { id, ...hours } }) => done(setTimer(context.ctx, id, hours))),
   stopTimer: t.stopTimer.handler(({ context, input: { id, ...entry } }) => stopTimer(context.ctx, id, entry)),
   dropTimer: t.dropTimer.handler(({ context, input }) => done(dropTimer(context.ctx, input.id))),
 }

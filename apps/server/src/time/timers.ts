@@ -1,8 +1,9 @@
+import { hourIn, showDay, showTime, spanOf, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { requireMatter, matterScope } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
-import { notFound } from '../platform/problem'
+import { fieldFault, notFound, refused } from '../platform/problem'
 import { Timer } from './entities'
 import { recordTimeIn } from './service'
 
@@ -26,7 +27,39 @@ export async function timersOf(ctx: Ctx) {
        FROM timer t LEFT JOIN matter m ON m.id = t.matter_id AND ${matterScope(ctx.actor)} WHERE t.user_id = ? ORDER BY t.running_since IS NULL, t.id DESC`,
     [ctx.actor.id],
   )
-  return found.map(({ since, ...t }) => ({ ...t, seconds: secondsOf(ctx, { seconds: t.seconds, since }), running: since !== null }))
+  const zone = await zoneOf(ctx, ctx.db.manager)
+  return found.map(({ since, ...t }) => {
+    const began = since ? hourIn(isoOf(since), zone) : null
+    const overnight = began !== null && began.day < ctx.clock.today()
+    return { ...t, seconds: secondsOf(ctx, { seconds: t.seconds, since }), running: since !== null, since: began, overnight }
+  })
+}
+
+/** The zone in which the firm's days begin. */
+async function zoneOf(ctx: Ctx, m: EntityManager): Promise<string> {
+  return ctx.clock.fixed ? 'UTC' : ((await row<{ zone: string }>(m, `SELECT zone FROM firm`))?.zone ?? 'UTC')
+}
+
+/** Corrects a running timer: its work began at another hour of the day on which it was started, or ended at an hour after that. */
+export function setTimer(ctx: Ctx, id: number, hours: { started: string | null; ended: string | null }): Promise<void> {
+  return work(ctx, async (m) => {
+    const timer = await ownTimer(m, ctx, id)
+    if (!timer.since) throw refused('not-running', 'This timer does not run. Let it go on first, or record its time by hand.')
+    const zone = await zoneOf(ctx, m)
+    const now = ctx.clock.now().getTime()
+    const { day } = hourIn(isoOf(timer.since), zone)
+    const at = (time: string) => Date.parse(spanOf(day, time, 0, zone).from)
+    let since = Date.parse(isoOf(timer.since))
+    if (hours.started) {
+      since = at(hours.started)
+      if (since > now) throw fieldFault('started', 'That is still ahead')
+    }
+    if (!hours.ended) return void (await m.update(Timer, id, { runningSince: instant(new Date(since)) }))
+    const end = at(hours.ended)
+    if (end <= since) throw fieldFault('ended', 'It ended after it began. Work past midnight is two entries')
+    if (end > now) throw fieldFault('ended', 'That is still ahead')
+    await m.update(Timer, id, { seconds: timer.seconds + Math.floor((end - since) / 1000), runningSince: null, workedOn: day })
+  })
 }
 
 /** Pauses whatever runs, keeping its seconds. One timer runs at a time; the database holds that too. */
@@ -49,9 +82,9 @@ export function startTimer(ctx: Ctx, input: { matterId: number | null; text: str
 }
 
 async function ownTimer(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<{ id: number; seconds: number; since: string | null }>(
+  const found = await row<{ id: number; seconds: number; since: string | null; workedOn: string | null }>(
     m,
-    `SELECT id, seconds, running_since AS since FROM timer WHERE id = ? AND user_id = ? FOR UPDATE`,
+    `SELECT id, seconds, running_since AS since, worked_on AS workedOn FROM timer WHERE id = ? AND user_id = ? FOR UPDATE`,
     [id, ctx.actor.id],
   )
   if (!found) throw notFound('timer')
@@ -64,7 +97,7 @@ export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> 
     if ((timer.since !== null) === running) return
     // A page that was left open pauses its own timer, never the one that was started since.
     await pauseRunning(m, ctx)
-    if (running) await m.update(Timer, id, { runningSince: instant(ctx.clock.now()) })
+    if (running) await m.update(Timer, id, { runningSince: instant(ctx.clock.now()), workedOn: null })
   })
 }
 
@@ -72,6 +105,12 @@ export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> 
 export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text: string }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const timer = await ownTimer(m, ctx, id)
+    const began = timer.since ? hourIn(isoOf(timer.since), await zoneOf(ctx, m)) : null
+    if (began && began.day < ctx.clock.today())
+      throw refused(
+        'timer-forgotten',
+        `This timer has run since ${showDay(began.day)}, ${showTime(began.time)}. Say until when you worked.`,
+      )
     // Seconds count until the one rounding of the entry.
     const seconds = Math.min(24 * 3600, Math.max(1, secondsOf(ctx, timer)))
     const entry = await recordTimeIn(
@@ -80,7 +119,7 @@ export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text:
       {
         matterId: input.matterId,
         text: input.text,
-        day: ctx.clock.today(),
+        day: (timer.workedOn as Day | null) ?? ctx.clock.today(),
         duration: '',
         activity: null,
         rate: null,

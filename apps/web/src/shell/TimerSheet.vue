@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import Btn from '../ui/Btn.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
-import { clockText } from '../ui/show'
+import { clockText, dayText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import TimeField from '../ui/TimeField.vue'
 import { useAct, useLoad } from '../use'
 import { useNotes } from './notes'
 import { useSession } from './session'
@@ -19,6 +20,9 @@ const { data: timers, reload } = useLoad(() => api.time.timers())
 const matter = ref<Choice | null>(null)
 const text = ref('')
 const chosen = ref<number | null>(null)
+const started = ref('')
+const ended = ref('')
+const now = computed(() => timers.value?.find((t) => t.id === chosen.value))
 
 watch(timers, (list) => {
   if (chosen.value !== null || !list?.[0]) return
@@ -28,6 +32,8 @@ function choose(t: NonNullable<typeof timers.value>[number]) {
   chosen.value = t.id
   matter.value = t.matterId ? { id: t.matterId, text: t.matter } : null
   text.value = t.text
+  started.value = t.since?.time ?? ''
+  ended.value = ''
 }
 async function after(said: string, leave = true) {
   notes.say(said)
@@ -44,6 +50,11 @@ async function stop() {
   if (!timers.value) return
   const id = chosen.value
   if (id === null) return start()
+  const hours = {
+    started: now.value?.since && started.value !== now.value.since.time ? started.value || null : null,
+    ended: ended.value || null,
+  }
+  if ((hours.started || hours.ended) && !(await act(() => api.time.setTimer({ id, ...hours })))) return
   const made = await act(() => api.time.stopTimer({ id, matterId: matter.value?.id ?? 0, text: text.value }))
   if (made) await after('Time kept as a draft')
 }
@@ -75,6 +86,15 @@ function fresh() {
     <template v-if="timers">
       <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" autofocus />
       <TextField v-model="text" label="What is being done" :fault="fault('text')" />
+      <template v-if="now?.running">
+        <p v-if="now.overnight" role="status" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+          This timer has run since {{ dayText(now.since!.day) }}. Say until when you worked; the time is kept on that day.
+        </p>
+        <div class="grid stacks grid-cols-2 gap-3">
+          <TimeField v-model="started" label="Started at" :fault="fault('started')" />
+          <TimeField v-model="ended" label="Worked until" :optional="!now.overnight" :fault="fault('ended')" />
+        </div>
+      </template>
       <div v-if="timers?.length" class="pt-2">
         <h3 class="mb-1">Running and paused</h3>
         <div

@@ -19,6 +19,13 @@ watch(data, (d) => (seconds.value = d?.timer?.seconds ?? 0))
 useIntervalFn(() => data.value?.timer?.running && (seconds.value += 1), 1000)
 
 const timerOpen = ref(false)
+// A timer that ran over the night asks once, on the page with which the day begins.
+let asked = false
+watch(data, (d) => {
+  if (asked || !d?.timer?.overnight || route.path !== '/today') return
+  asked = true
+  timerOpen.value = true
+})
 const share = computed(() => Math.min(100, Math.round((100 * (data.value?.todayMinutes ?? 0)) / (data.value?.goalMinutes || 1))))
 const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayMinutes ?? 0))
 </script>
@@ -37,7 +44,7 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
     >
       <template v-if="data?.timer">
         <span class="h-[9px] w-[9px] flex-none rounded-full" :class="data.timer.running ? 'bg-bill' : 'border border-crest-label'"></span>
-        <b>{{ clockText(seconds) }}</b>
+        <b>{{ data.timer.overnight ? 'Over night' : clockText(seconds) }}</b>
         <span class="lab max-w-40 truncate">{{ data.timer.text || data.timer.matter || 'no text yet' }}</span>
       </template>
       <span v-else class="lab">Start a timer</span>
