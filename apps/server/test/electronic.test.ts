@@ -98,3 +98,27 @@ describe('a budget of a matter', () => {
     expect((await billie.must<{ budget: unknown }>('POST', '/time/quote', { matterId: m.id, day: today, duration: '1' })).budget).toBeNull()
   })
 })
+
+describe('a pre-bill', () => {
+  it('carries what reviewer and bookkeeper say, told to the others, and says with whom it lies', async () => {
+    const m = await office.matter(noor, 'Commentby')
+    await posted(m, { duration: '1' })
+    const pre = await orla.must<{ id: number }>('POST', '/pre-bills', { matterId: m.id, workTo: '2026-10-31' })
+    const say = (who: Person, text: string) => who.post(`/pre-bills/${pre.id}/comments`, { text })
+    expect((await say(orla, '')).status).toBe(400)
+    expect((await say(orla, 'Is the research theirs to pay?')).status).toBe(200)
+    expect((await say(noor, 'Half of it; see line 1')).status).toBe(200)
+    const one = await noor.must<{ comments: { by: string; text: string }[]; liesWith: { who: string } }>('GET', `/pre-bills/${pre.id}`)
+    expect(one.comments.map((c) => c.by.split(' ')[0])).toEqual(['Orla', 'Noor'])
+    expect(one.liesWith.who).toMatch(/^Noor/)
+    const told = await office.db.query<{ to_address: string }[]>(`SELECT to_address FROM mail WHERE matter_id = ? ORDER BY message_key`, [
+      m.id,
+    ])
+    expect(told.map((l) => l.to_address.split('@')[0]).sort()).toEqual(['noor', 'orla'])
+    await noor.must('POST', `/pre-bills/${pre.id}/approve`, { approved: true })
+    expect((await orla.must<{ liesWith: { who: string } }>('GET', `/pre-bills/${pre.id}`)).liesWith.who).toBe('whoever issues bills')
+    expect((await say(await office.signIn('billie'), 'x')).status).toBe(403)
+    await noor.call('DELETE', `/pre-bills/${pre.id}`)
+    expect((await say(noor, 'x')).status).toBe(404)
+  })
+})

@@ -2,7 +2,7 @@ import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import { budgetStands, statements, terms, termsOut } from './statements'
-import { amount, amountOrNone, asks, cents, day, fileOut, id, needed, ok, page, pageOf, route, text, whole, withId } from './base'
+import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 export const billRow = z.object({
   id: z.number(),
@@ -92,6 +92,8 @@ export const preBillOut = preBillRow.omit({ lines: true, total: true }).extend({
   /** What each payer will be billed, where there is more than one. */
   parts: z.array(z.object({ name: z.string(), share: z.string(), total: cents })),
   owedBefore: cents,
+  comments: z.array(z.object({ id: z.number(), by: z.string(), at: z.string(), text: z.string() })),
+  liesWith: z.object({ who: z.string(), since: z.string() }).nullable(),
   /** Where the matter has a budget: how it stands with this bill. */
   budget: budgetStands,
   /** What the last bill of the matter came to. */
@@ -327,6 +329,9 @@ export const billing = {
   approve: route('bills.review', 'POST', '/pre-bills/{id}/approve', 'Approve a pre-bill, or take it back for review')
     .input(z.object({ id, approved: z.boolean() }))
     .output(ok),
+  comment: route('bills.review', 'POST', '/pre-bills/{id}/comments', 'Say something about a pre-bill to those who have to do with it')
+    .input(z.object({ id, text: needed('Write a few words', 2000) }))
+    .output(made),
   drop: route('bills.review', 'DELETE', '/pre-bills/{id}', 'Drop a pre-bill; its lines stay unbilled').input(withId).output(ok),
   issue: route('bills.issue', 'POST', '/pre-bills/{id}/issue', 'Issue an approved pre-bill as a numbered bill')
     .input(z.object({ id, day }))

@@ -32,7 +32,7 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue', '0030-electronic'].map((name) => ({
+    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments'].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
     })),

@@ -70,9 +70,19 @@ export class PreBill {
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
   @Column('int', { nullable: true }) approvedBy!: number | null
+  @Column('varchar', { nullable: true }) stateSince!: string | null
   /** Kept with each change; null on those from before. */
   @Column('bigint', { nullable: true }) total!: number | null
   @Column('int', { nullable: true }) lineCount!: number | null
+}
+
+@Entity('pre_bill_comment')
+export class PreBillComment {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') preBillId!: number
+  @Column('int') userId!: number
+  @Column('varchar') at!: string
+  @Column('varchar') text!: string
 }
 
 @Entity('pre_bill_line')
@@ -142,4 +152,15 @@ export class BillLineShare {
   @Column('bigint') weight!: number
 }
 
-export const billingEntities = [Bill, BillLine, BillPdf, PreBill, PreBillLine, Payment, Allocation, AllocationShare, BillLineShare]
+export const billingEntities = [
+  Bill,
+  BillLine,
+  BillPdf,
+  PreBill,
+  PreBillComment,
+  PreBillLine,
+  Payment,
+  Allocation,
+  AllocationShare,
+  BillLineShare,
+]

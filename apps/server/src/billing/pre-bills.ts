@@ -304,7 +304,11 @@ export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> 
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
     const total = await retotal(m, ctx, id)
-    await m.update(PreBill, id, { state: approved ? 'approved' : 'review', approvedBy: approved ? ctx.actor.id : null })
+    await m.update(PreBill, id, {
+      state: approved ? 'approved' : 'review',
+      approvedBy: approved ? ctx.actor.id : null,
+      stateSince: instant(ctx.clock.now()),
+    })
     const text = approved ? `Pre-bill approved, ${showMoney(total)}` : 'Pre-bill taken back for review'
     await audit(m, ctx, { kind: approved ? 'approved' : 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: id })
   })

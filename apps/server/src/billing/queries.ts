@@ -1,5 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
+import { commentsOf, heldBy } from './comments'
 import { budgetStands } from './terms'
 import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
@@ -150,6 +151,8 @@ export async function preBill(ctx: Ctx, id: number) {
     parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: t.parts[i]!.total })),
     owedBefore: stands!.owed,
     budget: await budgetStands(m, head.matterId),
+    comments: await commentsOf(m, id),
+    liesWith: await heldBy(m, id),
     last: await row<{ id: number; number: string; issuedOn: string; total: number; fees: number; costs: number }>(
       m,
       `SELECT id, number, issued_on AS issuedOn, total, fees - discount AS fees, hard_costs + soft_costs AS costs FROM bill WHERE matter_id = ? AND fees + hard_costs + soft_costs > 0 ORDER BY issued_on DESC, id DESC LIMIT 1`,

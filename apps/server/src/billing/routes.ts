@@ -10,6 +10,7 @@ import { ledesCheck, ledesFile } from './ledes'
 import { billPdf } from './pdf'
 import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
 import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
+import { comment } from './comments'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
 import { bill, bills, preBill, preBills, unbilled } from './queries'
@@ -50,6 +51,7 @@ export const billingRoutes = {
   changeLine: b.changeLine.handler(({ context, input: { id, ...edit } }) => done(changeLine(context.ctx, id, edit))),
   setDiscount: b.setDiscount.handler(({ context, input }) => done(setDiscount(context.ctx, input.id, input))),
   approve: b.approve.handler(({ context, input }) => done(approve(context.ctx, input.id, input.approved))),
+  comment: b.comment.handler(({ context, input }) => comment(context.ctx, input.id, input.text)),
   drop: b.drop.handler(({ context, input }) => done(dropPreBill(context.ctx, input.id))),
   issue: b.issue.handler(({ context, input }) => issueBill(context.ctx, input.id, input.day)),
   get: b.get.handler(({ context, input }) => bill(context.ctx, input.id)),

@@ -13,6 +13,7 @@ import { dayText, plural, showAmount, showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
+import { useUnsaved } from '../ui/unsaved'
 import { useAct, useLoad } from '../use'
 import Totals from './Totals.vue'
 import type { Act } from '../ui/ActMenu.vue'
@@ -90,6 +91,14 @@ async function saveDiscount() {
   )
     return
   discounting.value = false
+  await reload()
+}
+const words = ref('')
+const { state: saying, act: sayAct } = useAct()
+useUnsaved({ changed: () => words.value.trim() !== '' })
+async function say() {
+  if (!(await sayAct(() => api.billing.comment({ id, text: words.value })))) return
+  words.value = ''
   await reload()
 }
 async function approve(approved: boolean) {
@@ -232,6 +241,20 @@ const tagOf = (l: Line) =>
                   </dd>
                 </div>
               </dl>
+            </section>
+            <section class="sheet px-4 py-3.5" aria-label="Comments">
+              <h2 class="mb-1">Comments</h2>
+              <p v-if="data.liesWith" class="text-ink-2">
+                Lies with {{ data.liesWith.who }} since {{ dayText(data.liesWith.since.slice(0, 10)) }}.
+              </p>
+              <p v-for="c in data.comments" :key="c.id" class="border-t border-line-2 py-1.5">
+                <b class="font-semibold">{{ c.by }}</b> <span class="text-sm text-ink-3">{{ dayText(c.at.slice(0, 10)) }}</span>
+                <span class="block whitespace-pre-line">{{ c.text }}</span>
+              </p>
+              <form v-if="session.may('bills.review')" class="mt-2 space-y-2" @submit.prevent="say">
+                <TextField v-model="words" label="Say something" :lines="2" :fault="saying.fields[0]?.message ?? ''" />
+                <Btn type="submit" :busy="saying.busy" :disabled="!words.trim()">Say it</Btn>
+              </form>
             </section>
             <section class="sheet px-4 py-3.5" aria-label="Goes to">
               <h2 class="mb-1">Goes to</h2>
