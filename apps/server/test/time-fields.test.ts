@@ -162,3 +162,34 @@ describe('a timer', () => {
     expect((await tomas.call('PUT', `/timers/${id}/hours`, { started: '01:00' })).status).toBe(404)
   })
 })
+
+describe('unbilled time by the rates of now', () => {
+  interface Shown {
+    difference: number
+    rows: { id: number; was: { amount: number }; now: { amount: number; origin: string } }[]
+  }
+  it('is shown with its differences, and rated anew as it was shown, in the books too', async () => {
+    const m = await office.matter(noor, 'Anewton')
+    const made = async (more: object = {}) => (await record(m, { day: '2026-11-02', duration: '1', ...more })).body.id
+    const [draft, posted] = [await made(), await made()]
+    const typed = await made({ rate: 100_00 })
+    await noor.must('POST', '/time/post', { ids: [posted, typed] })
+    const show = () => noor.must<Shown>('GET', `/time/rates-anew?matterId=${m.id}`)
+    expect((await show()).rows).toEqual([])
+    await noor.must('PUT', `/matters/${m.id}/terms`, { unit: null, rounding: null, roles: [{ role: 'lead', rate: 300_00 }] })
+    const found = await show()
+    expect(found.rows.map((r) => [r.id, r.now.amount, r.now.origin])).toEqual([draft, posted].map((id) => [id, 300_00, 'rate of the role on this matter'])) // prettier-ignore
+    expect(found.difference).toBe(600_00 - found.rows.reduce((n, r) => n + r.was.amount, 0))
+    const seen = found.rows.map((r) => ({ id: r.id, amount: r.now.amount }))
+    const anew = (own: object[]) => noor.post('/time/rates-anew', { matterId: m.id, seen: own })
+    expect((await anew([{ id: draft, amount: 1 }])).body.code).toBe('changed-since')
+    expect((await anew([{ id: typed, amount: 300_00 }])).body.code).toBe('changed-since')
+    expect((await anew(seen)).status).toBe(200)
+    expect((await of(m)).map((t) => t.amount).sort()).toEqual([100_00, 300_00, 300_00])
+    const [wip] = await office.db.query<{ n: string }[]>(`SELECT SUM(l.amount) AS n FROM journal_line l JOIN account a ON a.id = l.account_id WHERE a.role = 'work in progress' AND l.matter_id = ?`, [m.id]) // prettier-ignore
+    expect(Number(wip!.n)).toBe(400_00)
+    expect((await anew(seen)).body.code).toBe('changed-since')
+    expect((await (await office.signIn('billie')).get(`/time/rates-anew?matterId=${m.id}`)).status).toBe(403)
+    expect(await office.agrees()).toBe(true)
+  })
+})

@@ -244,6 +244,7 @@ describe('rounding and rates', () => {
         usual: { unit: 6, rounding: 'up' },
         roles: [{ role: 'paralegal', rate: 12_000 }],
       },
+      'GET /time/rates-anew': { looked: 0, more: false, difference: 0, rows: [] },
       'PUT /matters/7/terms': { ok: true },
     })
     await show(TermsSheet, { of: 'matter', id: 7, name: '26-0001' })

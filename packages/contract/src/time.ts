@@ -122,6 +122,39 @@ export const time = {
   changeMatterTerms: route('bills.review', 'PUT', '/matters/{id}/terms', 'Change how time on a matter is rounded, and rates by role')
     .input(matterTerms.extend({ id }))
     .output(ok),
+  previewRates: route('bills.review', 'GET', '/time/rates-anew', 'Unbilled time that the rates of now would change')
+    .input(z.object({ matterId: id.optional(), clientId: id.optional() }))
+    .output(
+      z.object({
+        looked: z.number(),
+        more: z.boolean(),
+        difference: cents,
+        rows: z.array(
+          z.object({
+            id: z.number(),
+            who: z.string(),
+            matter: z.string(),
+            day: z.string(),
+            text: z.string(),
+            state: z.enum(['draft', 'posted']),
+            was: z.object({ minutes: z.number(), rate: cents, amount: cents }),
+            now: z.object({ minutes: z.number(), rate: cents, amount: cents, origin: z.string() }),
+          }),
+        ),
+      }),
+    ),
+  rateAnew: route('bills.review', 'POST', '/time/rates-anew', 'Rate unbilled time anew, as it was shown', longBody)
+    .input(
+      z.object({
+        matterId: id.optional(),
+        clientId: id.optional(),
+        seen: z
+          .array(z.object({ id, amount: cents }))
+          .min(1, 'Choose at least one entry')
+          .max(500, 'At most 500 entries at once'),
+      }),
+    )
+    .output(z.object({ rated: z.number() })),
   clientTerms: route('bills.see', 'GET', '/contacts/{id}/terms', 'How time for a client is rounded, and rates for that client')
     .input(withId)
     .output(clientTerms.extend({ usual: usualRounding })),

@@ -47,7 +47,15 @@ async function lockPosted(m: EntityManager, ctx: Ctx, id: number, alsoMatter?: n
 type Valued = Pick<TimeEntry, 'charge' | 'amount' | 'matterId' | 'userId' | 'day'>
 const valued = (e: Valued) => (e.charge === 'non-billable' ? 0 : e.amount)
 /** What recorded value adds to work in progress against unbilled fees; below zero takes it off again. */
-async function book(m: EntityManager, ctx: Ctx, e: Valued, amount: number, day: Day, memo: string, id: number): Promise<number | null> {
+export async function book(
+  m: EntityManager,
+  ctx: Ctx,
+  e: Valued,
+  amount: number,
+  day: Day,
+  memo: string,
+  id: number,
+): Promise<number | null> {
   if (!amount) return null
   const account = await accountFor(m)
   const own = { matterId: e.matterId, timekeeperId: e.userId }

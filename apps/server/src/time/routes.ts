@@ -1,6 +1,7 @@
 import { showRateOrigin } from '@heron/core/time'
 import { done, routes } from '../platform/routes'
 import { correctTime, reverseTime, splitTime, writeOffTime } from './corrections'
+import { previewRates, rateAnew } from './rate-anew'
 import { activities, timeOf, timeOfMatter } from './queries'
 import { changeTime, postTime, quote, recordTime, removeTime } from './service'
 import { dayAtWork, missingDays } from './memory'
@@ -14,6 +15,8 @@ export const timeRoutes = {
   ofMatter: t.ofMatter.handler(({ context, input }) => timeOfMatter(context.ctx, input.id, input.unbilled === 'yes')),
   matterTerms: t.matterTerms.handler(({ context, input }) => matterTerms(context.ctx, input.id)),
   changeMatterTerms: t.changeMatterTerms.handler(({ context, input: { id, ...own } }) => done(changeMatterTerms(context.ctx, id, own))),
+  previewRates: t.previewRates.handler(({ context, input }) => previewRates(context.ctx, input)),
+  rateAnew: t.rateAnew.handler(({ context, input: { seen, ...of } }) => rateAnew(context.ctx, of, seen)),
   clientTerms: t.clientTerms.handler(({ context, input }) => clientTerms(context.ctx, input.id)),
   changeClientTerms: t.changeClientTerms.handler(({ context, input: { id, ...own } }) => done(changeClientTerms(context.ctx, id, own))),
   activities: t.activities.handler(({ context }) => activities(context.ctx)),

@@ -3,11 +3,13 @@ import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedNumber, useAct, useLoad } from '../use'
+import RateAnew from './RateAnew.vue'
 import { useTimeSetUp } from './set-up'
 
 /** How time is rounded and priced on a matter, or for a client; empty fields leave it as usual. */
@@ -18,6 +20,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const roles = ['lead', 'lawyer', 'paralegal', 'assistant', 'outside'] as const
 const unit = ref('')
+const anew = ref(false)
 const rounding = ref<'up' | 'nearest' | ''>('')
 const fundingId = ref(0)
 const setUp = useTimeSetUp()
@@ -73,12 +76,17 @@ async function save() {
   if (!done) return
   notes.say('Kept; it holds for time recorded from now on')
   session.changed()
-  emit('close')
+  // What is not billed yet may be rated anew; where nothing differs, there is nothing to ask.
+  const found = await api.time.previewRates(props.of === 'matter' ? { matterId: id } : { clientId: id }).catch(() => null)
+  if (found?.rows.length) anew.value = true
+  else emit('close')
 }
 </script>
 
 <template>
+  <RateAnew v-if="anew" :id="id" :of="of" :name="name" @close="emit('close')" />
   <SideSheet
+    v-else
     :title="`Rounding and rates, ${name}`"
     save="Save"
     :busy="state.busy"
@@ -134,5 +142,6 @@ async function save() {
       The first that exists is taken: typed on the entry, the person’s on the matter, the person’s for the client, the role’s on the matter,
       the activity’s, the person’s own. What is recorded keeps its rate.
     </p>
+    <template #more><Btn @click="anew = true">Rate unbilled time anew …</Btn></template>
   </SideSheet>
 </template>
