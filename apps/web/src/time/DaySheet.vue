@@ -147,14 +147,14 @@ const few = computed(() => (missing.value?.days ?? []).slice(0, 8))
             v-for="t in [...(data?.rows ?? [])].reverse()"
             :key="t.id"
             type="button"
-            class="grid w-full grid-cols-[minmax(0,1.2fr)_64px_minmax(0,2.4fr)_110px_84px] items-center gap-3 px-3.5 py-2 text-left hover:bg-page max-sm:grid-cols-[1fr_64px]"
+            class="grid w-full grid-cols-[minmax(0,1.2fr)_64px_minmax(0,2.4fr)_110px_84px] items-center gap-3 px-3.5 py-2 text-left hover:bg-page max-sm:grid-cols-[1fr_84px]"
             :disabled="t.state !== 'draft'"
             @click="changing = t"
           >
             <span class="truncate">{{ t.matter }}</span>
             <span class="text-right tabular-nums">{{ t.minutes ? showHours(t.minutes) : '' }}</span>
             <span class="truncate">{{ t.text }}</span>
-            <span class="text-ink-2">{{ t.billed ? `billed ${t.billed}` : t.state }}</span>
+            <span class="text-ink-2 max-sm:hidden">{{ t.billed ? `billed ${t.billed}` : t.state }}</span>
             <span class="text-right tabular-nums">{{ t.charge === 'billable' ? showMoney(t.amount) : t.charge }}</span>
           </button>
           <form
