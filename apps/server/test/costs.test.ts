@@ -85,6 +85,12 @@ describe('costs', () => {
     const [payment] = await office.db.query<{ id: number; state: string }[]>(`SELECT p.id, p.state FROM payment_out p JOIN cost_entry c ON c.payment_out_id = p.id WHERE c.id = ?`, [id]) // prettier-ignore
     expect(payment!.state).toBe('draft')
     expect((await orla.post(`/costs/${id}/reverse`, { reason: 'x' })).body.code).toBe('not-reversible')
+    // A payment that is dropped leaves its cost to be taken back.
+    const other = (await record(m, { ...own, amount: 50_00, text: 'Certified copy' })).body.id
+    const [drop] = await office.db.query<{ id: number }[]>(`SELECT payment_out_id AS id FROM cost_entry WHERE id = ?`, [other])
+    await orla.call('DELETE', `/trust/payments/${drop!.id}`)
+    expect((await listed(m)).rows.find((r) => r.id === other)).toMatchObject({ payment: 'dropped' })
+    expect((await orla.post(`/costs/${other}/reverse`, { reason: 'not needed' })).status).toBe(200)
     await record(m, { kindId: await kind('COPY'), units: '100' })
     // Not told before it is paid.
     const pre = await noor.must<{ id: number }>('POST', '/pre-bills', { matterId: m.id, workTo: '2026-11-20' })

@@ -64,6 +64,8 @@ const costRow = z.object({
   /** Where it is owed to a vendor: the day on which it was paid. */
   settledOn: z.string().nullable(),
   state: z.enum(['recorded', 'reversed']),
+  /** Where trust money pays it: how that payment stands. */
+  payment: z.enum(['draft', 'posted', 'dropped', 'void']).nullable(),
   billId: z.number().nullable(),
   billed: z.string().nullable(),
   receiptId: z.number().nullable(),

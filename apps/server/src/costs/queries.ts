@@ -61,12 +61,12 @@ export async function costList(ctx: Ctx, f: CostFilter & { page: number; size: n
   if (f.q) and('(c.text LIKE ? OR c.payee LIKE ?)', `%${literal(f.q)}%`, `%${literal(f.q)}%`)
   const from = `FROM cost_entry c JOIN matter m ON m.id = c.matter_id`
   const list =
-    await rows<{ units: number | null; billable: number; id: number; matterId: number; number: string; matter: string; day: string; kind: 'soft cost' | 'hard cost'; kindName: string; text: string; payee: string; paid: number; amount: number; paidFrom: 'operating' | 'trust' | 'owed' | null; settledOn: string | null; state: 'recorded' | 'reversed'; billId: number | null; billed: string | null; receiptId: number | null; receipt: string | null }> // prettier-ignore
+    await rows<{ units: number | null; billable: number; id: number; matterId: number; number: string; matter: string; day: string; kind: 'soft cost' | 'hard cost'; kindName: string; text: string; payee: string; paid: number; amount: number; paidFrom: 'operating' | 'trust' | 'owed' | null; settledOn: string | null; state: 'recorded' | 'reversed'; payment: 'draft' | 'posted' | 'dropped' | 'void' | null; billId: number | null; billed: string | null; receiptId: number | null; receipt: string | null }> // prettier-ignore
     (
       m,
       `SELECT c.id, c.matter_id AS matterId, m.number, m.short_name AS matter, c.day, c.kind, COALESCE(k.name, IF(c.kind = 'hard cost', 'Paid to someone', 'The firm’s own')) AS kindName, c.text, c.payee,
-            c.units, c.paid, c.amount, c.billable, c.paid_from AS paidFrom, c.settled_on AS settledOn, c.state, c.bill_id AS billId, b.number AS billed, c.receipt_id AS receiptId, p.name AS receipt
-       ${from} LEFT JOIN cost_kind k ON k.id = c.kind_id LEFT JOIN bill b ON b.id = c.bill_id LEFT JOIN paper p ON p.id = c.receipt_id AND p.deleted_at IS NULL
+            c.units, c.paid, c.amount, c.billable, c.paid_from AS paidFrom, c.settled_on AS settledOn, c.state, o.state AS payment, c.bill_id AS billId, b.number AS billed, c.receipt_id AS receiptId, p.name AS receipt
+       ${from} LEFT JOIN cost_kind k ON k.id = c.kind_id LEFT JOIN bill b ON b.id = c.bill_id LEFT JOIN paper p ON p.id = c.receipt_id AND p.deleted_at IS NULL LEFT JOIN payment_out o ON o.id = c.payment_out_id
       WHERE ${where.join(' AND ')} ORDER BY c.day DESC, c.id DESC LIMIT ? OFFSET ?`,
       [...values, f.size, (f.page - 1) * f.size],
     )
@@ -99,7 +99,7 @@ export const recurringRows = (ctx: Ctx) =>
 export const dueRecurring = (m: EntityManager, today: Day) =>
   rows<{ id: number; madeBy: number }>(
     m,
-    `SELECT id, made_by AS madeBy FROM recurring_cost WHERE next_on <= ? ORDER BY next_on, id LIMIT 500`,
+    `SELECT id, made_by AS madeBy FROM recurring_cost WHERE next_on <= ? ORDER BY fault <> '', next_on, id LIMIT 500`,
     [today],
   )
 
@@ -108,3 +108,7 @@ export const receiptsAmong = async (m: EntityManager, ids: readonly number[]): P
   (
     await rows<{ id: number }>(m, `SELECT DISTINCT receipt_id AS id FROM cost_entry WHERE receipt_id IN (?) AND state = 'recorded'`, [ids])
   ).map((r) => r.id)
+
+/** How a payment out of trust stands: only one that was dropped or voided leaves its cost to be taken back. */
+export const stateOfPayment = async (m: EntityManager, id: number | null) =>
+  id === null ? null : ((await row<{ state: string }>(m, `SELECT state FROM payment_out WHERE id = ?`, [id]))?.state ?? null)

@@ -14,7 +14,7 @@ import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { CostEntry } from './entities'
 import { priceCost, type Priced } from './pricing'
-import { lockMatters, onPreBill, paperOfMatter, vendorDebts } from './queries'
+import { lockMatters, onPreBill, paperOfMatter, stateOfPayment, vendorDebts } from './queries'
 
 /** What is typed of a cost; what is left out is as usual. */
 export type CostInput = Pick<CostIn, 'day' | 'text'> & Partial<CostIn>
@@ -244,14 +244,15 @@ export const correctCost = (
 export const reverseCost = (ctx: Ctx, id: number, input: { reason: string; day: Day | null }): Promise<{ ok: true }> =>
   work(ctx, async (m) => {
     const c = await lockCost(m, ctx, id)
-    if (c.paidFrom === 'trust')
+    const payment = await stateOfPayment(m, c.paymentOutId)
+    if (c.paidFrom === 'trust' && payment !== 'dropped' && payment !== 'void')
       throw refused('not-reversible', 'Trust money paid this, or is drafted to. Void or drop the payment under Trust.')
     const day = input.day ?? (c.day as Day)
     if (input.day) judgeDay(ctx, 'day', input.day)
     if (day > ctx.clock.today()) throw fieldFault('day', 'This is dated ahead')
     const since = c.settledOn && c.settledOn > c.day ? c.settledOn : c.day
     if (day < since) throw fieldFault('day', `Reverse it on ${showDay(since as Day)} or later`)
-    if (c.kind === 'hard cost')
+    if (c.kind === 'hard cost' && c.paidFrom !== 'trust')
       await move(
         m,
         ctx,

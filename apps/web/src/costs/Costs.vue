@@ -62,7 +62,9 @@ const stateOf = (c: Row) =>
     : c.billed
       ? `billed ${c.billed}`
       : c.paidFrom === 'trust'
-        ? 'paid from trust'
+        ? { draft: 'drafted from trust', posted: 'paid from trust', dropped: 'payment dropped', void: 'payment void' }[
+            c.payment ?? 'posted'
+          ]
         : c.paidFrom === 'owed' && !c.settledOn
           ? 'owed'
           : c.billable
