@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { remindAlone } from '../src/billing'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -110,4 +111,30 @@ describe('overdue bills', () => {
     expect((await orla.post('/overdue/reminders', { billIds: [m.bill.id] })).body).toEqual({ sent: 0, left: [] })
     expect((await orla.get(`/matters/${m.id}/bill-terms`)).status).toBe(404)
   })
+})
+
+it('reminders go out by themselves once a working morning, in the name of whoever said so', async () => {
+  const m = await late('Selfsend', { dueDays: 20, interestBasisPoints: null, graceDays: null })
+  await office.db.query(`UPDATE contact SET email = 'self@send.example' WHERE id = ?`, [m.clientId])
+  const rule = (own: object) => orla.call('PUT', '/overdue/rule', own)
+  expect((await rule({ days: '21, 7', automatic: true })).body.fields[0]!.path).toBe('days')
+  expect((await noor.call('PUT', '/overdue/rule', { days: '7', automatic: true })).status).toBe(403)
+  const sent = async () =>
+    (await office.db.query<unknown[]>(`SELECT 1 FROM bill_sent WHERE bill_id = ? AND kind LIKE 'reminder%'`, [m.bill.id])).length
+  const go = (clock: object = {}) => remindAlone({ ...office.running.base, clock: { ...office.running.base.clock, time: () => '09:00', ...clock } } as never, () => undefined) // prettier-ignore
+  expect(await go()).toBe(0)
+  await rule({ days: '7, 21, 45', automatic: true })
+  try {
+    await office.db.query(`UPDATE firm SET reminded_on = NULL`)
+    expect(await go({ time: () => '05:00' })).toBe(0)
+    expect(await go({ today: () => '2026-11-22' })).toBe(0)
+    const counts = await Promise.all([go(), go()])
+    expect(counts.filter((n) => n > 0).length).toBeLessThanOrEqual(1)
+    expect(await sent()).toBe(1)
+    await go()
+    expect(await sent()).toBe(1)
+  } finally {
+    await rule({ days: '7, 21, 45', automatic: false })
+  }
+  expect((await orla.must<{ by: string | null }>('GET', '/overdue/rule')).by).toBeNull()
 })

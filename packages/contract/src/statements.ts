@@ -32,7 +32,7 @@ const letterIn = {
 }
 const statementSpan = { from: day.optional(), to: day.optional(), matterId: id.optional() }
 
-/** Statements of account and receipts. */
+/** Statements of account, receipts, and when bills are reminded of. */
 export const statements = {
   statement: route('bills.see', 'GET', '/contacts/{id}/statement', 'Statement of account of a payer')
     .input(z.object({ ...statementSpan, id }))
@@ -67,5 +67,11 @@ export const statements = {
     .output(proposedLetter),
   sendReceipt: route('bills.issue', 'POST', '/payments/{id}/receipt', 'Send a receipt by e-mail')
     .input(z.object({ id, ...letterIn }))
+    .output(ok),
+  reminderRule: route('bills.see', 'GET', '/overdue/rule', 'On which days bills are reminded of, and in whose name by themselves').output(
+    z.object({ days: z.string(), by: z.string().nullable() }),
+  ),
+  setReminderRule: route('bills.issue', 'PUT', '/overdue/rule', 'Set the days of reminders, and whether they go out by themselves')
+    .input(z.object({ days: needed('Give the days', 40), automatic: z.boolean() }))
     .output(ok),
 }

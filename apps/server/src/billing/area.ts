@@ -8,6 +8,7 @@ import { readyBill } from './delivery'
 import { preBillSums } from './queries'
 import { runEntities } from './run-entities'
 import { doRun } from './runs'
+import { remindAlone } from './overdue/reminding'
 import { billingRoutes, payBillRoute } from './routes'
 
 declare module '../platform/area' {
@@ -32,7 +33,7 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments'].map((name) => ({
+    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders'].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
     })),
@@ -41,6 +42,7 @@ export const billing = area({
     'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),
     'bill after issue': jobKind<{ billId: number; send: boolean }>({ noun: 'bill', waits: aFewTries, lane: 'bills', run: readyBill }),
   },
+  schedules: [{ name: 'remind of overdue bills', at: '23 * * * *', atStart: true, run: remindAlone }],
   kept: ['payment_credit'],
   appendOnly: [
     'bill',

@@ -7,6 +7,7 @@ import { issueBill } from './issue'
 import { billLetters, proposeLetter, saveBillLetter, sendBill } from './delivery'
 import { chargeInterest, dispute, overdue, remind } from './overdue'
 import { ledesCheck, ledesFile } from './ledes'
+import { reminderRule, setReminderRule } from './overdue/reminding'
 import { billPdf } from './pdf'
 import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
 import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
@@ -25,6 +26,8 @@ export const billingRoutes = {
   runs: b.runs.handler(({ context }) => runs(context.ctx)),
   run: b.run.handler(({ context, input: { id, ...page } }) => runOf(context.ctx, id, page)),
   overdue: b.overdue.handler(({ context, input }) => overdue(context.ctx, input)),
+  reminderRule: b.reminderRule.handler(({ context }) => reminderRule(context.ctx)),
+  setReminderRule: b.setReminderRule.handler(({ context, input }) => done(setReminderRule(context.ctx, input))),
   remind: b.remind.handler(({ context, input }) => remind(context.ctx, input.billIds)),
   chargeInterest: b.chargeInterest.handler(({ context, input }) => chargeInterest(context.ctx, input)),
   dispute: b.dispute.handler(({ context, input: { id, ...own } }) => done(dispute(context.ctx, id, own))),

@@ -18,6 +18,7 @@ import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import { useAct, useLoad } from '../use'
 import DisputeSheet from './DisputeSheet.vue'
+import ReminderRule from './ReminderRule.vue'
 
 /** Bills past due: reminded of step by step, with interest where the engagement has it, or marked as disputed. */
 const session = useSession()
@@ -57,6 +58,7 @@ function reminders(b: Row): string {
 }
 const may = computed(() => session.may('bills.issue'))
 const disputing = ref<Row | null>(null)
+const ruling = ref(false)
 const picked = computed(() => (data.value?.rows ?? []).filter((b) => chosen.value.includes(b.id)))
 const toRemind = computed(() => picked.value.filter((b) => b.next))
 const toCharge = computed(() => picked.value.filter((b) => b.interest > 0))
@@ -111,6 +113,7 @@ async function charge() {
       ]"
     />
     <span v-if="may" class="ml-auto flex flex-wrap gap-2">
+      <Btn @click="ruling = true">When to remind …</Btn>
       <Btn :disabled="!toCharge.length" @click="charging = toCharge"
         >Charge interest{{ toCharge.length ? ` on ${toCharge.length}` : '' }} …</Btn
       >
@@ -143,6 +146,7 @@ async function charge() {
     >
     <template #foot><Pager v-model="page" :total="data?.total ?? 0" :size="100" what="bills" /></template>
   </DataTable>
+  <ReminderRule v-if="ruling" @close="((ruling = false), reload())" />
   <DisputeSheet
     v-if="disputing"
     :bill-id="disputing.id"

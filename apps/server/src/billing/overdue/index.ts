@@ -1,4 +1,4 @@
-import { interestToCharge, interestUpTo, type PrincipalFrom } from '@heron/core/billing'
+import { interestToCharge, interestUpTo, nextReminder, type PrincipalFrom } from '@heron/core/billing'
 import { addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -20,13 +20,6 @@ import { fieldFault, Problem, refused } from '../../platform/problem'
 async function stepsOf(m: EntityManager): Promise<number[]> {
   const found = await row<{ days: string }>(m, `SELECT reminder_days AS days FROM firm`)
   return (found?.days ?? '').split(',').map(Number).filter((n) => Number.isInteger(n) && n >= 0).slice(0, 3) // prettier-ignore
-}
-/** Which reminder is due: by the days past due, and not sooner after the last one than the steps lie apart. */
-function nextReminder(steps: readonly number[], sent: number, days: number, last: Day | null, today: Day): number | null {
-  const due = steps[sent]
-  if (due === undefined || days < due) return null
-  const apart = sent > 0 ? due - steps[sent - 1]! : 0
-  return last && daysBetween(last, today) < apart ? null : sent + 1
 }
 const dayOf = (instant: string) => instant.slice(0, 10) as Day
 /** What accrued on a bill up to a day and what of it was charged before, by the terms of its matter. */
