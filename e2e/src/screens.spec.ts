@@ -38,6 +38,7 @@ const screens: Record<string, string[]> = {
     '/bills',
     '/bills?show=unbilled',
     '/bills?show=bills',
+    '/bills?show=runs',
     '/reports',
     '/nowhere',
   ],

@@ -107,7 +107,7 @@ export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<vo
       return
     }
     judgeDay(ctx, 'day', input.day)
-    const byHours = await price(m, { userId: e.userId, matterId: target.id, clientId: target.clientId, day: input.day, activity: input.activity, rate: input.rate, worked }, true) // prettier-ignore
+    const byHours = await price(m, { userId: e.userId, matterId: target.id, clientId: target.clientId, day: input.day, activity: input.activity, rate: amountAlone === null ? input.rate : 0, worked }, true) // prettier-ignore
     const priced = amountAlone === null ? byHours : alone(amountAlone)
     const now = { ...e, matterId: target.id, day: input.day, charge, amount: priced.amount }
     const memo = `Correction of time ${id}: ${input.reason}`

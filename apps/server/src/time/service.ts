@@ -165,7 +165,8 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
     clientId: matter.clientId,
     day: input.day,
     activity,
-    rate: input.rate ?? null,
+    // An amount alone needs no rate.
+    rate: input.amount ? 0 : (input.rate ?? null),
     worked,
   })
   const quoted = input.amount ? alone(input.amount) : priced
@@ -200,7 +201,11 @@ export async function quote(
   if (other && !(may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money')))) throw notFound('timekeeper')
   const worked = minutesOf({ ...q, amount })
   const seesMoney = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money'))
-  const priced = await price(m, { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked, ...q }, other)
+  const priced = await price(
+    m,
+    { userId: userId ?? ctx.actor.id, clientId: matter.clientId, worked, ...q, ...(amount ? { rate: 0 } : {}) },
+    other,
+  )
   const quoted = amount ? alone(amount) : priced
   const stands = seesMoney ? await budgetOf(m, matter.id) : null
   const after = (stands?.used ?? 0) + (stands?.drafts ?? 0) + quoted.amount

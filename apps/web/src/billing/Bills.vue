@@ -16,9 +16,10 @@ import Credits from './Credits.vue'
 import Overdue from './Overdue.vue'
 import PreBills from './PreBills.vue'
 import ReceivePayment from './ReceivePayment.vue'
+import Runs from './Runs.vue'
 import Unbilled from './Unbilled.vue'
 
-type Show = 'pre-bills' | 'unbilled' | 'bills' | 'overdue' | 'credits'
+type Show = 'pre-bills' | 'unbilled' | 'bills' | 'overdue' | 'credits' | 'runs'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -48,6 +49,7 @@ const receiving = ref(route.query['receive'] === '1')
           { value: 'bills', text: 'Bills' },
           { value: 'overdue', text: 'Overdue' },
           { value: 'credits', text: 'Credits' },
+          { value: 'runs', text: 'Runs' },
         ]"
       />
       <Btn v-if="session.may('bills.issue')" @click="receiving = true">Payment received</Btn>
@@ -55,6 +57,7 @@ const receiving = ref(route.query['receive'] === '1')
     <section v-if="show === 'pre-bills'" class="sheet" aria-label="Pre-bills"><PreBills @unbilled="show = 'unbilled'" /></section>
     <section v-else-if="show === 'unbilled'" class="sheet" aria-label="Unbilled"><Unbilled /></section>
     <section v-else-if="show === 'overdue'" class="sheet" aria-label="Overdue bills"><Overdue /></section>
+    <section v-else-if="show === 'runs'" class="sheet" aria-label="Runs of bills"><Runs /></section>
     <section v-else-if="show === 'credits'" class="sheet" aria-label="Credits of payers"><Credits /></section>
     <section v-else class="sheet" aria-label="Issued bills">
       <div class="grid stacks grid-cols-[1fr_auto] items-end gap-3 px-3.5 py-3">

@@ -95,7 +95,13 @@ async function remove(row: Row) {
           day: row.day,
           activity: row.activity,
           text: row.text,
-          duration: `${row.workedMinutes}m`,
+          ...(row.rateOrigin === 'amount alone'
+            ? { amount: row.amount }
+            : { duration: `${row.workedMinutes}m`, start: row.start, end: row.end }),
+          task: row.task,
+          inCourt: row.inCourt,
+          fundingId: row.fundingId,
+          privateAttorney: row.privateAttorney,
           charge: row.charge,
           rate: row.rateOrigin === 'typed on the entry' ? row.rate : null,
         })

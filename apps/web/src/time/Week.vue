@@ -67,7 +67,7 @@ async function keep(r: Row, day: string) {
   try {
     if (!text) await api.time.remove({ id: draft!.id })
     else if (draft) {
-      const { activity, charge, inCourt, fundingId, privateAttorney } = draft
+      const { activity, task, charge, inCourt, fundingId, privateAttorney } = draft
       const rate = draft.rateOrigin === 'typed on the entry' ? draft.rate : null
       await withKey(mine.key, () =>
         api.time.change({
@@ -77,6 +77,7 @@ async function keep(r: Row, day: string) {
           duration: text,
           text: r.text,
           activity,
+          task,
           charge,
           rate,
           inCourt,
