@@ -61,7 +61,7 @@ const sending = ref(false)
           <Btn :href="pdf" target="_blank" rel="noopener">PDF</Btn>
           <Btn v-if="session.may('bills.issue')" main @click="sending = true">Send</Btn>
         </PageHead>
-        <div class="grid stacks items-start gap-[18px] lg:grid-cols-[1fr_280px]">
+        <div class="grid stacks items-start gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px]">
           <section class="sheet" aria-label="Account">
             <div class="flex flex-wrap items-end gap-3 px-3.5 py-3">
               <div class="w-40"><DayField v-model="from" label="From" /></div>

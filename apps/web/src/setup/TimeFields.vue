@@ -54,7 +54,7 @@ async function save() {
         <section class="sheet px-4 py-3.5" aria-label="Fields of time">
           <h2 class="mb-1">What an entry of time has</h2>
           <p class="mb-2 text-ink-2">Matter, day, hours and words it always has. What is not used is gone from forms, lists and files.</p>
-          <label v-for="f in timeFields" :key="f" class="flex items-center gap-2 py-0.5"
+          <label v-for="f in timeFields" :key="f" class="flex items-center gap-2 py-1"
             ><input v-model="form.used[f]" type="checkbox" class="accent-ink" /> {{ words[f] }}</label
           >
         </section>

@@ -140,7 +140,7 @@ const few = computed(() => (missing.value?.days ?? []).slice(0, 8))
     </PageHead>
     <TimeTabs />
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
-    <div class="grid stacks items-start gap-[18px] lg:grid-cols-[1fr_300px]">
+    <div class="grid stacks items-start gap-[18px] lg:grid-cols-[minmax(0,1fr)_300px]">
       <section class="sheet" aria-label="Time of the day">
         <div ref="list" class="divide-y divide-line-2">
           <button

@@ -16,7 +16,7 @@ const firms = computed(() => setUp.phrases.filter((p) => !p.own))
   <div class="page px-6 pt-[18px]">
     <PageHead title="Phrases" hint="Wordings of time entries that you type again and again" />
     <TimeTabs />
-    <div class="grid stacks items-start gap-[18px] lg:grid-cols-[1.6fr_1fr]">
+    <div class="grid stacks items-start gap-[18px] lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
       <section class="sheet px-4 py-3.5" aria-label="My phrases">
         <h2>Mine</h2>
         <PhraseList :firm="false" />
