@@ -80,6 +80,10 @@ describe('costs', () => {
     expect((await record(m, { ...own, amount: 500_01 })).body.code).toBe('ledger-below-zero')
     expect((await record(m, { ...own, amount: 405_00 }, noor)).body.fields[0]!.path).toBe('paidFrom')
     expect((await record(m, { ...own, ledgerId: null, amount: 405_00 })).body.fields[0]!.path).toBe('ledgerId')
+    // Another client's money, and another matter's of the same, pay nothing here.
+    const stranger = await office.matter(noor, 'Trustcostother')
+    const theirs = await office.deposit(orla, stranger, 900_00)
+    expect((await record(m, { ...own, ledgerId: theirs, amount: 405_00 })).body.fields[0]!.path).toBe('ledgerId')
     const { id } = (await record(m, { ...own, amount: 405_00 })).body
     expect((await listed(m, '&state=unbilled')).total).toBe(0)
     const [payment] = await office.db.query<{ id: number; state: string }[]>(`SELECT p.id, p.state FROM payment_out p JOIN cost_entry c ON c.payment_out_id = p.id WHERE c.id = ?`, [id]) // prettier-ignore

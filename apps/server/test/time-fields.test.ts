@@ -150,6 +150,9 @@ describe('a timer', () => {
     expect(await one()).toMatchObject({ overnight: true, since: { day: '2026-11-20', time: '16:10' } })
     const stop = () => noor.post<{ id: number }>(`/timers/${id}/stop`, { matterId: m.id, text: 'Draft' })
     expect((await stop()).body.code).toBe('timer-forgotten')
+    // Nor is it paused, by hand or by another one, with all those hours on it.
+    expect((await noor.call<object>('PUT', `/timers/${id}`, { running: false })).body.code).toBe('timer-forgotten')
+    expect((await noor.post('/timers', { text: 'Other' })).body.code).toBe('timer-forgotten')
     expect((await noor.call('PUT', `/timers/${id}/hours`, { ended: '16:00' })).body.fields[0]!.path).toBe('ended')
     await noor.must('PUT', `/timers/${id}/hours`, { ended: '17:34' })
     expect(await one()).toMatchObject({ running: false, seconds: 84 * 60 })

@@ -5,7 +5,7 @@ import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
-import { accountFor, draftPaymentIn, move, operatingBank, type Legs } from '../ledger'
+import { accountFor, draftPaymentIn, lockLedger, move, operatingBank, type Legs } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { watchingBudgets } from '../platform/budget'
@@ -115,18 +115,25 @@ async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn,
 }
 
 /** Drafts the payment out of the matter's trust ledger by which a cost is paid; every rule of trust money holds for it. */
-async function draftFromTrust(m: EntityManager, ctx: Ctx, input: CostIn, amount: number): Promise<number> {
+async function draftFromTrust(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: CostIn, amount: number): Promise<number> {
   if (!may(ctx.actor, 'trust.post')) throw fieldFault('paidFrom', 'Who pays out of trust records this')
   if (!input.ledgerId) throw fieldFault('ledgerId', 'Choose the ledger out of which it is paid')
   const { ledgerId, day, method, payeeAddress, payee, text } = input
+  // One client's money never pays another's cost, nor one matter's that of another.
+  const ledger = await lockLedger(m, ctx, ledgerId, true)
+  const own = ledger.kind === 'client' && (ledger.matterId === null ? ledger.clientId === matter.clientId : ledger.matterId === matter.id)
+  if (!own) throw fieldFault('ledgerId', 'Choose a ledger of this matter')
   return draftPaymentIn(m, ctx, { ledgerId, day, method, payeeName: payee, payeeAddress, amount, memo: text.slice(0, 200), checkNo: null, overrideReason: '' }) // prettier-ignore
 }
 
 /** Records a cost: hard costs are paid from operating, from trust, or owed to the vendor; soft ones are the firm's own. */
 export const recordCost = (ctx: Ctx, matterId: number, input: CostInput): Promise<{ id: number }> =>
-  work(ctx, async (m) => ({ id: await watchingBudgets(m, ctx, [matterId], () => recordCostIn(m, ctx, matterId, whole(input))) }))
+  work(ctx, async (m) => ({ id: await recordCostIn(m, ctx, matterId, whole(input)) }))
 
-export async function recordCostIn(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> {
+export const recordCostIn = (m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> =>
+  watchingBudgets(m, ctx, [matterId], () => recordOne(m, ctx, matterId, input, recurringId))
+
+async function recordOne(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> {
   const matter = await requireMatter(m, ctx, matterId)
   judgeMatter(matter)
   judgeDay(ctx, 'day', input.day)
@@ -135,7 +142,7 @@ export async function recordCostIn(m: EntityManager, ctx: Ctx, matterId: number,
   await judgeReceipt(m, matterId, input.receiptId)
   const extra: Extra = recurringId === undefined ? {} : { recurringId }
   if (source.paidFrom === 'trust') {
-    const paymentOutId = await draftFromTrust(m, ctx, input, priced.paid)
+    const paymentOutId = await draftFromTrust(m, ctx, matter, input, priced.paid)
     // What trust money paid is shown on the bill and never billed, so there is no markup on it.
     const id = await keep(m, ctx, matterId, input, { ...priced, amount: priced.paid }, source, extra)
     await m.update(CostEntry, id, { paymentOutId })
@@ -178,7 +185,14 @@ export const splitCosts = (ctx: Ctx, input: Split): Promise<{ ids: number[] }> =
         ? await move(m, ctx, { day: all.day, kind: 'cost', memo: `${all.payee}: ${all.text}` }, await legsOf(m, valued, 1, 'money'))
         : null
     const ids: number[] = []
-    for (const c of costs) ids.push(await keep(m, ctx, c.matterId, all, c.priced, c.source, { journalId }))
+    await watchingBudgets(
+      m,
+      ctx,
+      costs.map((c) => c.matterId),
+      async () => {
+        for (const c of costs) ids.push(await keep(m, ctx, c.matterId, all, c.priced, c.source, { journalId }))
+      },
+    )
     return { ids }
   })
 

@@ -62,6 +62,13 @@ export function setTimer(ctx: Ctx, id: number, hours: { started: string | null; 
   })
 }
 
+/** Nobody knows how long work went on under a timer that ran over the night: it is neither stopped nor paused before that is said. */
+async function refuseForgotten(ctx: Ctx, m: EntityManager, since: string): Promise<void> {
+  const began = hourIn(isoOf(since), await zoneOf(ctx, m))
+  if (began.day < ctx.clock.today())
+    throw refused('timer-forgotten', `This timer has run since ${showDay(began.day)}, ${showTime(began.time)}. Say until when you worked.`)
+}
+
 /** Pauses whatever runs, keeping its seconds. One timer runs at a time; the database holds that too. */
 async function pauseRunning(m: EntityManager, ctx: Ctx): Promise<void> {
   const running = await row<{ id: number; seconds: number; since: string }>(
@@ -69,7 +76,9 @@ async function pauseRunning(m: EntityManager, ctx: Ctx): Promise<void> {
     `SELECT id, seconds, running_since AS since FROM timer WHERE user_id = ? AND running_since IS NOT NULL FOR UPDATE`,
     [ctx.actor.id],
   )
-  if (running) await m.update(Timer, running.id, { seconds: secondsOf(ctx, running), runningSince: null })
+  if (!running) return
+  await refuseForgotten(ctx, m, running.since)
+  await m.update(Timer, running.id, { seconds: secondsOf(ctx, running), runningSince: null })
 }
 
 export function startTimer(ctx: Ctx, input: { matterId: number | null; text: string }): Promise<{ id: number }> {
@@ -105,12 +114,7 @@ export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> 
 export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text: string }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const timer = await ownTimer(m, ctx, id)
-    const began = timer.since ? hourIn(isoOf(timer.since), await zoneOf(ctx, m)) : null
-    if (began && began.day < ctx.clock.today())
-      throw refused(
-        'timer-forgotten',
-        `This timer has run since ${showDay(began.day)}, ${showTime(began.time)}. Say until when you worked.`,
-      )
+    if (timer.since) await refuseForgotten(ctx, m, timer.since)
     // Seconds count until the one rounding of the entry.
     const seconds = Math.min(24 * 3600, Math.max(1, secondsOf(ctx, timer)))
     const entry = await recordTimeIn(

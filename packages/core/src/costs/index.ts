@@ -83,10 +83,5 @@ export function nextOfMonth(after: Day, dayOfMonth: number): Day {
   return same > after ? same : at(addMonths(dayOf(parts(after)[0], parts(after)[1], 1), 1))
 }
 
-/** What of the money advanced goes with each part of a line that is split among payers: by what is billed of it, to the cent. */
-export function advancedShares(advanced: Cents, nets: readonly Cents[]): Cents[] {
-  return share(advanced, nets)
-}
-
 /** Whether a sum is one that a cost may have, above nothing. */
 export const isCostAmount = (amount: Cents): boolean => Number.isSafeInteger(amount) && amount > 0 && amount <= mostMoney.amount
