@@ -141,7 +141,8 @@ export class Office {
         team,
         access: 'firm',
         billing: plan.flat ? 'flat' : 'hourly',
-        flatFee: (plan.flat ?? []).map(([label, dollars]) => ({ label, amount: dollars * 100 })),
+        contingent: null,
+        flatFee: (plan.flat ?? []).map(([label, dollars]) => ({ label, amount: dollars * 100, due: 'opening' as const, stageId: null })),
         billToId: clientId,
         payers: plan.insurer
           ? [

@@ -1,6 +1,7 @@
 import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
+import { review, settlements } from './settlements'
 import { budgetStands, statements, terms, termsOut } from './statements'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
@@ -61,6 +62,9 @@ const billLine = z.object({
   heldBack: z.boolean(),
   /** Paid by trust money: told, and not charged. */
   told: z.boolean(),
+  /** Of a pre-bill: how many other entries the line stands for, and whether it is a fee added beside the arrangement. */
+  carries: z.number().default(0),
+  added: z.boolean().default(false),
   net: cents,
 })
 const totals = z.object({
@@ -211,6 +215,8 @@ export const billing = {
     )
     .output(pageOf(preBillRow).extend({ review: sums, approved: sums })),
   ...statements,
+  ...settlements,
+  ...review,
   unbilled: route('bills.see', 'GET', '/unbilled', 'Unbilled work by matter, up to a day')
     .input(z.object({ to: day, ...unbilledFilter, ...page }))
     .output(

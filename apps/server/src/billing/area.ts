@@ -33,7 +33,7 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders'].map((name) => ({
+    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders', '0035-settlements'].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
     })),

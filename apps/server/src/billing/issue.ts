@@ -254,8 +254,12 @@ async function takeSources(m: EntityManager, billId: number, lines: readonly Kep
     ['cost_entry', ['soft cost', 'hard cost']],
     ['fee_portion', ['flat']],
   ] as const) {
-    const ids = lines.filter((l) => (kinds as readonly string[]).includes(l.line.kind)).map((l) => l.line.sourceId)
-    if (!ids.length) continue
+    const own = lines.filter((l) => (kinds as readonly string[]).includes(l.line.kind))
+    if (!own.length) continue
+    const ids = own.map((l) => l.line.sourceId)
+    // A line that stands for several takes them all.
+    const carriers = own.filter((l) => l.line.carries).map((l) => l.line.id)
+    if (carriers.length) ids.push(...(await rows<{ id: number }>(m, `SELECT source_id AS id FROM pre_bill_line WHERE merged_into IN (?)`, [carriers])).map((s) => s.id)) // prettier-ignore
     const taken = await run(m, `UPDATE ${table} SET bill_id = ? WHERE id IN (?) AND bill_id IS NULL`, [billId, ids])
     if (taken !== ids.length) throw refused('billed-already', 'A line of this pre-bill was billed meanwhile. Drop it and make it again.')
   }

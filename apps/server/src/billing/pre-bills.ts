@@ -2,6 +2,7 @@ import { counted } from '@heron/core/words'
 import {
   addUpPreBill,
   discountTo,
+  hasPortions,
   isFee,
   sharesInWords,
   type LineKind,
@@ -51,6 +52,10 @@ export interface PreLine {
   taxable: boolean | null
   /** What trust money paid: it stands here for information, and is never charged. */
   told: boolean
+  /** How many other entries the line stands for. */
+  carries: number
+  /** A fee added in review, or by a settlement. */
+  added: boolean
 }
 
 const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
@@ -70,8 +75,9 @@ export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> 
   const found = await rows<PreLine>(
     m,
     `SELECT l.id, l.kind, l.source_id AS sourceId, l.day, l.timekeeper_id AS timekeeperId, COALESCE(u.name, '') AS timekeeper, COALESCE(u.initials, '') AS initials,
-            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack, l.advanced, l.taxable, l.told
-       FROM pre_bill_line l LEFT JOIN user_account u ON u.id = l.timekeeper_id WHERE l.pre_bill_id = ? ORDER BY l.ordinal`,
+            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack, l.advanced, l.taxable, l.told,
+            (SELECT COUNT(*) FROM pre_bill_line o WHERE o.merged_into = l.id) AS carries, l.kind = 'flat' AND EXISTS (SELECT 1 FROM fee_portion fp WHERE fp.id = l.source_id AND fp.added) AS added
+       FROM pre_bill_line l LEFT JOIN user_account u ON u.id = l.timekeeper_id WHERE l.pre_bill_id = ? AND l.merged_into IS NULL ORDER BY l.ordinal, l.id`,
     [id],
   )
   return found.map((l) => ({
@@ -79,6 +85,7 @@ export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> 
     noCharge: Boolean(l.noCharge),
     heldBack: Boolean(l.heldBack),
     told: Boolean(l.told),
+    added: Boolean(l.added),
     taxable: l.taxable === null ? null : Boolean(l.taxable),
   }))
 }
@@ -123,8 +130,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
   await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
   const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])
   if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
-  const flat = matter.billing === 'flat'
-  const time = await rows<{
+  const recorded = await rows<{
     id: number
     day: Day
     userId: number
@@ -133,9 +139,10 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
     rate: number
     amount: number
     charge: string
+    covered: number
   }>(
     m,
-    `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge FROM time_entry t
+    `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge, covered FROM time_entry t
         WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
     [matterId, workTo],
   )
@@ -147,13 +154,15 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
       WHERE c.matter_id = ? AND (${isUnbilledCost('c')} OR ${isToldCost('c')}) AND c.day <= ? ORDER BY c.day, c.id`,
       [matterId, workTo],
     )
-  const portions = flat
-    ? await rows<{ id: number; label: string; amount: number }>(
-        m,
-        `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} ORDER BY ordinal`,
-        [matterId],
-      )
-    : []
+  const portions = await rows<{ id: number; label: string; amount: number }>(
+    m,
+    `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} AND (due = 'opening' OR earned_on <= ?) ORDER BY ordinal`,
+    [matterId, workTo],
+  )
+  // Work that a fee covers is listed beside that fee: on a bill of costs alone it would be gone before the fee is charged.
+  const later = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL`, [matterId])
+  const withFee = portions.length > 0 || (hasPortions(matter.billing) && !later!.n)
+  const time = recorded.filter((t) => !t.covered || withFee)
   if (!time.length && !costs.some((c) => !c.told) && !portions.length)
     throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
   const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
@@ -173,7 +182,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
   )
   type Values = (string | number | boolean | null)[]
   const lines: Values[] = [
-    // Under a flat fee the work is listed at nothing: the fee covers it.
+    // What a fee covers is listed at nothing.
     ...time.map((t): Values => [
       'time',
       t.id,
@@ -183,7 +192,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
       t.minutes,
       t.rate,
       t.amount,
-      flat ? 0 : t.amount,
+      t.covered ? 0 : t.amount,
       t.charge === 'no charge',
     ]),
     ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
@@ -230,7 +239,7 @@ export async function retotal(m: EntityManager, ctx: Ctx, id: number): Promise<n
   return total
 }
 
-async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<PreBillHead> {
+export async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<PreBillHead> {
   const head = await headOf(m, ctx, id, true)
   if (head.state === 'approved') throw refused('approved', 'This pre-bill is approved. Take it back for review to change it.')
   if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued; the bill does not change.')
@@ -314,19 +323,19 @@ export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> 
   })
 }
 
-export function dropPreBill(ctx: Ctx, id: number): Promise<void> {
-  return work(ctx, async (m) => {
-    const head = await headOf(m, ctx, id, true)
-    if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
-    await run(m, `DELETE FROM pre_bill_line WHERE pre_bill_id = ?`, [id])
-    await run(m, `DELETE FROM pre_bill_payer WHERE pre_bill_id = ?`, [id])
-    await run(m, `DELETE FROM pre_bill WHERE id = ?`, [id])
-    await audit(m, ctx, {
-      kind: 'dropped',
-      text: 'Pre-bill dropped; its lines stay unbilled',
-      matterId: head.matterId,
-      subject: 'pre-bill',
-      subjectId: id,
-    })
+export const dropPreBill = (ctx: Ctx, id: number): Promise<void> => work(ctx, (m) => dropPreBillIn(m, ctx, id))
+
+export async function dropPreBillIn(m: EntityManager, ctx: Ctx, id: number): Promise<void> {
+  const head = await headOf(m, ctx, id, true)
+  if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
+  await run(m, `DELETE FROM pre_bill_line WHERE pre_bill_id = ?`, [id])
+  await run(m, `DELETE FROM pre_bill_payer WHERE pre_bill_id = ?`, [id])
+  await run(m, `DELETE FROM pre_bill WHERE id = ?`, [id])
+  await audit(m, ctx, {
+    kind: 'dropped',
+    text: 'Pre-bill dropped; its lines stay unbilled',
+    matterId: head.matterId,
+    subject: 'pre-bill',
+    subjectId: id,
   })
 }

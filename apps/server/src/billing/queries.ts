@@ -289,7 +289,7 @@ function unbilledSql(ctx: Ctx, f: UnbilledFilter & { to: Day }) {
     ${f.payerId ? `AND (m.bill_to_id = ${Number(f.payerId)} OR EXISTS (SELECT 1 FROM matter_payer mp WHERE mp.matter_id = m.id AND mp.contact_id = ${Number(f.payerId)}))` : ''} ${f.payable ? 'AND m.bill_to_id IS NOT NULL' : ''}`
   const sql = `SELECT x.*, x.time + x.costs + x.flat AS together FROM (
        SELECT m.id AS matterId, m.number, m.name AS matter, m.client_id, m.bill_to_id,
-         IF(m.billing = 'flat', 0, COALESCE(t.amount, 0)) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
+         COALESCE(t.amount, 0) AS time, COALESCE(k.amount, 0) AS costs, COALESCE(f.amount, 0) AS flat, LEAST(COALESCE(t.oldest, k.oldest), COALESCE(k.oldest, t.oldest)) AS oldest
        FROM matter m
        LEFT JOIN (SELECT matter_id, SUM(${worthOfTime('ut')}) AS amount, MIN(day) AS oldest FROM time_entry ut WHERE ${isUnbilledTime('ut')} AND day <= ? GROUP BY matter_id) t ON t.matter_id = m.id
        LEFT JOIN (SELECT matter_id, SUM(amount) AS amount, MIN(day) AS oldest FROM cost_entry uc WHERE ${isUnbilledCost('uc')} AND day <= ? GROUP BY matter_id) k ON k.matter_id = m.id

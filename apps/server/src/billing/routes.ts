@@ -4,6 +4,7 @@ import { payBillFromTrust, payBill, receivePayment, reversePayment } from './pay
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { issueBill } from './issue'
+import { addLine, mergeLines, moveLine, partLines, splitLine, takeLineOut } from './review'
 import { billLetters, proposeLetter, saveBillLetter, sendBill } from './delivery'
 import { chargeInterest, dispute, overdue, remind } from './overdue'
 import { ledesCheck, ledesFile } from './ledes'
@@ -11,6 +12,7 @@ import { reminderRule, setReminderRule } from './overdue/reminding'
 import { billPdf } from './pdf'
 import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
 import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
+import { draftSettlementPayments, previewSettlement, settle, settlementPdf, settlements, withdrawSettlement } from './settlements'
 import { comment } from './comments'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
@@ -48,10 +50,22 @@ export const billingRoutes = {
   receiptPdf: b.receiptPdf.handler(async ({ context, input }) => asPdf(await receiptPdf(context.ctx, input.id))),
   receiptLetter: b.receiptLetter.handler(({ context, input }) => receiptLetter(context.ctx, input.id)),
   sendReceipt: b.sendReceipt.handler(({ context, input: { id, ...written } }) => done(sendReceipt(context.ctx, id, written))),
+  settlements: b.settlements.handler(({ context, input }) => settlements(context.ctx, input.matterId)),
+  previewSettlement: b.previewSettlement.handler(({ context, input }) => previewSettlement(context.ctx, input)),
+  settle: b.settle.handler(({ context, input }) => settle(context.ctx, input)),
+  withdrawSettlement: b.withdrawSettlement.handler(({ context, input }) => done(withdrawSettlement(context.ctx, input.id))),
+  draftSettlementPayments: b.draftSettlementPayments.handler(({ context, input }) => draftSettlementPayments(context.ctx, input)),
+  settlementPdf: b.settlementPdf.handler(async ({ context, input }) => asPdf(await settlementPdf(context.ctx, input.id))),
   unbilled: b.unbilled.handler(({ context, input }) => unbilled(context.ctx, input)),
   makePreBill: b.makePreBill.handler(({ context, input }) => makePreBill(context.ctx, input.matterId, input.workTo)),
   preBill: b.preBill.handler(({ context, input }) => preBill(context.ctx, input.id)),
   changeLine: b.changeLine.handler(({ context, input: { id, ...edit } }) => done(changeLine(context.ctx, id, edit))),
+  splitLine: b.splitLine.handler(({ context, input }) => done(splitLine(context.ctx, input))),
+  mergeLines: b.mergeLines.handler(({ context, input }) => done(mergeLines(context.ctx, input))),
+  partLines: b.partLines.handler(({ context, input }) => done(partLines(context.ctx, input))),
+  moveLine: b.moveLine.handler(({ context, input }) => done(moveLine(context.ctx, input))),
+  addLine: b.addLine.handler(({ context, input }) => done(addLine(context.ctx, input))),
+  takeLineOut: b.takeLineOut.handler(({ context, input }) => done(takeLineOut(context.ctx, input))),
   setDiscount: b.setDiscount.handler(({ context, input }) => done(setDiscount(context.ctx, input.id, input))),
   approve: b.approve.handler(({ context, input }) => done(approve(context.ctx, input.id, input.approved))),
   comment: b.comment.handler(({ context, input }) => comment(context.ctx, input.id, input.text)),

@@ -254,6 +254,14 @@ export const correctCost = (
     await touchMatter(m, ctx, c.matterId)
   })
 
+/** Moves a cost to another matter, all else as it is; its receipt is a paper of the matter it leaves. */
+export const moveCost = (ctx: Ctx, id: number, matterId: number, reason: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const c = await m.findOneBy(CostEntry, { id })
+    if (!c) throw notFound('cost')
+    await correctCost({ ...ctx, tx: m }, id, { matterId, text: c.text, billable: Boolean(c.billable), receiptId: null, reason })
+  })
+
 /** Reverses a cost on its own date, or on another that is open: what it booked is turned round. */
 export const reverseCost = (ctx: Ctx, id: number, input: { reason: string; day: Day | null }): Promise<{ ok: true }> =>
   work(ctx, async (m) => {

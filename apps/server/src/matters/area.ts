@@ -37,11 +37,16 @@ const ownTables = [
   'matter_follow',
   'matter_word',
   'fee_portion',
+  'matter_arrangement',
+  'contingent_fee',
+  'contingent_stage',
+  'matter_retainer',
 ]
 
 export const matters = area({
   name: 'matters',
   entities: matterEntities,
+  migrations: [{ name: '0034-arrangements', file: new URL('./migrations/0034-arrangements.sql', import.meta.url) }],
   routes: { matters: matterRoutes, setUp: wallRoutes },
   acts: { matter: { part: 'file', beyond: 'firm.set-up' } },
   find,

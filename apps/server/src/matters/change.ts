@@ -3,12 +3,13 @@ import type { FieldValues, MatterChange } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
 import { checkNames, contactsThere, differences } from '../people'
-import { change, contactScope, requireMatter, requireOpenMatter } from '../platform/access'
+import { contactScope, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { FeePortion, Matter, MatterParty } from './entities'
+import { reachedByStage } from './arrangement'
+import { Matter, MatterParty } from './entities'
 import { knownRuleSet } from '../platform/rule-sets'
 import { writeAround } from './open'
 import { indexMatters } from './words'
@@ -192,6 +193,7 @@ export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<v
     if (!stage) throw fieldFault('stageId', 'Choose a stage of this matter’s area')
     if (stage.wasId === stageId) return
     await m.update(Matter, matterId, { stageId })
+    await reachedByStage(m, ctx, matterId, stageId)
     await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
       matterId,
       stageId,
@@ -205,29 +207,6 @@ export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<v
       subject: 'matter',
       subjectId: matterId,
       detail: { was: { stage: stage.was }, became: { stage: stage.name } },
-    })
-  })
-}
-
-/** Says that a stage of a flat fee is earned, so that its share may be taken from trust. */
-export function earnPortion(ctx: Ctx, portionId: number, day: string): Promise<void> {
-  return work(ctx, async (m) => {
-    const portion = await row<{ matterId: number; label: string; earnedOn: string | null }>(
-      m,
-      `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
-      [portionId],
-    )
-    if (!portion) throw notFound('portion')
-    await requireMatter(m, ctx, portion.matterId, 'money', change)
-    if (portion.earnedOn) throw fieldFault('day', 'This portion is marked as earned already')
-    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be earned on a day ahead')
-    await m.update(FeePortion, portionId, { earnedOn: day })
-    await audit(m, ctx, {
-      kind: 'changed',
-      text: `Earned: ${portion.label}`,
-      matterId: portion.matterId,
-      subject: 'matter',
-      subjectId: portion.matterId,
     })
   })
 }

@@ -1,3 +1,4 @@
+import type { Arrangement } from '@heron/core/billing'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('practice_area')
@@ -39,7 +40,7 @@ export class Matter {
   @Column('varchar', { nullable: true }) ruleSetKey!: string | null
   @Column('varchar') facts!: string
   @Column('int') leadId!: number
-  @Column('varchar') billing!: 'hourly' | 'flat'
+  @Column('varchar') billing!: Arrangement
   @Column('int', { nullable: true }) billToId!: number | null
   @Column('varchar') access!: 'firm' | 'team'
   @Column('tinyint') staffFile!: number
@@ -92,6 +93,8 @@ export class FeePortion {
   @Column('smallint') ordinal!: number
   @Column('varchar') label!: string
   @Column('bigint') amount!: number
+  @Column('varchar') due!: 'opening' | 'reached'
+  @Column('int', { nullable: true }) stageId!: number | null
   @Column('varchar', { nullable: true }) earnedOn!: string | null
   @Column('int', { nullable: true }) billId!: number | null
 }

@@ -10,7 +10,8 @@ import { nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { knownRuleSet } from '../platform/rule-sets'
 import { previewProcedure, startProcedure } from '../tasks'
-import { FeePortion, Matter, MatterParty } from './entities'
+import { writeArrangement } from './arrangement'
+import { Matter, MatterParty } from './entities'
 import { writePayers } from './payers'
 import { putOnTeam, type TeamIn } from './team'
 import { indexMatters } from './words'
@@ -143,8 +144,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
     people.set(leadId, { ...(people.get(leadId) ?? { userId: leadId, rate: null }), role: 'lead', keeps: true })
     for (const t of people.values())
       await putOnTeam(m, ctx, id, { ...t, role: t.userId === leadId ? 'lead' : t.role === 'lead' ? 'lawyer' : t.role }, input.openedOn)
-    for (const [i, portion] of (input.billing === 'flat' ? input.flatFee : []).entries())
-      await m.insert(FeePortion, { ...portion, matterId: id, ordinal: i + 1 })
+    await writeArrangement(m, id, input)
     if (input.fields) await writeFields(m, ctx, 'matter', id, input.fields, input.areaId)
     await indexMatters(m, [id])
     const names = [input.clientId, ...input.clientIds, ...input.parties.map((p) => p.contactId)]

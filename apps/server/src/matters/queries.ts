@@ -1,3 +1,4 @@
+import type { Arrangement } from '@heron/core/billing'
 import { parts, type Grants, type Part } from '@heron/contract'
 import { daysInStages } from '@heron/core/matters'
 import { sum } from '@heron/core/money'
@@ -135,7 +136,7 @@ export async function matter(ctx: Ctx, id: number) {
     staffPapers: number
     staffMoney: number
     staffTrust: number
-    billing: 'hourly' | 'flat'
+    billing: Arrangement
     billToId: number | null
     billTo: string | null
     docketN: number

@@ -1,6 +1,7 @@
 import { done, routes } from '../platform/routes'
+import { arrangementEffect, arrangementOf, changeArrangement, earnPortion } from './arrangement'
 import { setBilling } from './payers'
-import { addParty, changeMatter, changeParty, earnPortion, removeParty, setFields, setStage } from './change'
+import { addParty, changeMatter, changeParty, removeParty, setFields, setStage } from './change'
 import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
 import { exportMatters, facets, matters, totals } from './list'
 import { openMatter } from './open'
@@ -21,6 +22,9 @@ export const matterRoutes = {
   change: r.change.handler(({ context, input }) => done(changeMatter(context.ctx, input))),
   setFields: r.setFields.handler(({ context, input }) => done(setFields(context.ctx, input.id, input.fields))),
   setStage: r.setStage.handler(({ context, input }) => done(setStage(context.ctx, input.id, input.stageId))),
+  arrangement: r.arrangement.handler(({ context, input }) => arrangementOf(context.ctx, input.id)),
+  arrangementEffect: r.arrangementEffect.handler(({ context, input }) => arrangementEffect(context.ctx, input)),
+  changeArrangement: r.changeArrangement.handler(({ context, input }) => done(changeArrangement(context.ctx, input))),
   setBilling: r.setBilling.handler(({ context, input }) => done(setBilling(context.ctx, input))),
   setTeam: r.setTeam.handler(({ context, input: { id, ...own } }) => done(setTeam(context.ctx, id, own))),
   leaveTeam: r.leaveTeam.handler(({ context, input }) => done(leaveTeam(context.ctx, input.id, input.userId))),

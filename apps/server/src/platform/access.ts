@@ -1,3 +1,4 @@
+import type { Arrangement } from '@heron/core/billing'
 import type { EntityManager } from 'typeorm'
 import type { Part } from '@heron/contract'
 import type { Actor, Ctx } from './context'
@@ -58,7 +59,7 @@ export interface OpenMatter {
   clientId: number
   areaId: number | null
   billToId: number | null
-  billing: 'hourly' | 'flat'
+  billing: Arrangement
   leadId: number
   kind: 'client' | 'firm' | 'practice'
   ruleSetKey: string | null

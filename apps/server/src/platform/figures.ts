@@ -17,20 +17,21 @@ export const openAsOf = (b = 'b') =>
 export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')}), 0) FROM bill ob WHERE ob.matter_id = ${matterId})`
 
 /** Time that goes on the next bill, with what is done at no charge; what is not billable never does. */
-export const isUnbilledTime = (t: string) => `${t}.state = 'posted' AND ${t}.bill_id IS NULL AND ${t}.charge <> 'non-billable'`
-/** What an entry of time adds to a bill by the hour. */
-export const worthOfTime = (t: string) => `IF(${t}.charge = 'billable', ${t}.amount, 0)`
+export const isUnbilledTime = (t: string) => `${t}.waits = 1`
+/** What an unbilled entry of time adds to the next bill: nothing where a fee covers it, or where it is at no charge. */
+export const worthOfTime = (t: string) => `${t}.open_amount`
 /** Costs that go on the next bill: not what was reversed, is not to be billed, or was paid by trust money. */
 export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL AND ${c}.open_amount > 0`
 /** Costs that trust money paid, which the next bill tells and does not charge. */
 export const isToldCost = (c: string) =>
   `${c}.bill_id IS NULL AND ${c}.state = 'recorded' AND ${c}.paid_from = 'trust' AND EXISTS (SELECT 1 FROM payment_out po WHERE po.id = ${c}.payment_out_id AND po.state = 'posted')`
-export const isUnbilledPortion = (p: string) => `${p}.bill_id IS NULL`
+/** Portions of a fee that go on the next bill: those charged at opening, and of the others those that were reached. */
+export const isUnbilledPortion = (p: string) => `${p}.open_amount > 0`
 
-/** Unbilled work of one matter: time where it is billed by the hour, costs, and portions of a flat fee. */
+/** Unbilled work of one matter: time that no fee covers, costs, and portions of a fee. */
 export const unbilledOn = {
   time: (m: string) =>
-    `(SELECT IF(${m}.billing = 'flat', 0, COALESCE(SUM(${worthOfTime('ut')}), 0)) FROM time_entry ut WHERE ut.matter_id = ${m}.id AND ${isUnbilledTime('ut')})`,
+    `(SELECT COALESCE(SUM(${worthOfTime('ut')}), 0) FROM time_entry ut WHERE ut.matter_id = ${m}.id AND ${isUnbilledTime('ut')})`,
   costs: (m: string) => `(SELECT COALESCE(SUM(uc.amount), 0) FROM cost_entry uc WHERE uc.matter_id = ${m}.id AND ${isUnbilledCost('uc')})`,
   portions: (m: string) =>
     `(SELECT COALESCE(SUM(up.amount), 0) FROM fee_portion up WHERE up.matter_id = ${m}.id AND ${isUnbilledPortion('up')})`,

@@ -4,7 +4,7 @@ import { proportion, showMoney } from '@heron/core/money'
 import { readDuration, showHours, splitMinutes } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
-import { alone, fieldsOf, minutesOf, price } from './service'
+import { alone, chargeOn, fieldsOf, minutesOf, price } from './service'
 import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -90,7 +90,7 @@ export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<vo
     const target = await requireMatter(m, ctx, input.matterId)
     if (target.closedOn) throw fieldFault('matterId', `${target.number} is closed. Reopen it first.`)
     if (target.kind === 'practice') throw fieldFault('matterId', `${target.number} is for practice and stays out of the books.`)
-    const charge = target.kind === 'client' ? input.charge : ('non-billable' as const)
+    const charge = await chargeOn(m, target, input.day, input.charge)
     const same = input.matterId === e.matterId && input.day === e.day && worked === e.workedMinutes && input.activity === e.activity
     const amountAlone = input.amount ?? null
     const rateStays = amountAlone !== null || e.rateOrigin === 'amount' ? amountAlone === e.amount && e.rateOrigin === 'amount' : input.rate === null ? e.rateOrigin !== 'typed' : input.rate === e.rate // prettier-ignore
@@ -123,6 +123,28 @@ export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<vo
       await touchMatter(m, ctx, target.id)
     }
     await touchMatter(m, ctx, e.matterId)
+  })
+
+/** Moves a posted entry to another matter, all else as it is; its rate is that of the other matter unless one was typed. */
+export const moveTime = (ctx: Ctx, id: number, matterId: number, reason: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const e = await m.findOneBy(TimeEntry, { id })
+    if (!e) throw notFound('time entry')
+    const alone = e.rateOrigin === 'amount'
+    await correctTime({ ...ctx, tx: m }, id, {
+      matterId,
+      day: e.day as Day,
+      text: e.text,
+      activity: e.activity,
+      charge: e.charge,
+      rate: e.rateOrigin === 'typed' ? e.rate : null,
+      duration: alone ? '' : `${e.workedMinutes}m`,
+      amount: alone ? e.amount : null,
+      inCourt: e.inCourt,
+      privateAttorney: e.privateAttorney,
+      task: e.task,
+      reason,
+    })
   })
 
 /** Splits a posted entry into two that add up to it, to the minute and the cent; the second has words of its own. */

@@ -1,6 +1,6 @@
 import { counted } from '@heron/core/words'
 import type { TimeIn, timeFields } from '@heron/contract'
-import { isTaskCode, percentOf } from '@heron/core/billing'
+import { chargeUnder, isTaskCode, percentOf, type Arrangement, type Charge } from '@heron/core/billing'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, minutesBetween, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
@@ -149,6 +149,17 @@ async function noteWith(m: EntityManager, ctx: Ctx, matter: OpenMatter, note: No
     await sendMail(m, ctx, { key: `time note ${id}`, to: { name: note.email, email: note.email }, subject: matter.name, body: note.text, matterId: matter.id }) // prettier-ignore
 }
 
+/** How time of a matter is charged on a day: never on the firm's own matters, nor where it is done at no charge or for a grant. */
+export async function chargeOn(m: EntityManager, matter: OpenMatter, day: Day, said: Charge): Promise<Charge> {
+  if (matter.kind !== 'client') return 'non-billable'
+  const then = await row<{ billing: Arrangement }>(
+    m,
+    `SELECT billing FROM matter_arrangement WHERE matter_id = ? AND from_day <= ? ORDER BY from_day DESC LIMIT 1`,
+    [matter.id, day],
+  )
+  return chargeUnder(then?.billing ?? matter.billing, said)
+}
+
 /** Prices what was entered; `ran` are the minutes of a timer, with their fraction, in place of a typed duration. */
 async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number) {
   const userId = input.userId ?? ctx.actor.id
@@ -170,7 +181,7 @@ async function priceInput(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: numbe
     worked,
   })
   const quoted = input.amount ? alone(input.amount) : priced
-  const charge = matter.kind === 'client' ? (input.charge ?? 'billable') : ('non-billable' as const)
+  const charge = await chargeOn(m, matter, input.day, input.charge ?? 'billable')
   return {
     matter,
     row: {

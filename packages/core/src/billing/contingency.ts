@@ -46,6 +46,10 @@ export interface Settlement {
   readonly gross: Cents
   /** What the firm advanced and takes back. */
   readonly costs: Cents
+  /** What else the client owes the firm and pays out of the recovery: open bills, hours of a mixed arrangement. */
+  readonly owed?: Cents
+  /** Tax on the fee and on costs that bear it; none unless given. */
+  readonly tax?: Cents
   /** Whether the fee is of what was recovered, or of what is left after costs. */
   readonly feeOf: 'gross' | 'net of costs'
   readonly fee: Fraction
@@ -55,10 +59,11 @@ export interface Settlement {
 export interface SettlementStatement {
   readonly fee: Cents
   readonly costs: Cents
+  readonly tax: Cents
   readonly liens: Cents
   readonly toClient: Cents
   /** Who gets what, adding up to the gross. */
-  readonly lines: readonly { readonly text: string; readonly amount: Cents }[]
+  readonly lines: { text: string; amount: Cents }[]
 }
 /**
  * How a recovery is shared: fee, costs, liens, and what is left to the client; it adds up to the gross to the cent. A third of
@@ -66,21 +71,25 @@ export interface SettlementStatement {
  * together are more than was recovered, or an amount is below nothing.
  */
 export function settlementStatement(s: Settlement): SettlementStatement {
-  if ([s.gross, s.costs, ...s.liens.map((l) => l.amount)].some((a) => a < 0))
+  const { tax = 0, owed = 0 } = s
+  if ([s.gross, s.costs, tax, owed, ...s.liens.map((l) => l.amount)].some((a) => a < 0))
     throw new RangeError('No amount of a settlement is below nothing')
   if (s.costs > s.gross) throw new RangeError('The costs are more than was recovered')
   const fee = fractionOf(s.feeOf === 'gross' ? s.gross : s.gross - s.costs, s.fee)
   const liens = sum(s.liens.map((l) => l.amount))
-  const toClient = s.gross - fee - s.costs - liens
-  if (toClient < 0) throw new RangeError('Fee, costs and liens together are more than was recovered')
+  const toClient = s.gross - fee - s.costs - tax - owed - liens
+  if (toClient < 0) throw new RangeError('Fee, costs, tax and liens together are more than was recovered')
   return {
     fee,
     costs: s.costs,
+    tax,
     liens,
     toClient,
     lines: [
       { text: `Fee, ${showFraction(s.fee)} ${s.feeOf === 'gross' ? 'of what was recovered' : 'of what is left after costs'}`, amount: fee },
       { text: 'Costs advanced', amount: s.costs },
+      ...(owed ? [{ text: 'Owed to the firm besides', amount: owed }] : []),
+      ...(tax ? [{ text: 'Tax', amount: tax }] : []),
       ...s.liens.map((l) => ({ text: l.name, amount: l.amount })),
       { text: 'To the client', amount: toClient },
     ],

@@ -105,11 +105,15 @@ export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatte
     meTitle: string
     meEmail: string
     flatFee: number | null
+    fillTo: number | null
+    contingency: number | null
   }>(
     m,
     `SELECT f.name AS firm, f.address AS firmAddress, f.phone AS firmPhone, f.letter_email AS firmEmail, f.letter_line AS line, m.second_number AS secondNumber, m.description, a.name AS area, s.name AS stage, m.court, m.case_number AS caseNumber,
             ${nameFor(ctx.actor, 'j')} AS judge, u.name AS lead, u.title AS leadTitle, u.email AS leadEmail, me.title AS meTitle, me.email AS meEmail,
-            (SELECT SUM(p.amount) FROM fee_portion p WHERE p.matter_id = m.id) AS flatFee
+            (SELECT SUM(p.amount) FROM fee_portion p WHERE p.matter_id = m.id) AS flatFee,
+            (SELECT r.fill_to FROM matter_retainer r WHERE r.matter_id = m.id) AS fillTo,
+            (SELECT ROUND(100 * cs.numerator / cs.denominator, 2) FROM contingent_stage cs WHERE cs.matter_id = m.id ORDER BY cs.ordinal LIMIT 1) AS contingency
        FROM matter m JOIN firm f JOIN user_account u ON u.id = m.lead_id JOIN user_account me ON me.id = ? LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN stage s ON s.id = m.stage_id LEFT JOIN contact j ON j.id = m.judge_id WHERE m.id = ?`,
     [ctx.actor.id, matter.id],
   )
@@ -134,8 +138,8 @@ export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatte
     clients: [...clients.values()],
     matter: {
       number: matter.number, second_number: head!.secondNumber, name: matter.name, short_name: matter.shortName, description: head!.description, area: head!.area ?? '', stage: head!.stage ?? '',
-      opened_on: dayValue(matter.openedOn), closed_on: dayValue(matter.closedOn), billing: matter.billing, hourly: matter.billing === 'hourly', flat: matter.billing === 'flat', contingent: false,
-      flat_fee: head!.flatFee === null ? null : money(Number(head!.flatFee)), deposit: null, contingency: null, fields: own.values,
+      opened_on: dayValue(matter.openedOn), closed_on: dayValue(matter.closedOn), billing: matter.billing, hourly: matter.billing === 'hourly', flat: matter.billing === 'flat', contingent: matter.billing === 'contingency',
+      flat_fee: head!.flatFee === null ? null : money(Number(head!.flatFee)), deposit: head!.fillTo === null ? null : money(Number(head!.fillTo)), contingency: head!.contingency === null ? null : Number(head!.contingency), fields: own.values,
     }, // prettier-ignore
     court: {
       name: head!.court,

@@ -1,0 +1,173 @@
+import { proportion, showMoney, sum } from '@heron/core/money'
+import { showHours } from '@heron/core/time'
+import type { EntityManager } from 'typeorm'
+import { moveCost } from '../costs'
+import { moveTime, splitTime } from '../time'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { PreBillLine } from './entities'
+import { inReview, linesOf, retotal, type PreBillHead, type PreLine } from './pre-bills'
+
+async function lineOf(m: EntityManager, preBillId: number, lineId: number): Promise<PreLine> {
+  const line = (await linesOf(m, preBillId)).find((l) => l.id === lineId)
+  if (!line) throw notFound('line')
+  return line
+}
+const childrenOf = (m: EntityManager, lineId: number) =>
+  rows<{ id: number }>(m, `SELECT id FROM pre_bill_line WHERE merged_into = ? ORDER BY ordinal, id`, [lineId])
+async function judgeSingle(m: EntityManager, line: PreLine) {
+  if ((await childrenOf(m, line.id)).length) throw refused('merged', 'This line stands for several. Part them first.')
+}
+const logged = (m: EntityManager, ctx: Ctx, head: PreBillHead, text: string) =>
+  audit(m, ctx, { kind: 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: head.id })
+/** A line leaves the pre-bill, and what stands behind it is unbilled again. A discount never stays above the fees. */
+async function settled(m: EntityManager, ctx: Ctx, id: number) {
+  try {
+    await retotal(m, ctx, id)
+  } catch (error) {
+    if (error instanceof RangeError) throw fieldFault('lineId', 'The discount would be above the fees that are left. Lower it first.')
+    throw error
+  }
+}
+
+/** Splits a line of time, and the entry behind it, into two that add up to it; what was written down stays in proportion. */
+export const splitLine = (
+  ctx: Ctx,
+  input: { id: number; lineId: number; duration: string; text: string; restText: string },
+): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const line = await lineOf(m, input.id, input.lineId)
+    if (line.kind !== 'time') throw refused('not-time', 'Only a line of time is split. A cost is corrected among the costs of the matter.')
+    await judgeSingle(m, line)
+    const place = (await row<{ ordinal: number }>(m, `SELECT ordinal FROM pre_bill_line WHERE id = ?`, [line.id]))!
+    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    const { duration, text, restText } = input
+    const rest = await splitTime({ ...ctx, tx: m }, line.sourceId, { duration, text, restText })
+    const parts = await rows<{ id: number; text: string; minutes: number; amount: number }>(
+      m,
+      `SELECT id, text, minutes, amount FROM time_entry WHERE id IN (?) ORDER BY id = ?`,
+      [[line.sourceId, rest.id], rest.id],
+    )
+    const first = proportion(line.charged, parts[0]!.amount, line.worked || 1)
+    for (const [i, p] of parts.entries())
+      await m.insert(PreBillLine, {
+        preBillId: input.id,
+        ordinal: place.ordinal,
+        kind: 'time',
+        sourceId: p.id,
+        day: line.day,
+        timekeeperId: line.timekeeperId,
+        text: p.text,
+        minutes: p.minutes,
+        rate: line.rate,
+        worked: p.amount,
+        charged: i ? line.charged - first : first,
+        noCharge: line.noCharge,
+        heldBack: line.heldBack,
+      })
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `Pre-bill line split: ${text}; ${restText}`)
+  })
+
+/** Makes one line of several of the same day, person and rate; the entries behind it stay as they are. */
+export const mergeLines = (ctx: Ctx, input: { id: number; lineIds: readonly number[]; text: string }): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const wanted = new Set(input.lineIds)
+    const lines = (await linesOf(m, input.id)).filter((l) => wanted.has(l.id))
+    if (lines.length < 2 || lines.length < wanted.size) throw fieldFault('lineIds', 'Choose two lines or more of this pre-bill')
+    const [first, ...others] = lines
+    const differs = (of: (l: PreLine) => unknown) => others.some((l) => of(l) !== of(first!))
+    if (lines.some((l) => l.kind !== 'time')) throw fieldFault('lineIds', 'Only lines of time become one')
+    if (differs((l) => l.day) || differs((l) => l.timekeeperId)) throw fieldFault('lineIds', 'Lines that become one are of one day and one person') // prettier-ignore
+    if (differs((l) => l.rate)) throw fieldFault('lineIds', 'These were worked at different rates and stay apart')
+    if (differs((l) => l.noCharge) || differs((l) => l.heldBack)) throw fieldFault('lineIds', 'Some of these are held back or at no charge, and some are not') // prettier-ignore
+    const minutes = sum(lines.map((l) => l.minutes ?? 0))
+    if (minutes > 24 * 60) throw fieldFault('lineIds', `Together they are ${showHours(minutes)} h, more than a day has`)
+    await m.update(PreBillLine, first!.id, { text: input.text, minutes, worked: sum(lines.map((l) => l.worked)), charged: sum(lines.map((l) => l.charged)) }) // prettier-ignore
+    // Of lines that carried others already, those go along.
+    await run(m, `UPDATE pre_bill_line SET merged_into = ? WHERE pre_bill_id = ? AND (id IN (?) OR merged_into IN (?))`, [
+      first!.id,
+      input.id,
+      others.map((l) => l.id),
+      others.map((l) => l.id),
+    ])
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `${lines.length} lines of the pre-bill made one: ${input.text}`)
+  })
+
+/** Parts a line that stands for several: each is as it was recorded, at no charge or held back as the one was. */
+export const partLines = (ctx: Ctx, input: { id: number; lineId: number }): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const line = await lineOf(m, input.id, input.lineId)
+    const others = await childrenOf(m, line.id)
+    if (!others.length) throw refused('not-merged', 'This line stands for one entry only.')
+    await run(
+      m,
+      `UPDATE pre_bill_line l JOIN time_entry t ON t.id = l.source_id SET l.merged_into = NULL, l.text = t.text, l.minutes = t.minutes, l.worked = t.amount,
+              l.charged = IF(t.covered, 0, t.amount), l.no_charge = ?, l.held_back = ? WHERE l.id IN (?)`,
+      [line.noCharge, line.heldBack, [line.id, ...others.map((o) => o.id)]],
+    )
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `A line of the pre-bill parted into ${others.length + 1}`)
+  })
+
+/** Moves what stands behind a line to another matter, where it is unbilled. */
+export const moveLine = (ctx: Ctx, input: { id: number; lineId: number; matterId: number }): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const line = await lineOf(m, input.id, input.lineId)
+    if (input.matterId === head.matterId) throw fieldFault('matterId', 'It is on this matter already')
+    if (line.kind === 'flat') throw refused('not-time', 'A fee belongs to this matter’s arrangement and is not moved.')
+    await judgeSingle(m, line)
+    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    const reason = 'moved in review of its pre-bill'
+    const inside = { ...ctx, tx: m }
+    if (line.kind === 'time') await moveTime(inside, line.sourceId, input.matterId, reason)
+    else await moveCost(inside, line.sourceId, input.matterId, reason)
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `Moved from the pre-bill to another matter: ${line.text}`)
+  })
+
+/** Adds a fee of a set amount, beside those of the arrangement. */
+export const addLine = (ctx: Ctx, input: { id: number; label: string; amount: number }): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const at = (await row<{ portion: number; line: number; n: number }>(
+      m,
+      `SELECT (SELECT COALESCE(MAX(ordinal), 0) FROM fee_portion WHERE matter_id = ?) AS portion,
+              (SELECT COALESCE(MAX(ordinal), 0) FROM pre_bill_line WHERE pre_bill_id = ?) AS line,
+              (SELECT COUNT(*) FROM pre_bill_line l JOIN fee_portion p ON p.id = l.source_id AND p.added WHERE l.pre_bill_id = ? AND l.kind = 'flat') AS n`,
+      [head.matterId, input.id, input.id],
+    ))!
+    if (at.n >= 40) throw fieldFault('label', 'At most 40 fees are added to one pre-bill')
+    await run(
+      m,
+      `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`,
+      [head.matterId, at.portion + 1, input.label, input.amount, head.workTo],
+    )
+    const portion = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
+    await m.insert(PreBillLine, { preBillId: input.id, ordinal: at.line + 1, kind: 'flat', sourceId: portion.id, text: input.label, worked: input.amount, charged: input.amount }) // prettier-ignore
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `Fee added to the pre-bill: ${input.label}, ${showMoney(input.amount)}`)
+  })
+
+/** Takes an added fee out again. */
+export const takeLineOut = (ctx: Ctx, input: { id: number; lineId: number }): Promise<void> =>
+  work(ctx, async (m) => {
+    const head = await inReview(m, ctx, input.id)
+    const line = await lineOf(m, input.id, input.lineId)
+    const added =
+      line.kind === 'flat' &&
+      (await row(m, `SELECT p.id FROM fee_portion p WHERE p.id = ? AND p.added AND NOT EXISTS (SELECT 1 FROM settlement s WHERE s.portion_id = p.id)`, [line.sourceId])) // prettier-ignore
+    if (!added)
+      throw refused('not-added', 'Only a fee that was added in review is taken out. Hold the line back, or withdraw its settlement.')
+    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    await run(m, `DELETE FROM fee_portion WHERE id = ?`, [line.sourceId])
+    await settled(m, ctx, input.id)
+    await logged(m, ctx, head, `Added fee taken out of the pre-bill: ${line.text}`)
+  })

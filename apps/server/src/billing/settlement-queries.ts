@@ -1,0 +1,75 @@
+import { isFee, type PreBillLine } from '@heron/core/billing'
+import type { EntityManager } from 'typeorm'
+import { row, rows } from '../platform/database'
+import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
+import { bearsTax } from './pre-bills'
+
+/** What issued bills of a matter leave open: costs, and everything else. */
+export async function openOnMatter(m: EntityManager, matterId: number): Promise<{ costs: number; other: number }> {
+  const found = await row<{ costs: number; other: number }>(
+    m,
+    `SELECT COALESCE(SUM(IF(l.kind IN ('hard cost', 'soft cost'), ${openOfLine('l')}, 0)), 0) AS costs,
+            COALESCE(SUM(IF(l.kind IN ('hard cost', 'soft cost'), 0, ${openOfLine('l')})), 0) AS other
+       FROM bill b JOIN bill_line l ON l.bill_id = b.id WHERE b.matter_id = ?`,
+    [matterId],
+  )
+  return { costs: found!.costs, other: found!.other }
+}
+
+/** What a bill made up to a day would charge besides the contingent fee, as lines that core adds up. */
+export async function unbilledLines(m: EntityManager, matterId: number, to: string): Promise<PreBillLine[]> {
+  const found = await rows<{ kind: PreBillLine['kind']; amount: number; taxable: number | null }>(
+    m,
+    `SELECT 'time' AS kind, ${worthOfTime('t')} AS amount, NULL AS taxable FROM time_entry t WHERE t.matter_id = ? AND ${isUnbilledTime('t')} AND t.day <= ? AND ${worthOfTime('t')} > 0
+     UNION ALL SELECT c.kind, c.amount, c.taxable FROM cost_entry c WHERE c.matter_id = ? AND ${isUnbilledCost('c')} AND c.day <= ?
+     UNION ALL SELECT 'flat', p.amount, NULL FROM fee_portion p WHERE p.matter_id = ? AND ${isUnbilledPortion('p')} AND (p.due = 'opening' OR p.earned_on <= ?)`,
+    [matterId, to, matterId, to, matterId, to],
+  )
+  return found.map((l) => ({
+    kind: l.kind,
+    worked: l.amount,
+    charged: l.amount,
+    noCharge: false,
+    heldBack: false,
+    taxable: isFee(l.kind) || bearsTax(l),
+  }))
+}
+
+export interface SettlementRow {
+  id: number
+  matterId: number
+  recoveredOn: string
+  fromWhom: string
+  gross: number
+  stage: string
+  fee: number
+  toClient: number
+  snapshot: string
+  portionId: number | null
+  /** The number and id of the bill of the fee; null while it is not issued. */
+  billed: string | null
+  billId: number | null
+  clientPaymentId: number | null
+  clientState: string | null
+  withdrawnOn: string | null
+  liens: { ordinal: number; payee: string; address: string; text: string; amount: number; state: string | null }[]
+}
+const select = `SELECT s.id, s.matter_id AS matterId, s.recovered_on AS recoveredOn, s.from_whom AS fromWhom, s.gross, s.stage, s.fee, s.to_client AS toClient, s.snapshot,
+    s.portion_id AS portionId, b.number AS billed, b.id AS billId, s.client_payment_id AS clientPaymentId, cp.state AS clientState, s.withdrawn_on AS withdrawnOn
+  FROM settlement s LEFT JOIN fee_portion p ON p.id = s.portion_id LEFT JOIN bill b ON b.id = p.bill_id LEFT JOIN payment_out cp ON cp.id = s.client_payment_id`
+
+async function withLiens(m: EntityManager, found: Omit<SettlementRow, 'liens'>[]): Promise<SettlementRow[]> {
+  if (!found.length) return []
+  const liens = await rows<SettlementRow['liens'][number] & { settlementId: number }>(
+    m,
+    `SELECT l.settlement_id AS settlementId, l.ordinal, l.payee, l.address, l.text, l.amount, p.state FROM settlement_lien l LEFT JOIN payment_out p ON p.id = l.payment_id
+      WHERE l.settlement_id IN (?) ORDER BY l.ordinal`,
+    [found.map((s) => s.id)],
+  )
+  return found.map((s) => ({ ...s, liens: liens.filter((l) => l.settlementId === s.id) }))
+}
+export const settlementRow = async (m: EntityManager, id: number) =>
+  (await withLiens(m, await rows(m, `${select} WHERE s.id = ?`, [id]))).at(0)
+/** Settlements of a matter, the newest first. Access is asked by the caller. */
+export const settlementsOfMatter = async (m: EntityManager, matterId: number) =>
+  withLiens(m, await rows(m, `${select} WHERE s.matter_id = ? ORDER BY s.id DESC LIMIT 50`, [matterId]))

@@ -1,0 +1,238 @@
+import type { ArrangementChange, ContingentIn, MatterIn, PortionIn } from '@heron/contract'
+import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingentFee, hasPortions, readFraction, showFraction, toReplenish, type Arrangement, type ArrangementEffect, type UnbilledTime } from '@heron/core/billing' // prettier-ignore
+import { faultOfPast, showDay } from '@heron/core/calendar'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { change, requireMatter, type OpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { heldOn } from '../platform/figures'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { FeePortion, Matter } from './entities'
+
+async function judgeStages(m: EntityManager, areaId: number | null, portions: readonly PortionIn[]) {
+  const wanted = portions.flatMap((p, i) => (p.stageId ? [{ i, id: p.stageId }] : []))
+  if (!wanted.length) return
+  const known = new Set(
+    (await rows<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired`, [areaId ?? 0])).map((s) => s.id),
+  )
+  for (const { i, id } of wanted) if (!known.has(id)) throw fieldFault(`flatFee.${i}.stageId`, 'Choose a stage of this matter’s area')
+}
+
+async function writeContingent(m: EntityManager, matterId: number, fee: ContingentIn | null) {
+  await run(m, `DELETE FROM contingent_stage WHERE matter_id = ?`, [matterId])
+  await run(m, `DELETE FROM contingent_fee WHERE matter_id = ?`, [matterId])
+  if (!fee) return
+  await run(m, `INSERT INTO contingent_fee (matter_id, fee_of) VALUES (?, ?)`, [matterId, fee.feeOf])
+  await insertMany(
+    m,
+    'contingent_stage',
+    ['matter_id', 'ordinal', 'label', 'numerator', 'denominator'],
+    fee.stages.map((s, i) => {
+      const part = readFraction(s.share)!
+      return [matterId, i + 1, s.label, part.numerator, part.denominator]
+    }),
+  )
+}
+
+/** What an opening says of how the matter is paid for; what does not belong to the arrangement is left out. */
+export async function writeArrangement(m: EntityManager, matterId: number, input: MatterIn) {
+  const portions = hasPortions(input.billing) ? input.flatFee : []
+  await judgeStages(m, input.areaId ?? null, portions)
+  for (const [i, { id: _, ...portion }] of portions.entries()) await m.insert(FeePortion, { ...portion, matterId, ordinal: i + 1 })
+  await writeContingent(m, matterId, hasContingentFee(input.billing) ? input.contingent : null)
+}
+
+const contingentOf = async (m: EntityManager, matterId: number) => {
+  const head = await row<{ feeOf: 'gross' | 'net of costs' }>(m, `SELECT fee_of AS feeOf FROM contingent_fee WHERE matter_id = ?`, [
+    matterId,
+  ])
+  if (!head) return null
+  const stages = await rows<{ label: string; numerator: number; denominator: number }>(
+    m,
+    `SELECT label, numerator, denominator FROM contingent_stage WHERE matter_id = ? ORDER BY ordinal`,
+    [matterId],
+  )
+  return { feeOf: head.feeOf, stages: stages.map((s) => ({ label: s.label, share: showFraction(s) })) }
+}
+
+/** How a matter is paid for: the arrangement and since when, its fees, and what is to be held. */
+export async function arrangementOf(ctx: Ctx, matterId: number) {
+  const m = ctx.db.manager
+  const matter = await requireMatter(m, ctx, matterId, 'money')
+  const history = await rows<{ from: string; billing: Arrangement; by: string }>(
+    m,
+    `SELECT a.from_day AS \`from\`, a.billing, u.name AS \`by\` FROM matter_arrangement a JOIN user_account u ON u.id = a.set_by WHERE a.matter_id = ? ORDER BY a.from_day`,
+    [matterId],
+  )
+  const portions = await rows<{
+    id: number
+    label: string
+    amount: number
+    due: 'opening' | 'reached'
+    stageId: number | null
+    stage: string | null
+    earnedOn: string | null
+    added: number
+    billId: number | null
+    bill: string | null
+  }>(
+    m,
+    `SELECT p.id, p.label, p.amount, p.due, p.stage_id AS stageId, s.name AS stage, p.earned_on AS earnedOn, p.added, b.id AS billId, b.number AS bill
+       FROM fee_portion p LEFT JOIN stage s ON s.id = p.stage_id LEFT JOIN bill b ON b.id = p.bill_id WHERE p.matter_id = ? ORDER BY p.ordinal`,
+    [matterId],
+  )
+  const stages = await rows<{ id: number; name: string }>(
+    m,
+    `SELECT id, name FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal`,
+    [matter.areaId ?? 0],
+  )
+  const retainer = await row<{ floor: number; fillTo: number; held: number }>(
+    m,
+    `SELECT r.floor_amount AS floor, r.fill_to AS fillTo, ${heldOn('r.matter_id')} AS held FROM matter_retainer r WHERE r.matter_id = ?`,
+    [matterId],
+  )
+  return {
+    billing: matter.billing,
+    history,
+    portions: portions.map((p) => ({ ...p, added: Boolean(p.added) })),
+    stages,
+    contingent: await contingentOf(m, matterId),
+    retainer: retainer ? { ...retainer, ask: toReplenish(retainer.held, retainer.floor, retainer.fillTo) } : null,
+  }
+}
+
+async function judgeChange(m: EntityManager, ctx: Ctx, matter: OpenMatter, from: string) {
+  if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
+  if (matter.kind !== 'client') throw fieldFault('billing', 'Time of the firm’s own matters is on no bill')
+  if (from > ctx.clock.today()) throw fieldFault('from', 'Give today or a day before; change it on the day it begins')
+  const wrong = faultOfPast(from, ctx.clock.today())
+  if (wrong) throw fieldFault('from', wrong)
+  const last = await row<{ day: string | null }>(m, `SELECT MAX(from_day) AS day FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
+  if (last?.day && from < last.day)
+    throw fieldFault('from', `The arrangement changed on ${showDay(last.day)}; give that day or a later one`)
+}
+
+async function effect(m: EntityManager, matterId: number, to: Arrangement, from: string): Promise<ArrangementEffect> {
+  const entries = await rows<Omit<UnbilledTime, 'covered'> & { covered: number }>(
+    m,
+    `SELECT amount, charge, covered FROM time_entry WHERE matter_id = ? AND waits = 1 AND day >= ?`,
+    [matterId, from],
+  )
+  return effectOf(to, entries.map((e) => ({ ...e, covered: Boolean(e.covered) }))) // prettier-ignore
+}
+
+/** What another arrangement would do to work that is not billed yet. */
+export async function arrangementEffect(ctx: Ctx, { id, billing, from }: { id: number; billing: Arrangement; from: string }) {
+  const m = ctx.db.manager
+  const matter = await requireMatter(m, ctx, id, 'money', change)
+  await judgeChange(m, ctx, matter, from)
+  return billing === matter.billing ? effectOf('hourly', []) : effect(m, id, billing, from)
+}
+
+async function writePortions(m: EntityManager, matter: OpenMatter, input: ArrangementChange) {
+  const kept = await rows<{ id: number; ordinal: number; billId: number | null; added: number }>(
+    m,
+    `SELECT id, ordinal, bill_id AS billId, added FROM fee_portion WHERE matter_id = ? FOR UPDATE`,
+    [matter.id],
+  )
+  const wanted = hasPortions(input.billing) ? input.flatFee : []
+  const open = kept.filter((p) => p.billId === null && !p.added)
+  for (const [i, p] of wanted.entries())
+    if (p.id && !open.some((o) => o.id === p.id)) throw fieldFault(`flatFee.${i}.label`, 'This portion is billed already, or gone. Reload.')
+  const lacks = arrangementFault(
+    input.billing,
+    wanted,
+    input.contingent,
+    kept.some((p) => p.billId !== null),
+  )
+  if (lacks) throw fieldFault(lacks.path.join('.'), lacks.message)
+  await judgeStages(m, matter.areaId, wanted)
+  const gone = open.filter((o) => !wanted.some((p) => p.id === o.id))
+  if (gone.length) await run(m, `DELETE FROM fee_portion WHERE id IN (?)`, [gone.map((o) => o.id)])
+  let ordinal = Math.max(0, ...kept.map((p) => p.ordinal))
+  for (const { id, ...p } of wanted) {
+    if (id) await m.update(FeePortion, id, p)
+    else await m.insert(FeePortion, { ...p, matterId: matter.id, ordinal: ++ordinal })
+  }
+}
+
+/**
+ * Changes how a matter is paid for from a day on: work of that day and later that is not billed falls under the new arrangement, as
+ * was shown. What is billed stays as it is.
+ */
+export function changeArrangement(ctx: Ctx, input: ArrangementChange): Promise<void> {
+  return work(ctx, async (m) => {
+    const matter = await requireMatter(m, ctx, input.id, 'money', change)
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matter.id])
+    await judgeChange(m, ctx, matter, input.from)
+    const waiting = await row(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matter.id])
+    if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill made under the arrangement as it is. Issue or drop that one first.`) // prettier-ignore
+    if (input.billing !== matter.billing) {
+      const now = await effect(m, matter.id, input.billing, input.from)
+      if (JSON.stringify(now) !== JSON.stringify(input.seen ?? null))
+        throw refused('changed-meanwhile', 'Unbilled work of this matter changed since this was shown. Look again, then save.')
+      const first = await row(m, `SELECT 1 FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
+      const write = (from: string, billing: Arrangement) =>
+        run(m, `INSERT INTO matter_arrangement (matter_id, from_day, billing, set_by) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE billing = VALUES(billing), set_by = VALUES(set_by)`, [matter.id, from, billing, ctx.actor.id]) // prettier-ignore
+      if (!first) await write('1900-01-01', matter.billing)
+      await write(input.from, input.billing)
+      await m.update(Matter, matter.id, { billing: input.billing })
+      await run(m, `UPDATE time_entry SET covered = ? WHERE matter_id = ? AND day >= ? AND bill_id IS NULL`, [
+        coversTime(input.billing),
+        matter.id,
+        input.from,
+      ])
+    }
+    await writePortions(m, matter, input)
+    await writeContingent(m, matter.id, hasContingentFee(input.billing) ? input.contingent : null)
+    await run(m, `DELETE FROM matter_retainer WHERE matter_id = ?`, [matter.id])
+    if (input.retainer)
+      await run(m, `INSERT INTO matter_retainer (matter_id, floor_amount, fill_to) VALUES (?, ?, ?)`, [
+        matter.id,
+        input.retainer.floor,
+        input.retainer.fillTo,
+      ])
+    await audit(m, ctx, {
+      kind: 'changed',
+      text:
+        input.billing === matter.billing
+          ? `Terms of the arrangement changed: ${arrangementNames[input.billing]}`
+          : `Arrangement from ${showDay(input.from)}: ${arrangementNames[input.billing]}, before ${arrangementNames[matter.billing]}`,
+      matterId: matter.id,
+      subject: 'matter',
+      subjectId: matter.id,
+    })
+  })
+}
+
+/** Says that a stage of a fee is reached: it may be billed where it is charged then, and its share may be taken from trust. */
+export function earnPortion(ctx: Ctx, portionId: number, day: string): Promise<void> {
+  return work(ctx, async (m) => {
+    const portion = await row<{ matterId: number; label: string; earnedOn: string | null }>(
+      m,
+      `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
+      [portionId],
+    )
+    if (!portion) throw notFound('portion')
+    await requireMatter(m, ctx, portion.matterId, 'money', change)
+    if (portion.earnedOn) throw fieldFault('day', 'This portion is marked as reached already')
+    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reached on a day ahead')
+    await m.update(FeePortion, portionId, { earnedOn: day })
+    await audit(m, ctx, { kind: 'changed', text: `Reached: ${portion.label}`, matterId: portion.matterId, subject: 'matter', subjectId: portion.matterId }) // prettier-ignore
+  })
+}
+
+/** Portions that a stage of the matter was waited for are reached as it comes. */
+export async function reachedByStage(m: EntityManager, ctx: Ctx, matterId: number, stageId: number): Promise<void> {
+  const reached = await rows<{ id: number; label: string; amount: number }>(
+    m,
+    `SELECT id, label, amount FROM fee_portion WHERE matter_id = ? AND stage_id = ? AND earned_on IS NULL FOR UPDATE`,
+    [matterId, stageId],
+  )
+  for (const p of reached) {
+    await m.update(FeePortion, p.id, { earnedOn: ctx.clock.today() })
+    await audit(m, ctx, { kind: 'changed', text: `Reached with its stage: ${p.label}, ${showMoney(p.amount)}`, matterId, subject: 'matter', subjectId: matterId }) // prettier-ignore
+  }
+}
