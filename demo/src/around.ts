@@ -2,7 +2,7 @@ import { addDays } from '@heron/core/calendar'
 import { changeClientBillTerms, changeMatterBillTerms, dispute, matterBillTerms } from '@heron/server/billing'
 import { makeField, makeGroup } from '@heron/server/fields'
 import { handOver } from '@heron/server/firm'
-import { changeMatter, closeMatter, screenPerson, setTeam } from '@heron/server/matters'
+import { arrangementEffect, changeArrangement, changeMatter, closeMatter, screenPerson, setTeam } from '@heron/server/matters'
 import { makeNote, makeTopic } from '@heron/server/notes'
 import { checkEnquiry, declineEnquiry, makeContact, makeEnquiry, relate } from '@heron/server/people'
 import { Problem, row, rows } from '@heron/server/platform'
@@ -14,6 +14,38 @@ import type { Stage } from './stage'
 const noor = 'Noor Haddad-Lind'
 const ingrid = 'Ingrid Calloway'
 const ferdi = 'Ferdi Kranz'
+
+/** Matters that are not paid for by the hour alone: the clinic by its grant, a wage claim by a part of what it brings, one in two ways. */
+async function layArrangements(stage: Stage) {
+  const m = stage.base.db.manager
+  const of = (area: string, most: number) =>
+    rows<{ id: number }>(
+      m,
+      `SELECT m.id FROM matter m JOIN practice_area a ON a.id = m.area_id AND a.name = ? WHERE m.closed_on IS NULL AND m.billing = 'hourly'
+         AND NOT EXISTS (SELECT 1 FROM pre_bill p WHERE p.matter_id = m.id AND p.state <> 'issued') ORDER BY m.id LIMIT ${most}`,
+      [area],
+    )
+  const from = addDays(stage.today, -20)
+  const base = { from, flatFee: [], contingent: null, retainer: null }
+  const change = async (id: number, input: Omit<Parameters<typeof changeArrangement>[1], 'id' | 'seen'>) => {
+    const seen = await arrangementEffect(stage.as(noor), { id, billing: input.billing, from: input.from })
+    await changeArrangement(stage.as(noor), { id, ...input, seen })
+  }
+  for (const { id } of await of('Benefits clinic', 40)) await change(id, { ...base, billing: 'grant' })
+  const stages = [
+    { label: 'Before suit is filed', share: '1/3' },
+    { label: 'After suit is filed', share: '40 %' },
+  ]
+  for (const { id } of await of('Wages', 2)) await change(id, { ...base, billing: 'contingency', contingent: { feeOf: 'gross', stages } })
+  const portion = (label: string, amount: number) => ({ label, amount, due: 'reached' as const, stageId: null })
+  for (const { id } of await of('Aquaculture', 1))
+    await change(id, {
+      ...base,
+      billing: 'mixed',
+      flatFee: [portion('Permit filed', 180_000), portion('Permit granted', 120_000)],
+      retainer: { floor: 200_000, fillTo: 500_000 },
+    })
+}
 
 /** Engagements with interest on overdue bills, and a payer who disputes one. */
 async function layTerms(stage: Stage) {
@@ -158,6 +190,7 @@ export async function layAround(stage: Stage, office: Office) {
 
   await closeFinished(stage, office)
   await layTerms(stage)
+  await layArrangements(stage)
   const estates = (await rows<{ id: number; name: string }>(m, `SELECT id, name FROM practice_area`)).find((a) => a.name === 'Estates')!.id
   const enquiry = {
     contactId: null,

@@ -1,6 +1,7 @@
 import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
+import { billLine, totals } from './bill-rows'
 import { review, settlements } from './settlements'
 import { budgetStands, statements, terms, termsOut } from './statements'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
@@ -47,37 +48,6 @@ const creditRow = z.object({
   credit: cents,
 })
 const creditUse = { id, amount, day, reference: text(60).default(''), bankAccountId: id.nullish() }
-const billLine = z.object({
-  id: z.number(),
-  kind: z.enum(['time', 'flat', 'soft cost', 'hard cost', 'interest', 'tax']),
-  day: z.string().nullable(),
-  timekeeper: z.string(),
-  initials: z.string(),
-  text: z.string(),
-  minutes: z.number().nullable(),
-  rate: cents.nullable(),
-  worked: cents,
-  charged: cents,
-  noCharge: z.boolean(),
-  heldBack: z.boolean(),
-  /** Paid by trust money: told, and not charged. */
-  told: z.boolean(),
-  /** Of a pre-bill: how many other entries the line stands for, and whether it is a fee added beside the arrangement. */
-  carries: z.number().default(0),
-  added: z.boolean().default(false),
-  net: cents,
-})
-const totals = z.object({
-  worked: cents,
-  workedMinutes: z.number(),
-  writtenDown: cents,
-  noCharge: cents,
-  fees: cents,
-  costs: cents,
-  discount: cents,
-  tax: cents,
-  total: cents,
-})
 export const preBillRow = z.object({
   id: z.number(),
   matterId: z.number(),

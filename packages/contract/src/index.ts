@@ -52,18 +52,7 @@ export type { RouteMeta } from './base'
 export type { Me } from './shell'
 export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn } from './people'
 export { type FieldGroupOut, type FieldIn, type FieldValues } from './fields'
-export {
-  conflictStates,
-  sides,
-  teamRoles,
-  type ArrangementChange,
-  type ContingentIn,
-  type MatterChange,
-  type MatterFilter,
-  type MatterIn,
-  type PayerIn,
-  type PortionIn,
-} from './matters'
+export { conflictStates, sides, teamRoles, type MatterChange, type MatterFilter, type MatterIn, type PayerIn } from './matters'
 export { costKinds, paidFrom, type CostFilter, type CostIn, type CostKindIn, type RecurringIn } from './costs'
 export { type AgendaIn } from './docket'
 export { type ChainOut, type DifferenceOut, type DifferenceSeen, type DocketActIn, type DocketRow } from './docket-rows'
@@ -86,3 +75,4 @@ export {
   type ReminderRules,
 } from './set-up'
 export { type SettlementIn } from './settlements'
+export { type ArrangementChange, type ContingentIn, type PortionIn } from './arrangements'

@@ -1,6 +1,7 @@
-import { arrangementFault, arrangements, payersFault } from '@heron/core/billing'
+import { arrangements, payersFault } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
+import { arrangedBy, arrangementRoutes, sayArrangementFault } from './arrangements'
 import { amount, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, withId } from './base'
 import { fieldValues } from './fields'
 import { conflictCheck } from './people'
@@ -68,56 +69,6 @@ const payersIn = z
     else if (new Set(payers.map((p) => p.contactId)).size < payers.length) ctx.addIssue({ code: 'custom', message: 'Name each payer once' })
   })
 export type PayerIn = z.infer<typeof payerIn>
-/** A fee of a set amount, charged at opening or when it is reached; `stageId` is the stage of the matter that reaches it. */
-const portionIn = z.object({
-  id: id.optional(),
-  label: needed('Name the portion', 120),
-  amount,
-  due: z.enum(['opening', 'reached']).default('opening'),
-  stageId: id.nullable().default(null),
-})
-export type PortionIn = z.infer<typeof portionIn>
-const contingentIn = z.object({
-  feeOf: z.enum(['gross', 'net of costs']),
-  stages: z
-    .array(z.object({ label: needed('Name the stage', 120), share: text(40) }))
-    .min(1, 'Give the part of the recovery that is the fee')
-    .max(12),
-})
-export type ContingentIn = z.infer<typeof contingentIn>
-const arrangedBy = {
-  billing: z.enum(arrangements).default('hourly'),
-  flatFee: z.array(portionIn).max(40).default([]),
-  contingent: contingentIn.nullable().default(null),
-}
-function sayArrangementFault(
-  a: { billing: (typeof arrangements)[number]; flatFee: PortionIn[]; contingent: ContingentIn | null },
-  ctx: z.RefinementCtx,
-) {
-  const fault = arrangementFault(a.billing, a.flatFee, a.contingent)
-  if (fault) ctx.addIssue({ code: 'custom', ...fault })
-}
-const tally = z.object({ entries: z.number().int(), amount: cents })
-const arrangementEffect = z.object({ nowCovered: tally, nowCharged: tally, stays: tally })
-export const arrangementChange = z
-  .object({
-    id,
-    ...arrangedBy,
-    from: day,
-    retainer: z
-      .object({ floor: amount, fillTo: amount })
-      .refine((r) => r.fillTo >= r.floor, { path: ['fillTo'], error: 'Fill it at least up to its floor' })
-      .nullable()
-      .default(null),
-    /** What was shown of unbilled work, where the arrangement becomes another. */
-    seen: arrangementEffect.nullable().default(null),
-  })
-  // Whether fees of it are billed already, the server knows.
-  .superRefine((a, ctx) => {
-    const fault = arrangementFault(a.billing, a.flatFee, a.contingent, true)
-    if (fault) ctx.addIssue({ code: 'custom', ...fault })
-  })
-export type ArrangementChange = z.infer<typeof arrangementChange>
 export const matterKinds = ['client', 'firm', 'practice'] as const
 export const matterIn = z
   .object({
@@ -374,38 +325,7 @@ export const matters = {
   setStage: route('matters.open', 'PUT', '/matters/{id}/stage', 'Move a matter to a stage')
     .input(z.object({ id, stageId: id }))
     .output(ok),
-  arrangement: route('bills.see', 'GET', '/matters/{id}/arrangement', 'How a matter is paid for')
-    .input(withId)
-    .output(
-      z.object({
-        billing: z.enum(arrangements),
-        history: z.array(z.object({ from: z.string(), billing: z.enum(arrangements), by: z.string() })),
-        portions: z.array(
-          z.object({
-            id: z.number(),
-            label: z.string(),
-            amount: cents,
-            due: z.enum(['opening', 'reached']),
-            stageId: z.number().nullable(),
-            stage: z.string().nullable(),
-            earnedOn: z.string().nullable(),
-            /** By a settlement or in review, beside the arrangement. */
-            added: z.boolean(),
-            billId: z.number().nullable(),
-            bill: z.string().nullable(),
-          }),
-        ),
-        stages: z.array(z.object({ id: z.number(), name: z.string() })),
-        contingent: contingentIn.nullable(),
-        retainer: z.object({ floor: cents, fillTo: cents, held: cents, ask: cents }).nullable(),
-      }),
-    ),
-  arrangementEffect: route('bills.review', 'GET', '/matters/{id}/arrangement/effect', 'What another arrangement does to unbilled work')
-    .input(z.object({ id, billing: z.enum(arrangements), from: day }))
-    .output(arrangementEffect),
-  changeArrangement: route('bills.review', 'PUT', '/matters/{id}/arrangement', 'Change how a matter is paid for from a day on')
-    .input(arrangementChange)
-    .output(ok),
+  ...arrangementRoutes,
   setBilling: route('bills.review', 'PUT', '/matters/{id}/billing', 'Say whom to bill')
     .input(z.object({ id, billToId: id, payers: payersIn }))
     .output(ok),

@@ -18,7 +18,7 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine } from './entities'
-import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime } from '../platform/figures'
+import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime, portionsToCome } from '../platform/figures'
 
 export interface PreBillHead {
   id: number
@@ -160,7 +160,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
     [matterId, workTo],
   )
   // Work that a fee covers is listed beside that fee: on a bill of costs alone it would be gone before the fee is charged.
-  const later = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM fee_portion WHERE matter_id = ? AND bill_id IS NULL`, [matterId])
+  const later = await row<{ n: number }>(m, `SELECT ${portionsToCome('?')} AS n`, [matterId])
   const withFee = portions.length > 0 || (hasPortions(matter.billing) && !later!.n)
   const time = recorded.filter((t) => !t.covered || withFee)
   if (!time.length && !costs.some((c) => !c.told) && !portions.length)

@@ -1,5 +1,6 @@
 import { proportion, showMoney, sum } from '@heron/core/money'
 import { showHours } from '@heron/core/time'
+import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { moveCost } from '../costs'
 import { moveTime, splitTime } from '../time'
@@ -96,7 +97,7 @@ export const mergeLines = (ctx: Ctx, input: { id: number; lineIds: readonly numb
       others.map((l) => l.id),
     ])
     await settled(m, ctx, input.id)
-    await logged(m, ctx, head, `${lines.length} lines of the pre-bill made one: ${input.text}`)
+    await logged(m, ctx, head, `${counted(lines.length, 'line')} of the pre-bill made one: ${input.text}`)
   })
 
 /** Parts a line that stands for several: each is as it was recorded, at no charge or held back as the one was. */
@@ -137,10 +138,10 @@ export const moveLine = (ctx: Ctx, input: { id: number; lineId: number; matterId
 export const addLine = (ctx: Ctx, input: { id: number; label: string; amount: number }): Promise<void> =>
   work(ctx, async (m) => {
     const head = await inReview(m, ctx, input.id)
-    const at = (await row<{ portion: number; line: number; n: number }>(
+    const at = (await row<{ portionAt: number; lineAt: number; n: number }>(
       m,
-      `SELECT (SELECT COALESCE(MAX(ordinal), 0) FROM fee_portion WHERE matter_id = ?) AS portion,
-              (SELECT COALESCE(MAX(ordinal), 0) FROM pre_bill_line WHERE pre_bill_id = ?) AS line,
+      `SELECT (SELECT COALESCE(MAX(ordinal), 0) FROM fee_portion WHERE matter_id = ?) AS portionAt,
+              (SELECT COALESCE(MAX(ordinal), 0) FROM pre_bill_line WHERE pre_bill_id = ?) AS lineAt,
               (SELECT COUNT(*) FROM pre_bill_line l JOIN fee_portion p ON p.id = l.source_id AND p.added WHERE l.pre_bill_id = ? AND l.kind = 'flat') AS n`,
       [head.matterId, input.id, input.id],
     ))!
@@ -148,10 +149,10 @@ export const addLine = (ctx: Ctx, input: { id: number; label: string; amount: nu
     await run(
       m,
       `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`,
-      [head.matterId, at.portion + 1, input.label, input.amount, head.workTo],
+      [head.matterId, at.portionAt + 1, input.label, input.amount, head.workTo],
     )
     const portion = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
-    await m.insert(PreBillLine, { preBillId: input.id, ordinal: at.line + 1, kind: 'flat', sourceId: portion.id, text: input.label, worked: input.amount, charged: input.amount }) // prettier-ignore
+    await m.insert(PreBillLine, { preBillId: input.id, ordinal: at.lineAt + 1, kind: 'flat', sourceId: portion.id, text: input.label, worked: input.amount, charged: input.amount }) // prettier-ignore
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `Fee added to the pre-bill: ${input.label}, ${showMoney(input.amount)}`)
   })

@@ -1,7 +1,7 @@
 export { matters } from './area'
 export { openMatter } from './open'
 export { addParty, changeMatter, setStage } from './change'
-export { changeArrangement, earnPortion } from './arrangement'
+export { arrangementEffect, changeArrangement, earnPortion } from './arrangement'
 export { putOnTeam, screenPerson, setTeam } from './team'
 export { closeMatter } from './closing'
 export { changesIn } from './queries'

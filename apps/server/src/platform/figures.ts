@@ -28,6 +28,10 @@ export const isToldCost = (c: string) =>
 /** Portions of a fee that go on the next bill: those charged at opening, and of the others those that were reached. */
 export const isUnbilledPortion = (p: string) => `${p}.open_amount > 0`
 
+/** Fees of a matter that are still to be charged, be it later. */
+export const portionsToCome = (matterId: string) =>
+  `(SELECT COUNT(*) FROM fee_portion tp WHERE tp.matter_id = ${matterId} AND tp.bill_id IS NULL)`
+
 /** Unbilled work of one matter: time that no fee covers, costs, and portions of a fee. */
 export const unbilledOn = {
   time: (m: string) =>

@@ -8,6 +8,7 @@ import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { useAct, useLoad } from '../use'
+import Arrangement from './Arrangement.vue'
 import BillTable from './BillTable.vue'
 import BillTerms from './BillTerms.vue'
 
@@ -32,6 +33,7 @@ async function make() {
 </script>
 
 <template>
+  <Arrangement :matter="matter" />
   <div class="flex items-center gap-2 px-4 py-3">
     <h2>Bills</h2>
     <RouterLink v-for="p in pre?.rows ?? []" :key="p.id" :to="`/bills/pre/${p.id}`" class="tag bg-bill-wash text-bill-ink underline"

@@ -15,6 +15,7 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
 import { useAct, useLoad } from '../use'
+import ReviewSheet from './ReviewSheet.vue'
 import Totals from './Totals.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -32,6 +33,8 @@ const edit = ref({ text: '', charged: 0 as number | null, noCharge: false, heldB
 const discounting = ref(false)
 const discount = ref({ amount: null as number | null, percent: '', target: null as number | null })
 const issuing = ref(false)
+const chosen = ref<number[]>([])
+const reviewing = ref<{ how: 'split' | 'merge' | 'move' | 'add'; lines: Line[] } | null>(null)
 const issueDay = ref<string | null>(session.today)
 
 const review = computed(() => data.value?.state === 'review' && session.may('bills.review'))
@@ -60,6 +63,12 @@ const actsOn = (l: Line): Act[] => [
     act: () => saveLine(l, { noCharge: !l.noCharge }),
   },
   { text: l.heldBack ? 'Bill it' : 'Hold back', act: () => saveLine(l, { heldBack: !l.heldBack }) },
+  ...(l.kind === 'time' && !l.carries ? [{ text: 'Split', act: () => (reviewing.value = { how: 'split', lines: [l] }) }] : []),
+  ...(l.carries ? [{ text: 'Part', act: () => partOrTakeOut(() => api.billing.partLines({ id, lineId: l.id }), 'Parted') }] : []),
+  ...(l.kind !== 'flat' && !l.carries && !l.told
+    ? [{ text: 'Move to another matter', act: () => (reviewing.value = { how: 'move', lines: [l] }) }]
+    : []),
+  ...(l.added ? [{ text: 'Take out', act: () => partOrTakeOut(() => api.billing.takeLineOut({ id, lineId: l.id }), 'Taken out') }] : []),
 ]
 const place = computed(() => {
   const p = data.value?.place
@@ -80,6 +89,17 @@ async function saveLine(line: Line, change: Partial<typeof edit.value>) {
   )
     return
   editing.value = null
+  await reload()
+}
+async function partOrTakeOut(how: () => Promise<unknown>, words: string) {
+  if (!(await act(how))) return
+  notes.say(words)
+  await reload()
+}
+async function reviewed() {
+  reviewing.value = null
+  chosen.value = []
+  session.changed()
   await reload()
 }
 async function saveDiscount() {
@@ -150,6 +170,10 @@ const tagOf = (l: Line) =>
         <PageHead :title="`Pre-bill, ${data.matter}`" :hint="`${place}work to ${dayText(data.workTo)}`">
           <Btn key-name="J" @click="next">Next</Btn>
           <Btn v-if="review" :busy="state.busy" @click="drop">Drop</Btn>
+          <Btn v-if="review && chosen.length > 1" @click="reviewing = { how: 'merge', lines: lines.filter((l) => chosen.includes(l.id)) }"
+            >Make one line of {{ chosen.length }}</Btn
+          >
+          <Btn v-if="review" @click="reviewing = { how: 'add', lines: [] }">Add a fee</Btn>
           <Btn
             v-if="review"
             @click="
@@ -171,7 +195,7 @@ const tagOf = (l: Line) =>
           >
         </PageHead>
         <p
-          v-if="state.message && !editing && !discounting && !issuing"
+          v-if="state.message && !editing && !discounting && !issuing && !reviewing"
           role="alert"
           class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust"
         >
@@ -193,6 +217,8 @@ const tagOf = (l: Line) =>
               :row-class="(l) => [tagOf(l) && 'bg-[#fdfaf2]', (l.noCharge || l.heldBack) && 'text-ink-3'].filter(Boolean).join(' ')"
               :open="review ? open : undefined"
               :acts="review ? actsOn : undefined"
+              :selected="review ? chosen : undefined"
+              @update:selected="chosen = ($event ?? []).map(Number)"
             >
               <template #cell-who="{ row: l }"
                 ><span :title="l.timekeeper">{{ l.initials }}</span></template
@@ -207,6 +233,7 @@ const tagOf = (l: Line) =>
                 >
                   {{ l.text }}</button
                 ><template v-else>{{ l.text }}</template>
+                <span v-if="l.carries" class="tag ml-1 bg-mist">{{ l.carries + 1 }} entries</span>
                 <span v-if="tagOf(l)" class="tag ml-1 bg-bill-wash text-bill-ink">{{ tagOf(l) }}</span></template
               >
             </DataTable>
@@ -271,6 +298,7 @@ const tagOf = (l: Line) =>
         </div>
       </template>
     </State>
+    <ReviewSheet v-if="reviewing" :id="id" v-bind="reviewing" @close="reviewing = null" @done="reviewed" />
     <SideSheet
       v-if="editing"
       :title="`${editing.kind === 'time' ? 'Line' : 'Cost'} of ${editing.day ? dayText(editing.day) : data?.matter}`"

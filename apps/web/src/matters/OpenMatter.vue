@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { arrangementNames } from '@heron/core/billing'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -13,15 +14,15 @@ import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
 import type { Choice } from '../ui/Picker.vue'
 import { blankOpening, useConflictCheck } from './opening'
-import { plural, showMoney } from '../ui/show'
+import { plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
-import { typedSum } from '../ui/typed'
 import { useDraft, useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 import { useRoute } from 'vue-router'
 import FieldInputs from '../fields/FieldInputs.vue'
 import ConflictHits from './ConflictHits.vue'
-import FlatFee from './FlatFee.vue'
+import ArrangementFields from './ArrangementFields.vue'
+import { arrangementToSend } from './arranging'
 import WillBe from './WillBe.vue'
 import { payersToSend } from './payers'
 import PayersField from './PayersField.vue'
@@ -83,15 +84,7 @@ watch(another, (c) => {
   if (c.id !== form.client?.id && !form.clients.some((x) => x.id === c.id)) form.clients.push(c)
   another.value = null
 })
-const totalFee = computed(() => typedSum(form.flatFee.map((p) => p.amount)))
-function takeFee(id: number) {
-  const fee = setting.value?.fees.find((f) => f.id === id)
-  if (fee) form.flatFee = fee.portions.map((p) => ({ ...p }))
-}
-watch(
-  () => form.billing,
-  (b) => b === 'flat' && !form.flatFee.length && form.flatFee.push({ label: 'Flat fee', amount: null }),
-)
+const arrangement = computed({ get: () => form, set: (a) => Object.assign(form, a) })
 
 const route = useRoute()
 // An enquiry that becomes a matter brings what it gathered.
@@ -163,8 +156,7 @@ async function open() {
       leadId: form.leadId,
       team: [{ userId: form.leadId, role: 'lead', rate: form.leadRate }, ...team.value.map((t, i) => ({ ...t, rate: form.team[i]!.rate }))],
       access: form.access,
-      billing: form.billing,
-      flatFee: form.billing === 'flat' ? form.flatFee.map((p) => ({ label: p.label, amount: p.amount ?? 0 })) : [],
+      ...arrangementToSend(form),
       billToId: form.billTo?.id ?? null,
       payers: payersToSend(form.payers),
     }),
@@ -188,7 +180,7 @@ const sections = computed(() => [
   { id: 'parties', name: 'Parties', hint: form.parties.length ? plural(form.parties.length, 'party', 'parties') : '' },
   { id: 'court', name: 'Court and rules', hint: form.ruleSetKey ? 'rules chosen' : 'none yet' },
   { id: 'team', name: 'Team and access', hint: plural(form.team.length + 1, 'person', 'people') },
-  { id: 'billing', name: 'Billing', hint: form.billing === 'hourly' ? 'hourly' : 'flat fee' },
+  { id: 'billing', name: 'Billing', hint: arrangementNames[form.billing].toLowerCase() },
   { id: 'first', name: 'First steps', hint: procedures.value?.find((p) => p.id === form.procedureId)?.name ?? '' },
 ])
 const missing = computed(() =>
@@ -316,23 +308,7 @@ const missing = computed(() =>
         </section>
         <section id="billing" aria-label="Billing">
           <h2 class="mb-2.5">Billing</h2>
-          <div class="grid stacks grid-cols-3 gap-3">
-            <ChoiceField
-              v-model="form.billing"
-              label="Arrangement"
-              :options="[
-                { value: 'hourly', text: 'Hourly' },
-                { value: 'flat', text: 'Flat fee' },
-              ]"
-            />
-            <ChoiceField
-              v-if="form.billing === 'flat'"
-              :model-value="0"
-              label="From the list of fees"
-              :options="[{ value: 0, text: 'Typed below' }, ...(setting?.fees ?? []).map((f) => ({ value: f.id, text: f.name }))]"
-              @update:model-value="takeFee(Number($event))"
-            />
-          </div>
+          <ArrangementFields v-model="arrangement" :fault="fault" :stages="area?.stages ?? []" :fees="setting?.fees ?? []" />
           <PayersField
             v-model="form.billTo"
             v-model:payers="form.payers"
@@ -340,7 +316,6 @@ const missing = computed(() =>
             hint="Needed before anything can be billed"
             :fault="fault"
           />
-          <FlatFee v-if="form.billing === 'flat'" v-model="form.flatFee" :fault="fault" />
         </section>
         <section v-if="groups?.length" id="fields" aria-label="The firm’s own fields" class="space-y-2">
           <FieldInputs v-model="form.fields" :groups="groups" :area-id="form.areaId || null" :fault="fault" />
@@ -374,7 +349,7 @@ const missing = computed(() =>
         </section>
         <WillBe
           :number="setting?.nextNumber ?? ''"
-          :billing="form.billing === 'hourly' ? 'Hourly' : `Flat fee ${totalFee ? showMoney(totalFee) : ''}`"
+          :billing="arrangementNames[form.billing]"
           :bill-to="form.payers.length ? form.payers.map((p) => p.who.text).join(', ') : (form.billTo?.text ?? '')"
           :lead="leadName"
           :team="form.team.map((t) => t.name)"

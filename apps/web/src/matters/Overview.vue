@@ -71,7 +71,7 @@ async function remove() {
 }
 async function earn(id: number, label: string) {
   if (!(await act(() => api.matters.earnPortion({ id, day: session.today })))) return
-  notes.say(`Earned: ${label}`)
+  notes.say(`Reached: ${label}`)
   emit('changed')
 }
 </script>
@@ -176,16 +176,16 @@ async function earn(id: number, label: string) {
     <section aria-label="Team">
       <Team :matter="matter" />
       <template v-if="matter.portions.length">
-        <h2 class="mt-4 mb-1">Flat fee</h2>
+        <h2 class="mt-4 mb-1">Fees of set amounts</h2>
         <div v-for="p in matter.portions" :key="p.id" class="flex items-center gap-2 border-t border-line-2 py-[5px]">
           <span
             >{{ p.label }}
             <span class="text-ink-2"
-              >{{ p.billed ? 'billed' : 'not billed' }}, {{ p.earnedOn ? `earned ${dayText(p.earnedOn)}` : 'not yet earned' }}</span
+              >{{ p.billed ? 'billed' : 'not billed' }}, {{ p.earnedOn ? `reached ${dayText(p.earnedOn)}` : 'not yet reached' }}</span
             ></span
           >
           <span class="ml-auto">{{ showMoney(p.amount) }}</span>
-          <Btn v-if="!p.earnedOn && session.may('bills.review')" small :busy="state.busy" @click="earn(p.id, p.label)">Earned</Btn>
+          <Btn v-if="!p.earnedOn && session.may('bills.review')" small :busy="state.busy" @click="earn(p.id, p.label)">Reached</Btn>
         </div>
       </template>
     </section>

@@ -1,3 +1,4 @@
+import type { Arrangement } from '@heron/core/billing'
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 import type { FieldValues } from '@heron/contract'
 import { api, type Answer } from '../api'
@@ -5,6 +6,7 @@ import type { Choice } from '../ui/Picker.vue'
 import { useAct } from '../use'
 import type { SharedPayer } from './payers'
 import type { OpenParty } from './roles'
+import { blankContingent, type TypedPortion } from './arranging'
 
 export interface Member {
   userId: number
@@ -37,9 +39,10 @@ export const blankOpening = (today: string, leadId: number) =>
     leadId,
     team: [] as Member[],
     access: 'area' as 'area' | 'firm' | 'team',
-    billing: 'hourly' as 'hourly' | 'flat',
+    billing: 'hourly' as Arrangement,
     leadRate: null as number | null,
-    flatFee: [] as { label: string; amount: number | null }[],
+    flatFee: [] as TypedPortion[],
+    contingent: blankContingent(),
     billTo: null as Choice | null,
     payers: [] as SharedPayer[],
     procedureId: 0,

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import { ref, watch } from 'vue'
+import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import { plural, showMoney } from '../ui/show'
+import SideSheet from '../ui/SideSheet.vue'
+import { useAct, useLoad } from '../use'
+
+/** Drafts what a settlement pays to lien holders and the client. */
+const props = defineProps<{ id: number; matterId: number }>()
+const emit = defineEmits<{ close: [] }>()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const { data: ledgers } = useLoad(() => api.trust.ledgers({ matterId: props.matterId, size: 20 }))
+const ledgerId = ref(0)
+const day = ref<string | null>(session.today)
+watch(ledgers, (l) => (ledgerId.value ||= l?.rows[0]?.id ?? 0))
+async function save() {
+  const done = await act(() => api.billing.draftSettlementPayments({ id: props.id, ledgerId: ledgerId.value, day: day.value ?? '' }))
+  if (!done) return
+  notes.say(`${plural(done.drafted, 'payment')} drafted; they wait under Payments out`)
+  session.changed()
+  emit('close')
+}
+</script>
+
+<template>
+  <SideSheet
+    title="Draft the payments"
+    save="Draft"
+    :busy="state.busy"
+    :message="state.fields.length ? '' : state.message"
+    :waiting="!ledgers"
+    @save="save"
+    @close="emit('close')"
+  >
+    <ChoiceField
+      v-model="ledgerId"
+      label="Out of"
+      :options="[
+        { value: 0, text: 'Choose a ledger' },
+        ...(ledgers?.rows ?? []).map((l) => ({ value: l.id, text: `${l.bank}, ${showMoney(l.available)} available` })),
+      ]"
+      :fault="fault('ledgerId')"
+      autofocus
+    />
+    <DayField v-model="day" label="Date" :fault="fault('day')" />
+    <p class="text-ink-2">A check to each lien holder and to the client. They are drafts: whoever pays posts and prints them.</p>
+  </SideSheet>
+</template>

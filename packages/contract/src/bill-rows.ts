@@ -1,0 +1,34 @@
+import { z } from 'zod'
+import { cents } from './base'
+
+export const billLine = z.object({
+  id: z.number(),
+  kind: z.enum(['time', 'flat', 'soft cost', 'hard cost', 'interest', 'tax']),
+  day: z.string().nullable(),
+  timekeeper: z.string(),
+  initials: z.string(),
+  text: z.string(),
+  minutes: z.number().nullable(),
+  rate: cents.nullable(),
+  worked: cents,
+  charged: cents,
+  noCharge: z.boolean(),
+  heldBack: z.boolean(),
+  /** Paid by trust money: told, and not charged. */
+  told: z.boolean(),
+  /** Of a pre-bill: how many other entries the line stands for, and whether it is a fee added beside the arrangement. */
+  carries: z.number().default(0),
+  added: z.boolean().default(false),
+  net: cents,
+})
+export const totals = z.object({
+  worked: cents,
+  workedMinutes: z.number(),
+  writtenDown: cents,
+  noCharge: cents,
+  fees: cents,
+  costs: cents,
+  discount: cents,
+  tax: cents,
+  total: cents,
+})
