@@ -77,7 +77,7 @@ async function save() {
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="changed"
-    :waiting="another && !effect && !cannot"
+    :disabled="another && !effect"
     @save="save"
     @close="emit('close')"
   >

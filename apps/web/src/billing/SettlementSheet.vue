@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -70,6 +70,8 @@ async function save() {
   if (!made) return
   notes.say('Settlement statement kept; its fee waits as a pre-bill')
   session.changed()
+  emit('close')
+  await nextTick()
   await router.push(`/bills/pre/${made.preBillId}`)
 }
 </script>
@@ -82,7 +84,7 @@ async function save() {
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
     :changed="form.gross !== null || form.liens.length > 0"
-    :waiting="asking || (whole && !shown)"
+    :disabled="asking || (whole && !shown)"
     @save="save"
     @close="emit('close')"
   >
