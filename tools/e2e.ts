@@ -59,7 +59,7 @@ export async function seededFirm(dir: string): Promise<string> {
 
 /** The stories share out into groups that run side by side, each against a firm of its own, so that none finds another's work. */
 const groups = [
-  ['new-firm', 'screens', 'story'],
+  ['new-firm', 'screens', 'story', 'time-and-costs', 'arrangements'],
   ['docket', 'office', 'papers'],
 ]
 

@@ -1,5 +1,7 @@
+import { startProcessor } from '@heron/standins/cards'
 import { startMailbox } from '@heron/standins/mail'
 import { randomUUID } from 'node:crypto'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort } from './mariadb'
 import { watchBackups } from './backup'
@@ -20,6 +22,12 @@ const place = {
   ...(process.env['HERON_TODAY'] ? { today: process.env['HERON_TODAY'] } : {}),
 }
 
+/** Kept with the data, so that charges begun before a restart are still known after it. */
+function processorSecret(dir: string): string {
+  const file = join(dir, 'processor-secret')
+  if (!existsSync(file)) writeFileSync(file, randomUUID(), { mode: 0o600 })
+  return readFileSync(file, 'utf8')
+}
 const leave = () => process.exit(130)
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, leave)
 
@@ -42,13 +50,18 @@ try {
       return fetch(`http://127.0.0.1:${port}/api/filing/arrive`, { method: 'POST', body: form, headers: { 'x-heron-secret': secret } })
     },
   })
+  const cardSecret = processorSecret(place.dir)
+  const processor = await startProcessor({ port: await freePort(4690), secret: cardSecret, keep: join(place.dir, 'charges.json') })
   const running = await serve(db, place, {
     HERON_SMTP_PORT: String(mailbox.smtpPort),
     HERON_PORT: String(port),
     HERON_FILING_SECRET: secret,
+    HERON_CARD_URL: processor.url,
+    HERON_CARD_SECRET: cardSecret,
     HERON_WEB: dist,
     HERON_LOG: process.env['HERON_LOG'] ?? 'warn',
   })
+  say(`The stand-in for a card processor is at ${processor.url}`)
   say(`Letters the application sends are shown at http://127.0.0.1:${mailbox.webPort}`)
   say(`Astute Heron is ready at http://127.0.0.1:${running.port}${empty ? ', with no firm yet' : ''}  (Ctrl C stops it)`)
   const endBackups = watchBackups(db, place, say)
@@ -81,6 +94,7 @@ try {
         .stop()
         .then(endBackups)
         .then(mailbox.stop)
+        .then(processor.stop)
         .then(db.stop)
         .then(() => process.exit(0))
     })

@@ -10,6 +10,7 @@ import { buildApp } from './platform/http'
 import { watchConnections } from './platform/gone'
 import { startWorker } from './platform/jobs'
 import { useMailServer } from './platform/mail'
+import { useProcessor } from './platform/processor'
 import { startSchedules } from './platform/schedules'
 
 export { router }
@@ -24,6 +25,7 @@ export interface Running {
 /** Starts the server on loopback and its worker; `stop` ends both and closes the pool. */
 export async function startServer(config: Config): Promise<Running> {
   useMailServer(config.smtp)
+  useProcessor(config.processor)
   const log = pino({ level: config.log })
   const db = await dataSource(config.db).initialize()
   const base = { db, files: new FileStore(config.files), clock: clock(config.today) }

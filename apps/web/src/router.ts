@@ -87,6 +87,11 @@ export const router = createRouter({
       component: () => import('./papers/outside/Outside.vue'),
       meta: { title: 'Papers for you', open: true, bare: true },
     },
+    {
+      path: '/pay/:token',
+      component: () => import('./billing/Pay.vue'),
+      meta: { title: 'Pay a bill', open: true, bare: true },
+    },
     { path: '/time', component: () => import('./time/Time.vue'), meta: { title: 'Time' } },
     { path: '/time/day', component: () => import('./time/DaySheet.vue'), meta: { title: 'Day sheet', right: 'time.record' } },
     { path: '/time/week', component: () => import('./time/Week.vue'), meta: { title: 'Week', right: 'time.record' } },

@@ -2,6 +2,7 @@ import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import { billLine, totals } from './bill-rows'
+import { payLinks } from './cards'
 import { review, settlements } from './settlements'
 import { budgetStands, statements, terms, termsOut } from './statements'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
@@ -186,6 +187,7 @@ export const billing = {
     .output(pageOf(preBillRow).extend({ review: sums, approved: sums })),
   ...statements,
   ...settlements,
+  ...payLinks,
   ...review,
   unbilled: route('bills.see', 'GET', '/unbilled', 'Unbilled work by matter, up to a day')
     .input(z.object({ to: day, ...unbilledFilter, ...page }))

@@ -8,6 +8,7 @@ import { books, trust } from './ledger'
 import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { filing } from './filing'
+import { paying } from './cards'
 import { outside, papers } from './papers'
 import { people } from './people'
 import { reports } from './reports'
@@ -38,6 +39,7 @@ export const contract = {
   filing,
   templates,
   outside,
+  paying,
   time,
   costs,
   billing,

@@ -39,6 +39,7 @@ export const refusalCodes = [
   'merged',
   'moves-with-event',
   'no-account',
+  'no-processor',
   'no-series',
   'not-added',
   'not-a-check',
@@ -57,6 +58,7 @@ export const refusalCodes = [
   'nothing-to-bill',
   'nothing-to-draft',
   'on-pre-bill',
+  'other-amount',
   'own-departure',
   'paper-checked-out',
   'paper-in-use',
@@ -79,6 +81,7 @@ export const refusalCodes = [
   'timer-forgotten',
   'undone',
   'void-stays',
+  'too-many-begun',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]
 export { moneyRefusals }

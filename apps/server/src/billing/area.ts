@@ -9,7 +9,7 @@ import { preBillSums } from './queries'
 import { runEntities } from './run-entities'
 import { doRun } from './runs'
 import { remindAlone } from './overdue/reminding'
-import { billingRoutes, payBillRoute } from './routes'
+import { billingRoutes, payBillRoute, payingRoutes } from './routes'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -33,10 +33,12 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders', '0035-settlements'].map((name) => ({
-      name,
-      file: new URL(`./migrations/${name}.sql`, import.meta.url),
-    })),
+    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders', '0035-settlements', '0036-cards'].map(
+      (name) => ({
+        name,
+        file: new URL(`./migrations/${name}.sql`, import.meta.url),
+      }),
+    ),
   ],
   jobs: {
     'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),
@@ -55,7 +57,7 @@ export const billing = area({
     'payment_reversal',
     'credit_use',
   ],
-  routes: { billing: billingRoutes, trust: { payBill: payBillRoute } },
+  routes: { billing: billingRoutes, trust: { payBill: payBillRoute }, paying: payingRoutes },
   acts: {
     'pre-bill': { part: 'money', beyond: 'author' },
     bill: { part: 'money', beyond: 'author' },

@@ -13,6 +13,7 @@ import { billPdf } from './pdf'
 import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBillTerms } from './terms'
 import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
 import { draftSettlementPayments, previewSettlement, settle, settlementPdf, settlements, withdrawSettlement } from './settlements'
+import { beginPaying, cardEvent, endPayLink, makePayLink, openPaying, payLinksOf } from './cards'
 import { comment } from './comments'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
@@ -56,6 +57,9 @@ export const billingRoutes = {
   withdrawSettlement: b.withdrawSettlement.handler(({ context, input }) => done(withdrawSettlement(context.ctx, input.id))),
   draftSettlementPayments: b.draftSettlementPayments.handler(({ context, input }) => draftSettlementPayments(context.ctx, input)),
   settlementPdf: b.settlementPdf.handler(async ({ context, input }) => asPdf(await settlementPdf(context.ctx, input.id))),
+  payLinks: b.payLinks.handler(({ context, input }) => payLinksOf(context.ctx, input.id)),
+  makePayLink: b.makePayLink.handler(({ context, input }) => makePayLink(context.ctx, input.id, context.origin)),
+  endPayLink: b.endPayLink.handler(({ context, input }) => done(endPayLink(context.ctx, input.id))),
   unbilled: b.unbilled.handler(({ context, input }) => unbilled(context.ctx, input)),
   makePreBill: b.makePreBill.handler(({ context, input }) => makePreBill(context.ctx, input.matterId, input.workTo)),
   preBill: b.preBill.handler(({ context, input }) => preBill(context.ctx, input.id)),
@@ -95,3 +99,11 @@ export const billingRoutes = {
 
 /** Paying a bill from trust is an act of both books; it stands with the bills, which know what is owed. */
 export const payBillRoute = routes.trust.payBill.handler(({ context, input }) => payBillFromTrust(context.ctx, input))
+
+const p = routes.paying
+/** What payers and the card processor reach without signing in. */
+export const payingRoutes = {
+  open: p.open.handler(({ context, input }) => openPaying(context.ctx, input.token)),
+  begin: p.begin.handler(({ context, input }) => beginPaying(context.ctx, input.token, context.origin)),
+  event: p.event.handler(({ context, input }) => done(cardEvent(context.ctx, input))),
+}

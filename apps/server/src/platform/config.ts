@@ -19,6 +19,9 @@ const schema = z.object({
   /** Requests of one address in a minute; an office shares one. */
   HERON_REQUESTS_PER_MINUTE: z.coerce.number().default(6000),
   /** What the mail server says when it hands over letters to the address for filing. */
+  /** Where the card processor’s pages are, and the secret by which it and the firm know one another. */
+  HERON_CARD_URL: z.url().optional(),
+  HERON_CARD_SECRET: z.string().min(12).optional(),
   HERON_FILING_SECRET: z.string().min(12).optional(),
 })
 export type Config = ReturnType<typeof readConfig>
@@ -34,6 +37,7 @@ export function readConfig(env: NodeJS.ProcessEnv) {
     today: c.HERON_TODAY,
     log: c.HERON_LOG,
     smtp: c.HERON_SMTP_PORT,
+    processor: c.HERON_CARD_URL && c.HERON_CARD_SECRET ? { url: c.HERON_CARD_URL, secret: c.HERON_CARD_SECRET } : null,
     http: {
       perMinute: c.HERON_REQUESTS_PER_MINUTE,
       ...(c.HERON_FILING_SECRET ? { filingSecret: c.HERON_FILING_SECRET } : {}),

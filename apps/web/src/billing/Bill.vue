@@ -18,6 +18,7 @@ import { useAct, useLoad } from '../use'
 import CreditNote from './CreditNote.vue'
 import DisputeSheet from './DisputeSheet.vue'
 import { settledBy } from './kinds'
+import PayLinks from './PayLinks.vue'
 import ReceivePayment from './ReceivePayment.vue'
 import SendSheet from './SendSheet.vue'
 import SettleSheet, { type Settling } from './SettleSheet.vue'
@@ -57,6 +58,7 @@ async function payFromTrust() {
   paying.value = null
   session.changed()
 }
+const linking = ref(false)
 type Payment = NonNullable<typeof data.value>['payments'][number]
 const isMoney = (p: Payment) => !['credit note', 'write-off', 'void'].includes(p.kind)
 /** What a document reads like beside its amount. */
@@ -81,6 +83,7 @@ const acts = computed((): Act[] => {
   if (!issues.value || d.void) return [account]
   return [
     account,
+    { text: 'Pay by link', act: () => (linking.value = true) },
     { text: 'Credit note', act: () => (crediting.value = true) },
     ...(d.open > 0 ? [{ text: 'Write off what is open', act: () => (settling.value = { what: 'write off' } as Settling) }] : []),
     { text: d.disputed ? 'No longer disputed' : 'Mark as disputed', act: () => (disputing.value = true) },
@@ -260,6 +263,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       :send="(letter) => api.billing.sendReceipt({ id: receipt!, ...letter })"
       @close="receipt = null"
     />
+    <PayLinks v-if="linking && data" :id="id" :number="data.number" :open="data.open" @close="linking = false" />
     <CreditNote v-if="crediting && data" :bill="data" @close="crediting = false" />
     <SettleSheet v-if="settling && data" :bill="data" :settling="settling" @close="settling = null" />
   </div>

@@ -1,0 +1,226 @@
+import { createHash, randomBytes } from 'node:crypto'
+import { cardEventKinds, chargeState, type CardEventKind } from '@heron/core/billing'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { z } from 'zod'
+import { accountFor, move, operatingBank } from '../ledger'
+import { matterScope } from '../platform/access'
+import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
+import { instant, isoOf, type Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { openOf } from '../platform/figures'
+import { notFound, Problem, refused } from '../platform/problem'
+import { isSigned, processorInUse, signature } from '../platform/processor'
+import { receivePayment, reversePayment } from './payments'
+
+const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
+/** Charges that one link may begin and not end: a page that is loaded again and again begins no thousands of them. */
+const mostBegun = 30
+
+async function billOf(m: EntityManager, ctx: Ctx, id: number) {
+  const bill = await row<{ id: number; number: string; matterId: number; open: number }>(
+    m,
+    `SELECT b.id, b.number, b.matter_id AS matterId, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    [id],
+  )
+  if (!bill) throw notFound('bill')
+  return bill
+}
+
+export async function payLinksOf(ctx: Ctx, billId: number) {
+  const m = ctx.db.manager
+  await billOf(m, ctx, billId)
+  const links = await rows<{ id: number; by: string; madeAt: string; endedAt: string | null }>(
+    m,
+    `SELECT l.id, u.name AS \`by\`, l.made_at AS madeAt, l.ended_at AS endedAt FROM pay_link l JOIN user_account u ON u.id = l.made_by WHERE l.bill_id = ? ORDER BY l.id DESC LIMIT 20`,
+    [billId],
+  )
+  const charges =
+    await rows<{ id: string; amount: number; state: 'begun' | 'refused' | 'paid' | 'disputed'; fee: number | null; fault: string; at: string }> // prettier-ignore
+    (m, `SELECT id, amount, state, fee, fault, begun_at AS at FROM card_charge WHERE bill_id = ? ORDER BY begun_at DESC LIMIT 50`, [billId])
+  return {
+    offered: processorInUse() !== null,
+    links: links.map((l) => ({ ...l, madeAt: isoOf(l.madeAt), endedAt: l.endedAt && isoOf(l.endedAt) })),
+    charges: charges.map((c) => ({ ...c, at: isoOf(c.at) })),
+  }
+}
+
+export const makePayLink = (ctx: Ctx, billId: number, origin: string): Promise<{ id: number; url: string }> =>
+  work(ctx, async (m) => {
+    const bill = await billOf(m, ctx, billId)
+    if (!processorInUse()) throw refused('no-processor', 'No card processor is set up for this server.')
+    if (bill.open <= 0) throw refused('nothing-open', `Bill ${bill.number} leaves nothing open.`)
+    const token = randomBytes(24).toString('base64url')
+    await run(m, `INSERT INTO pay_link (bill_id, token_hash, made_by, made_at) VALUES (?, ?, ?, ?)`, [
+      billId,
+      hashed(token),
+      ctx.actor.id,
+      instant(ctx.clock.now()),
+    ])
+    const { id } = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
+    await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} made`, matterId: bill.matterId, subject: 'bill', subjectId: billId }) // prettier-ignore
+    return { id, url: `${origin}/pay/${token}` }
+  })
+
+export const endPayLink = (ctx: Ctx, id: number): Promise<void> =>
+  work(ctx, async (m) => {
+    const link = await row<{ billId: number }>(m, `SELECT bill_id AS billId FROM pay_link WHERE id = ? FOR UPDATE`, [id])
+    if (!link) throw notFound('link')
+    const bill = await billOf(m, ctx, link.billId)
+    await run(m, `UPDATE pay_link SET ended_at = ? WHERE id = ? AND ended_at IS NULL`, [instant(ctx.clock.now()), id])
+    await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} ended`, matterId: bill.matterId, subject: 'bill', subjectId: bill.id }) // prettier-ignore
+  })
+
+interface LinkedBill {
+  linkId: number
+  billId: number
+  firm: string
+  number: string
+  payer: string
+  issuedOn: string
+  dueOn: string
+  total: number
+  open: number
+}
+async function linked(m: EntityManager, token: string): Promise<LinkedBill> {
+  const found = await row<LinkedBill>(
+    m,
+    `SELECT l.id AS linkId, b.id AS billId, f.name AS firm, b.number, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open
+       FROM pay_link l JOIN bill b ON b.id = l.bill_id JOIN contact c ON c.id = b.payer_id JOIN firm f WHERE l.token_hash = ? AND l.ended_at IS NULL`,
+    [hashed(token)],
+  )
+  if (!found) throw new Problem(404, 'not-found', 'This link has ended, or its address is not complete. Ask the firm for a new one.')
+  return found
+}
+
+/** What a payer sees by a link: the bill as it stands now, and nothing else. */
+export async function openPaying(ctx: Ctx, token: string) {
+  const m = ctx.db.manager
+  const { linkId, billId: _, ...bill } = await linked(m, token)
+  const going = await row(m, `SELECT 1 FROM card_charge WHERE link_id = ? AND state = 'begun' LIMIT 1`, [linkId])
+  return { ...bill, underWay: Boolean(going) }
+}
+
+/** Begins a charge of what is open, and says on which page it is paid; what that page is told is signed. */
+export const beginPaying = (ctx: Ctx, token: string, origin: string): Promise<{ url: string }> =>
+  work(ctx, async (m) => {
+    const processor = processorInUse()
+    if (!processor) throw refused('no-processor', 'Payment by card is not possible just now. Please ask the firm.')
+    const bill = await linked(m, token)
+    if (bill.open <= 0) throw refused('nothing-open', 'This bill is paid. Thank you.')
+    await rows(m, `SELECT id FROM pay_link WHERE id = ? FOR UPDATE`, [bill.linkId])
+    // A page left and opened again goes on with the charge that was begun, as long as the amount is the same.
+    const begun = await rows<{ id: string; amount: number }>(
+      m,
+      `SELECT id, amount FROM card_charge WHERE link_id = ? AND state = 'begun'`,
+      [bill.linkId],
+    )
+    if (begun.length >= mostBegun) throw refused('too-many-begun', 'Too many payments were begun by this link. Please ask the firm for a new one.') // prettier-ignore
+    let id = begun.find((c) => c.amount === bill.open)?.id
+    if (!id) {
+      id = randomBytes(12).toString('hex')
+      await run(m, `INSERT INTO card_charge (id, link_id, bill_id, amount, begun_at) VALUES (?, ?, ?, ?, ?)`, [id, bill.linkId, bill.billId, bill.open, instant(ctx.clock.now())]) // prettier-ignore
+    }
+    const payload = JSON.stringify({ charge: id, amount: bill.open, firm: bill.firm, what: `Bill ${bill.number}`, back: `${origin}/pay/${token}`, tell: `${origin}/api/card-events` }) // prettier-ignore
+    const d = Buffer.from(payload).toString('base64url')
+    return { url: `${processor.url}/charge?d=${d}&s=${signature(processor.secret, 'charge', payload)}` }
+  })
+
+const told = z.object({
+  id: z.string().min(4).max(60),
+  charge: z.string().length(24),
+  kind: z.enum(cardEventKinds),
+  amount: z.number().int().positive(),
+  fee: z.number().int().min(0).nullable().default(null),
+})
+
+interface Charge {
+  id: string
+  billId: number
+  bill: string
+  matterId: number
+  payerId: number
+  amount: number
+  open: number
+  paymentId: number | null
+  feeJournalId: number | null
+  madeBy: number
+}
+/** Whoever made the link, or where that person is gone somebody who takes payments. */
+async function onBehalf(m: EntityManager, ctx: Ctx, userId: number): Promise<Ctx> {
+  const other = await row<{ id: number }>(m, `SELECT id FROM user_account WHERE active AND role IN ('bookkeeper', 'administrator') ORDER BY role = 'administrator', id LIMIT 1`) // prettier-ignore
+  const actor = (await actorOf(m, userId)) ?? (other ? await actorOf(m, other.id) : null)
+  if (!actor) throw refused('no-processor', 'Nobody here takes payments any more.')
+  return { ...ctx, actor, tx: m }
+}
+
+/** Keeps what was told once, works out how the charge stands by all of it, and brings the books there. */
+export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; signature: string }): Promise<void> {
+  const processor = processorInUse()
+  if (!processor || !isSigned(processor, input.at, input.payload, input.signature))
+    throw new Problem(403, 'not-allowed', 'This does not bear the signature of the firm’s card processor.')
+  let event: z.infer<typeof told>
+  try {
+    event = told.parse(JSON.parse(input.payload))
+  } catch {
+    throw new Problem(400, 'not-understood', 'This is not an event of a charge.')
+  }
+  await work(ctx, async (m) => {
+    // The charge alone is locked here; its payer and bill are by the payment, in their own order.
+    await rows(m, `SELECT id FROM card_charge WHERE id = ? FOR UPDATE`, [event.charge])
+    const charge = await row<Charge>(
+      m,
+      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, l.made_by AS madeBy
+         FROM card_charge c JOIN bill b ON b.id = c.bill_id JOIN pay_link l ON l.id = c.link_id WHERE c.id = ?`,
+      [event.charge],
+    )
+    if (!charge) throw notFound('charge')
+    if (charge.amount !== event.amount) throw refused('other-amount', `This charge is of ${showMoney(charge.amount)}.`)
+    const fresh = await run(m, `INSERT IGNORE INTO card_event (id, charge_id, kind, at) VALUES (?, ?, ?, ?)`, [event.id, charge.id, event.kind, instant(ctx.clock.now())]) // prettier-ignore
+    if (!fresh) return
+    const kinds = (await rows<{ kind: CardEventKind }>(m, `SELECT kind FROM card_event WHERE charge_id = ?`, [charge.id])).map(
+      (e) => e.kind,
+    )
+    const state = chargeState(kinds)
+    const own = await onBehalf(m, ctx, charge.madeBy)
+    const today = ctx.clock.today()
+    let { paymentId } = charge
+    let fault = ''
+    if (state === 'paid' && !paymentId) {
+      const on = Math.max(0, Math.min(charge.open, charge.amount))
+      const parts = on ? [{ billId: charge.billId, amount: on }] : []
+      paymentId = (await receivePayment(own, { payerId: charge.payerId, day: today, amount: charge.amount, kind: 'card', reference: charge.id, parts })).id // prettier-ignore
+    } else if (state === 'disputed' && paymentId) {
+      try {
+        await reversePayment(own, paymentId, today, 'the card payment is disputed')
+        paymentId = null
+      } catch (error) {
+        // The processor has the money already; a person puts the books right.
+        if (!(error instanceof Problem)) throw error
+        fault = `Disputed, and not taken back here: ${error.message}`.slice(0, 300)
+      }
+    }
+    let { feeJournalId } = charge
+    if (event.kind === 'settled' && event.fee && !feeJournalId) {
+      const account = await accountFor(m)
+      const bank = await operatingBank(m, null)
+      const text = `Card fee on bill ${charge.bill}, ${charge.id}`
+      feeJournalId = await move(
+        m,
+        own,
+        { day: today, kind: 'card fee', memo: text, subject: 'bill', subjectId: charge.billId },
+        {
+          lines: [
+            { account: account('bank charges'), amount: event.fee },
+            { account: bank.glAccountId, amount: -event.fee },
+          ],
+          bank: [{ bankAccountId: bank.id, amount: -event.fee, kind: 'charge', reference: charge.id, text }],
+        },
+      )
+    }
+    await run(m, `UPDATE card_charge SET state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, fault = ? WHERE id = ?`, [state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, fault, charge.id]) // prettier-ignore
+    if (event.kind === 'disputed')
+      await audit(m, own, { kind: 'reversed', text: `Card payment of ${showMoney(charge.amount)} on bill ${charge.bill} is disputed${fault ? `. ${fault}` : ''}`, matterId: charge.matterId, subject: 'bill', subjectId: charge.billId }) // prettier-ignore
+  })
+}

@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { cents, id, ok, route, text, withId } from './base'
+
+const token = text(80).refine((t) => /^[\w-]{20,80}$/.test(t), 'This address is not complete')
+/** Links by which a bill is paid on the card processor's page. */
+export const payLinks = {
+  payLinks: route('bills.see', 'GET', '/bills/{id}/pay-links', 'Links by which a bill can be paid, and what came by them')
+    .input(withId)
+    .output(
+      z.object({
+        offered: z.boolean(),
+        links: z.array(z.object({ id: z.number(), by: z.string(), madeAt: z.string(), endedAt: z.string().nullable() })),
+        charges: z.array(
+          z.object({
+            id: z.string(),
+            amount: cents,
+            state: z.enum(['begun', 'refused', 'paid', 'disputed']),
+            fee: cents.nullable(),
+            fault: z.string(),
+            at: z.string(),
+          }),
+        ),
+      }),
+    ),
+  makePayLink: route('bills.issue', 'POST', '/bills/{id}/pay-links', 'Make a link by which a bill is paid; its address is told once')
+    .input(withId)
+    .output(z.object({ id: z.number(), url: z.string() })),
+  endPayLink: route('bills.issue', 'POST', '/pay-links/{id}/ended', 'End a link at once').input(z.object({ id })).output(ok),
+}
+/** What a payer sees by a link, and what the processor tells. */
+export const paying = {
+  open: route('public', 'POST', '/pay/{token}', 'The bill that a link pays')
+    .input(z.object({ token }))
+    .output(
+      z.object({
+        firm: z.string(),
+        number: z.string(),
+        payer: z.string(),
+        issuedOn: z.string(),
+        dueOn: z.string(),
+        total: cents,
+        open: cents,
+        underWay: z.boolean(),
+      }),
+    ),
+  begin: route('public', 'POST', '/pay/{token}/charges', 'Begin to pay what is open; answers with the processor’s page')
+    .input(z.object({ token }))
+    .output(z.object({ url: z.string() })),
+  event: route('public', 'POST', '/card-events', 'What the card processor tells, signed')
+    .input(z.object({ at: text(40), payload: text(4000), signature: text(64) }))
+    .output(ok),
+}
