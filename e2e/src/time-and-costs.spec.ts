@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test'
+import { quiet } from './hands'
 import { noAxeFaults, personAt, test } from './office'
 
 test('a day is recorded by keyboard alone: phrases with Tab, lines with Enter, what was done taken over', async ({ browser, faults }) => {
@@ -99,4 +100,66 @@ test('costs come by units, from trust and split, and an account is followed to i
     await h.save()
     await expect(page.getByRole('region', { name: 'What was done' }).getByText(/The statement goes to/)).toBeVisible()
   })
+})
+
+test('a bill is paid by link, its card is refused and another taken, and the payment is disputed later', async ({ browser, faults }) => {
+  const { page, hands: h } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  let address = ''
+  let bill = ''
+  await test.step('the bookkeeper makes a link', async () => {
+    await page.goto('/bills')
+    await page.getByRole('group', { name: 'Show' }).getByRole('button', { name: 'Bills', exact: true }).click()
+    await page.getByRole('group', { name: 'State' }).getByRole('button', { name: 'Open' }).click()
+    await quiet(page)
+    await page
+      .getByRole('region', { name: 'Issued bills' })
+      .getByRole('link', { name: /^B-\d+/ })
+      .first()
+      .click()
+    await expect(page.getByRole('heading', { level: 1, name: /^Bill B-\d+/ })).toBeVisible()
+    bill = page.url()
+    await page.getByRole('button', { name: 'More on this bill' }).click()
+    await page.getByRole('menuitem', { name: 'Pay by link' }).click()
+    await h.press('Make a link')
+    await expect(page.getByLabel('Address of the link')).toHaveValue(/\/pay\/[\w-]{20,}$/)
+    address = await page.getByLabel('Address of the link').inputValue()
+    await noAxeFaults(page, 'links of a bill')
+  })
+  const payer = await (await browser.newContext({ viewport: { width: 360, height: 740 } })).newPage()
+  await test.step('the payer pays on a phone, at the second card', async () => {
+    await payer.goto(address)
+    await expect(payer.getByRole('heading', { level: 1, name: /^Bill B-\d+/ })).toBeVisible()
+    await noAxeFaults(payer, 'the page of a payer')
+    expect(await payer.evaluate(() => document.documentElement.scrollWidth <= window.innerWidth)).toBe(true)
+    await payer.getByRole('button', { name: /^Pay \$/ }).click()
+    for (const [number, says] of [
+      ['5100 0000 0000 0818', 'The card was refused'],
+      ['5100 0000 0000 0008', 'Paid'],
+    ] as const) {
+      await payer.getByLabel('Name on the card').fill('A. Payer')
+      await payer.getByLabel('Card number').fill(number)
+      await payer.getByRole('button', { name: /^Pay/ }).click()
+      await expect(payer.getByText(says).first()).toBeVisible()
+    }
+  })
+  await test.step('the bill is paid, until the cardholder disputes it', async () => {
+    const processor = new URL(payer.url()).origin
+    await payer.getByRole('link', { name: /^Back to/ }).click()
+    await expect(async () => {
+      await payer.reload()
+      await expect(payer.getByText('This bill is paid. Thank you.')).toBeVisible({ timeout: 2000 })
+    }).toPass()
+    await payer.goto(processor)
+    await payer.getByRole('button', { name: 'The cardholder disputes it' }).first().click()
+    await expect(payer.getByText('disputed').first()).toBeVisible()
+    await expect(async () => {
+      await page.goto(bill)
+      await page.getByRole('button', { name: 'More on this bill' }).click()
+      await page.getByRole('menuitem', { name: 'Pay by link' }).click()
+      await expect(page.getByRole('region', { name: 'Card payments' })).toContainText('disputed', { timeout: 2000 })
+    }).toPass()
+  })
+  await payer.goto(address)
+  await expect(payer.getByRole('button', { name: /^Pay \$/ })).toBeVisible()
+  await payer.context().close()
 })
