@@ -1,4 +1,5 @@
 import { addDays } from '@heron/core/calendar'
+import { changeBillLook } from '@heron/server/billing'
 import { row, type Ctx } from '@heron/server/platform'
 import { changeMatterTerms, setPhrases, setTimeFields } from '@heron/server/time'
 import { timeFields } from '@heron/contract'
@@ -16,6 +17,7 @@ export async function layWordings(stage: Stage): Promise<void> {
     fields: timeFields,
     funding: years.map((y) => ({ name: grantOf(y), from: `${y}-01-01`, to: addDays(`${y + 1}-01-01`, -1), retired: false })),
   })
+  await changeBillLook(ferdi, { group: 'none', summary: true, trust: true, slip: true })
   await setPhrases(ferdi, {
     firm: true,
     phrases: [

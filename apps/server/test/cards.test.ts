@@ -91,7 +91,8 @@ describe('a bill paid by link', () => {
     await post(`/pay/${token}/charges`)
     const [{ id } = { id: '' }] = await charges()
     const event = (more: object = {}) => JSON.stringify({ id: `event ${n}`, charge: id, kind: 'paid', amount: 10_000, ...more })
-    const tell = (payload: string, by = secret) => post('/card-events', { at: 'now', payload, signature: signature(by, 'now', payload) })
+    const tell = (payload: string, by = secret) =>
+      post('/card-events', { at: 'now', payload, signature: signature(by, 'event now', payload) })
     expect((await tell(event(), 'another secret')).status).toBe(403)
     expect((await tell(event({ amount: 10_001 }))).body.code).toBe('other-amount')
     expect((await tell('{')).status).toBe(400)

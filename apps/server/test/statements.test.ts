@@ -1,3 +1,7 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Office, today, type Person } from './office'
 
@@ -79,5 +83,37 @@ describe('a statement of account', () => {
     await office.db.query(`INSERT INTO matter_screen (matter_id, user_id) VALUES (?, ?)`, [m.id, await office.user('Tomas')])
     expect((await (await office.signIn('tomas')).get(`/payments/${paid.id}/receipt`)).status).toBe(404)
     expect(a.number).toMatch(/^B-/)
+  })
+})
+
+describe('how a bill looks', () => {
+  async function textOf(billId: number) {
+    const file = join(mkdtempSync(join(tmpdir(), 'bill-')), 'bill.pdf')
+    writeFileSync(file, (await orla.call('GET', `/bills/${billId}/pdf`)).bytes)
+    return execFileSync('pdftotext', ['-layout', file, '-']).toString()
+  }
+  it('is as the firm set it on its day, in the language of its payer, and stays so', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const m = await office.matter(noor, 'Lookington')
+    await office.deposit(orla, m, 70_000, '2026-10-01')
+    const before = await office.bill(noor, orla, m.id, 600_00)
+    const look = { group: 'person', summary: true, trust: true, slip: true }
+    await ferdi.must('PUT', '/firm/bill-look', look)
+    try {
+      const after = await office.bill(noor, orla, m.id, 400_00)
+      const text = await textOf(after.id)
+      expect(text).toMatch(/Noor Haddad-Lind\s+4\.0\s+400\.00/)
+      expect(text).toContain('By person')
+      expect(text).toMatch(/Held for you in trust on .*: \$700\.00/)
+      expect(text).toContain('Please return this part with your payment')
+      expect(await textOf(before.id)).not.toContain('By person')
+      await office.db.query(`UPDATE contact SET language = 'Spanish' WHERE id = ?`, [m.clientId])
+      const spanish = await textOf((await office.bill(noor, orla, m.id, 200_00)).id)
+      expect(spanish).toMatch(/Esta factura\s+\$200\.00/)
+      expect(spanish).toContain('2 de noviembre de 2026')
+      expect(spanish).toContain('Devuelva este talón con su pago')
+    } finally {
+      await ferdi.must('PUT', '/firm/bill-look', { group: 'none', summary: false, trust: false, slip: false })
+    }
   })
 })

@@ -65,7 +65,7 @@ export async function startProcessor(wanted: { port?: number; secret: string; ke
     for (let turn = 0; turn < 8 && !ended; turn += 1) {
       await new Promise((r) => setTimeout(r, turn ? 250 * 2 ** turn : after))
       const at = new Date().toISOString()
-      const body = JSON.stringify({ at, payload, signature: sign(at, payload) })
+      const body = JSON.stringify({ at, payload, signature: sign(`event ${at}`, payload) })
       try {
         const answer = await fetch(c.tell, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
         if (answer.ok) return

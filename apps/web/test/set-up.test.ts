@@ -72,6 +72,7 @@ describe('the set-up', () => {
   it('keeps the letterhead with a key of its own, and asks before what was typed is left', async () => {
     const server = new Server({
       'GET /firm/letterhead': { line: '', email: '', web: '', foot: '' },
+      'GET /firm/bill-look': { group: 'none', summary: false, trust: false, slip: false },
       'GET /firm': { name: 'Calloway Fenn LLP', address: '12 Customs Landing', phone: '' },
       'PUT /firm/letterhead': faults(['email', 'This is not an e-mail address']),
     })

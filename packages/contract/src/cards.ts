@@ -2,8 +2,14 @@ import { z } from 'zod'
 import { cents, id, ok, route, text, withId } from './base'
 
 const token = text(80).refine((t) => /^[\w-]{20,80}$/.test(t), 'This address is not complete')
+/** How bills look: under what their lines stand, hours by person, what is held in trust, a part to return with the money. */
+const billLook = z.object({ group: z.enum(['none', 'person', 'day']), summary: z.boolean(), trust: z.boolean(), slip: z.boolean() })
+export type BillLookIn = z.infer<typeof billLook>
+
 /** Links by which a bill is paid on the card processor's page. */
 export const payLinks = {
+  look: route('firm.set-up', 'GET', '/firm/bill-look', 'What bills show').output(billLook),
+  changeLook: route('firm.set-up', 'PUT', '/firm/bill-look', 'Say what bills show').input(billLook).output(ok),
   payLinks: route('bills.see', 'GET', '/bills/{id}/pay-links', 'Links by which a bill can be paid, and what came by them')
     .input(withId)
     .output(

@@ -78,3 +78,4 @@ export {
 } from './set-up'
 export { type SettlementIn } from './settlements'
 export { type ArrangementChange, type ContingentIn, type PortionIn } from './arrangements'
+export { type BillLookIn } from './cards'

@@ -33,12 +33,19 @@ export const billing = area({
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },
-    ...['0025-runs', '0026-overdue', '0030-electronic', '0032-comments', '0033-reminders', '0035-settlements', '0036-cards'].map(
-      (name) => ({
-        name,
-        file: new URL(`./migrations/${name}.sql`, import.meta.url),
-      }),
-    ),
+    ...[
+      '0025-runs',
+      '0026-overdue',
+      '0030-electronic',
+      '0032-comments',
+      '0033-reminders',
+      '0035-settlements',
+      '0036-cards',
+      '0037-bill-layout',
+    ].map((name) => ({
+      name,
+      file: new URL(`./migrations/${name}.sql`, import.meta.url),
+    })),
   ],
   jobs: {
     'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),

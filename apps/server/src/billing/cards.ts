@@ -187,19 +187,28 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
     const today = ctx.clock.today()
     let { paymentId } = charge
     let fault = ''
+    // The processor has taken the money, or given it back, already: what the books refuse is kept for a person, and not lost.
+    const tried = async <T>(words: string, act: (inside: Ctx) => Promise<T>): Promise<T | null> => {
+      try {
+        return await m.transaction((inner) => act({ ...own, tx: inner }))
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error
+        fault = `${words}: ${error.message}`.slice(0, 300)
+        return null
+      }
+    }
     if (state === 'paid' && !paymentId) {
       const on = Math.max(0, Math.min(charge.open, charge.amount))
-      const parts = on ? [{ billId: charge.billId, amount: on }] : []
-      paymentId = (await receivePayment(own, { payerId: charge.payerId, day: today, amount: charge.amount, kind: 'card', reference: charge.id, parts })).id // prettier-ignore
+      const receive = (parts: { billId: number; amount: number }[]) =>
+        tried('Paid by card, and not booked here', (inside) =>
+          receivePayment(inside, { payerId: charge.payerId, day: today, amount: charge.amount, kind: 'card', reference: charge.id, parts }),
+        )
+      const received = (on ? await receive([{ billId: charge.billId, amount: on }]) : null) ?? (await receive([]))
+      if (received) [paymentId, fault] = [received.id, '']
     } else if (state === 'disputed' && paymentId) {
-      try {
-        await reversePayment(own, paymentId, today, 'the card payment is disputed')
+      const id = paymentId
+      if (await tried('Disputed, and not taken back here', (inside) => reversePayment(inside, id, today, 'the card payment is disputed')))
         paymentId = null
-      } catch (error) {
-        // The processor has the money already; a person puts the books right.
-        if (!(error instanceof Problem)) throw error
-        fault = `Disputed, and not taken back here: ${error.message}`.slice(0, 300)
-      }
     }
     let { feeJournalId } = charge
     if (event.kind === 'settled' && event.fee && !feeJournalId) {

@@ -1,4 +1,12 @@
-import { billLetterKinds, letterFault, letterWith, usualBillLetters, type BillLetterKind, type LetterWords } from '@heron/core/billing'
+import {
+  billLetterKinds,
+  languageOf,
+  letterFault,
+  letterWith,
+  usualBillLetters,
+  type BillLetterKind,
+  type LetterWords,
+} from '@heron/core/billing'
 import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -13,9 +21,6 @@ import { work } from '../platform/database'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, refused } from '../platform/problem'
-
-/** The language of a contact's letters: Spanish where it says so, else English. */
-export const languageOf = (said: string): 'en' | 'es' => (/^(es\b|span|espa)/i.test(said.trim()) ? 'es' : 'en')
 
 export async function letterWords(m: EntityManager, kind: BillLetterKind, language: 'en' | 'es'): Promise<LetterWords> {
   return (await m.findOneBy(BillLetter, { kind, language })) ?? usualBillLetters[kind][language]

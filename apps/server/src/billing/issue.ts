@@ -1,4 +1,4 @@
-import { isFee, type LineAmounts } from '@heron/core/billing'
+import { isFee, languageOf, type BillLanguage, type LineAmounts } from '@heron/core/billing'
 import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { share, showMoney, sum, type Cents } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -9,6 +9,7 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, nextNumber, row, rows, run, work } from '../platform/database'
 import { letterheadOf, type FirmHead } from '../platform/pdf'
+import { heldOn } from '../platform/figures'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill } from './entities'
 import { termsOf } from './terms'
@@ -21,19 +22,44 @@ export interface BillSnapshot {
   matter: { number: string; name: string; client: string; lead: string }
   /** Where it is one payer's part of a split bill: which part, and of how much. */
   part?: { share: string; of: number }
+  /** How the firm's bills looked; older ones have none. */
+  look?: BillLook
+}
+export interface BillLook {
+  language: BillLanguage
+  group: 'none' | 'person' | 'day'
+  summary: boolean
+  slip: boolean
+  /** What was held for the matter on the day of the bill; null where bills do not show it. */
+  held: number | null
 }
 
 export async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
-  const s = await row<Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead', string>>(
+  const s = await row<
+    Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead' | 'language', string> & {
+      billGroup: BillLook['group']
+      summary: number
+      trust: number
+      slip: number
+      held: number
+    }
+  >(
     m,
-    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead
-       FROM matter m JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
+    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, f.bill_group AS billGroup, f.bill_summary AS summary, f.bill_trust AS trust, f.bill_slip AS slip, ${heldOn('m.id')} AS held
+       FROM matter m JOIN firm f JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
     [matterId, payerId],
   )
   return {
     firm: await letterheadOf(m),
     payer: { name: s!.payer, address: s!.payerAddress },
     matter: { number: s!.number, name: s!.matter, client: s!.client, lead: s!.lead },
+    look: {
+      language: languageOf(s!.language),
+      group: s!.billGroup,
+      summary: Boolean(s!.summary),
+      slip: Boolean(s!.slip),
+      held: s!.trust ? s!.held : null,
+    },
   }
 }
 

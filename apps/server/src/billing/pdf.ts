@@ -1,4 +1,5 @@
-import { showDayInWords } from '@heron/core/calendar'
+import { billWord, billWords, byPerson, dayInSpanish } from '@heron/core/billing'
+import { showDayInWords, type Day } from '@heron/core/calendar'
 import { showAmount, showMoney } from '@heron/core/money'
 import { showHours } from '@heron/core/time'
 import { instant, type Ctx } from '../platform/context'
@@ -6,45 +7,82 @@ import { row, work } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
 import { footOf, headOf, makePdf } from '../platform/pdf'
 import { BillPdf } from './entities'
-import type { BillSnapshot } from './issue'
+import type { BillLook, BillSnapshot } from './issue'
 import { bill } from './queries'
 
 type BillOut = Awaited<ReturnType<typeof bill>>
 const right = (text: string, extra: object = {}) => ({ text, alignment: 'right', ...extra })
 
-function linesTable(b: BillOut) {
+type Line = BillOut['lines'][number]
+interface Look extends BillLook {
+  w: (typeof billWords)[BillLook['language']]
+  day: (d: string) => string
+}
+/** Bills from before there was a choice look as they did. */
+const plain: BillLook = { language: 'en', group: 'none', summary: false, slip: false, held: null }
+const lookOf = (s: BillSnapshot): Look => {
+  const look = s.look ?? plain
+  return { ...look, w: billWords[look.language], day: look.language === 'es' ? (d) => dayInSpanish(d as Day) : (d) => showDayInWords(d as Day) } // prettier-ignore
+}
+/** Lines of fees under a head for each person, or each day, in the order in which they first appear; fees of set amounts come last. */
+function groupsOf(fees: readonly Line[], look: Look): { head: string; lines: Line[] }[] {
+  if (look.group === 'none') return [{ head: '', lines: [...fees] }]
+  const headOfLine = (l: Line) => (look.group === 'person' ? l.timekeeper : l.day ? look.day(l.day) : '') || look.w.others
+  const heads = [...new Set(fees.map(headOfLine))].sort((a, b) => Number(a === look.w.others) - Number(b === look.w.others))
+  return heads.map((head) => ({ head, lines: fees.filter((l) => headOfLine(l) === head) }))
+}
+
+function linesTable(b: BillOut, look: Look) {
   const fees = b.lines.filter((l) => l.kind === 'time' || l.kind === 'flat')
-  const head = ['Date', 'Who', 'Work', 'Hours', 'Rate', 'Amount'].map((t, i) => ({
+  const { w } = look
+  const head = [w.date, w.who, w.work, w.hours, w.rate, w.amount].map((t, i) => ({
     text: t,
     style: 'head',
     alignment: i > 2 ? 'right' : 'left',
   }))
-  const body = fees.map((l) => [
+  const row = (l: Line) => [
     l.day ? l.day.slice(5).replace('-', '/') : '',
     l.initials,
     l.text,
     right(l.minutes ? showHours(l.minutes) : ''),
     right(l.rate && l.kind === 'time' ? showAmount(l.rate) : ''),
-    right(l.noCharge ? 'no charge' : l.kind === 'time' && l.charged === 0 ? 'included' : showAmount(l.charged)),
-  ])
+    right(l.noCharge ? w.noCharge : l.kind === 'time' && l.charged === 0 ? w.included : showAmount(l.charged)),
+  ]
+  const body = groupsOf(fees, look).flatMap((g) => {
+    const [sum] = byPerson(g.lines.map((l) => ({ ...l, timekeeper: '' })))
+    const over = g.head
+      ? [[{ text: g.head, style: 'total', colSpan: 3 }, '', '', right(sum?.minutes ? showHours(sum.minutes) : ''), '', right(showAmount(sum?.amount ?? 0))]] // prettier-ignore
+      : []
+    return [...over, ...g.lines.map(row)]
+  })
   return {
     table: { headerRows: 1, dontBreakRows: true, widths: [34, 26, '*', 34, 48, 58], body: [head, ...body] },
     layout: 'lightHorizontalLines',
   }
 }
 
-function costsTable(b: BillOut) {
+function summaryTable(b: BillOut, look: Look) {
+  const people = byPerson(b.lines.filter((l) => l.kind === 'time' || l.kind === 'flat'))
+  if (!look.summary || !people.length) return []
+  const body = people.map((p) => [p.timekeeper || look.w.others, right(p.minutes ? showHours(p.minutes) : ''), right(showAmount(p.amount))])
+  return [
+    { text: look.w.summary, style: 'total', margin: [0, 14, 0, 4] },
+    { table: { widths: ['*', 50, 70], body }, layout: 'lightHorizontalLines', unbreakable: true },
+  ]
+}
+
+function costsTable(b: BillOut, { w }: Look) {
   const costs = b.lines.filter((l) => l.kind === 'soft cost' || l.kind === 'hard cost')
   if (!costs.length) return []
   return [
-    { text: 'Costs', style: 'total', margin: [0, 14, 0, 4] },
+    { text: w.costs, style: 'total', margin: [0, 14, 0, 4] },
     {
       table: {
         widths: [34, '*', 70],
         body: costs.map((l) => [
           l.day ? l.day.slice(5).replace('-', '/') : '',
           l.text,
-          right(l.told ? `paid ${showAmount(l.worked)}` : l.noCharge ? 'no charge' : showAmount(l.charged)),
+          right(l.told ? billWord(w.paid, showAmount(l.worked)) : l.noCharge ? w.noCharge : showAmount(l.charged)),
         ]),
       },
       layout: 'lightHorizontalLines',
@@ -52,27 +90,48 @@ function costsTable(b: BillOut) {
   ]
 }
 
+/** The part that comes back with the money. */
+function slip(b: BillOut, s: BillSnapshot, { w, slip: wanted, day }: Look) {
+  if (!wanted) return []
+  const rows = [
+    [w.payer, s.payer.name],
+    [billWord(w.bill, b.number), s.matter.number],
+    [w.toPay, showMoney(b.total)],
+    [billWord(w.due, ''), day(b.dueOn)],
+    [w.paidHere, '$ ____________'],
+  ].map(([k, v]) => [k!.trim(), right(v!)])
+  return [
+    { margin: [0, 26, 0, 0], unbreakable: true, stack: [
+      { canvas: [{ type: 'line', x1: 0, y1: 0, x2: 504, y2: 0, lineWidth: 0.7, dash: { length: 4 } }] },
+      { text: w.slip, style: 'small', margin: [0, 6, 0, 8] },
+      { columns: [headOf(s.firm), { width: 260, table: { widths: ['*', 'auto'], body: rows }, layout: 'lightHorizontalLines' }] },
+    ] },
+  ] // prettier-ignore
+}
+
 function layout(b: BillOut, s: BillSnapshot) {
+  const look = lookOf(s)
+  const { w } = look
   const interest = b.lines.filter((l) => l.kind === 'interest')
-  const sums: [string, string][] = interest.length ? [] : [['Fees', showMoney(b.totals.fees)]]
-  if (b.totals.costs) sums.push(['Costs', showMoney(b.totals.costs)])
-  if (b.totals.discount) sums.push(['Discount on fees', showMoney(-b.totals.discount)])
-  if (b.totals.tax) sums.push(['Tax', showMoney(b.totals.tax)])
+  const sums: [string, string][] = interest.length ? [] : [[w.fees, showMoney(b.totals.fees)]]
+  if (b.totals.costs) sums.push([w.costs, showMoney(b.totals.costs)])
+  if (b.totals.discount) sums.push([w.discount, showMoney(-b.totals.discount)])
+  if (b.totals.tax) sums.push([w.tax, showMoney(b.totals.tax)])
   return {
     pageSize: 'LETTER',
     pageMargins: [54, 54, 54, 66],
     // Fixed by the bill itself, so that the same bill gives the same bytes.
-    info: { title: `Bill ${b.number}`, author: s.firm.name, creationDate: new Date(`${b.issuedOn}T12:00:00Z`) },
-    foot: footOf(s.firm, `Bill ${b.number} · page {page} of {pages}`),
+    info: { title: billWord(w.bill, b.number), author: s.firm.name, creationDate: new Date(`${b.issuedOn}T12:00:00Z`) },
+    foot: footOf(s.firm, `${billWord(w.bill, b.number)} · ${w.page}`),
     content: [
       {
         columns: [
           headOf(s.firm),
           {
             stack: [
-              right(`Bill ${b.number}`, { style: 'title' }),
-              right(showDayInWords(b.issuedOn)),
-              right(`Due ${showDayInWords(b.dueOn)}`, { style: 'small' }),
+              right(billWord(w.bill, b.number), { style: 'title' }),
+              right(look.day(b.issuedOn)),
+              right(billWord(w.due, look.day(b.dueOn)), { style: 'small' }),
             ],
           },
         ],
@@ -80,33 +139,29 @@ function layout(b: BillOut, s: BillSnapshot) {
       { text: `${s.payer.name}\n${s.payer.address}`, margin: [0, 26, 0, 18] },
       { text: s.matter.name, style: 'total' },
       {
-        text: `Matter ${s.matter.number} · ${s.matter.client} · ${s.matter.lead} · work to ${showDayInWords(b.workTo)}`,
+        text: `${billWord(w.matter, s.matter.number)} · ${s.matter.client} · ${s.matter.lead} · ${billWord(w.workTo, look.day(b.workTo))}`,
         style: 'small',
         margin: [0, 2, 0, 12],
       },
-      ...(s.part
-        ? [
-            {
-              text: `Your part, ${s.part.share}, of a bill of ${showMoney(s.part.of)}. Hours and rates are those of the whole work, amounts are your part.`,
-              margin: [0, 0, 0, 10],
-            },
-          ]
-        : []),
+      ...(s.part ? [{ text: billWord(w.part, s.part.share, showMoney(s.part.of)), margin: [0, 0, 0, 10] }] : []),
       ...(interest.length
         ? interest.map((l) => ({ columns: [{ text: l.text }, { ...right(showAmount(l.net)), width: 70 }] }))
-        : [linesTable(b)]),
-      ...costsTable(b),
+        : [linesTable(b, look)]),
+      ...costsTable(b, look),
+      ...(interest.length ? [] : summaryTable(b, look)),
       {
         margin: [0, 18, 0, 0],
         columns: [
-          { text: '' },
+          look.held === null
+            ? { text: '' }
+            : { text: `${billWord(w.held, look.day(b.issuedOn))}: ${showMoney(look.held)}`, style: 'small' },
           {
             width: 220,
             table: {
               widths: ['*', 'auto'],
               body: [
                 ...sums.map(([k, v]) => [k, right(v)]),
-                [{ text: 'This bill', style: 'total' }, right(showMoney(b.total), { style: 'total' })],
+                [{ text: w.thisBill, style: 'total' }, right(showMoney(b.total), { style: 'total' })],
               ],
             },
             layout: 'lightHorizontalLines',
@@ -114,6 +169,7 @@ function layout(b: BillOut, s: BillSnapshot) {
         ],
         unbreakable: true,
       },
+      ...slip(b, s, look),
     ],
   }
 }

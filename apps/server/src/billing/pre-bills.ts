@@ -10,7 +10,7 @@ import {
   type PreBillLine as CoreLine,
 } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
-import { showMoney, sum } from '@heron/core/money'
+import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, see } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -239,6 +239,16 @@ export async function retotal(m: EntityManager, ctx: Ctx, id: number): Promise<n
   return total
 }
 
+/** The same for a change that may leave less fees than the discount: refused at the field, and nothing is changed. */
+export async function retotalWithin(m: EntityManager, ctx: Ctx, id: number, field: string): Promise<void> {
+  try {
+    await retotal(m, ctx, id)
+  } catch (error) {
+    if (error instanceof RangeError) throw fieldFault(field, 'The discount would be above the fees that are left. Lower it first.')
+    throw error
+  }
+}
+
 export async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<PreBillHead> {
   const head = await headOf(m, ctx, id, true)
   if (head.state === 'approved') throw refused('approved', 'This pre-bill is approved. Take it back for review to change it.')
@@ -266,11 +276,7 @@ export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> 
       throw fieldFault('charged', 'Money paid out for the client is billed as paid; hold it back instead')
     const { lineId, ...change } = edit
     await m.update(PreBillLine, lineId, change)
-    await retotal(m, ctx, id)
-    const after = await linesOf(m, id)
-    const fees = sum(after.filter((l) => isFee(l.kind) && !l.heldBack && !l.noCharge).map((l) => l.charged))
-    if (head.discountAmount > fees)
-      throw fieldFault('charged', `The discount of ${showMoney(head.discountAmount)} would be above the fees. Lower it first.`)
+    await retotalWithin(m, ctx, id, 'charged')
     await audit(m, ctx, {
       kind: 'changed',
       text: `Pre-bill line changed: ${edit.text}`,

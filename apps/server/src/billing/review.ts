@@ -9,7 +9,7 @@ import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBillLine } from './entities'
-import { inReview, linesOf, retotal, type PreBillHead, type PreLine } from './pre-bills'
+import { inReview, linesOf, retotalWithin, type PreBillHead, type PreLine } from './pre-bills'
 
 async function lineOf(m: EntityManager, preBillId: number, lineId: number): Promise<PreLine> {
   const line = (await linesOf(m, preBillId)).find((l) => l.id === lineId)
@@ -23,15 +23,7 @@ async function judgeSingle(m: EntityManager, line: PreLine) {
 }
 const logged = (m: EntityManager, ctx: Ctx, head: PreBillHead, text: string) =>
   audit(m, ctx, { kind: 'changed', text, matterId: head.matterId, subject: 'pre-bill', subjectId: head.id })
-/** A line leaves the pre-bill, and what stands behind it is unbilled again. A discount never stays above the fees. */
-async function settled(m: EntityManager, ctx: Ctx, id: number) {
-  try {
-    await retotal(m, ctx, id)
-  } catch (error) {
-    if (error instanceof RangeError) throw fieldFault('lineId', 'The discount would be above the fees that are left. Lower it first.')
-    throw error
-  }
-}
+const settled = (m: EntityManager, ctx: Ctx, id: number) => retotalWithin(m, ctx, id, 'lineId')
 
 /** Splits a line of time, and the entry behind it, into two that add up to it; what was written down stays in proportion. */
 export const splitLine = (

@@ -14,6 +14,7 @@ import { changeClientBillTerms, changeMatterBillTerms, clientBillTerms, matterBi
 import { receiptLetter, receiptPdf, sendReceipt, sendStatement, statement, statementLetter, statementPdf } from './statements'
 import { draftSettlementPayments, previewSettlement, settle, settlementPdf, settlements, withdrawSettlement } from './settlements'
 import { beginPaying, cardEvent, endPayLink, makePayLink, openPaying, payLinksOf } from './cards'
+import { billLook, changeBillLook } from './look'
 import { comment } from './comments'
 import { runOf, runs, startIssuing, startRun } from './runs'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
@@ -57,6 +58,8 @@ export const billingRoutes = {
   withdrawSettlement: b.withdrawSettlement.handler(({ context, input }) => done(withdrawSettlement(context.ctx, input.id))),
   draftSettlementPayments: b.draftSettlementPayments.handler(({ context, input }) => draftSettlementPayments(context.ctx, input)),
   settlementPdf: b.settlementPdf.handler(async ({ context, input }) => asPdf(await settlementPdf(context.ctx, input.id))),
+  look: b.look.handler(({ context }) => billLook(context.ctx)),
+  changeLook: b.changeLook.handler(({ context, input }) => done(changeBillLook(context.ctx, input))),
   payLinks: b.payLinks.handler(({ context, input }) => payLinksOf(context.ctx, input.id)),
   makePayLink: b.makePayLink.handler(({ context, input }) => makePayLink(context.ctx, input.id, context.origin)),
   endPayLink: b.endPayLink.handler(({ context, input }) => done(endPayLink(context.ctx, input.id))),

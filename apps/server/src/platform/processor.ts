@@ -13,9 +13,9 @@ export const processorInUse = (): Processor | null => processor
 
 export const signature = (secret: string, at: string, payload: string): string =>
   createHmac('sha256', secret).update(`${at}.${payload}`).digest('hex')
-/** Whether something comes from the processor, compared in a time that says nothing of the secret. */
+/** Whether an event comes from the processor, compared in a time that says nothing of the secret. What is signed for its page is no event. */
 export function isSigned(p: Processor, at: string, payload: string, given: string): boolean {
-  const due = Buffer.from(signature(p.secret, at, payload))
+  const due = Buffer.from(signature(p.secret, `event ${at}`, payload))
   const got = Buffer.from(given)
   return due.length === got.length && timingSafeEqual(due, got)
 }

@@ -7,6 +7,7 @@ import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import BillLook from './BillLook.vue'
 import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
@@ -55,6 +56,7 @@ async function save() {
           <p class="text-center text-sm text-ink-2">{{ form.foot }}</p>
           <p class="text-center text-sm text-ink-2">Page 1 of 1</p>
         </section>
+        <BillLook />
         <p class="text-ink-2 lg:col-span-2">Bills that were issued keep the letterhead of their day.</p>
       </div>
     </State>

@@ -52,3 +52,6 @@ export const letterWith = (words: LetterWords, values: Partial<Record<BillLetter
   const fill = (text: string) => text.replaceAll(/\{\s*([a-z]+)\s*\}/g, (whole, field: string) => values[field as BillLetterField] ?? whole)
   return { subject: fill(words.subject), body: fill(words.body) }
 }
+
+/** The language of a contact's letters: Spanish where it says so, else English. */
+export const languageOf = (said: string): 'en' | 'es' => (/^(es\b|span|espa)/i.test(said.trim()) ? 'es' : 'en')
