@@ -53,6 +53,38 @@ test('a day is recorded by keyboard alone: phrases with Tab, lines with Enter, w
   })
 })
 
+test('time is recorded from one line, a task, a paper and a date, with matter and words filled in', async ({ browser, faults }) => {
+  const { page, hands: h } = await personAt(browser, faults, 'Noor Haddad-Lind', 'keyboard')
+  const sheet = page.getByRole('dialog').last()
+  const text = sheet.getByLabel('What was done')
+  await test.step('one line', async () => {
+    await h.go('0.4 gannet call with surveyor', /^Record 0\.4: gannet call with surveyor/)
+    await expect(sheet.getByRole('combobox', { name: 'Matter' })).toHaveValue(/Gannet Ferry/)
+    await expect(text).toHaveValue('call with surveyor')
+    await expect(sheet.getByLabel('Time', { exact: true })).toHaveValue('0.4')
+    await h.save()
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  })
+  await test.step('a paper', async () => {
+    await h.go('Gannet Ferry v. Corvane', /^Gannet Ferry/)
+    await h.tab('Papers')
+    await page
+      .getByRole('button', { name: /^Acts on / })
+      .first()
+      .click()
+    await page.getByRole('menuitem', { name: 'Record time' }).click()
+    await expect(text).toHaveValue(/^Review /)
+    await noAxeFaults(page, 'time from a paper')
+    await page.keyboard.press('Escape')
+  })
+  await test.step('a date', async () => {
+    await h.tab('Docket')
+    await page.getByRole('main').getByRole('button', { name: /disclos|trial|Answer/i }).first().click()
+    await sheet.getByRole('button', { name: 'Record time' }).click()
+    await expect(page.getByRole('dialog').last().getByRole('combobox', { name: 'Matter' })).toHaveValue(/Gannet Ferry/)
+  })
+})
+
 test('costs come by units, from trust and split, and an account is followed to its statement', async ({ browser, faults }) => {
   const { page, hands: h } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
   const row = (name: string | RegExp) => page.locator('[data-row]', { hasText: name })

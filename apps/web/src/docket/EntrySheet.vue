@@ -2,7 +2,7 @@
 import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays } from '@heron/core/calendar'
 import { explainDate } from '@heron/core/docket'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -34,6 +34,9 @@ const meeting = ref(false)
 /** Neither a rule counted it nor did the court set it. */
 const free = computed(() => !entry.value.trigger && entry.value.setBy !== 'court')
 const changing = ref(false)
+/** Loaded when it is first wanted: the first page seldom needs it. */
+const RecordTime = defineAsyncComponent(() => import('../time/RecordTime.vue'))
+const recording = ref(false)
 /** One's own reminders of this date: the usual ones, some others, or none. */
 const lead = ref(entry.value.leads === null ? 'usual' : showLeads(entry.value.leads))
 const leadChoices = computed(() =>
@@ -195,6 +198,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
         >Move or extend</Btn
       >
       <Btn small :data-autofocus="free || undefined" @click="changing = true">Change</Btn>
+      <Btn v-if="session.may('time.record')" small @click="recording = true">Record time</Btn>
       <Btn v-if="!entry.leftOut && !settled && session.may('tasks.change')" small :busy="state.busy" @click="handOn">Make it a task</Btn>
       <template v-if="entry.leftOut"><Btn main :busy="state.busy" @click="include(false)">Docket it after all</Btn></template>
       <template v-else>
@@ -229,6 +233,13 @@ const happened = (h: { what: string; was: string; became: string }) =>
         <span class="block text-sm text-ink-2">{{ h.who }}, {{ momentText(h.at) }}</span>
       </p>
     </section>
+    <RecordTime
+      v-if="recording"
+      :matter="{ id: entry.matterId, text: entry.matter }"
+      :words="entry.title"
+      :day="entry.day < session.today ? entry.day : session.today"
+      @close="recording = false"
+    />
     <EntryForm v-if="changing" :matter-id="entry.matterId" :row="entry" @close="((changing = false), emit('close'))" />
   </SideSheet>
 </template>

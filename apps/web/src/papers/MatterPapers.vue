@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api'
 import { useAddress } from '../address'
@@ -62,6 +62,9 @@ type Sheet =
   | { kind: 'folder' | 'links' | 'rename' }
   | null
 const sheet = ref<Sheet>(null)
+/** Loaded when it is first wanted: the first page seldom needs it. */
+const RecordTime = defineAsyncComponent(() => import('../time/RecordTime.vue'))
+const working = ref<PaperRow | null>(null)
 const picker = ref<HTMLInputElement | null>(null)
 const folderPicker = ref<HTMLInputElement | null>(null)
 const choose = (event: Event) => {
@@ -113,6 +116,7 @@ function acts(p: PaperRow): Act[] {
     { text: 'Open', act: () => (address.open = String(p.id)) },
     { text: 'Details and versions', act: () => (sheet.value = { kind: 'details', id: p.id }) },
     { text: 'Download', to: `/api/papers/${p.id}/file`, out: true },
+    ...(session.may('time.record') ? [{ text: 'Record time', act: () => (working.value = p) }] : []),
     ...(may.value
       ? [
           p.out
@@ -302,4 +306,10 @@ const open = computed(() => Number(address.open) || 0)
     />
     <LinkList v-if="sheet.kind === 'links'" :matter-id="matterId" @close="sheet = null" />
   </template>
+  <RecordTime
+    v-if="working"
+    :matter="{ id: working.matterId, text: working.matter }"
+    :words="`Review ${working.name}`"
+    @close="working = null"
+  />
 </template>

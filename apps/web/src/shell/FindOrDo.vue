@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { readDuration } from '@heron/core/time'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -28,6 +29,12 @@ watch(q, async (text) => {
 
 /** `time 0.4 gannet call` opens the sheet for time with what was typed. */
 const typedTime = computed(() => /^time\s+(\S+)(?:\s(.*))?$/i.exec(q.value.trim()))
+/** A time, a word of the matter, and what was done: `0.4 gannet call with surveyor`. */
+const typedLine = computed(() => {
+  const [time = '', ...words] = q.value.trim().split(' ').filter(Boolean)
+  // A bare number may as well be looked for.
+  return words.length && /[.:hm]/i.test(time) && readDuration(time) !== null ? { time, words: words.join(' ') } : null
+})
 const acts = computed(() => {
   const words = q.value.toLowerCase().split(/\s+/).filter(Boolean)
   const list: (Command & { to: string })[] = commands
@@ -39,6 +46,13 @@ const acts = computed(() => {
       title: `Record ${t[1]} ${t[2]}`.trim(),
       words: '',
       to: `/time?record=1&duration=${encodeURIComponent(t[1]!)}&words=${encodeURIComponent(t[2]!)}`,
+    })
+  const line = typedLine.value
+  if (line && session.may('time.record'))
+    list.unshift({
+      title: `Record ${line.time}: ${line.words}`,
+      words: '',
+      to: `/time?record=1&duration=${encodeURIComponent(line.time)}&line=${encodeURIComponent(line.words)}`,
     })
   return list.slice(0, q.value ? 6 : 13)
 })

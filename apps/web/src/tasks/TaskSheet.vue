@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -17,6 +17,9 @@ import { useAct, useLoad } from '../use'
 const props = defineProps<{ id?: number; matter?: Choice | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
+/** Loaded when it is first wanted: the first page seldom needs it. */
+const RecordTime = defineAsyncComponent(() => import('../time/RecordTime.vue'))
+const recording = ref(false)
 const notes = useNotes()
 const { state, act, fault } = useAct()
 type Task = Answer<typeof api.tasks.get>
@@ -178,6 +181,10 @@ async function takeOut() {
     <p v-if="task" class="text-sm text-ink-2">
       Given out by {{ task.assignedBy }}<template v-if="task.doneAt">; done by {{ task.doneBy }}, {{ momentText(task.doneAt) }}</template>
     </p>
-    <template #more><Btn v-if="id && task && !task.done && task.mayChange" @click="takeOut">Take out</Btn></template>
+    <template #more
+      ><Btn v-if="id && form.matter && session.may('time.record')" @click="recording = true">Record time</Btn
+      ><Btn v-if="id && task && !task.done && task.mayChange" @click="takeOut">Take out</Btn></template
+    >
+    <RecordTime v-if="recording" :matter="form.matter" :words="form.text" @close="recording = false" />
   </SideSheet>
 </template>

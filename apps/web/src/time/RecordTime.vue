@@ -61,6 +61,8 @@ const noteTo = ref<number[]>([])
 const noteEmail = ref('')
 const duration = ref(props.entry && !alone ? `${props.entry.workedMinutes}m` : (props.duration ?? ''))
 const text = ref(props.entry?.text ?? props.words ?? '')
+/** What was filled in for whoever opened it is not typed, and is not missed where it is left. */
+const began = ref({ duration: duration.value, text: text.value })
 const activity = ref(props.entry?.activity ?? props.activity ?? '')
 const charge = ref<(typeof charges)[number]>(props.entry?.charge ?? 'billable')
 const rate = ref<number | null>(props.entry?.rateOrigin === 'typed on the entry' ? props.entry.rate : null)
@@ -125,6 +127,7 @@ async function save(next: boolean) {
   session.changed()
   if (!next) return emit('close')
   // The next line stands open with the same matter and day.
+  began.value = { duration: '', text: '' }
   duration.value = ''
   start.value = end.value
   end.value = ''
@@ -142,7 +145,7 @@ async function save(next: boolean) {
     :save="posted ? 'Correct' : 'Keep as draft'"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="duration !== '' || text !== ''"
+    :changed="duration !== began.duration || text !== began.text"
     @save="save(false)"
     @close="emit('close')"
   >

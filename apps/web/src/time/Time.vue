@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { addDays } from '@heron/core/calendar'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
+import type { Choice } from '../ui/Picker.vue'
+import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { useAct, useLoad } from '../use'
@@ -29,6 +31,26 @@ const from = computed(() => addDays(session.today, -Number(span.value)))
 const { data, problem, loading, reload } = useLoad(() => api.time.list({ from: from.value, to: session.today }), [span, () => session.tick])
 const { state, act } = useAct()
 const recording = computed(() => route.query['record'] === '1')
+/** One line typed elsewhere: its first word is looked for among the matters, the rest is what was done. */
+const line = ref<{ matter: Choice | null; words: string } | null>(null)
+const reading = ref(false)
+let turn = 0
+watch(
+  () => String(route.query['line'] ?? ''),
+  async (typed) => {
+    const mine = ++turn
+    line.value = null
+    reading.value = typed !== ''
+    if (!typed) return
+    const [first = '', ...rest] = typed.split(/\s+/)
+    const found = await searchMatters(first).catch(() => [])
+    if (mine !== turn) return
+    // Where no matter answers to it, the word belongs to what was done.
+    line.value = found[0] ? { matter: found[0], words: rest.join(' ') } : { matter: null, words: typed }
+    reading.value = false
+  },
+  { immediate: true },
+)
 const changing = ref<Row | null>(null)
 const splitting = ref<Row | null>(null)
 const reversing = ref<number | null>(null)
@@ -161,10 +183,11 @@ const leave = () => void router.replace('/time')
       </DataTable>
     </section>
     <RecordTime
-      v-if="recording"
+      v-if="recording && !reading"
       :key="route.fullPath"
       :duration="String(route.query['duration'] ?? '')"
-      :words="String(route.query['words'] ?? '')"
+      :matter="line?.matter ?? null"
+      :words="line ? line.words : String(route.query['words'] ?? '')"
       @close="leave"
     />
     <RecordTime v-if="changing" :entry="changing" @close="changing = null" />
