@@ -94,6 +94,7 @@ describe('the set-up', () => {
     const slow = later<unknown>()
     const server = new Server({
       'GET /firm/letterhead': { line: '', email: '', web: '', foot: '' },
+      'GET /firm/bill-look': { group: 'none', summary: false, trust: false, slip: false },
       'GET /firm': { name: 'Calloway Fenn LLP', address: '', phone: '' },
       'PUT /firm/letterhead': () => slow.promise,
     })

@@ -40,7 +40,7 @@ async function save() {
         ><input v-model="form.slip" type="checkbox" class="accent-ink" /> A part to return with the payment</label
       >
       <p class="text-ink-2">Payers whose letters are in Spanish get their bills in Spanish.</p>
-      <Btn type="submit" :busy="state.busy">Save what bills show</Btn>
+      <Btn type="submit" :busy="state.busy">Keep what bills show</Btn>
     </form>
   </State>
 </template>
