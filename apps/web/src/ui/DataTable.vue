@@ -334,7 +334,7 @@ const cellClass = (c: Column<R>) => [
           </tr>
           <template v-for="l in windowed.lines" :key="'row' in l ? `r${rowId(l.row)}` : `g${l.key}`">
             <tr v-if="'group' in l" class="group-row">
-              <th v-if="selected"></th>
+              <td v-if="selected"></td>
               <template v-for="(c, i) in visible" :key="c.key">
                 <th v-if="i === 0" scope="rowgroup" class="font-serif text-base! text-ink! overflow-visible!">{{ l.group.text }}</th>
                 <td v-else :class="[cellClass(c), 'font-semibold']">{{ l.group.totals?.[c.key] ?? '' }}</td>
