@@ -91,7 +91,7 @@ async function readyGroup(seeded: string, dir: string, files: string[], args: st
   const port = await freePort()
   // Outlives a restart of the server, as a processor does.
   const secret = 'known to firm and processor'
-  const processor = await startProcessor({ secret })
+  const processor = await startProcessor({ secret, tell: `http://127.0.0.1:${port}/api/card-events` })
   const cards = { HERON_CARD_URL: processor.url, HERON_CARD_SECRET: secret }
   let service = await startService(place, port, true, cards)
   // A second server without a firm, for the first set-up.

@@ -51,7 +51,12 @@ try {
     },
   })
   const cardSecret = processorSecret(place.dir)
-  const processor = await startProcessor({ port: await freePort(4690), secret: cardSecret, keep: join(place.dir, 'charges.json') })
+  const processor = await startProcessor({
+    port: await freePort(4690),
+    secret: cardSecret,
+    tell: `http://127.0.0.1:${port}/api/card-events`,
+    keep: join(place.dir, 'charges.json'),
+  })
   const running = await serve(db, place, {
     HERON_SMTP_PORT: String(mailbox.smtpPort),
     HERON_PORT: String(port),

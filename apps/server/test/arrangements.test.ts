@@ -173,7 +173,13 @@ describe('a contingent fee', () => {
     expect(over.status).toBe(400)
     expect((await noor.post('/settlements/preview', { ...asked, stage: 2 })).status).toBe(400)
     const fine = { ...asked, gross: 100_000 }
-    const made = await noor.must<{ id: number }>('POST', '/settlements', { ...fine, toClient: 10_000 })
+    const made = await noor.must<{ id: number; preBillId: number }>('POST', '/settlements', { ...fine, toClient: 10_000 })
+    // The bill stays what the statement says of it.
+    await noor.must('POST', `/pre-bills/${made.preBillId}/lines`, { label: 'One more fee', amount: 1 })
+    const differs = await noor.post(`/pre-bills/${made.preBillId}/approve`, { approved: true })
+    expect(differs.body.code).toBe('settlement-differs')
+    const more = (await noor.must<Pre>('GET', `/pre-bills/${made.preBillId}`)).lines.find((l) => l.text === 'One more fee')!
+    await noor.call('DELETE', `/pre-bills/${made.preBillId}/lines/${more.id}`)
     await noor.must('POST', `/settlements/${made.id}/withdrawn`, {})
     expect(await unbilled(m.id)).toBe(50_000)
     expect(await rows(office.db.manager, `SELECT id FROM fee_portion WHERE matter_id = ?`, [m.id])).toHaveLength(0)

@@ -15,7 +15,7 @@ beforeAll(async () => {
   office = await Office.open()
   noor = await office.signIn('noor')
   orla = await office.signIn('orla')
-  processor = await startProcessor({ secret })
+  processor = await startProcessor({ secret, tell: `${at()}/api/card-events` })
   useProcessor({ url: processor.url, secret })
 })
 afterAll(async () => {
@@ -105,6 +105,16 @@ describe('a bill paid by link', () => {
     expect((await tell(event())).status).toBe(200)
     expect(await open()).toBe(0)
   })
+  it.each([
+    [[], 'begun'],
+    [['refused'], 'refused'],
+    [['refused', 'paid'], 'paid'],
+    [['paid', 'refused'], 'paid'],
+    [['disputed'], 'disputed'],
+    [['settled', 'disputed', 'paid'], 'disputed'],
+    [['dispute won', 'paid', 'disputed'], 'paid'],
+    [['settled'], 'paid'],
+  ] as const)('that was told %j stands as %s', (told, state) => expect(chargeState(told)).toBe(state))
   it('stands the same whatever the order of what is told', () => {
     fc.assert(
       fc.property(fc.array(fc.constantFrom(...cardEventKinds), { maxLength: 8 }), (kinds) => {

@@ -10,7 +10,6 @@ interface Charge {
   firm: string
   what: string
   back: string
-  tell: string
   state: 'open' | 'paid' | 'refused' | 'disputed'
   card: string
   paidOn: string | null
@@ -51,7 +50,13 @@ const daysAfter = (day: string, n: number) => new Date(Date.parse(`${day}T12:00:
  * A small card processor on loopback: a page where a payer gives a card, refusals, disputes, and settlement reports two days later.
  * What it tells the firm is signed, told twice and not always in order, and told again until it is taken, as such services do.
  */
-export async function startProcessor(wanted: { port?: number; secret: string; keep?: string }): Promise<ProcessorStandIn> {
+export async function startProcessor(wanted: {
+  port?: number
+  secret: string
+  /** Where the firm takes what it is told. */
+  tell: string
+  keep?: string
+}): Promise<ProcessorStandIn> {
   const charges = new Map<string, Charge>(
     wanted.keep && existsSync(wanted.keep) ? (JSON.parse(readFileSync(wanted.keep, 'utf8')) as Charge[]).map((c) => [c.charge, c]) : [],
   )
@@ -61,13 +66,13 @@ export async function startProcessor(wanted: { port?: number; secret: string; ke
   const waiting = new Set<Promise<void>>()
   let ended = false
 
-  async function send(c: Charge, payload: string, after: number) {
+  async function send(payload: string, after: number) {
     for (let turn = 0; turn < 8 && !ended; turn += 1) {
       await new Promise((r) => setTimeout(r, turn ? 250 * 2 ** turn : after))
       const at = new Date().toISOString()
       const body = JSON.stringify({ at, payload, signature: sign(`event ${at}`, payload) })
       try {
-        const answer = await fetch(c.tell, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
+        const answer = await fetch(wanted.tell, { method: 'POST', headers: { 'content-type': 'application/json' }, body })
         if (answer.ok) return
       } catch {
         // Not reached: told again.
@@ -78,7 +83,7 @@ export async function startProcessor(wanted: { port?: number; secret: string; ke
   function tell(c: Charge, kind: Kind, fee: number | null = null) {
     const payload = JSON.stringify({ id: randomUUID(), charge: c.charge, kind, amount: c.amount, fee })
     for (const after of [Math.random() * 60, Math.random() * 60]) {
-      const told: Promise<void> = send(c, payload, after).finally(() => waiting.delete(told))
+      const told: Promise<void> = send(payload, after).finally(() => waiting.delete(told))
       waiting.add(told)
     }
     kept()
@@ -103,7 +108,7 @@ export async function startProcessor(wanted: { port?: number; secret: string; ke
       const payload = Buffer.from(url.searchParams.get('d') ?? '', 'base64url').toString()
       const [due, got] = [Buffer.from(sign('charge', payload)), Buffer.from(url.searchParams.get('s') ?? '')]
       if (due.length !== got.length || !timingSafeEqual(due, got)) return null
-      const asked = JSON.parse(payload) as Pick<Charge, 'charge' | 'amount' | 'firm' | 'what' | 'back' | 'tell'>
+      const asked = JSON.parse(payload) as Pick<Charge, 'charge' | 'amount' | 'firm' | 'what' | 'back'>
       const known = charges.get(asked.charge)
       if (known) return known
       const made: Charge = { ...asked, state: 'open', card: '', paidOn: null, settledOn: null, fee: feeOf(asked.amount) }

@@ -76,7 +76,8 @@ export const arrangementRoutes = {
         ),
         stages: z.array(z.object({ id: z.number(), name: z.string() })),
         contingent: contingentIn.nullable(),
-        retainer: z.object({ floor: cents, fillTo: cents, held: cents, ask: cents }).nullable(),
+        /** What is held, and what to ask for, for those who see trust money. */
+        retainer: z.object({ floor: cents, fillTo: cents, held: cents.nullable(), ask: cents.nullable() }).nullable(),
       }),
     ),
   arrangementEffect: route('bills.review', 'GET', '/matters/{id}/arrangement/effect', 'What another arrangement does to unbilled work')

@@ -66,6 +66,7 @@ export const refusalCodes = [
   'payments-drafted',
   'practice-matter',
   'pre-bill-waits',
+  'settlement-differs',
   'settlement-withdrawn',
   'pre-bills-in-the-way',
   'procedure-changed',

@@ -52,9 +52,10 @@ export const makePayLink = (ctx: Ctx, billId: number, origin: string): Promise<{
     if (!processorInUse()) throw refused('no-processor', 'No card processor is set up for this server.')
     if (bill.open <= 0) throw refused('nothing-open', `Bill ${bill.number} leaves nothing open.`)
     const token = randomBytes(24).toString('base64url')
-    await run(m, `INSERT INTO pay_link (bill_id, token_hash, made_by, made_at) VALUES (?, ?, ?, ?)`, [
+    await run(m, `INSERT INTO pay_link (bill_id, token_hash, origin, made_by, made_at) VALUES (?, ?, ?, ?, ?)`, [
       billId,
       hashed(token),
+      origin.slice(0, 200),
       ctx.actor.id,
       instant(ctx.clock.now()),
     ])
@@ -74,6 +75,7 @@ export const endPayLink = (ctx: Ctx, id: number): Promise<void> =>
 
 interface LinkedBill {
   linkId: number
+  origin: string
   billId: number
   firm: string
   number: string
@@ -86,7 +88,7 @@ interface LinkedBill {
 async function linked(m: EntityManager, token: string): Promise<LinkedBill> {
   const found = await row<LinkedBill>(
     m,
-    `SELECT l.id AS linkId, b.id AS billId, f.name AS firm, b.number, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open
+    `SELECT l.id AS linkId, l.origin, b.id AS billId, f.name AS firm, b.number, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open
        FROM pay_link l JOIN bill b ON b.id = l.bill_id JOIN contact c ON c.id = b.payer_id JOIN firm f WHERE l.token_hash = ? AND l.ended_at IS NULL`,
     [hashed(token)],
   )
@@ -97,13 +99,13 @@ async function linked(m: EntityManager, token: string): Promise<LinkedBill> {
 /** What a payer sees by a link: the bill as it stands now, and nothing else. */
 export async function openPaying(ctx: Ctx, token: string) {
   const m = ctx.db.manager
-  const { linkId, billId: _, ...bill } = await linked(m, token)
+  const { linkId, billId: _, origin: __, ...bill } = await linked(m, token)
   const going = await row(m, `SELECT 1 FROM card_charge WHERE link_id = ? AND state = 'begun' LIMIT 1`, [linkId])
   return { ...bill, underWay: Boolean(going) }
 }
 
 /** Begins a charge of what is open, and says on which page it is paid; what that page is told is signed. */
-export const beginPaying = (ctx: Ctx, token: string, origin: string): Promise<{ url: string }> =>
+export const beginPaying = (ctx: Ctx, token: string): Promise<{ url: string }> =>
   work(ctx, async (m) => {
     const processor = processorInUse()
     if (!processor) throw refused('no-processor', 'Payment by card is not possible just now. Please ask the firm.')
@@ -122,7 +124,7 @@ export const beginPaying = (ctx: Ctx, token: string, origin: string): Promise<{ 
       id = randomBytes(12).toString('hex')
       await run(m, `INSERT INTO card_charge (id, link_id, bill_id, amount, begun_at) VALUES (?, ?, ?, ?, ?)`, [id, bill.linkId, bill.billId, bill.open, instant(ctx.clock.now())]) // prettier-ignore
     }
-    const payload = JSON.stringify({ charge: id, amount: bill.open, firm: bill.firm, what: `Bill ${bill.number}`, back: `${origin}/pay/${token}`, tell: `${origin}/api/card-events` }) // prettier-ignore
+    const payload = JSON.stringify({ charge: id, amount: bill.open, firm: bill.firm, what: `Bill ${bill.number}`, back: `${bill.origin}/pay/${token}` }) // prettier-ignore
     const d = Buffer.from(payload).toString('base64url')
     return { url: `${processor.url}/charge?d=${d}&s=${signature(processor.secret, 'charge', payload)}` }
   })

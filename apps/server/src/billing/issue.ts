@@ -30,7 +30,7 @@ export interface BillLook {
   group: 'none' | 'person' | 'day'
   summary: boolean
   slip: boolean
-  /** What was held for the matter on the day of the bill; null where bills do not show it. */
+  /** What was held for the matter on the day of the bill; null where bills do not show it, and for payers who are not the client. */
   held: number | null
 }
 
@@ -42,10 +42,11 @@ export async function snapshotOf(m: EntityManager, matterId: number, payerId: nu
       trust: number
       slip: number
       held: number
+      own: number
     }
   >(
     m,
-    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, f.bill_group AS billGroup, f.bill_summary AS summary, f.bill_trust AS trust, f.bill_slip AS slip, ${heldOn('m.id')} AS held
+    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, f.bill_group AS billGroup, f.bill_summary AS summary, f.bill_trust AS trust, m.client_id = p.id AS own, f.bill_slip AS slip, ${heldOn('m.id')} AS held
        FROM matter m JOIN firm f JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
     [matterId, payerId],
   )
@@ -58,7 +59,7 @@ export async function snapshotOf(m: EntityManager, matterId: number, payerId: nu
       group: s!.billGroup,
       summary: Boolean(s!.summary),
       slip: Boolean(s!.slip),
-      held: s!.trust ? s!.held : null,
+      held: s!.trust && s!.own ? s!.held : null,
     },
   }
 }

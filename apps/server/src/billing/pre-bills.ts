@@ -314,11 +314,26 @@ export function setDiscount(ctx: Ctx, id: number, input: { amount: number; basis
   })
 }
 
+/** The bill of a settlement comes to what its statement says: the client agreed to that, and is paid the rest by it. */
+async function judgeSettlement(m: EntityManager, id: number, total: number) {
+  const s = await row<{ billed: number }>(
+    m,
+    `SELECT s.billed FROM pre_bill_line l JOIN settlement s ON s.portion_id = l.source_id AND s.withdrawn_on IS NULL WHERE l.pre_bill_id = ? AND l.kind = 'flat'`,
+    [id],
+  )
+  if (s && s.billed !== total)
+    throw refused(
+      'settlement-differs',
+      `The settlement statement says that this bill comes to ${showMoney(s.billed)}, and it comes to ${showMoney(total)}. Put its lines back, or withdraw the settlement and share the recovery anew.`,
+    )
+}
+
 export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> {
   return work(ctx, async (m) => {
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
     const total = await retotal(m, ctx, id)
+    if (approved) await judgeSettlement(m, id, total)
     await m.update(PreBill, id, {
       state: approved ? 'approved' : 'review',
       approvedBy: approved ? ctx.actor.id : null,

@@ -107,6 +107,6 @@ const p = routes.paying
 /** What payers and the card processor reach without signing in. */
 export const payingRoutes = {
   open: p.open.handler(({ context, input }) => openPaying(context.ctx, input.token)),
-  begin: p.begin.handler(({ context, input }) => beginPaying(context.ctx, input.token, context.origin)),
+  begin: p.begin.handler(({ context, input }) => beginPaying(context.ctx, input.token)),
   event: p.event.handler(({ context, input }) => done(cardEvent(context.ctx, input))),
 }

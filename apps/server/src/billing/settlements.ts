@@ -91,12 +91,12 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
     let portionId: number | null = null
     if (w.fee) {
       const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM fee_portion WHERE matter_id = ?`, [matter.id])
-      const made = await run(
+      await run(
         m,
         `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`,
         [matter.id, last!.n + 1, label, w.fee, input.recoveredOn],
       )
-      if (made) portionId = (await row<{ id: number }>(m, `SELECT id FROM fee_portion WHERE matter_id = ? AND ordinal = ?`, [matter.id, last!.n + 1]))!.id // prettier-ignore
+      portionId = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
     }
     const pre = await makePreBillIn(m, ctx, matter.id, input.recoveredOn)
     const billed = totalsOf(await preBillHead(m, ctx, pre.id), await linesOf(m, pre.id), await payersOf(m, pre.id))
@@ -114,9 +114,9 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
     }
     await run(
       m,
-      `INSERT INTO settlement (matter_id, recovered_on, from_whom, gross, fee_of, stage, numerator, denominator, fee, costs, owed, tax, to_client, snapshot, portion_id, made_by, made_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [matter.id, input.recoveredOn, input.fromWhom, w.gross, w.feeOf, w.terms.label, w.terms.numerator, w.terms.denominator, w.fee, w.costs, w.owed, w.tax, w.statement.toClient, JSON.stringify(kept), portionId, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
+      `INSERT INTO settlement (matter_id, recovered_on, from_whom, gross, fee_of, stage, numerator, denominator, fee, costs, owed, tax, to_client, billed, snapshot, portion_id, made_by, made_at)
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [matter.id, input.recoveredOn, input.fromWhom, w.gross, w.feeOf, w.terms.label, w.terms.numerator, w.terms.denominator, w.fee, w.costs, w.owed, w.tax, w.statement.toClient, w.billed, JSON.stringify(kept), portionId, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
     )
     const id = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
     if (input.liens.length)

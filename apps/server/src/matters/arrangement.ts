@@ -3,9 +3,9 @@ import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingent
 import { faultOfPast, showDay } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { change, requireMatter, type OpenMatter } from '../platform/access'
+import { change, mayPart, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import type { Ctx } from '../platform/context'
+import { may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -93,13 +93,20 @@ export async function arrangementOf(ctx: Ctx, matterId: number) {
     `SELECT r.floor_amount AS floor, r.fill_to AS fillTo, ${heldOn('r.matter_id')} AS held FROM matter_retainer r WHERE r.matter_id = ?`,
     [matterId],
   )
+  // What is held is seen by those who see trust money.
+  const seesTrust = may(ctx.actor, 'trust.see') && (await mayPart(m, ctx, matterId, 'trust'))
   return {
     billing: matter.billing,
     history,
     portions: portions.map((p) => ({ ...p, added: Boolean(p.added) })),
     stages,
     contingent: await contingentOf(m, matterId),
-    retainer: retainer ? { ...retainer, ask: toReplenish(retainer.held, retainer.floor, retainer.fillTo) } : null,
+    retainer: retainer && {
+      floor: retainer.floor,
+      fillTo: retainer.fillTo,
+      held: seesTrust ? retainer.held : null,
+      ask: seesTrust ? toReplenish(retainer.held, retainer.floor, retainer.fillTo) : null,
+    },
   }
 }
 

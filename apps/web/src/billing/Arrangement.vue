@@ -82,7 +82,8 @@ const standsAs = (s: Settlement) =>
       {{ data.contingent.stages.map((s) => `${s.label} ${s.share}`).join('; ') }}.
     </p>
     <p v-if="data.retainer" class="mt-1">
-      Retainer: {{ showMoney(data.retainer.held) }} held, at least {{ showMoney(data.retainer.floor) }}.
+      Retainer: <template v-if="data.retainer.held !== null">{{ showMoney(data.retainer.held) }} held, </template>at least
+      {{ showMoney(data.retainer.floor) }}.
       <span v-if="data.retainer.ask" class="text-bill-ink">Ask the client for {{ showMoney(data.retainer.ask) }}.</span>
     </p>
     <div v-for="p in data.portions" :key="p.id" class="mt-1 flex items-center gap-2 border-t border-line-2 pt-1">

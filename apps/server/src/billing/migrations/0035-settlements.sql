@@ -14,6 +14,8 @@ CREATE TABLE IF NOT EXISTS settlement (
   owed BIGINT NOT NULL,
   tax BIGINT NOT NULL,
   to_client BIGINT NOT NULL CHECK (to_client >= 0),
+  -- What its bill comes to, with what else was unbilled.
+  billed BIGINT NOT NULL,
   snapshot LONGTEXT NOT NULL,
   portion_id INT UNSIGNED NULL,
   client_payment_id INT UNSIGNED NULL,
@@ -41,7 +43,7 @@ CREATE TABLE IF NOT EXISTS settlement_lien (
 )
 -- next
 -- Lines of a day and person may stand on the bill as one: the others point at the one that carries them.
-ALTER TABLE pre_bill_line ADD COLUMN IF NOT EXISTS merged_into INT UNSIGNED NULL
+ALTER TABLE pre_bill_line ADD COLUMN IF NOT EXISTS merged_into INT UNSIGNED NULL, ADD INDEX IF NOT EXISTS pre_bill_line_merged (merged_into)
 -- next
 -- A fee that came with a settlement or was added in review, beside those of the arrangement.
 ALTER TABLE fee_portion ADD COLUMN IF NOT EXISTS added BOOLEAN NOT NULL DEFAULT FALSE

@@ -3,6 +3,8 @@ CREATE TABLE IF NOT EXISTS pay_link (
   id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   bill_id INT UNSIGNED NOT NULL,
   token_hash CHAR(64) NOT NULL UNIQUE,
+  -- Where whoever made it works: payers are led back there, whatever address a later request names.
+  origin VARCHAR(200) NOT NULL,
   made_by INT UNSIGNED NOT NULL,
   made_at DATETIME(6) NOT NULL,
   ended_at DATETIME(6) NULL,
