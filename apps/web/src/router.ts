@@ -93,6 +93,7 @@ export const router = createRouter({
       meta: { title: 'Pay a bill', open: true, bare: true },
     },
     { path: '/time', component: () => import('./time/Time.vue'), meta: { title: 'Time' } },
+    { path: '/time/all', component: () => import('./time/AllTime.vue'), meta: { title: 'All time' } },
     { path: '/time/day', component: () => import('./time/DaySheet.vue'), meta: { title: 'Day sheet', right: 'time.record' } },
     { path: '/time/week', component: () => import('./time/Week.vue'), meta: { title: 'Week', right: 'time.record' } },
     { path: '/time/phrases', component: () => import('./time/Phrases.vue'), meta: { title: 'Phrases', right: 'time.record' } },

@@ -6,6 +6,10 @@ export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 
 export const charges = ['billable', 'no charge', 'non-billable'] as const
 /** What an entry of time may have beyond matter, day, words and hours; a firm leaves out what it does not use. */
 export const timeFields = ['activity', 'task', 'times', 'amount', 'court', 'funding', 'private attorney', 'note'] as const
+/** Where an entry stands; `all` is what was not reversed. */
+export const timeStates = ['all', 'draft', 'unbilled', 'billed', 'written off', 'reversed'] as const
+/** By what the sums of time are told apart. */
+export const timeGroups = ['person', 'matter', 'client', 'area', 'activity', 'month', 'charge', 'funding'] as const
 export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
 export const procedureRoles = ['lead', 'lawyer', 'paralegal', 'assistant'] as const
 export const reachKinds = ['e-mail', 'phone', 'address'] as const

@@ -1,7 +1,7 @@
 import { z } from 'zod'
-import { amount, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, asks } from './base'
+import { amount, asks, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, whole, withId } from './base'
 import { teamRoles } from './matters'
-import { charges, timeFields } from './names'
+import { charges, timeFields, timeGroups, timeStates } from './names'
 
 export const timeRow = z.object({
   id: z.number(),
@@ -62,6 +62,7 @@ const fundingIn = z.object({
   to: day.nullable(),
   retired: z.boolean().default(false),
 })
+const spelled = needed('Give a word', 60).regex(/^\p{L}[\p{L}'’]*$/u, 'One word of letters alone')
 const phraseIn = z.object({ code: needed('Give a short code', 12), text: needed('Give the words', 1000) })
 const rounding = {
   /** Minutes; null as usual. */
@@ -77,6 +78,23 @@ const matterTerms = z.object({
 export type MatterTerms = z.infer<typeof matterTerms>
 const clientTerms = z.object({ ...rounding, rates: z.array(z.object({ userId: id, rate })).max(300) })
 export type ClientTerms = z.infer<typeof clientTerms>
+/** Any mix of these narrows the list of time, its sums and its file alike. */
+const timeFilter = {
+  q: text(80).default(''),
+  from: day.optional(),
+  to: day.optional(),
+  userId: id.optional(),
+  matterId: id.optional(),
+  clientId: id.optional(),
+  areaId: id.optional(),
+  activity: text(12).optional(),
+  charge: z.enum(charges).optional(),
+  state: z.enum(timeStates).default('all'),
+  fundingId: id.optional(),
+  inCourt: z.enum(['yes', 'no']).optional(),
+  privateAttorney: z.enum(['yes', 'no']).optional(),
+}
+export type TimeFilter = z.infer<z.ZodObject<typeof timeFilter>>
 const timerOut = z.object({
   id: z.number(),
   matterId: z.number().nullable(),
@@ -103,6 +121,29 @@ export const time = {
         goal: z.number(),
       }),
     ),
+  all: route('matters.see', 'GET', '/time/all', 'Time of the firm, as far as the reader may see it')
+    .input(z.object({ ...timeFilter, ...page }))
+    .output(
+      pageOf(timeRow.extend({ client: z.string() }))
+        .omit({ total: true })
+        .extend({ more: z.boolean() }),
+    ),
+  sums: route('matters.see', 'GET', '/time/sums', 'Sums of the time of a filter, by group')
+    .input(z.object({ ...timeFilter, by: z.enum(timeGroups).default('person') }))
+    .output(
+      z.object({
+        entries: z.number(),
+        minutes: z.number(),
+        /** Recorded value of what is billable. */
+        worth: cents,
+        /** Whether there is more than is added up at once, so that the sums are not those of all. */
+        tooMany: z.boolean(),
+        groups: z.array(z.object({ key: z.string(), name: z.string(), entries: z.number(), minutes: z.number(), worth: cents })),
+      }),
+    ),
+  file: route('matters.see', 'GET', '/time/file', 'Time of a filter as CSV, with the columns that are shown')
+    .input(z.object({ ...timeFilter, columns: text(400).default('') }))
+    .output(fileOut),
   ofMatter: route('matters.see', 'GET', '/matters/{id}/time', 'Time and costs of a matter')
     .input(z.object({ id, unbilled: z.enum(['yes', 'no']).default('no') }))
     .output(
@@ -216,6 +257,20 @@ export const time = {
   ),
   setPhrases: route('time.record', 'PUT', '/phrases', 'Keep one’s own wordings, or those of the firm', longBody)
     .input(z.object({ firm: z.boolean(), phrases: z.array(phraseIn).max(500) }))
+    .output(ok),
+  spelling: route(
+    'time.record',
+    'GET',
+    '/spelling',
+    'Words taken for right besides the dictionary: the firm’s own, and names around a matter',
+  )
+    .input(z.object({ matterId: id.optional() }))
+    .output(z.object({ words: z.array(z.string()), names: z.array(z.string()) })),
+  addWord: route('time.record', 'POST', '/spelling', 'Take a word for right')
+    .input(z.object({ word: spelled }))
+    .output(ok),
+  setWords: route('firm.set-up', 'PUT', '/spelling', 'Keep the words that the firm takes for right', longBody)
+    .input(z.object({ words: z.array(spelled).max(5000, 'At most 5000 words') }))
     .output(ok),
   record: route('time.record', 'POST', '/time', 'Record time as a draft').input(timeIn).output(made),
   change: route('time.record', 'PUT', '/time/{id}', 'Change a draft').input(timeIn.extend({ id })).output(ok),

@@ -20,6 +20,8 @@ export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')
 export const isUnbilledTime = (t: string) => `${t}.waits = 1`
 /** What an unbilled entry of time adds to the next bill: nothing where a fee covers it, or where it is at no charge. */
 export const worthOfTime = (t: string) => `${t}.open_amount`
+/** What recorded time is worth by its own rate, billed or not; nothing where it is at no charge or not billable. */
+export const recordedWorth = (t: string) => `IF(${t}.charge = 'billable', ${t}.amount, 0)`
 /** Costs that go on the next bill: not what was reversed, is not to be billed, or was paid by trust money. */
 export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL AND ${c}.open_amount > 0`
 /** Costs that trust money paid, which the next bill tells and does not charge. */

@@ -16,7 +16,7 @@ declare module '../platform/area' {
 export const time = area({
   name: 'time',
   entities: timeEntities,
-  migrations: ['0021-terms', '0027-time-written-off', '0029-time-fields', '0031-timers'].map((name) => ({
+  migrations: ['0021-terms', '0027-time-written-off', '0029-time-fields', '0031-timers', '0038-time-list'].map((name) => ({
     name,
     file: new URL(`./migrations/${name}.sql`, import.meta.url),
   })),

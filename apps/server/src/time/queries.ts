@@ -8,7 +8,7 @@ import { row, rows } from '../platform/database'
 import { isToldCost, isUnbilledCost, isUnbilledTime, worthOfTime } from '../platform/figures'
 import { fieldFault } from '../platform/problem'
 
-interface TimeRow {
+export interface TimeRow {
   id: number
   userId: number
   who: string
@@ -35,7 +35,7 @@ interface TimeRow {
   privateAttorney: number
 }
 
-const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.matter_id AS matterId, m.short_name AS matter, t.day, t.activity, t.text, t.minutes,
+export const selectTime = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.matter_id AS matterId, m.short_name AS matter, t.day, t.activity, t.text, t.minutes,
     t.worked_minutes AS workedMinutes, t.rate, t.rate_origin AS rateOrigin, t.amount, t.charge, t.state, b.number AS billed,
     t.started_at AS start, t.ended_at AS end, t.task, t.in_court AS inCourt, t.funding_id AS fundingId, f.name AS funding, t.private_attorney AS privateAttorney
   FROM time_entry t JOIN user_account u ON u.id = t.user_id JOIN matter m ON m.id = t.matter_id LEFT JOIN bill b ON b.id = t.bill_id LEFT JOIN funding_source f ON f.id = t.funding_id`
@@ -43,7 +43,7 @@ const select = `SELECT t.id, t.user_id AS userId, u.name AS who, u.initials, t.m
 /** The longest span of own time that is read at once: a year and a month. */
 const mostDays = 400
 
-const shown = (list: TimeRow[]) =>
+export const shownTime = (list: readonly TimeRow[]) =>
   list.map((t) => ({
     ...t,
     rateOrigin: showRateOrigin(t.rateOrigin),
@@ -65,7 +65,7 @@ export async function timeOf(ctx: Ctx, from: Day, to: Day) {
   if (to > addDays(from, mostDays)) throw fieldFault('to', `Give a span of at most ${mostDays} days`)
   const found = await rows<TimeRow>(
     ctx.db.manager,
-    `${select} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC`,
+    `${selectTime} WHERE t.user_id = ? AND t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${matterScope(ctx.actor)} ORDER BY t.day DESC, t.id DESC`,
     [ctx.actor.id, from, to],
   )
   const of = (list: readonly TimeRow[]) => ({
@@ -73,7 +73,7 @@ export async function timeOf(ctx: Ctx, from: Day, to: Day) {
     worth: sum(list.filter((t) => t.charge === 'billable').map((t) => t.amount)),
   })
   return {
-    rows: shown(found),
+    rows: shownTime(found),
     together: of(found),
     days: [...groupedBy(found, (t) => t.day)].map(([day, list]) => ({ day, ...of(list) })),
     matters: [...groupedBy(found, (t) => t.matterId)].map(([matterId, list]) => ({ matterId, matter: list[0]!.matter, ...of(list) })),
@@ -93,7 +93,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   const own = money ? '' : `AND t.user_id = ${Number(ctx.actor.id)}`
   const time = await rows<TimeRow>(
     m,
-    `${select} WHERE t.matter_id = ? ${only} ${own} ORDER BY t.day DESC, t.id DESC LIMIT ${shownAtOnce}`,
+    `${selectTime} WHERE t.matter_id = ? ${only} ${own} ORDER BY t.day DESC, t.id DESC LIMIT ${shownAtOnce}`,
     [matterId],
   )
   const count = await row<{ n: number; worth: number }>(
@@ -112,7 +112,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
         [matterId],
       )
   const told = costs.map((c) => ({ ...c, billable: Boolean(c.billable), units: c.units === null ? '' : showUnits(c.units) }))
-  return { time: shown(time), costs: told, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
+  return { time: shownTime(time), costs: told, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
 }
 
 export const activities = (ctx: Ctx) =>

@@ -1,17 +1,22 @@
 import { showRateOrigin } from '@heron/core/time'
 import { done, routes } from '../platform/routes'
 import { correctTime, reverseTime, splitTime, writeOffTime } from './corrections'
+import { allTime, timeFile, timeSums } from './list'
 import { previewRates, rateAnew } from './rate-anew'
 import { activities, timeOf, timeOfMatter } from './queries'
 import { changeTime, postTime, quote, recordTime, removeTime } from './service'
 import { dayAtWork, missingDays } from './memory'
 import { phrasesOf, setPhrases, setTimeFields, timeSetUp } from './set-up'
+import { addWord, knownWords, setWords } from './spelling'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, setTimer, startTimer, stopTimer, timersOf } from './timers'
 
 const t = routes.time
 export const timeRoutes = {
   list: t.list.handler(({ context, input }) => timeOf(context.ctx, input.from, input.to)),
+  all: t.all.handler(({ context, input }) => allTime(context.ctx, input)),
+  sums: t.sums.handler(({ context, input }) => timeSums(context.ctx, input)),
+  file: t.file.handler(({ context, input }) => timeFile(context.ctx, input)),
   ofMatter: t.ofMatter.handler(({ context, input }) => timeOfMatter(context.ctx, input.id, input.unbilled === 'yes')),
   matterTerms: t.matterTerms.handler(({ context, input }) => matterTerms(context.ctx, input.id)),
   changeMatterTerms: t.changeMatterTerms.handler(({ context, input: { id, ...own } }) => done(changeMatterTerms(context.ctx, id, own))),
@@ -30,6 +35,9 @@ export const timeRoutes = {
   atWork: t.atWork.handler(({ context, input }) => dayAtWork(context.ctx, input.day)),
   phrases: t.phrases.handler(({ context }) => phrasesOf(context.ctx)),
   setPhrases: t.setPhrases.handler(({ context, input }) => done(setPhrases(context.ctx, input))),
+  spelling: t.spelling.handler(({ context, input }) => knownWords(context.ctx, input.matterId)),
+  addWord: t.addWord.handler(({ context, input }) => done(addWord(context.ctx, input.word))),
+  setWords: t.setWords.handler(({ context, input }) => done(setWords(context.ctx, input.words))),
   record: t.record.handler(({ context, input }) => recordTime(context.ctx, input)),
   change: t.change.handler(({ context, input: { id, ...entry } }) => done(changeTime(context.ctx, id, entry))),
   remove: t.remove.handler(({ context, input }) => done(removeTime(context.ctx, input.id))),

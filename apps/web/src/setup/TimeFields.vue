@@ -2,6 +2,7 @@
 import { timeFields } from '@heron/contract'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
+import FirmWords from '../time/FirmWords.vue'
 import PhraseList from '../time/PhraseList.vue'
 import { useTimeSetUp } from '../time/set-up'
 import Btn from '../ui/Btn.vue'
@@ -80,6 +81,11 @@ async function save() {
         <section class="sheet px-4 py-3.5 lg:col-span-2" aria-label="Phrases of the firm">
           <h2 class="mb-1">Phrases of the firm</h2>
           <PhraseList firm />
+        </section>
+        <section class="sheet px-4 py-3.5 lg:col-span-2" aria-label="Words of the firm">
+          <h2 class="mb-1">Words that the spelling takes for right</h2>
+          <p class="mb-2 text-ink-2">Besides the dictionary, terms of the trade, and the names around each matter.</p>
+          <FirmWords />
         </section>
       </div>
     </State>

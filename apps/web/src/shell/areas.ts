@@ -9,7 +9,7 @@ export const areas: { name: string; to: string; right?: Right; without?: Right }
   { name: 'Papers', to: '/papers', right: 'papers.see' },
   { name: 'Time', to: '/time', right: 'time.record' },
   // Those who record no time reach costs by themselves.
-  { name: 'Costs', to: '/time/costs', right: 'costs.record', without: 'time.record' },
+  { name: 'Time', to: '/time/all', right: 'bills.see', without: 'time.record' },
   { name: 'Bills', to: '/bills', right: 'bills.see' },
   { name: 'Trust', to: '/trust', right: 'trust.see' },
   { name: 'Books', to: '/books', right: 'books.see' },
@@ -32,6 +32,7 @@ export const commands: Command[] = [
   { title: 'Day sheet', words: 'time rows of a day', to: '/time/day', right: 'time.record' },
   { title: 'Week of time', words: 'grid matters days hours', to: '/time/week', right: 'time.record' },
   { title: 'Phrases', words: 'wordings short codes time', to: '/time/phrases', right: 'time.record' },
+  { title: 'All time', words: 'hours list sums timekeepers export', to: '/time/all', right: 'bills.see' },
   { title: 'Post time drafts', words: 'post drafts time', to: '/time', right: 'time.record' },
   { title: 'Record a cost', words: 'expense copies mileage filing fee disbursement', to: '/time/costs?record=1', right: 'costs.record' },
   { title: 'Costs that recur', words: 'recurring monthly expense', to: '/time/costs?show=recurring', right: 'costs.record' },

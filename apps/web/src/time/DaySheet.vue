@@ -173,7 +173,7 @@ const few = computed(() => (missing.value?.days ?? []).slice(0, 8))
           >
             <Picker v-model="l.matter" label="Matter" :search="searchMatters" />
             <TextField v-model="l.duration" label="Time" placeholder="0.7" />
-            <PhraseField v-model="l.text" label="What was done" :lines="1" />
+            <PhraseField v-model="l.text" label="What was done" :lines="1" :matter-id="l.matter?.id" />
             <ChoiceField
               v-if="setUp.uses('activity')"
               v-model="l.activity"

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { nextPlace, offerPhrases } from '@heron/core/time'
+import { respell } from '@heron/core/words'
 import { computed, nextTick, ref } from 'vue'
 import Field from '../ui/Field.vue'
+import { useNotes } from '../shell/notes'
+import { useSpelling } from '../ui/spelling'
 import { useTimeSetUp } from './set-up'
 
 /** Words of what was done. Phrases are offered by their code or words and taken with Tab; then Tab goes from one place to fill to the next. */
@@ -13,7 +16,10 @@ const props = defineProps<{
   bare?: boolean
   autofocus?: boolean
   placeholder?: string
+  /** Names around it are known to the spelling. */
+  matterId?: number | undefined
 }>()
+const notes = useNotes()
 const setUp = useTimeSetUp()
 void setUp.ready()
 const area = ref<HTMLTextAreaElement | null>(null)
@@ -46,7 +52,21 @@ async function take(i: number) {
   const end = before.length + offer.phrase.text.length
   await choose(nextPlace(offer.phrase.text, 0) ? before.length : end)
 }
+const spelling = useSpelling(model, () => props.matterId)
+const respelled = (word: string, as: string) => (model.value = respell(model.value, word, as))
+async function known(word: string) {
+  await spelling.add(word).then(
+    () => notes.say(`“${word}” is taken for right from now on`),
+    () => notes.say(`“${word}” could not be kept. Try again.`),
+  )
+}
 function keyed(event: KeyboardEvent) {
+  const wrong = spelling.unknown.value.find((u) => u.offers[0])
+  if (event.ctrlKey && event.key === '.' && wrong) {
+    respelled(wrong.word, wrong.offers[0]!)
+    event.preventDefault()
+    return
+  }
   const open = offers.value.length > 0
   if (event.key === 'Tab' && !event.shiftKey) {
     const next = area.value ? nextPlace(model.value, area.value.selectionEnd) : null
@@ -76,10 +96,10 @@ function keyed(event: KeyboardEvent) {
         :aria-invalid="invalid"
         :placeholder="placeholder"
         :data-autofocus="autofocus || undefined"
-        spellcheck="true"
+        spellcheck="false"
         @input="typed"
         @keydown="keyed"
-        @blur="shut = true"
+        @blur="((shut = true), spelling.look())"
       ></textarea>
     </Field>
     <div
@@ -99,5 +119,21 @@ function keyed(event: KeyboardEvent) {
         <kbd v-if="i === at" class="kbd ml-auto">Tab</kbd>
       </p>
     </div>
+    <p v-if="spelling.unknown.value.length" class="mt-1 flex flex-wrap gap-x-4 gap-y-1 text-sm" role="status" aria-label="Spelling">
+      <span v-for="(u, i) in spelling.unknown.value" :key="u.word" class="flex flex-wrap items-baseline gap-x-2">
+        <span class="text-rust underline decoration-wavy underline-offset-2">{{ u.word }}</span>
+        <button
+          v-for="(o, k) in u.offers"
+          :key="o"
+          type="button"
+          tabindex="-1"
+          class="text-lagoon hover:underline"
+          @mousedown.prevent="respelled(u.word, o)"
+        >
+          {{ o }}<kbd v-if="i === 0 && k === 0" class="kbd ml-1">Ctrl .</kbd>
+        </button>
+        <button type="button" tabindex="-1" class="text-ink-2 hover:underline" @mousedown.prevent="known(u.word)">is right</button>
+      </span>
+    </p>
   </div>
 </template>

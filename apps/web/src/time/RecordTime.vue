@@ -167,7 +167,7 @@ async function save(next: boolean) {
       <MoneyField v-else v-model="sum" label="Amount" hint="Without hours" :fault="fault('amount')" />
       <DayField v-model="day" label="On" :fault="fault('day')" />
     </div>
-    <PhraseField v-model="text" label="What was done" :fault="fault('text')" />
+    <PhraseField v-model="text" label="What was done" :matter-id="matter?.id" :fault="fault('text')" />
     <ChoiceField
       v-if="setUp.uses('activity') || activity"
       v-model="activity"

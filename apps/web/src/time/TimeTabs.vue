@@ -9,6 +9,7 @@ const tabs = computed(() =>
     { to: '/time', name: 'Entries', shown: session.may('time.record') },
     { to: '/time/day', name: 'Day sheet', shown: session.may('time.record') },
     { to: '/time/week', name: 'Week', shown: session.may('time.record') },
+    { to: '/time/all', name: session.may('bills.see') ? 'All time' : 'All my time', shown: true },
     { to: '/time/phrases', name: 'Phrases', shown: session.may('time.record') },
     { to: '/time/costs', name: 'Costs', shown: session.may('costs.record') },
   ].filter((t) => t.shown),

@@ -209,7 +209,7 @@ const columns = 'grid grid-cols-[minmax(190px,1.6fr)_repeat(7,minmax(58px,1fr))_
         @submit.prevent="add"
       >
         <Picker v-model="matter" label="Matter" :search="searchMatters" />
-        <PhraseField v-model="words" label="What was done" :lines="1" />
+        <PhraseField v-model="words" label="What was done" :lines="1" :matter-id="matter?.id" />
         <Btn class="mt-5" type="submit" :disabled="!matter || !words.trim()">Add a row</Btn>
       </form>
     </section>

@@ -2,6 +2,7 @@ import type { timeFields } from '@heron/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
+import { useSession } from '../shell/session'
 
 type Field = (typeof timeFields)[number]
 /** What an entry of time has in this firm, its sources of funding, and wordings; read once and when they change. */
@@ -10,7 +11,11 @@ export const useTimeSetUp = defineStore('time set-up', () => {
   const phrases = ref<Answer<typeof api.time.phrases>>([])
   const activities = ref<Answer<typeof api.time.activities>>([])
   async function read() {
-    const [s, p, a] = await Promise.all([api.time.fields(), api.time.phrases().catch(() => []), api.time.activities()])
+    const [s, p, a] = await Promise.all([
+      api.time.fields(),
+      useSession().may('time.record') ? api.time.phrases().catch(() => []) : [],
+      api.time.activities(),
+    ])
     setting.value = s
     phrases.value = p
     activities.value = a

@@ -27,6 +27,9 @@ export { counted as plural } from '@heron/core/words'
 /** `25 Nov`, where the weekday already stands. */
 export const dateText = (day: Day) => dayText(day).slice(4)
 
+/** `Nov 2026` of a month written `2026-11`. */
+export const monthText = (month: string) => showDay(`${month}-01` as Day).slice(6)
+
 const servedHow: Record<string, string> = {
   hand: 'by hand',
   electronic: 'electronically',

@@ -1,3 +1,5 @@
+export * from './spelling'
+
 /** `1 date`, `6 dates`, `1 entry`, `0 entries`: a number with its noun, in the one way that the application counts things in words. */
 export const counted = (n: number, one: string, many = `${one}s`): string => `${n} ${n === 1 ? one : many}`
 

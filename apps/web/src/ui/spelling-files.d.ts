@@ -1,0 +1,4 @@
+declare module 'spelling-dictionary/*?url' {
+  const url: string
+  export default url
+}
