@@ -175,7 +175,7 @@ test('a bill is paid by link, its card is refused and another taken, and the pay
     ] as const) {
       await payer.getByLabel('Name on the card').fill('A. Payer')
       await payer.getByLabel('Card number').fill(number)
-      await payer.getByRole('button', { name: /^Pay/ }).click()
+      await payer.getByRole('button', { name: /^Pay \$[\d,.]+$/ }).click()
       await expect(payer.getByText(says).first()).toBeVisible()
     }
   })
@@ -193,7 +193,7 @@ test('a bill is paid by link, its card is refused and another taken, and the pay
       await page.goto(bill)
       await page.getByRole('button', { name: 'More on this bill' }).click()
       await page.getByRole('menuitem', { name: 'Pay by link' }).click()
-      await expect(page.getByRole('region', { name: 'Card payments' })).toContainText('disputed', { timeout: 2000 })
+      await expect(page.getByRole('region', { name: 'Payments by link' })).toContainText('disputed', { timeout: 2000 })
     }).toPass()
   })
   await payer.goto(address)

@@ -11,6 +11,7 @@ import { watchConnections } from './platform/gone'
 import { startWorker } from './platform/jobs'
 import { useMailServer } from './platform/mail'
 import { useProcessor } from './platform/processor'
+import { useSite } from './platform/site'
 import { startSchedules } from './platform/schedules'
 
 export { router }
@@ -40,12 +41,14 @@ export async function startServer(config: Config): Promise<Running> {
     s.requestTimeout = 120_000
     s.maxConnections = 2000
   })
+  const address = server.address()
+  const port = typeof address === 'object' && address ? address.port : config.port
+  useSite(config.url ?? `http://127.0.0.1:${port}`)
   const stopWorker = startWorker(base, log)
   const stopSchedules = startSchedules(base, log)
-  const address = server.address()
   return {
     app,
-    port: typeof address === 'object' && address ? address.port : config.port,
+    port,
     base,
     stop: async () => {
       await stopSchedules()

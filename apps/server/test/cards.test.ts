@@ -72,6 +72,39 @@ describe('a bill paid by link', () => {
     const fees = await rows(office.db.manager, `SELECT id FROM journal WHERE kind = 'card fee' AND subject_id = ?`, [bill.id])
     expect(fees).toHaveLength(1)
   })
+  it('is paid from a bank account as well, which the bank may return; the receipt goes out by itself, and whoever made the link is told', async () => {
+    const { m, bill, token, post, open, charges } = await linked(200_00)
+    const payer = await office.db.manager.query<{ id: number }[]>(`SELECT payer_id AS id FROM bill WHERE id = ?`, [bill.id])
+    await office.db.manager.query(`UPDATE contact SET email = 'payer@pays.example' WHERE id = ?`, [payer[0]!.id])
+    const { url } = (await post(`/pay/${token}/charges`)).body
+    const debit = (routing: string, account: string) =>
+      fetch(url, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ how: 'bank', routing, account }) }).then((r) => r.text()) // prettier-ignore
+    expect(await debit('000000014', '1234567')).toContain('no routing number')
+    expect(await debit('000000013', '12')).toContain('no account number')
+    await debit('000000013', '1234567')
+    await processor.quiet()
+    const [charge] = await charges()
+    expect([charge!.state, await open()]).toEqual(['paid', 0])
+    const kind = await row<{ kind: string }>(office.db.manager, `SELECT p.kind FROM card_charge c JOIN payment p ON p.id = c.payment_id WHERE c.id = ?`, [charge!.id]) // prettier-ignore
+    expect(kind!.kind).toBe('bank debit')
+    await expect.poll(async () => (await rows<{ n: number }>(office.db.manager, `SELECT to_address FROM mail WHERE to_address = 'payer@pays.example'`)).length, { timeout: 20_000 }).toBe(1) // prettier-ignore
+    processor.dispute(charge!.id)
+    await processor.quiet()
+    expect([(await charges())[0]!.state, await open()]).toEqual(['disputed', 200_00])
+    expect(m.id).toBeGreaterThan(0)
+  })
+  it('has its link in the letter that brings it, made as it goes out, and left out where nothing is open', async () => {
+    const { bill } = await linked(90_00)
+    const letter = await orla.must<{ body: string }>('GET', `/bills/${bill.id}/letter`)
+    expect(letter.body).toContain('{link}')
+    const send = () => orla.post(`/bills/${bill.id}/send`, { name: 'A', email: `bill${bill.id}@pays.example`, subject: 'Bill', body: `Look:\n\nPay at {link}\n\nThanks` }) // prettier-ignore
+    expect((await send()).status).toBe(200)
+    const bodies = async () => (await rows<{ body: string }>(office.db.manager, `SELECT body FROM mail WHERE to_address = ? ORDER BY id`, [`bill${bill.id}@pays.example`])).map((x) => x.body) // prettier-ignore
+    expect((await bodies())[0]).toMatch(/Pay at http:\/\/127\.0\.0\.1:\d+\/pay\/[\w-]{32}\n/)
+    await orla.must('POST', `/bills/${bill.id}/payments`, { day: today, amount: 90_00, kind: 'check', reference: '9' })
+    await send()
+    expect((await bodies())[1]).toBe('Look:\n\nThanks')
+  })
   it('that was paid otherwise meanwhile leaves a credit of the payer', async () => {
     const { bill, token, post, open } = await linked(50_000)
     const { url } = (await post(`/pay/${token}/charges`)).body

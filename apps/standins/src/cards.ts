@@ -11,7 +11,9 @@ interface Charge {
   what: string
   back: string
   state: 'open' | 'paid' | 'refused' | 'disputed'
+  /** The last digits of a card, or of a bank account. */
   card: string
+  method: 'card' | 'bank'
   paidOn: string | null
   settledOn: string | null
   fee: number
@@ -42,6 +44,11 @@ export function cardChecks(number: string): boolean {
   }, 0)
   return sum % 10 === 0
 }
+/** The check figure of a bank's routing number. */
+export const routingChecks = (number: string): boolean =>
+  /^\d{9}$/.test(number) && [...number].reduce((s, c, i) => s + Number(c) * [3, 7, 1][i % 3]!, 0) % 10 === 0
+/** A debit of a bank account: 0.8 %, half up, at most five dollars. */
+const debitFee = (amount: number) => Math.min(500, Math.floor((amount * 80 + 5000) / 10_000))
 /** 2.9 % and thirty cents, half up; never more than the charge. */
 const feeOf = (amount: number) => Math.min(amount, Math.floor((amount * 290 + 5000) / 10_000) + 30)
 const daysAfter = (day: string, n: number) => new Date(Date.parse(`${day}T12:00:00Z`) + n * 86_400_000).toISOString().slice(0, 10)
@@ -81,7 +88,7 @@ export async function startProcessor(wanted: {
   }
   /** Each is told twice under one id; the second may come before the first. */
   function tell(c: Charge, kind: Kind, fee: number | null = null) {
-    const payload = JSON.stringify({ id: randomUUID(), charge: c.charge, kind, amount: c.amount, fee })
+    const payload = JSON.stringify({ id: randomUUID(), charge: c.charge, kind, amount: c.amount, fee, method: c.method })
     for (const after of [Math.random() * 60, Math.random() * 60]) {
       const told: Promise<void> = send(payload, after).finally(() => waiting.delete(told))
       waiting.add(told)
@@ -111,7 +118,7 @@ export async function startProcessor(wanted: {
       const asked = JSON.parse(payload) as Pick<Charge, 'charge' | 'amount' | 'firm' | 'what' | 'back'>
       const known = charges.get(asked.charge)
       if (known) return known
-      const made: Charge = { ...asked, state: 'open', card: '', paidOn: null, settledOn: null, fee: feeOf(asked.amount) }
+      const made: Charge = { ...asked, state: 'open', card: '', method: 'card', paidOn: null, settledOn: null, fee: feeOf(asked.amount) }
       charges.set(asked.charge, made)
       return made
     } catch {
@@ -120,13 +127,22 @@ export async function startProcessor(wanted: {
   }
   const ask = (c: Charge, wrong = '') =>
     page(
-      'Pay by card',
-      `<h1>${escape(c.firm)}</h1><p>${escape(c.what)}: <b>${money(c.amount)}</b></p><form method="post">${wrong ? `<p class="wrong" role="alert">${escape(wrong)}</p>` : ''}<label>Name on the card<input name="name" autocomplete="cc-name" maxlength="80" required></label><label>Card number<input name="number" inputmode="numeric" autocomplete="cc-number" maxlength="24" required></label><button>Pay ${money(c.amount)}</button><p><small>Any number with a right check figure is taken, such as 5100 0000 0000 0008; one that ends in 18 is refused.</small></p></form>`,
+      'Pay',
+      `<h1>${escape(c.firm)}</h1><p>${escape(c.what)}: <b>${money(c.amount)}</b></p><form method="post">${wrong ? `<p class="wrong" role="alert">${escape(wrong)}</p>` : ''}<label>Name on the card<input name="name" autocomplete="cc-name" maxlength="80" required></label><label>Card number<input name="number" inputmode="numeric" autocomplete="cc-number" maxlength="24" required></label><button>Pay ${money(c.amount)}</button><p><small>Any number with a right check figure is taken, such as 5100 0000 0000 0008; one that ends in 18 is refused.</small></p></form><form method="post"><input type="hidden" name="how" value="bank"><label>Routing number<input name="routing" inputmode="numeric" maxlength="12" required></label><label>Account number<input name="account" inputmode="numeric" maxlength="20" required></label><button>Pay ${money(c.amount)} from the account</button><p><small>Any routing number with a right check figure is taken, such as 000000013.</small></p></form>`,
     )
   const done = (c: Charge) =>
     page('Paid', `<h1>Paid</h1><p>${money(c.amount)} to ${escape(c.firm)}, ${escape(c.what)}.</p><p><a href="${escape(c.back)}">Back to ${escape(c.firm)}</a></p>`) // prettier-ignore
   function pay(c: Charge, form: URLSearchParams): string {
     if (c.state === 'paid' || c.state === 'disputed') return done(c)
+    if (form.get('how') === 'bank') {
+      const account = (form.get('account') ?? '').replaceAll(/[\s-]/g, '')
+      if (!routingChecks((form.get('routing') ?? '').replaceAll(/[\s-]/g, '')))
+        return ask(c, 'This is no routing number. Look at it again.')
+      if (!/^\d{4,17}$/.test(account)) return ask(c, 'This is no account number. Look at it again.')
+      Object.assign(c, { state: 'paid', paidOn: today(), method: 'bank', card: account.slice(-4), fee: debitFee(c.amount) })
+      tell(c, 'paid')
+      return done(c)
+    }
     const number = (form.get('number') ?? '').replaceAll(/[\s-]/g, '')
     if (!cardChecks(number)) return ask(c, 'This is no card number. Look at it again.')
     c.card = number.slice(-4)
@@ -142,7 +158,7 @@ export async function startProcessor(wanted: {
   const list = () =>
     page(
       'Charges',
-      `<h1>Charges</h1><form method="post" action="/settle"><button>Settle what is due</button></form>${[...charges.values()].reverse().slice(0, 200).map((c) => `<section><b>${money(c.amount)}</b> ${escape(c.what)}, ${escape(c.firm)}<br><small>${c.state}${c.card ? `, card ••${c.card}` : ''}${c.settledOn ? `, <a href="/settlements/${c.settledOn}.csv">settled ${c.settledOn}</a>` : ''}</small>${c.state === 'paid' ? `<form method="post" action="/dispute/${c.charge}"><button>The cardholder disputes it</button></form>` : c.state === 'disputed' ? `<form method="post" action="/win/${c.charge}"><button>The firm wins the dispute</button></form>` : ''}</section>`).join('') || '<p>None yet.</p>'}`, // prettier-ignore
+      `<h1>Charges</h1><form method="post" action="/settle"><button>Settle what is due</button></form>${[...charges.values()].reverse().slice(0, 200).map((c) => `<section><b>${money(c.amount)}</b> ${escape(c.what)}, ${escape(c.firm)}<br><small>${c.state}${c.card ? `, ${c.method === 'bank' ? 'account' : 'card'} ••${c.card}` : ''}${c.settledOn ? `, <a href="/settlements/${c.settledOn}.csv">settled ${c.settledOn}</a>` : ''}</small>${c.state === 'paid' ? `<form method="post" action="/dispute/${c.charge}"><button>${c.method === 'bank' ? 'The bank returns it' : 'The cardholder disputes it'}</button></form>` : c.state === 'disputed' ? `<form method="post" action="/win/${c.charge}"><button>The firm wins the dispute</button></form>` : ''}</section>`).join('') || '<p>None yet.</p>'}`, // prettier-ignore
     )
   async function formOf(req: IncomingMessage) {
     if (Number(req.headers['content-length'] ?? 0) > 4000) throw new Error('too long')

@@ -21,6 +21,7 @@ export const payLinks = {
             id: z.string(),
             amount: cents,
             state: z.enum(['begun', 'refused', 'paid', 'disputed']),
+            method: z.enum(['card', 'bank']),
             fee: cents.nullable(),
             fault: z.string(),
             at: z.string(),

@@ -3,6 +3,7 @@ import { aFewTries, area, jobKind } from '../platform/area'
 import { amountFor, may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { owedOn, unbilledOn } from '../platform/figures'
+import { receiptOfLink } from './cards'
 import { billingEntities } from './entities'
 import { readyBill } from './delivery'
 import { preBillSums } from './queries'
@@ -42,6 +43,7 @@ export const billing = area({
       '0035-settlements',
       '0036-cards',
       '0037-bill-layout',
+      '0039-bank-debits',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
@@ -49,6 +51,7 @@ export const billing = area({
   ],
   jobs: {
     'bill run': jobKind<{ runId: number }>({ noun: 'run of bills', waits: aFewTries, lane: 'bills', run: doRun }),
+    'receipt of a link': jobKind<{ paymentId: number }>({ noun: 'receipt', waits: aFewTries, lane: 'bills', run: receiptOfLink }),
     'bill after issue': jobKind<{ billId: number; send: boolean }>({ noun: 'bill', waits: aFewTries, lane: 'bills', run: readyBill }),
   },
   schedules: [{ name: 'remind of overdue bills', at: '23 * * * *', atStart: true, run: remindAlone }],

@@ -1,77 +1,24 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { cardEventKinds, chargeState, type CardEventKind } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
 import { accountFor, move, operatingBank } from '../ledger'
-import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
-import { instant, isoOf, type Ctx } from '../platform/context'
+import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { openOf } from '../platform/figures'
+import { sendMail } from '../platform/mail'
 import { notFound, Problem, refused } from '../platform/problem'
 import { isSigned, processorInUse, signature } from '../platform/processor'
+import { enqueue } from '../platform/enqueue'
+import { hashed } from './pay-links'
 import { receivePayment, reversePayment } from './payments'
+import { receiptLetter, sendReceipt } from './statements'
 
-const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
 /** Charges that one link may begin and not end: a page that is loaded again and again begins no thousands of them. */
 const mostBegun = 30
-
-async function billOf(m: EntityManager, ctx: Ctx, id: number) {
-  const bill = await row<{ id: number; number: string; matterId: number; open: number }>(
-    m,
-    `SELECT b.id, b.number, b.matter_id AS matterId, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
-    [id],
-  )
-  if (!bill) throw notFound('bill')
-  return bill
-}
-
-export async function payLinksOf(ctx: Ctx, billId: number) {
-  const m = ctx.db.manager
-  await billOf(m, ctx, billId)
-  const links = await rows<{ id: number; by: string; madeAt: string; endedAt: string | null }>(
-    m,
-    `SELECT l.id, u.name AS \`by\`, l.made_at AS madeAt, l.ended_at AS endedAt FROM pay_link l JOIN user_account u ON u.id = l.made_by WHERE l.bill_id = ? ORDER BY l.id DESC LIMIT 20`,
-    [billId],
-  )
-  const charges =
-    await rows<{ id: string; amount: number; state: 'begun' | 'refused' | 'paid' | 'disputed'; fee: number | null; fault: string; at: string }> // prettier-ignore
-    (m, `SELECT id, amount, state, fee, fault, begun_at AS at FROM card_charge WHERE bill_id = ? ORDER BY begun_at DESC LIMIT 50`, [billId])
-  return {
-    offered: processorInUse() !== null,
-    links: links.map((l) => ({ ...l, madeAt: isoOf(l.madeAt), endedAt: l.endedAt && isoOf(l.endedAt) })),
-    charges: charges.map((c) => ({ ...c, at: isoOf(c.at) })),
-  }
-}
-
-export const makePayLink = (ctx: Ctx, billId: number, origin: string): Promise<{ id: number; url: string }> =>
-  work(ctx, async (m) => {
-    const bill = await billOf(m, ctx, billId)
-    if (!processorInUse()) throw refused('no-processor', 'No card processor is set up for this server.')
-    if (bill.open <= 0) throw refused('nothing-open', `Bill ${bill.number} leaves nothing open.`)
-    const token = randomBytes(24).toString('base64url')
-    await run(m, `INSERT INTO pay_link (bill_id, token_hash, origin, made_by, made_at) VALUES (?, ?, ?, ?, ?)`, [
-      billId,
-      hashed(token),
-      origin.slice(0, 200),
-      ctx.actor.id,
-      instant(ctx.clock.now()),
-    ])
-    const { id } = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
-    await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} made`, matterId: bill.matterId, subject: 'bill', subjectId: billId }) // prettier-ignore
-    return { id, url: `${origin}/pay/${token}` }
-  })
-
-export const endPayLink = (ctx: Ctx, id: number): Promise<void> =>
-  work(ctx, async (m) => {
-    const link = await row<{ billId: number }>(m, `SELECT bill_id AS billId FROM pay_link WHERE id = ? FOR UPDATE`, [id])
-    if (!link) throw notFound('link')
-    const bill = await billOf(m, ctx, link.billId)
-    await run(m, `UPDATE pay_link SET ended_at = ? WHERE id = ? AND ended_at IS NULL`, [instant(ctx.clock.now()), id])
-    await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} ended`, matterId: bill.matterId, subject: 'bill', subjectId: bill.id }) // prettier-ignore
-  })
 
 interface LinkedBill {
   linkId: number
@@ -135,6 +82,7 @@ const told = z.object({
   kind: z.enum(cardEventKinds),
   amount: z.number().int().positive(),
   fee: z.number().int().min(0).nullable().default(null),
+  method: z.enum(['card', 'bank']).default('card'),
 })
 
 interface Charge {
@@ -148,6 +96,7 @@ interface Charge {
   paymentId: number | null
   feeJournalId: number | null
   madeBy: number
+  method: 'card' | 'bank'
 }
 /** Whoever made the link, or where that person is gone somebody who takes payments. */
 async function onBehalf(m: EntityManager, ctx: Ctx, userId: number): Promise<Ctx> {
@@ -173,7 +122,7 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
     await rows(m, `SELECT id FROM card_charge WHERE id = ? FOR UPDATE`, [event.charge])
     const charge = await row<Charge>(
       m,
-      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, l.made_by AS madeBy
+      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, l.made_by AS madeBy, c.method
          FROM card_charge c JOIN bill b ON b.id = c.bill_id JOIN pay_link l ON l.id = c.link_id WHERE c.id = ?`,
       [event.charge],
     )
@@ -202,21 +151,35 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
     if (state === 'paid' && !paymentId) {
       const on = Math.max(0, Math.min(charge.open, charge.amount))
       const receive = (parts: { billId: number; amount: number }[]) =>
-        tried('Paid by card, and not booked here', (inside) =>
-          receivePayment(inside, { payerId: charge.payerId, day: today, amount: charge.amount, kind: 'card', reference: charge.id, parts }),
+        tried('Paid by link, and not booked here', (inside) =>
+          receivePayment(inside, {
+            payerId: charge.payerId,
+            day: today,
+            amount: charge.amount,
+            kind: event.method === 'bank' ? 'bank debit' : 'card',
+            reference: charge.id,
+            parts,
+          }),
         )
       const received = (on ? await receive([{ billId: charge.billId, amount: on }]) : null) ?? (await receive([]))
-      if (received) [paymentId, fault] = [received.id, '']
+      if (received) {
+        ;[paymentId, fault] = [received.id, '']
+        await enqueue(m, own, 'receipt of a link', { paymentId: received.id })
+      }
     } else if (state === 'disputed' && paymentId) {
       const id = paymentId
-      if (await tried('Disputed, and not taken back here', (inside) => reversePayment(inside, id, today, 'the card payment is disputed')))
+      if (
+        await tried('Disputed, and not taken back here', (inside) =>
+          reversePayment(inside, id, today, charge.method === 'bank' ? 'the bank debit was returned' : 'the card payment is disputed'),
+        )
+      )
         paymentId = null
     }
     let { feeJournalId } = charge
     if (event.kind === 'settled' && event.fee && !feeJournalId) {
       const account = await accountFor(m)
       const bank = await operatingBank(m, null)
-      const text = `Card fee on bill ${charge.bill}, ${charge.id}`
+      const text = `${charge.method === 'bank' ? 'Fee of a bank debit' : 'Card fee'} on bill ${charge.bill}, ${charge.id}`
       feeJournalId = await move(
         m,
         own,
@@ -230,8 +193,29 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
         },
       )
     }
-    await run(m, `UPDATE card_charge SET state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, fault = ? WHERE id = ?`, [state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, fault, charge.id]) // prettier-ignore
+    await run(m, `UPDATE card_charge SET method = ?, state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, fault = ? WHERE id = ?`, [event.method, state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, fault, charge.id]) // prettier-ignore
     if (event.kind === 'disputed')
-      await audit(m, own, { kind: 'reversed', text: `Card payment of ${showMoney(charge.amount)} on bill ${charge.bill} is disputed${fault ? `. ${fault}` : ''}`, matterId: charge.matterId, subject: 'bill', subjectId: charge.billId }) // prettier-ignore
+      await audit(m, own, { kind: 'reversed', text: `${charge.method === 'bank' ? 'Bank debit' : 'Card payment'} of ${showMoney(charge.amount)} on bill ${charge.bill} is ${charge.method === 'bank' ? 'returned' : 'disputed'}${fault ? `. ${fault}` : ''}`, matterId: charge.matterId, subject: 'bill', subjectId: charge.billId }) // prettier-ignore
   })
+}
+
+/** After money came by a link: its receipt goes to whoever paid, where there is an address, and whoever made the link is told. */
+export async function receiptOfLink(ctx: Ctx, { paymentId }: { paymentId: number }) {
+  const letter = await receiptLetter(ctx, paymentId).catch((error: unknown) => {
+    // Returned or disputed before its receipt went out: there is none.
+    if (error instanceof Problem) return null
+    throw error
+  })
+  if (!letter) return { sent: false }
+  const { name: firm, email } = (await row<{ name: string; email: string }>(ctx.db.manager, `SELECT name, email FROM user_account WHERE id = ?`, [ctx.actor.id]))! // prettier-ignore
+  await work(ctx, (m) =>
+    sendMail(m, ctx, {
+      key: `paid by link ${paymentId}`,
+      to: { name: firm, email },
+      subject: `Paid by link: ${letter.name}`,
+      body: `${letter.name} has paid by link. It is booked as payment ${paymentId}; ${letter.email ? `the receipt goes to ${letter.email}` : 'there is no e-mail address for its receipt'}.`,
+    }),
+  )
+  if (letter.email) await sendReceipt(ctx, paymentId, letter)
+  return { sent: letter.email !== '' }
 }

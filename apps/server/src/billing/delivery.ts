@@ -1,15 +1,18 @@
 import {
+  asksForLink,
   billLetterKinds,
   languageOf,
   letterFault,
   letterWith,
   usualBillLetters,
+  withLink,
   type BillLetterKind,
   type LetterWords,
 } from '@heron/core/billing'
 import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
+import { linkInLetter } from './pay-links'
 import { letterFacts } from './queries'
 import { ledesCheck, ledesOf } from './ledes'
 import { billPdf } from './pdf'
@@ -95,6 +98,8 @@ async function sendIn(m: EntityManager, ctx: Ctx, billId: number, kind: BillLett
   if (kind !== 'bill' && (await m.findOneBy(BillDispute, { openBill: billId })))
     throw refused('bill-disputed', `Bill ${letter.number} is disputed; no reminder goes out.`)
   if (!letter.email) throw fieldFault('email', `${letter.name} has no e-mail address. Give one here, or on the contact`)
+  // The link is made when the letter goes out, and its address stands nowhere else.
+  if (asksForLink(letter)) Object.assign(letter, withLink(letter, await linkInLetter(m, ctx, billId)))
   const electronic = kind === 'bill' ? await electronicOf(m, ctx, billId) : []
   const before = await m.countBy(BillSent, { billId, kind })
   const key = `bill ${billId} ${kind} ${before + 1}`

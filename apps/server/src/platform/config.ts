@@ -8,6 +8,8 @@ const schema = z.object({
   HERON_DB_NAME: z.string().default('heron'),
   HERON_FILES: z.string(),
   HERON_WEB: z.string().optional(),
+  /** Under which address people reach the server, for links in letters. */
+  HERON_URL: z.url().optional(),
   /** A fixed day for tests; the clock goes on from it. */
   HERON_TODAY: z.string().optional(),
   HERON_LOG: z.enum(['silent', 'info', 'warn', 'error']).default('info'),
@@ -34,6 +36,7 @@ export function readConfig(env: NodeJS.ProcessEnv) {
     db: { port: c.HERON_DB_PORT, user: c.HERON_DB_USER, password: c.HERON_DB_PASSWORD, name: c.HERON_DB_NAME, pool: c.HERON_POOL },
     files: c.HERON_FILES,
     web: c.HERON_WEB,
+    url: c.HERON_URL,
     today: c.HERON_TODAY,
     log: c.HERON_LOG,
     smtp: c.HERON_SMTP_PORT,

@@ -62,7 +62,7 @@ async function pay() {
             A payment was begun. If you have just paid, it shows here within a minute;
             <button type="button" class="underline" @click="load()">look again</button>.
           </p>
-          <Btn main class="mt-3" :busy="state.busy" @click="pay()">Pay {{ showMoney(bill.open) }} by card</Btn>
+          <Btn main class="mt-3" :busy="state.busy" @click="pay()">Pay {{ showMoney(bill.open) }}</Btn>
         </template>
       </section>
     </template>

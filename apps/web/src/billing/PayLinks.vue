@@ -33,7 +33,15 @@ async function end(id: number) {
   notes.say('The link is ended')
   await reload()
 }
-const standsAs = { begun: 'begun', refused: 'refused', paid: 'paid', disputed: 'disputed' }
+type Charge = NonNullable<typeof data.value>['charges'][number]
+const standsAs = (c: Charge) =>
+  c.state === 'disputed' && c.method === 'bank'
+    ? 'returned by the bank'
+    : c.state === 'paid'
+      ? c.method === 'bank'
+        ? 'paid from a bank account'
+        : 'paid by card'
+      : c.state
 </script>
 
 <template>
@@ -41,7 +49,10 @@ const standsAs = { begun: 'begun', refused: 'refused', paid: 'paid', disputed: '
     <template v-if="data">
       <p v-if="!data.offered" class="text-ink-2">No card processor is set up for this server.</p>
       <template v-else>
-        <p>Whoever has the link sees this bill, and pays what is open of it by card.</p>
+        <p>
+          Whoever has the link sees this bill, and pays what is open of it by card or from a bank account. Letters make one by themselves
+          where <code v-pre>{link}</code> stands in their words.
+        </p>
         <div v-if="url" class="space-y-2">
           <TextField :model-value="url" label="Address of the link" hint="It is shown only now; copy it into a letter" />
           <Btn @click="copy()">Copy</Btn>
@@ -65,13 +76,13 @@ const standsAs = { begun: 'begun', refused: 'refused', paid: 'paid', disputed: '
           >
         </p>
       </section>
-      <section v-if="data.charges.length" aria-label="Card payments">
-        <h3 class="font-semibold">Card payments</h3>
+      <section v-if="data.charges.length" aria-label="Payments by link">
+        <h3 class="font-semibold">Payments by link</h3>
         <div v-for="c in data.charges" :key="c.id" class="border-t border-line-2 py-1">
           <p class="flex gap-2">
             <span
               >{{ dayText(c.at.slice(0, 10)) }}
-              <span :class="c.state === 'disputed' ? 'text-rust' : 'text-ink-2'">{{ standsAs[c.state] }}</span></span
+              <span :class="c.state === 'disputed' ? 'text-rust' : 'text-ink-2'">{{ standsAs(c) }}</span></span
             >
             <span class="ml-auto"
               >{{ showMoney(c.amount) }}<span v-if="c.fee" class="text-ink-2">, fee {{ showMoney(c.fee) }}</span></span

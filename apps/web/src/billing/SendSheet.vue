@@ -52,6 +52,12 @@ async function sendIt() {
       />
     </div>
     <TextField v-model="form.subject" label="Subject" :fault="fault('subject')" />
-    <TextField v-model="form.body" label="Letter" :lines="9" :fault="fault('body')" :hint="`${what} goes with it as PDF.`" />
+    <TextField
+      v-model="form.body"
+      label="Letter"
+      :lines="9"
+      :fault="fault('body')"
+      :hint="`${what} goes with it as PDF.${form.body.includes('{link}') ? ' {link} becomes a link to pay when it is sent.' : ''}`"
+    />
   </SideSheet>
 </template>

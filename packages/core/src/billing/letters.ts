@@ -6,19 +6,19 @@ export interface LetterWords {
   readonly body: string
 }
 /** What may stand in braces in such a letter. */
-export const billLetterFields = ['payer', 'firm', 'bill', 'matter', 'amount', 'open', 'due', 'days'] as const
+export const billLetterFields = ['payer', 'firm', 'bill', 'matter', 'amount', 'open', 'due', 'days', 'link'] as const
 export type BillLetterField = (typeof billLetterFields)[number]
 
 const words = (subject: string, ...lines: string[]): LetterWords => ({ subject, body: lines.join('\n\n') })
 /** The words that ship; a firm writes its own over them. */
 export const usualBillLetters: Record<BillLetterKind, Record<'en' | 'es', LetterWords>> = {
   bill: {
-    en: words('Bill {bill} from {firm}', 'Dear {payer},', 'Please find attached our bill {bill} for {matter}. {open} is due on {due}.', 'Sincerely,\n{firm}'), // prettier-ignore
-    es: words('Factura {bill} de {firm}', 'Estimado/a {payer}:', 'Adjuntamos nuestra factura {bill} relativa a {matter}. El importe de {open} vence el {due}.', 'Atentamente,\n{firm}'), // prettier-ignore
+    en: words('Bill {bill} from {firm}', 'Dear {payer},', 'Please find attached our bill {bill} for {matter}. {open} is due on {due}.', 'You can pay it by card or from your bank account here: {link}', 'Sincerely,\n{firm}'), // prettier-ignore
+    es: words('Factura {bill} de {firm}', 'Estimado/a {payer}:', 'Adjuntamos nuestra factura {bill} relativa a {matter}. El importe de {open} vence el {due}.', 'Puede pagarla con tarjeta o desde su cuenta bancaria aquí: {link}', 'Atentamente,\n{firm}'), // prettier-ignore
   },
   'reminder 1': {
-    en: words('A reminder of bill {bill}', 'Dear {payer},', 'Our bill {bill} for {matter} was due on {due}; {open} is still open. Please pay it, or tell us if something about it is unclear. If you have paid meanwhile, thank you.', 'Sincerely,\n{firm}'), // prettier-ignore
-    es: words('Recordatorio de la factura {bill}', 'Estimado/a {payer}:', 'Nuestra factura {bill} relativa a {matter} venció el {due}; queda pendiente {open}. Le rogamos que la pague o nos indique si algo no está claro. Si ya ha pagado, gracias.', 'Atentamente,\n{firm}'), // prettier-ignore
+    en: words('A reminder of bill {bill}', 'Dear {payer},', 'Our bill {bill} for {matter} was due on {due}; {open} is still open. Please pay it, or tell us if something about it is unclear. If you have paid meanwhile, thank you.', 'You can pay it here: {link}', 'Sincerely,\n{firm}'), // prettier-ignore
+    es: words('Recordatorio de la factura {bill}', 'Estimado/a {payer}:', 'Nuestra factura {bill} relativa a {matter} venció el {due}; queda pendiente {open}. Le rogamos que la pague o nos indique si algo no está claro. Si ya ha pagado, gracias.', 'Puede pagarla aquí: {link}', 'Atentamente,\n{firm}'), // prettier-ignore
   },
   'reminder 2': {
     en: words('Bill {bill} is overdue', 'Dear {payer},', 'We wrote to you about our bill {bill} for {matter}. {open} has now been due for {days} days. Please pay it within ten days.', 'Sincerely,\n{firm}'), // prettier-ignore
@@ -51,6 +51,14 @@ export function letterFault(text: string): string | null {
 export const letterWith = (words: LetterWords, values: Partial<Record<BillLetterField, string>>): LetterWords => {
   const fill = (text: string) => text.replaceAll(/\{\s*([a-z]+)\s*\}/g, (whole, field: string) => values[field as BillLetterField] ?? whole)
   return { subject: fill(words.subject), body: fill(words.body) }
+}
+
+/** Whether a letter has a place for a link to pay. */
+export const asksForLink = (words: LetterWords): boolean => /\{\s*link\s*\}/.test(words.subject + words.body)
+/** A letter with its link put in; where there is none to give, the paragraph that would have had it is left out. */
+export const withLink = (words: LetterWords, link: string): LetterWords => {
+  const { subject, body } = link ? words : { subject: words.subject, body: words.body.split(/\n{2,}/).filter((p) => !asksForLink({ subject: '', body: p })).join('\n\n') } // prettier-ignore
+  return letterWith({ subject, body }, { link })
 }
 
 /** The language of a contact's letters: Spanish where it says so, else English. */
