@@ -79,6 +79,43 @@ describe('the time of the firm', () => {
     }
   })
 
+  it('is priced by rates that stand in one list, with whom and what each is for', async () => {
+    const m = await office.matter(noor, 'Rateshire')
+    await noor.must('PUT', `/matters/${m.id}/terms`, {
+      unit: null,
+      rounding: null,
+      fundingId: null,
+      roles: [{ role: 'paralegal', rate: 133_00 }],
+    })
+    const list = (q: string) =>
+      noor.must<{ rows: { kind: string; who: string; of: string; rate: number }[]; total: number }>('GET', `/rates?q=${q}`)
+    expect((await list('Rateshire')).rows).toMatchObject([{ kind: 'role', who: 'paralegal', rate: 133_00 }])
+    expect((await list('Noor')).rows.some((r) => r.kind === 'timekeeper' && r.rate > 0)).toBe(true)
+    expect((await jun.get('/rates')).status).toBe(403)
+  })
+
+  it('has fields of the firm’s own, kept, shown, filed and split with the entry', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const group = await ferdi.must<{ id: number }>('POST', '/field-groups', { owner: 'time', name: 'Where it was', repeating: false })
+    const field = await ferdi.must<{ id: number }>('POST', '/fields', { groupId: group.id, name: 'Place', type: 'text', required: true })
+    const m = await office.matter(noor, 'Fieldshire')
+    const entry = { matterId: m.id, day: today, text: 'Survey', duration: '1', rate: 100_00 }
+    expect((await noor.post('/time', { ...entry, fields: {} })).body.fields?.[0]?.path).toBe('fields')
+    const { id } = await noor.must<{ id: number }>('POST', '/time', { ...entry, fields: { [field.id]: ['Quay'] } })
+    expect(await noor.must('GET', `/time/${id}/fields`)).toEqual({ [field.id]: ['Quay'] })
+    expect((await jun.get(`/time/${id}/fields`)).status).toBe(404)
+    await noor.must('POST', '/time/post', { ids: [id] })
+    const correction = { ...entry, activity: null, charge: 'billable', reason: 'the other place' }
+    await noor.must('PUT', `/time/${id}/correction`, { ...correction, fields: { [field.id]: ['Dock'] } })
+    const part = await noor.must<{ id: number }>('POST', `/time/${id}/split`, { duration: '0.5', text: 'a', restText: 'b' })
+    expect(await noor.must('GET', `/time/${part.id}/fields`)).toEqual({ [field.id]: ['Dock'] })
+    const list = await orla.must<{ rows: { fields: object }[] }>('GET', `/time/all?matterId=${m.id}&fields=${field.id}`)
+    expect(list.rows.map((r) => r.fields)).toEqual([{ [field.id]: 'Dock' }, { [field.id]: 'Dock' }])
+    const file = (await orla.get(`/time/file?matterId=${m.id}&columns=text,f${field.id}`)).bytes.toString()
+    expect(file).toContain('Work,Place\r\n')
+    await ferdi.must('PUT', `/fields/${field.id}`, { groupId: group.id, name: 'Place', type: 'text', retired: true })
+  })
+
   it('is written with words of the firm and names around the matter taken for right', async () => {
     const m = await office.matter(noor, 'Quorvane Spelling')
     await noor.must('POST', '/spelling', { word: 'bunkering' })

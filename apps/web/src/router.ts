@@ -96,6 +96,7 @@ export const router = createRouter({
     { path: '/time/all', component: () => import('./time/AllTime.vue'), meta: { title: 'All time' } },
     { path: '/time/day', component: () => import('./time/DaySheet.vue'), meta: { title: 'Day sheet', right: 'time.record' } },
     { path: '/time/week', component: () => import('./time/Week.vue'), meta: { title: 'Week', right: 'time.record' } },
+    { path: '/time/rates', component: () => import('./time/Rates.vue'), meta: { title: 'Rates', right: 'bills.review' } },
     { path: '/time/phrases', component: () => import('./time/Phrases.vue'), meta: { title: 'Phrases', right: 'time.record' } },
     { path: '/time/costs', component: () => import('./costs/Costs.vue'), meta: { title: 'Costs', right: 'costs.record' } },
     { path: '/bills', component: () => import('./billing/Bills.vue'), meta: { title: 'Bills' } },

@@ -11,6 +11,9 @@ export const fieldValues = z
   .refine((v) => Object.keys(v).length <= 300, 'At most 300 fields at once')
 export type FieldValues = z.infer<typeof fieldValues>
 
+const owner = z.enum(['contact', 'matter', 'time'])
+export type FieldOwner = z.infer<typeof owner>
+
 export const fieldDef = z.object({
   id: z.number(),
   name: z.string(),
@@ -25,7 +28,7 @@ export const fieldDef = z.object({
 })
 export const fieldGroup = z.object({
   id: z.number(),
-  owner: z.enum(['contact', 'matter']),
+  owner,
   name: z.string(),
   repeating: z.boolean(),
   fields: z.array(fieldDef),
@@ -33,7 +36,7 @@ export const fieldGroup = z.object({
 export type FieldGroupOut = z.infer<typeof fieldGroup>
 
 const groupIn = z.object({
-  owner: z.enum(['contact', 'matter']),
+  owner,
   name: needed('Name the group', 80),
   repeating: z.boolean().default(false),
 })
@@ -55,7 +58,7 @@ export type FieldIn = z.infer<typeof fieldIn>
 
 export const fields = {
   groups: route('signed in', 'GET', '/field-groups', 'Fields of the firm’s own, by group')
-    .input(z.object({ owner: z.enum(['contact', 'matter']).optional() }))
+    .input(z.object({ owner: owner.optional() }))
     .output(z.array(fieldGroup)),
   makeGroup: route('firm.set-up', 'POST', '/field-groups', 'Make a group of fields').input(groupIn).output(made),
   changeGroup: route('firm.set-up', 'PUT', '/field-groups/{id}', 'Change a group of fields').input(groupIn.extend({ id })).output(ok),

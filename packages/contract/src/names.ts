@@ -10,6 +10,8 @@ export const timeFields = ['activity', 'task', 'times', 'amount', 'court', 'fund
 export const timeStates = ['all', 'draft', 'unbilled', 'billed', 'written off', 'reversed'] as const
 /** By what the sums of time are told apart. */
 export const timeGroups = ['person', 'matter', 'client', 'area', 'activity', 'month', 'charge', 'funding'] as const
+/** By what an hour is priced, first that exists. */
+export const rateKinds = ['matter', 'client', 'role', 'activity', 'timekeeper'] as const
 export const accountKinds = ['asset', 'liability', 'equity', 'income', 'expense'] as const
 export const procedureRoles = ['lead', 'lawyer', 'paralegal', 'assistant'] as const
 export const reachKinds = ['e-mail', 'phone', 'address'] as const

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { amount, asks, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, whole, withId } from './base'
+import { fieldValues } from './fields'
 import { teamRoles } from './matters'
-import { charges, timeFields, timeGroups, timeStates } from './names'
+import { charges, rateKinds, timeFields, timeGroups, timeStates } from './names'
 
 export const timeRow = z.object({
   id: z.number(),
@@ -49,6 +50,8 @@ export const timeIn = z.object({
   /** Left out, the matter's own; null for none. */
   fundingId: id.nullish(),
   privateAttorney: z.boolean().default(false),
+  /** Fields of the firm's own; left out, they stay as they are. */
+  fields: fieldValues.optional(),
   /** A note to the file at the same time, told to colleagues and sent to someone outside where wanted. */
   note: z.object({ text: needed('Write the note', 4000), toIds: z.array(id).max(20).default([]), email: z.union([z.literal(''), z.email('This is not an e-mail address').max(190)]).default('') }).nullable().default(null), // prettier-ignore
 })
@@ -122,9 +125,9 @@ export const time = {
       }),
     ),
   all: route('matters.see', 'GET', '/time/all', 'Time of the firm, as far as the reader may see it')
-    .input(z.object({ ...timeFilter, ...page }))
+    .input(z.object({ ...timeFilter, ...page, fields: text(200).default('') }))
     .output(
-      pageOf(timeRow.extend({ client: z.string() }))
+      pageOf(timeRow.extend({ client: z.string(), fields: z.record(z.string(), z.string()) }))
         .omit({ total: true })
         .extend({ more: z.boolean() }),
     ),
@@ -196,6 +199,24 @@ export const time = {
       }),
     )
     .output(z.object({ rated: z.number() })),
+  rates: route('bills.review', 'GET', '/rates', 'All rates that hold, each with whom and what it is for')
+    .input(z.object({ q: text(80).default(''), kind: z.enum(rateKinds).optional(), past: z.enum(['yes', 'no']).default('no'), ...page }))
+    .output(
+      pageOf(
+        z.object({
+          key: z.string(),
+          kind: z.enum(rateKinds),
+          /** The person, the role or the activity whose hour is priced. */
+          who: z.string(),
+          /** The matter or client for which it holds; nothing where it holds everywhere. */
+          of: z.string(),
+          ofId: z.number().nullable(),
+          rate: cents,
+          from: z.string().nullable(),
+          to: z.string().nullable(),
+        }),
+      ),
+    ),
   clientTerms: route('bills.see', 'GET', '/contacts/{id}/terms', 'How time for a client is rounded, and rates for that client')
     .input(withId)
     .output(clientTerms.extend({ usual: usualRounding })),
@@ -236,6 +257,7 @@ export const time = {
   fields: route('signed in', 'GET', '/time/fields', 'What an entry of time has in this firm').output(
     z.object({ fields: z.array(z.enum(timeFields)), funding: z.array(fundingIn.extend({ id: z.number(), from: z.string().nullable(), to: z.string().nullable() })) }), // prettier-ignore
   ),
+  ownFields: route('time.record', 'GET', '/time/{id}/fields', 'Fields of the firm’s own of an entry').input(withId).output(fieldValues),
   setFields: route('firm.set-up', 'PUT', '/time/fields', 'Choose what an entry of time has')
     .input(z.object({ fields: z.array(z.enum(timeFields)).max(20), funding: z.array(fundingIn).max(200) }))
     .output(ok),

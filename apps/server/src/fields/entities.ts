@@ -4,7 +4,7 @@ import type { FieldType } from '@heron/core/fields'
 @Entity('field_group')
 export class FieldGroup {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') owner!: 'contact' | 'matter'
+  @Column('varchar') owner!: 'contact' | 'matter' | 'time'
   @Column('varchar') name!: string
   @Column('boolean') repeating!: boolean
   @Column('smallint') ordinal!: number

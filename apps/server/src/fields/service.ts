@@ -1,6 +1,6 @@
-import type { FieldGroupOut, FieldIn, FieldValues } from '@heron/contract'
-import type { Day } from '@heron/core/calendar'
-import { fieldFilter, mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
+import type { FieldGroupOut, FieldIn, FieldOwner, FieldValues } from '@heron/contract'
+import { showDay, type Day } from '@heron/core/calendar'
+import { fieldFilter, mergeKeyOf, plainFieldValue, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
 import type { EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
@@ -9,7 +9,7 @@ import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { FieldDef, FieldGroup } from './entities'
 
-type Owner = 'contact' | 'matter'
+type Owner = FieldOwner
 
 /** The firm's groups of fields in their order, with their fields. */
 export async function fieldGroups(m: EntityManager, owner?: Owner): Promise<FieldGroupOut[]> {
@@ -79,6 +79,30 @@ export async function fieldNamesOf(m: EntityManager, ctx: Ctx, owner: Owner, own
     [owner, ownerId],
   )
   return Object.fromEntries(list.map((c) => [String(c.id), c.name]))
+}
+
+/** Values of some fields of many records, as they are read, or as a file has them (`plain`): by record, then by field. At most twelve fields. */
+export async function shownFields(ctx: Ctx, owner: Owner, ids: readonly number[], wanted: readonly number[], plain: boolean) {
+  const m = ctx.db.manager
+  const out = new Map<number, Record<string, string>>()
+  const fieldIds = wanted.filter((n) => n > 0).slice(0, 12)
+  if (!ids.length || !fieldIds.length) return out
+  const types = new Map((await fieldGroups(m, owner)).flatMap((g) => g.fields.map((f) => [f.id, f.type] as const)))
+  const values = await rows<{ ownerId: number; fieldId: number; value: string; contact: string | null }>(
+    m,
+    `SELECT v.owner_id AS ownerId, v.field_id AS fieldId, v.value, c.name AS contact FROM field_value v JOIN field_def d ON d.id = v.field_id LEFT JOIN contact c ON d.type = 'contact' AND c.id = v.value AND ${contactScope(ctx.actor)} WHERE v.field_id IN (?) AND v.owner_id IN (?) ORDER BY v.item`,
+    [fieldIds, ids],
+  )
+  for (const v of values) {
+    const type = types.get(v.fieldId)
+    if (!type) continue
+    const own = out.get(v.ownerId) ?? {}
+    const contact = () => v.contact ?? ''
+    const shown = plain ? plainFieldValue(type, v.value, contact) : showFieldValue(type, v.value, (d) => showDay(d, ctx.clock.today()), contact) // prettier-ignore
+    own[v.fieldId] = own[v.fieldId] ? `${own[v.fieldId]}, ${shown}` : shown
+    out.set(v.ownerId, own)
+  }
+  return out
 }
 
 /** What a record with these values still lacks, by the names of required fields. */

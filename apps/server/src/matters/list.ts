@@ -1,11 +1,9 @@
 import { counted } from '@heron/core/words'
 import type { MatterFilter } from '@heron/contract'
 import { writeTable } from '@heron/core/formats'
-import { plainFieldValue, showFieldValue } from '@heron/core/fields'
-import { showDay } from '@heron/core/calendar'
 import { conflictState } from '@heron/core/matters'
 import type { EntityManager } from 'typeorm'
-import { fieldGroups, whereField } from '../fields'
+import { fieldGroups, shownFields, whereField } from '../fields'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
@@ -131,7 +129,7 @@ export async function matters(
   const ids = list.map((r) => r.id)
   const states = await conflictStatesOf(m, ids)
   const money = f.money ? await moneyOf(m, ctx, list) : null
-  const fields = await fieldsOf(m, ctx, ids, f.fields, plain)
+  const fields = await shownFields(ctx, 'matter', ids, f.fields.split(',').map(Number), plain)
   return {
     total: total!.n,
     rows: list.map(({ tags, kind, seesMoney: _money, seesTrust: _trust, seesDocket, ...r }) => ({
@@ -191,34 +189,6 @@ async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
       owed: r.seesMoney ? (owed.find((x) => x.id === r.id)?.amount ?? 0) : null,
       held: seesTrust && r.seesTrust ? (own?.held ?? 0) : null,
     })
-  }
-  return out
-}
-
-async function fieldsOf(m: EntityManager, ctx: Ctx, ids: readonly number[], wanted: string, plain: boolean) {
-  const out = new Map<number, Record<string, string>>()
-  const fieldIds = wanted
-    .split(',')
-    .map(Number)
-    .filter((n) => n > 0)
-    .slice(0, 12)
-  if (!ids.length || !fieldIds.length) return out
-  const types = new Map((await fieldGroups(m, 'matter')).flatMap((g) => g.fields.map((f) => [f.id, f.type] as const)))
-  const values = await rows<{ ownerId: number; fieldId: number; value: string; contact: string | null }>(
-    m,
-    `SELECT v.owner_id AS ownerId, v.field_id AS fieldId, v.value, c.name AS contact FROM field_value v JOIN field_def d ON d.id = v.field_id LEFT JOIN contact c ON d.type = 'contact' AND c.id = v.value WHERE v.field_id IN (?) AND v.owner_id IN (?) ORDER BY v.item`,
-    [fieldIds, ids],
-  )
-  for (const v of values) {
-    const type = types.get(v.fieldId)
-    if (!type) continue
-    const own = out.get(v.ownerId) ?? {}
-    const contact = () => v.contact ?? ''
-    const shown = plain
-      ? plainFieldValue(type, v.value, contact)
-      : showFieldValue(type, v.value, (d) => showDay(d, ctx.clock.today()), contact)
-    own[v.fieldId] = own[v.fieldId] ? `${own[v.fieldId]}, ${shown}` : shown
-    out.set(v.ownerId, own)
   }
   return out
 }

@@ -16,10 +16,12 @@ declare module '../platform/area' {
 export const time = area({
   name: 'time',
   entities: timeEntities,
-  migrations: ['0021-terms', '0027-time-written-off', '0029-time-fields', '0031-timers', '0038-time-list'].map((name) => ({
-    name,
-    file: new URL(`./migrations/${name}.sql`, import.meta.url),
-  })),
+  migrations: ['0021-terms', '0027-time-written-off', '0029-time-fields', '0031-timers', '0038-time-list', '0040-own-time-fields'].map(
+    (name) => ({
+      name,
+      file: new URL(`./migrations/${name}.sql`, import.meta.url),
+    }),
+  ),
   routes: { time: timeRoutes },
   acts: { time: { part: 'money', beyond: 'author' } },
   openEnds: async (m, ctx, id) => {

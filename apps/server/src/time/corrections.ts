@@ -4,6 +4,7 @@ import { proportion, showMoney } from '@heron/core/money'
 import { readDuration, showHours, splitMinutes } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
+import { copyOwnFields, keepOwnFields } from './own-fields'
 import { alone, chargeOn, fieldsOf, minutesOf, price } from './service'
 import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
@@ -95,7 +96,8 @@ export const correctTime = (ctx: Ctx, id: number, input: Correction): Promise<vo
     const amountAlone = input.amount ?? null
     const rateStays = amountAlone !== null || e.rateOrigin === 'amount' ? amountAlone === e.amount && e.rateOrigin === 'amount' : input.rate === null ? e.rateOrigin !== 'typed' : input.rate === e.rate // prettier-ignore
     const said = await fieldsOf(m, input, target.id)
-    const saysSame = (Object.keys(said) as (keyof typeof said)[]).every((k) => said[k] === e[k])
+    const fieldsStay = !(await keepOwnFields(m, ctx, id, input.fields))
+    const saysSame = fieldsStay && (Object.keys(said) as (keyof typeof said)[]).every((k) => said[k] === e[k])
     const was = { matterId: e.matterId, day: e.day, text: e.text, minutes: e.minutes, rate: e.rate, amount: e.amount, charge: e.charge, activity: e.activity } // prettier-ignore
     if (same && rateStays && charge === e.charge) {
       if (input.text === e.text && saysSame) return
@@ -165,7 +167,9 @@ export const splitTime = (ctx: Ctx, id: number, input: { duration: string; text:
     const { id: _, who: __, ...rest } = e
     const made = await m.insert(TimeEntry, { ...rest, minutes: minutes[1], workedMinutes: workedMinutes[1], amount: amounts[1], text: input.restText, createdAt: instant(ctx.clock.now()) }) // prettier-ignore
     await logged(m, ctx, e, 'changed', `Posted time of ${e.who} split: ${showHours(minutes[0])} h ${input.text}; ${showHours(minutes[1])} h ${input.restText}`) // prettier-ignore
-    return { id: (made.identifiers[0] as { id: number }).id }
+    const part = (made.identifiers[0] as { id: number }).id
+    await copyOwnFields(m, id, part)
+    return { id: part }
   })
 
 /** Writes unbilled time off: it leaves work in progress on the day given and is never billed. Several at once, or none. */

@@ -1,6 +1,7 @@
 import type { TimeFilter, timeGroups } from '@heron/contract'
 import { writeTable } from '@heron/core/formats'
 import { counted } from '@heron/core/words'
+import { fieldGroups, shownFields } from '../fields'
 import { matterScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
@@ -44,7 +45,7 @@ function narrowed(ctx: Ctx, f: TimeFilter): { where: string; values: (string | n
 }
 
 /** One page of the time of a filter, newest first, and whether there is more. */
-export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: number }) {
+export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: number; fields: string }, plain = false) {
   const { where, values } = narrowed(ctx, f)
   const m = ctx.db.manager
   // Ids first: the page is found by an index in its order, and names are looked up for its rows alone.
@@ -63,7 +64,11 @@ export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: nu
       )
     : []
   const clientOf = new Map(clients.map((c) => [c.id, c.client]))
-  return { rows: shownTime(found).map((t) => ({ ...t, client: clientOf.get(t.matterId) ?? '' })), more: ids.length > f.size }
+  const fields = await shownFields(ctx, 'time', page, f.fields.split(',').map(Number), plain) // prettier-ignore
+  return {
+    rows: shownTime(found).map((t) => ({ ...t, client: clientOf.get(t.matterId) ?? '', fields: fields.get(t.id) ?? {} })),
+    more: ids.length > f.size,
+  }
 }
 
 type Group = (typeof timeGroups)[number]
@@ -141,14 +146,16 @@ const columns: Record<string, [text: string, value: (t: Listed) => string]> = {
 
 /** The time of a filter as CSV, with the columns that are shown; at most as many rows as are added up at once. */
 export async function timeFile(ctx: Ctx, { columns: asked, ...f }: TimeFilter & { columns: string }): Promise<File> {
-  const shown = asked.split(',').filter((c) => columns[c])
+  const defs = new Map<string, string>((await fieldGroups(ctx.db.manager, 'time')).flatMap((g) => g.fields.map((x) => [`f${x.id}`, x.name] as [string, string])))
+  const shown = asked.split(',').filter((c) => columns[c] || defs.has(c))
   const chosen = shown.length ? shown : Object.keys(columns)
+  const fields = chosen.flatMap((c) => (defs.has(c) ? [c.slice(1)] : [])).join(',')
   const lines: string[][] = []
   for (let page = 1; lines.length < most.entries; page += 1) {
-    const got = await allTime(ctx, { ...f, page, size: 2000 })
-    for (const t of got.rows) lines.push(chosen.map((c) => columns[c]![1](t)))
+    const got = await allTime(ctx, { ...f, page, size: 2000, fields }, true)
+    for (const t of got.rows) lines.push(chosen.map((c) => columns[c]?.[1](t) ?? t.fields[c.slice(1)] ?? ''))
     if (!got.more) break
   }
   await audit(ctx.db.manager, ctx, { kind: 'read', text: `List of ${counted(lines.length, 'entry', 'entries')} of time written to a file`, subject: 'time' }) // prettier-ignore
-  return download(Buffer.from(writeTable(chosen.map((c) => columns[c]![0]), lines)), 'time.csv', 'text/csv; charset=utf-8') // prettier-ignore
+  return download(Buffer.from(writeTable(chosen.map((c) => columns[c]?.[0] ?? defs.get(c)!), lines)), 'time.csv', 'text/csv; charset=utf-8') // prettier-ignore
 }

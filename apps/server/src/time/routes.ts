@@ -8,6 +8,8 @@ import { changeTime, postTime, quote, recordTime, removeTime } from './service'
 import { dayAtWork, missingDays } from './memory'
 import { phrasesOf, setPhrases, setTimeFields, timeSetUp } from './set-up'
 import { addWord, knownWords, setWords } from './spelling'
+import { ownFieldsOf } from './own-fields'
+import { allRates } from './rates'
 import { changeClientTerms, changeMatterTerms, clientTerms, matterTerms } from './terms'
 import { dropTimer, runTimer, setTimer, startTimer, stopTimer, timersOf } from './timers'
 
@@ -22,6 +24,7 @@ export const timeRoutes = {
   changeMatterTerms: t.changeMatterTerms.handler(({ context, input: { id, ...own } }) => done(changeMatterTerms(context.ctx, id, own))),
   previewRates: t.previewRates.handler(({ context, input }) => previewRates(context.ctx, input)),
   rateAnew: t.rateAnew.handler(({ context, input: { seen, ...of } }) => rateAnew(context.ctx, of, seen)),
+  rates: t.rates.handler(({ context, input }) => allRates(context.ctx, input)),
   clientTerms: t.clientTerms.handler(({ context, input }) => clientTerms(context.ctx, input.id)),
   changeClientTerms: t.changeClientTerms.handler(({ context, input: { id, ...own } }) => done(changeClientTerms(context.ctx, id, own))),
   activities: t.activities.handler(({ context }) => activities(context.ctx)),
@@ -30,6 +33,7 @@ export const timeRoutes = {
     return { ...q, origin: showRateOrigin(q.origin) }
   }),
   fields: t.fields.handler(({ context }) => timeSetUp(context.ctx.db.manager)),
+  ownFields: t.ownFields.handler(({ context, input }) => ownFieldsOf(context.ctx, input.id)),
   setFields: t.setFields.handler(({ context, input }) => done(setTimeFields(context.ctx, input))),
   missing: t.missing.handler(({ context }) => missingDays(context.ctx)),
   atWork: t.atWork.handler(({ context, input }) => dayAtWork(context.ctx, input.day)),

@@ -14,6 +14,7 @@ import { row, rows, run, work } from '../platform/database'
 import { budgetOf, watchingBudgets } from '../platform/budget'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { dropOwnFields, keepOwnFields } from './own-fields'
 import { namesOfPeople, timeSetUp, usualFunding } from './set-up'
 import { TimeEntry } from './entities'
 
@@ -235,6 +236,7 @@ export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ra
     subject: 'time',
     subjectId: id,
   })
+  await keepOwnFields(m, ctx, id, input.fields)
   if (input.note && (await timeSetUp(m)).fields.includes('note')) await noteWith(m, ctx, priced.matter, input.note)
   return id
 }
@@ -258,6 +260,7 @@ export function changeTime(ctx: Ctx, id: number, input: TimeIn): Promise<void> {
     await lockDraft(m, ctx, id)
     const priced = await priceInput(m, ctx, input)
     await m.update(TimeEntry, id, priced.row)
+    await keepOwnFields(m, ctx, id, input.fields)
     await audit(m, ctx, {
       kind: 'changed',
       text: `Draft changed to ${worthIn(priced.row)}: ${input.text}`,
@@ -272,6 +275,7 @@ export function removeTime(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockDraft(m, ctx, id)
     await m.delete(TimeEntry, id)
+    await dropOwnFields(m, id)
     await audit(m, ctx, { kind: 'deleted', text: `Draft deleted: ${entry.text}`, matterId: entry.matterId, subject: 'time', subjectId: id })
   })
 }

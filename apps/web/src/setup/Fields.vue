@@ -18,7 +18,7 @@ import type { Column } from '../ui/table/columns'
 type Group = Answer<typeof api.fields.groups>[number]
 type Def = Group['fields'][number]
 const notes = useNotes()
-const owner = ref<'matter' | 'contact'>('matter')
+const owner = ref<'matter' | 'contact' | 'time'>('matter')
 const { data, problem, loading, reload } = useLoad(() => api.fields.groups({ owner: owner.value }), [owner])
 const { data: setting } = useLoad(() => api.matters.setting())
 const { state, act, fault } = useAct()
@@ -153,6 +153,7 @@ function acts(g: Group, f: OwnField): Act[] {
       :options="[
         { value: 'matter', text: 'Matters' },
         { value: 'contact', text: 'Contacts' },
+        { value: 'time', text: 'Time' },
       ]"
     />
     <p v-if="state.message && !open" role="alert" class="text-rust">{{ state.message }}</p>

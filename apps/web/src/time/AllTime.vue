@@ -63,9 +63,16 @@ const filter = computed(() => {
 const asked = computed(() => JSON.stringify(filter.value))
 watch(asked, () => (shown.page = '1'))
 const size = 100
+const fieldsShown = computed(() =>
+  shown.columns
+    .split(',')
+    .filter((k) => /^f\d+$/.test(k))
+    .map((k) => k.slice(1))
+    .join(','),
+)
 const { data, problem, loading, reload } = useLoad(
-  () => api.time.all({ ...filter.value, page: Number(shown.page), size }),
-  [asked, () => shown.page, () => session.tick],
+  () => api.time.all({ ...filter.value, page: Number(shown.page), size, fields: fieldsShown.value }),
+  [asked, fieldsShown, () => shown.page, () => session.tick],
 )
 const { data: sums, loading: adding } = useLoad(
   () => api.time.sums({ ...filter.value, by: shown.by as (typeof timeGroups)[number] }),
@@ -121,6 +128,11 @@ const columns = computed((): Column<Row>[] => [
   ...(setUp.uses('private attorney')
     ? [{ key: 'privateAttorney', text: 'Private attorney', size: 120, hidden: true, value: (t: Row) => (t.privateAttorney ? 'yes' : '') }]
     : []),
+  ...setUp.groups.flatMap((g) =>
+    g.fields
+      .filter((f) => !f.retired)
+      .map((f) => ({ key: `f${f.id}`, text: f.name, quiet: true, hidden: true, value: (t: Row) => t.fields[f.id] ?? '' })),
+  ),
   { key: 'state', text: 'State', size: 124, value: (t) => (t.billed ? `billed ${t.billed}` : t.state) },
   { key: 'rateOrigin', text: 'Rate by', size: 150, hidden: true, quiet: true },
   { key: 'minutes', text: 'Hours', kind: 'hours' },

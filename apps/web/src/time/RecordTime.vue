@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { charges } from '@heron/contract'
+import { charges, type FieldValues } from '@heron/contract'
 import { taskCodes } from '@heron/core/billing'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
+import FieldInputs from '../fields/FieldInputs.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
@@ -69,6 +70,13 @@ const rate = ref<number | null>(props.entry?.rateOrigin === 'typed on the entry'
 /** What is posted is corrected, with a reason; what stood stays in the log. */
 const posted = props.entry?.state === 'posted'
 const reason = ref('')
+/** Fields of the firm's own: those of an entry are read before they are shown, so that none is written over unseen. */
+const fields = ref<FieldValues | null>(props.entry ? null : {})
+if (props.entry)
+  void api.time.ownFields({ id: props.entry.id }).then(
+    (v) => (fields.value = v),
+    () => undefined,
+  )
 const quoted = ref<Answer<typeof api.time.quote> | null>(null)
 
 const spent = () => ({
@@ -105,6 +113,7 @@ const input = () => ({
   task: task.value || null,
   inCourt: inCourt.value,
   privateAttorney: privateAttorney.value,
+  ...(setUp.groups.length && fields.value ? { fields: fields.value } : {}),
   ...(fundingId.value < 0 ? {} : { fundingId: fundingId.value || null }),
 })
 const withNote = () =>
@@ -134,6 +143,7 @@ async function save(next: boolean) {
   sum.value = null
   text.value = ''
   rate.value = null
+  fields.value = {}
   noting.value = false
   note.value = ''
 }
@@ -206,6 +216,7 @@ async function save(next: boolean) {
         ><input v-model="privateAttorney" type="checkbox" class="accent-ink" /> Private attorney involved</label
       >
     </div>
+    <FieldInputs v-if="setUp.groups.length && fields" v-model="fields" :groups="setUp.groups" :area-id="null" :fault="fault" />
     <template v-if="!entry && setUp.uses('note')">
       <label class="flex items-center gap-2"><input v-model="noting" type="checkbox" class="accent-ink" /> With a note to the file</label>
       <template v-if="noting">

@@ -11,6 +11,7 @@ const tabs = computed(() =>
     { to: '/time/week', name: 'Week', shown: session.may('time.record') },
     { to: '/time/all', name: session.may('bills.see') ? 'All time' : 'All my time', shown: true },
     { to: '/time/phrases', name: 'Phrases', shown: session.may('time.record') },
+    { to: '/time/rates', name: 'Rates', shown: session.may('bills.review') },
     { to: '/time/costs', name: 'Costs', shown: session.may('costs.record') },
   ].filter((t) => t.shown),
 )

@@ -1,0 +1,44 @@
+import type { FieldValues } from '@heron/contract'
+import type { EntityManager } from 'typeorm'
+import { fieldValuesOf, missingFieldsOf, writeFields } from '../fields'
+import { requireMatter } from '../platform/access'
+import { may, type Ctx } from '../platform/context'
+import { row, rows, run } from '../platform/database'
+import { fieldFault, notFound } from '../platform/problem'
+
+/** Fields of the firm's own of an entry that the reader may see. */
+export async function ownFieldsOf(ctx: Ctx, id: number): Promise<FieldValues> {
+  const m = ctx.db.manager
+  const entry = await row<{ matterId: number; userId: number; enteredBy: number }>(
+    m,
+    `SELECT matter_id AS matterId, user_id AS userId, entered_by AS enteredBy FROM time_entry WHERE id = ?`,
+    [id],
+  )
+  if (!entry) throw notFound('time entry')
+  const own = entry.userId === ctx.actor.id || entry.enteredBy === ctx.actor.id
+  if (!own && !may(ctx.actor, 'bills.see')) throw notFound('time entry')
+  await requireMatter(m, ctx, entry.matterId, own ? 'file' : 'money')
+  return fieldValuesOf(m, 'time', id)
+}
+
+/** Keeps them as they were filled in; whoever fills them in gives what is required. Tells whether anything changed. */
+export async function keepOwnFields(m: EntityManager, ctx: Ctx, id: number, values: FieldValues | undefined): Promise<boolean> {
+  if (!values) return false
+  const missing = await missingFieldsOf(m, 'time', values, null)
+  if (missing.length) throw fieldFault('fields', `Fill in ${missing.join(', ')}`)
+  const { was, became } = await writeFields(m, ctx, 'time', id, values, null)
+  return JSON.stringify(was) !== JSON.stringify(became)
+}
+
+const ids = async (m: EntityManager) =>
+  (await rows<{ id: number }>(m, `SELECT d.id FROM field_def d JOIN field_group g ON g.id = d.group_id WHERE g.owner = 'time'`)).map((f) => f.id) // prettier-ignore
+/** A part that is split off keeps what its whole had. */
+export async function copyOwnFields(m: EntityManager, from: number, to: number): Promise<void> {
+  const fields = await ids(m)
+  if (fields.length)
+    await run(m, `INSERT INTO field_value (field_id, owner_id, item, value, sorted) SELECT field_id, ?, item, value, sorted FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [to, from, fields]) // prettier-ignore
+}
+export async function dropOwnFields(m: EntityManager, id: number): Promise<void> {
+  const fields = await ids(m)
+  if (fields.length) await run(m, `DELETE FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [id, fields])
+}
