@@ -38,11 +38,11 @@ const slice = 10_000
 const digits =
   '(SELECT 0 AS n UNION ALL SELECT 1 UNION ALL SELECT 2 UNION ALL SELECT 3 UNION ALL SELECT 4 UNION ALL SELECT 5 UNION ALL SELECT 6 UNION ALL SELECT 7 UNION ALL SELECT 8 UNION ALL SELECT 9)'
 for (let at = 0; at < entries; at += slice) {
-  // Nine in ten are billed long since; the rest waits. Each day of ten years has its share.
+  // About 550 a day, as many years back as there are entries for; the last 20,000 wait to be billed.
   await m.query(
     `INSERT INTO time_entry (user_id, entered_by, matter_id, day, text, worked_minutes, minutes, rate, rate_origin, amount, state, bill_id, created_at)
-     SELECT ${one.lead}, ${one.lead}, ${first} + s.seq % ${matters}, DATE_ADD('2017-01-02', INTERVAL FLOOR(s.seq * 3600 / ${entries}) DAY), CONCAT('Reviewed the documents of the other side, part ', s.seq),
-            42, 42, 28500, 'timekeeper', 19950, 'posted', IF(s.seq % 10, 1, NULL), '2026-10-05 10:00:00'
+     SELECT ${one.lead}, ${one.lead}, ${first} + s.seq % ${matters}, DATE_SUB('2026-11-20', INTERVAL FLOOR((${entries} - s.seq) / 550) DAY), CONCAT('Reviewed the documents of the other side, part ', s.seq),
+            42, 42, 28500, 'timekeeper', 19950, 'posted', IF(s.seq <= ${entries - 20_000}, 1, NULL), '2026-10-05 10:00:00'
        FROM (SELECT ${at + 1} + a.n + 10 * b.n + 100 * c.n + 1000 * d.n AS seq FROM ${digits} a, ${digits} b, ${digits} c, ${digits} d) s`,
   )
   if ((at / slice) % 10 === 9)

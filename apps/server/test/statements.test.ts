@@ -107,6 +107,19 @@ describe('how a bill looks', () => {
       expect(text).toMatch(/Held for you in trust on .*: \$700\.00/)
       expect(text).toContain('Please return this part with your payment')
       expect(await textOf(before.id)).not.toContain('By person')
+      await ferdi.must('PUT', '/firm/bill-look', { ...look, group: 'activity' })
+      const drafted = await noor.must<{ id: number }>('POST', '/time', {
+        matterId: m.id,
+        day: '2026-10-20',
+        duration: '1',
+        text: 'Research',
+        activity: 'A102',
+        rate: 100_00,
+      })
+      await noor.must('POST', '/time/post', { ids: [drafted.id] })
+      const byActivity = await textOf((await office.bill(noor, orla, m.id, 300_00)).id)
+      expect(byActivity).toMatch(/Other work\s+3\.0\s+300\.00/)
+      expect(byActivity).toMatch(/Research\s+1\.0\s+100\.00/)
       await office.db.query(`UPDATE contact SET language = 'Spanish' WHERE id = ?`, [m.clientId])
       const spanish = await textOf((await office.bill(noor, orla, m.id, 200_00)).id)
       expect(spanish).toMatch(/Esta factura\s+\$200\.00/)

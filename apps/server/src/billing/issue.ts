@@ -27,7 +27,9 @@ export interface BillSnapshot {
 }
 export interface BillLook {
   language: BillLanguage
-  group: 'none' | 'person' | 'day'
+  group: 'none' | 'person' | 'day' | 'activity'
+  /** Names of the activities of its lines, by their order on the bill, where they stand under them. */
+  activities?: Record<number, string>
   summary: boolean
   slip: boolean
   /** What was held for the matter on the day of the bill; null where bills do not show it, and for payers who are not the client. */
@@ -62,6 +64,16 @@ export async function snapshotOf(m: EntityManager, matterId: number, payerId: nu
       held: s!.trust && s!.own ? s!.held : null,
     },
   }
+}
+
+/** What each line of work was, by its order on the bill. */
+async function activitiesOf(m: EntityManager, lines: readonly KeptLine[]): Promise<Record<number, string>> {
+  const ids = lines.flatMap(({ line }) => (line.kind === 'time' && line.sourceId ? [line.sourceId] : []))
+  if (!ids.length) return {}
+  const names = new Map(
+    (await rows<{ id: number; name: string }>(m, `SELECT t.id, a.name FROM time_entry t JOIN activity a ON a.code = t.activity WHERE t.id IN (?)`, [ids])).map((a) => [a.id, a.name]), // prettier-ignore
+  )
+  return Object.fromEntries(lines.flatMap(({ line }, i) => (line.kind === 'time' && names.has(line.sourceId ?? 0) ? [[i + 1, names.get(line.sourceId!)!]] : []))) // prettier-ignore
 }
 
 /** A line as it goes on a bill: what was left of it in review, and the amounts that this bill carries. */
@@ -165,6 +177,7 @@ const lineColumns =
 async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bill: BillToWrite) {
   const { matterId } = head
   const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
+  if (snapshot.look?.group === 'activity') snapshot.look.activities = await activitiesOf(m, bill.lines)
   const matter = await row<{ clientId: number }>(m, `SELECT client_id AS clientId FROM matter WHERE id = ?`, [matterId])
   const terms = await termsOf(m, matterId, matter!.clientId)
   const charged = (l: KeptLine) => l.net + l.discount

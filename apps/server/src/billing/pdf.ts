@@ -24,10 +24,15 @@ const lookOf = (s: BillSnapshot): Look => {
   const look = s.look ?? plain
   return { ...look, w: billWords[look.language], day: look.language === 'es' ? (d) => dayInSpanish(d as Day) : (d) => showDayInWords(d as Day) } // prettier-ignore
 }
-/** Lines of fees under a head for each person, or each day, in the order in which they first appear; fees of set amounts come last. */
-function groupsOf(fees: readonly Line[], look: Look): { head: string; lines: Line[] }[] {
+/** Lines of fees under a head for each person, day or activity, in the order in which they first appear; fees of set amounts come last. */
+function groupsOf(fees: readonly Line[], look: Look, all: readonly Line[]): { head: string; lines: Line[] }[] {
   if (look.group === 'none') return [{ head: '', lines: [...fees] }]
-  const headOfLine = (l: Line) => (look.group === 'person' ? l.timekeeper : l.day ? look.day(l.day) : '') || look.w.others
+  const named = (l: Line) => {
+    if (look.group === 'person') return l.timekeeper
+    if (look.group === 'activity') return l.kind === 'time' ? (look.activities?.[all.indexOf(l) + 1] ?? look.w.otherWork) : ''
+    return l.day ? look.day(l.day) : ''
+  }
+  const headOfLine = (l: Line) => named(l) || look.w.others
   const heads = [...new Set(fees.map(headOfLine))].sort((a, b) => Number(a === look.w.others) - Number(b === look.w.others))
   return heads.map((head) => ({ head, lines: fees.filter((l) => headOfLine(l) === head) }))
 }
@@ -48,7 +53,7 @@ function linesTable(b: BillOut, look: Look) {
     right(l.rate && l.kind === 'time' ? showAmount(l.rate) : ''),
     right(l.noCharge ? w.noCharge : l.kind === 'time' && l.charged === 0 ? w.included : showAmount(l.charged)),
   ]
-  const body = groupsOf(fees, look).flatMap((g) => {
+  const body = groupsOf(fees, look, b.lines).flatMap((g) => {
     const [sum] = byPerson(g.lines.map((l) => ({ ...l, timekeeper: '' })))
     const over = g.head
       ? [[{ text: g.head, style: 'total', colSpan: 3 }, '', '', right(sum?.minutes ? showHours(sum.minutes) : ''), '', right(showAmount(sum?.amount ?? 0))]] // prettier-ignore

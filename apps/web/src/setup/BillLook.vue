@@ -28,6 +28,7 @@ async function save() {
           { value: 'none', text: 'one after another' },
           { value: 'person', text: 'under each person' },
           { value: 'day', text: 'under each day' },
+          { value: 'activity', text: 'under each activity' },
         ]"
       />
       <label class="flex items-center gap-2"

@@ -36,12 +36,19 @@ const line = ref<{ matter: Choice | null; words: string } | null>(null)
 const reading = ref(false)
 let turn = 0
 watch(
-  () => String(route.query['line'] ?? ''),
-  async (typed) => {
+  () => [String(route.query['line'] ?? ''), String(route.query['matter'] ?? '')] as const,
+  async ([typed, matterId]) => {
     const mine = ++turn
     line.value = null
-    reading.value = typed !== ''
-    if (!typed) return
+    reading.value = typed !== '' || matterId !== ''
+    if (!reading.value) return
+    if (!typed) {
+      const m = await api.matters.get({ id: Number(matterId) }).catch(() => null)
+      if (mine !== turn) return
+      line.value = { matter: m && { id: m.id, text: m.name, hint: m.number }, words: String(route.query['words'] ?? '') }
+      reading.value = false
+      return
+    }
     const [first = '', ...rest] = typed.split(/\s+/)
     const found = await searchMatters(first).catch(() => [])
     if (mine !== turn) return

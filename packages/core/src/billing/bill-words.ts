@@ -5,11 +5,11 @@ import { sum, type Cents } from '../money'
 export const billWords = {
   en: {
     bill: 'Bill {}', due: 'Due {}', matter: 'Matter {}', workTo: 'work to {}', date: 'Date', who: 'Who', work: 'Work', hours: 'Hours', rate: 'Rate', amount: 'Amount', costs: 'Costs', fees: 'Fees', discount: 'Discount on fees', tax: 'Tax', thisBill: 'This bill', noCharge: 'no charge', included: 'included', paid: 'paid {}',
-    part: 'Your part, {}, of a bill of {}. Hours and rates are those of the whole work, amounts are your part.', summary: 'By person', held: 'Held for you in trust on {}', slip: 'Please return this part with your payment', payer: 'From', toPay: 'To be paid', paidHere: 'Enclosed', page: 'page {page} of {pages}', others: 'Fees of set amounts',
+    part: 'Your part, {}, of a bill of {}. Hours and rates are those of the whole work, amounts are your part.', summary: 'By person', held: 'Held for you in trust on {}', slip: 'Please return this part with your payment', payer: 'From', toPay: 'To be paid', paidHere: 'Enclosed', page: 'page {page} of {pages}', others: 'Fees of set amounts', otherWork: 'Other work',
   },
   es: {
     bill: 'Factura {}', due: 'Vence el {}', matter: 'Asunto {}', workTo: 'trabajo hasta el {}', date: 'Fecha', who: 'Quién', work: 'Trabajo', hours: 'Horas', rate: 'Tarifa', amount: 'Importe', costs: 'Gastos', fees: 'Honorarios', discount: 'Descuento en honorarios', tax: 'Impuesto', thisBill: 'Esta factura', noCharge: 'sin cargo', included: 'incluido', paid: 'pagado {}',
-    part: 'Su parte, {}, de una factura de {}. Las horas y tarifas son las de todo el trabajo; los importes son su parte.', summary: 'Por persona', held: 'En fideicomiso a su favor el {}', slip: 'Devuelva este talón con su pago', payer: 'De', toPay: 'Por pagar', paidHere: 'Adjunto', page: 'página {page} de {pages}', others: 'Honorarios fijos',
+    part: 'Su parte, {}, de una factura de {}. Las horas y tarifas son las de todo el trabajo; los importes son su parte.', summary: 'Por persona', held: 'En fideicomiso a su favor el {}', slip: 'Devuelva este talón con su pago', payer: 'De', toPay: 'Por pagar', paidHere: 'Adjunto', page: 'página {page} de {pages}', others: 'Honorarios fijos', otherWork: 'Otros trabajos',
   },
 } as const // prettier-ignore
 export type BillLanguage = keyof typeof billWords

@@ -40,6 +40,7 @@ const form = reactive({
   tell: [] as number[],
   tellText: '',
   dates: false,
+  time: false,
 })
 const parts = ref<{ index: number; on: boolean; name: string; folder: string; size: number; why: string; was: string }[]>([])
 const folders = ref<string[]>([])
@@ -97,6 +98,11 @@ async function save() {
   filed.value = true
   notes.say(`Filed on ${form.matter!.text}${taken.value.length ? `, with ${plural(taken.value.length, 'attachment')}` : ''}`)
   session.changed()
+  const words = `Read e-mail from ${mail.value?.from?.name || mail.value?.from?.address || 'them'}: ${mail.value?.subject ?? ''}`.slice(
+    0,
+    300,
+  )
+  if (form.time) return void router.push({ path: '/time', query: { record: '1', matter: String(form.matter!.id), words } })
   void router.push(form.dates ? `/matters/${form.matter!.id}/docket?work=1&paper=${done.paperId}` : `/matters/${form.matter!.id}/papers`)
 }
 async function aside() {
@@ -201,8 +207,13 @@ const who = (p: { name: string; address: string } | null) => (p ? (p.name ? `${p
               :fault="fault('html')"
             />
             <TextField v-if="form.tell.length" v-model="form.tellText" label="Word to them" optional />
+            <label v-if="session.may('time.record')" class="flex gap-2"
+              ><input v-model="form.time" type="checkbox" class="mt-[3px] accent-ink" @change="form.dates = false" /> Go on to record time
+              for it</label
+            >
             <label v-if="session.may('docket.change')" class="flex gap-2"
-              ><input v-model="form.dates" type="checkbox" class="mt-[3px] accent-ink" /> Go on to work out dates from it</label
+              ><input v-model="form.dates" type="checkbox" class="mt-[3px] accent-ink" @change="form.time = false" /> Go on to work out
+              dates from it</label
             >
           </section>
           <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
