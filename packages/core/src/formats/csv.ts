@@ -9,6 +9,11 @@ export interface TextTable {
   delimiter: string
 }
 
+const above = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+/** Text of bytes in Windows-1252. (Decoders of some versions of Node.js take it for ISO 8859-1, and lose dashes, quotes and the euro.) */
+export const fromWindows1252 = (bytes: Uint8Array): string =>
+  new TextDecoder('windows-1252').decode(bytes).replace(/[\u0080-\u009f]/g, (c) => above[c.charCodeAt(0) - 0x80]!)
+
 /**
  * Text of bytes of unknown encoding: by their mark where there is one, as UTF-8 where they are valid in it, otherwise as
  * Windows-1252, in which every byte is a letter.
@@ -19,7 +24,7 @@ export function decodeText(bytes: Uint8Array): { text: string; encoding: string 
   try {
     return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' }
   } catch {
-    return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'Windows-1252' }
+    return { text: fromWindows1252(bytes), encoding: 'Windows-1252' }
   }
 }
 
