@@ -3,7 +3,12 @@ import { cents, id, ok, route, text, withId } from './base'
 
 const token = text(80).refine((t) => /^[\w-]{20,80}$/.test(t), 'This address is not complete')
 /** How bills look: under what their lines stand, hours by person, what is held in trust, a part to return with the money. */
-const billLook = z.object({ group: z.enum(['none', 'person', 'day', 'activity']), summary: z.boolean(), trust: z.boolean(), slip: z.boolean() })
+const billLook = z.object({
+  group: z.enum(['none', 'person', 'day', 'activity']),
+  summary: z.boolean(),
+  trust: z.boolean(),
+  slip: z.boolean(),
+})
 export type BillLookIn = z.infer<typeof billLook>
 
 /** Links by which a bill is paid on the card processor's page. */

@@ -1,3 +1,4 @@
+import { bank } from './bank'
 import { billing } from './billing'
 import { calendar } from './calendar'
 import { costs } from './costs'
@@ -45,6 +46,7 @@ export const contract = {
   billing,
   trust,
   books,
+  bank,
 }
 
 export * from './names'
@@ -61,6 +63,7 @@ export { type ChainOut, type DifferenceOut, type DifferenceSeen, type DocketActI
 export { reportFormats, reportKinds, type ReportHow, type ReportIn } from './reports'
 export { procedureFile, taskViews, type ProcedureFile, type ProcedureIn, type TaskIn, type TaskRow } from './tasks'
 export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from './time'
+export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
 export { noticeKinds } from './notes'

@@ -2,6 +2,7 @@ import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
 import { row } from '../platform/database'
 import { heldOn } from '../platform/figures'
+import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
 import { booksRoutes, setUpAccounts, trustRoutes } from './routes'
 import { lastCheck, runStandingCheck } from './standing-check'
@@ -29,9 +30,13 @@ export const ledger = area({
     'journal_posting',
     'journal_reversal',
     'check_number',
+    'bank_statement',
+    'bank_line',
+    'reconciliation',
   ],
+  migrations: [{ name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) }],
   kept: ['matter_figure', 'ledger_day'],
-  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts },
+  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts, bank: bankRoutes },
   schedules: [
     {
       // The books are compared by themselves; a difference is an error in the log, too.

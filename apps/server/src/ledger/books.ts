@@ -29,7 +29,7 @@ const matterName = (ctx: Ctx) =>
   `CASE WHEN m.id IS NULL THEN NULL WHEN ${matterScope(ctx.actor)} THEN CONCAT(m.number, ' ', m.short_name) END`
 
 /** Whether a journal tells of a matter, of whatever ledger or bill it moves, that is closed to the reader; as SQL on alias j. */
-const closedTo = (ctx: Ctx) => `(
+export const keptFrom = (ctx: Ctx) => `(
   EXISTS (SELECT 1 FROM journal_line jl JOIN matter m ON m.id = jl.matter_id WHERE jl.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
   OR EXISTS (SELECT 1 FROM ledger_entry je JOIN client_ledger cl ON cl.id = je.ledger_id JOIN matter m ON m.id = cl.matter_id WHERE je.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
   OR (j.subject = 'pre-bill' AND EXISTS (SELECT 1 FROM pre_bill pb JOIN matter m ON m.id = pb.matter_id WHERE pb.id = j.subject_id AND NOT ${matterScope(ctx.actor)})))`
@@ -43,7 +43,7 @@ export async function accountLines(ctx: Ctx, id: number, f: Paging) {
   if (!head) throw notFound('account')
   const list = await rows<{ journalId: number; day: string; memo: string; amount: number; matter: string | null }>(
     ctx.db.manager,
-    `SELECT j.id AS journalId, j.day, CASE WHEN ${closedTo(ctx)} THEN j.kind ELSE j.memo END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
+    `SELECT j.id AS journalId, j.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
        LEFT JOIN matter m ON m.id = l.matter_id WHERE l.account_id = ? ORDER BY j.day DESC, l.id DESC ${limit(f)}`,
     [id],
   )
@@ -64,7 +64,7 @@ export async function journal(ctx: Ctx, id: number) {
     m,
     `SELECT j.id, j.day, j.kind, j.memo, u.name AS who, r.journal_id AS reverses, rb.reversal_id AS reversedBy FROM journal j JOIN user_account u ON u.id = j.user_id
        LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal_reversal rb ON rb.journal_id = j.id
-      WHERE j.id = ? AND NOT ${closedTo(ctx)}`,
+      WHERE j.id = ? AND NOT ${keptFrom(ctx)}`,
     [id],
   )
   if (!head) throw notFound('journal')
@@ -175,7 +175,7 @@ export function enterJournal(
 export async function exportJournals(ctx: Ctx, to: Day): Promise<string> {
   const lines = await rows<{ id: number; day: string; memo: string; code: string; name: string; kind: AccountKind; amount: number }>(
     ctx.db.manager,
-    `SELECT j.id, j.day, CASE WHEN ${closedTo(ctx)} THEN j.kind ELSE j.memo END AS memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
+    `SELECT j.id, j.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
       WHERE j.day <= ? ORDER BY j.day, j.id, l.id`,
     [to],
   )

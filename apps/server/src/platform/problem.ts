@@ -51,6 +51,8 @@ export function fromDatabase(error: unknown): unknown {
       return refused('unidentified-money', 'Money whose owner is not known cannot be spent. Nothing was posted.')
     case 3109:
       return refused('money-not-cleared', 'Money that has not cleared is spent only on the word of someone authorized. Nothing was posted.')
+    case 3112:
+      return refused('month-closed', 'This month of the account is reconciled and closed. Date it in an open month, or correct it there.')
     case 3110:
     case 3111:
       return refused('changed-meanwhile', 'Something was paid or credited meanwhile. Reload and look again; nothing was posted.')

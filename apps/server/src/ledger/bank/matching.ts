@@ -1,0 +1,155 @@
+import type { Match } from '@heron/core/bank'
+import { addDays } from '@heron/core/calendar'
+import { showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../../platform/audit'
+import { instant, type Ctx } from '../../platform/context'
+import { insertMany, row, rows, run, work } from '../../platform/database'
+import { fieldFault, notFound, refused } from '../../platform/problem'
+import { move } from '../door'
+import { apart, requireBank } from './apart'
+import { entriesByIds, linesByIds, openEntries, openLines, type BankHead } from './queries'
+
+/** How many open lines and entries are compared at once; of more, the oldest. */
+const most = { lines: 3_000, entries: 8_000 }
+
+async function compared(m: EntityManager, ctx: Ctx, bank: BankHead): Promise<{ matches: Match[]; gaveUp: number[] }> {
+  if (!bank.startedOn) return { matches: [], gaveUp: [] }
+  const lines = await openLines(m, bank.id, most.lines)
+  if (!lines.length) return { matches: [], gaveUp: [] }
+  const entries = await openEntries(m, ctx, { id: bank.id, startedOn: bank.startedOn }, addDays(bank.startedOn, -180), most.entries)
+  const found = await apart('match', { lines, entries })
+  // What the book had before the start was settled then as far as is known: only a check's own number says surely that it was not.
+  const settled = new Set(entries.filter((e) => !e.counted).map((e) => e.id))
+  const matches = found.matches.map((x) => ({ ...x, sure: x.sure && (x.by === 'number and amount' || !x.entries.some((e) => settled.has(e))) })) // prettier-ignore
+  return { ...found, matches }
+}
+
+/** What open lines seem to be, the likeliest first. */
+export async function proposals(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const { matches, gaveUp } = await compared(m, ctx, await requireBank(m, id))
+  const shown = matches.map(({ lines, entries, by, ...x }) => ({ ...x, way: by, lineIds: lines, entryIds: entries }))
+  return { rows: shown.sort((a, b) => b.score - a.score).slice(0, 500), gaveUp: gaveUp.slice(0, 500) }
+}
+
+interface Pair {
+  lineIds: readonly number[]
+  entryIds: readonly number[]
+}
+async function keep(
+  m: EntityManager,
+  ctx: Ctx,
+  bank: BankHead,
+  p: Pair,
+  said: { way: string; why: string; named: string; byItself: boolean },
+) {
+  const lines = await linesByIds(m, p.lineIds)
+  const entries = await entriesByIds(m, ctx, p.entryIds)
+  if (lines.length !== new Set(p.lineIds).size || entries.length !== new Set(p.entryIds).size) throw notFound('line')
+  if ([...lines, ...entries].some((x) => x.bankId !== bank.id)) throw fieldFault('pairs', 'These are of different accounts')
+  if ([...lines, ...entries].some((x) => x.matchId)) throw refused('changed-meanwhile', 'One of these was matched meanwhile. Look again.')
+  const difference = sum(lines.map((l) => l.amount)) - sum(entries.map((e) => e.amount))
+  if (difference && !said.named) throw fieldFault('named', `They differ by ${showMoney(difference)}. Say what that is`)
+  const latest = (list: readonly { day: string }[]) => list.map((x) => x.day).reduce((a, b) => (a > b ? a : b))
+  const made = (await m.query(
+    `INSERT INTO bank_match (bank_account_id, way, why, difference, named, line_day, entry_day, user_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [bank.id, said.way, said.why.slice(0, 200), difference, difference ? said.named : '', latest(lines), latest(entries), said.byItself ? null : ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
+  )) as { insertId: number }
+  await insertMany(m, 'bank_match_line', ['line_id', 'match_id'], lines.map((l) => [l.id, made.insertId])) // prettier-ignore
+  await insertMany(m, 'bank_match_entry', ['entry_id', 'match_id'], entries.map((e) => [e.id, made.insertId])) // prettier-ignore
+}
+
+/** Matches what could be nothing else. */
+export async function matchSure(m: EntityManager, ctx: Ctx, bank: BankHead): Promise<number> {
+  const { matches } = await compared(m, ctx, bank)
+  const sure = matches.filter((x) => x.sure)
+  for (const x of sure)
+    await keep(m, ctx, bank, { lineIds: x.lines, entryIds: x.entries }, { way: x.by, why: x.why, named: '', byItself: true })
+  return sure.length
+}
+
+const locked = async (m: EntityManager, id: number) => {
+  await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [id])
+  return requireBank(m, id)
+}
+
+/** A person says which lines are which entries; where they differ, what that is. */
+export const matchPairs = (ctx: Ctx, input: { id: number; pairs: readonly Pair[]; named: string }): Promise<{ matched: number }> =>
+  work(ctx, async (m) => {
+    const bank = await locked(m, input.id)
+    for (const p of input.pairs)
+      await keep(m, ctx, bank, p, { way: 'by hand', why: 'Matched by hand', named: input.named, byItself: false })
+    await audit(m, ctx, { kind: 'changed', text: `${input.pairs.length} matched on ${bank.name}`, subject: 'account', subjectId: bank.id })
+    return { matched: input.pairs.length }
+  })
+
+export const partMatch = (ctx: Ctx, id: number): Promise<void> =>
+  work(ctx, async (m) => {
+    const found = await row<{ bankId: number }>(m, `SELECT bank_account_id AS bankId FROM bank_match WHERE id = ?`, [id])
+    if (!found) throw notFound('match')
+    const bank = await locked(m, found.bankId)
+    // The database refuses it where the month is closed; the sides go first, and come back with everything else then.
+    await run(m, `DELETE FROM bank_match_line WHERE match_id = ?`, [id])
+    await run(m, `DELETE FROM bank_match_entry WHERE match_id = ?`, [id])
+    await run(m, `DELETE FROM bank_match WHERE id = ?`, [id])
+    await audit(m, ctx, { kind: 'changed', text: `A match on ${bank.name} taken apart`, subject: 'account', subjectId: bank.id })
+  })
+
+export const nameLine = (ctx: Ctx, id: number, words: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const [line] = await linesByIds(m, [id])
+    if (!line) throw notFound('line')
+    const bank = await locked(m, line.bankId)
+    if (bank.closedTo && line.day <= bank.closedTo)
+      throw refused('month-closed', 'The month of this line is closed; its report stays as it was.')
+    if (words)
+      await run(m, `INSERT INTO bank_line_name (line_id, words, user_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE words = VALUES(words), user_id = VALUES(user_id)`, [id, words, ctx.actor.id]) // prettier-ignore
+    else await run(m, `DELETE FROM bank_line_name WHERE line_id = ?`, [id])
+    await audit(m, ctx, { kind: 'changed', text: `A line of ${showMoney(line.amount)} on ${bank.name} ${words ? `carried as “${words}”` : 'no longer carried by a name'}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
+  })
+
+/** Of what stands in the book before the start: whether the bank had not seen it yet. */
+export const markInTransit = (ctx: Ctx, id: number, inTransit: boolean): Promise<void> =>
+  work(ctx, async (m) => {
+    const [entry] = await entriesByIds(m, ctx, [id])
+    if (!entry) throw notFound('entry')
+    const bank = await locked(m, entry.bankId)
+    if (bank.closedTo) throw refused('month-closed', 'A month of this account is closed; what it began with stays.')
+    if (!bank.startedOn || entry.day >= bank.startedOn) throw fieldFault('id', 'This entry is not of before the start')
+    await run(m, inTransit ? `INSERT IGNORE INTO bank_start_entry (entry_id) VALUES (?)` : `DELETE FROM bank_start_entry WHERE entry_id = ?`, [id]) // prettier-ignore
+  })
+
+/** Books a line of an operating account that is not in the book yet, on the bank's day, and matches the two. */
+export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo: string }): Promise<{ id: number }> =>
+  work(ctx, async (m) => {
+    const [line] = await linesByIds(m, [input.id])
+    if (!line) throw notFound('line')
+    const bank = await locked(m, line.bankId)
+    if (bank.kind !== 'operating')
+      throw fieldFault('accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
+    const [now] = await linesByIds(m, [input.id])
+    if (now?.matchId) throw refused('changed-meanwhile', 'This line is matched by now. Look again.')
+    const other = await row<{ kind: string; bank: number | null }>(m, `SELECT kind, role, (SELECT b.id FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ?`, [input.accountId]) // prettier-ignore
+    if (!other || other.bank || !['income', 'expense'].includes(other.kind))
+      throw fieldFault('accountId', 'Choose an account of income or expense')
+    const journalId = await move(
+      m,
+      ctx,
+      { day: line.day, kind: 'bank', memo: input.memo, subject: 'journal' },
+      {
+        lines: [
+          { account: bank.glAccountId, amount: line.amount },
+          { account: input.accountId, amount: -line.amount },
+        ],
+        bank: [{ bankAccountId: bank.id, amount: line.amount, kind: 'bank', reference: line.reference, text: input.memo }],
+      },
+    )
+    const entry = await row<{ id: number }>(m, `SELECT id FROM bank_entry WHERE journal_id = ? AND bank_account_id = ?`, [
+      journalId,
+      bank.id,
+    ])
+    await keep(m, ctx, bank, { lineIds: [line.id], entryIds: [entry!.id] }, { way: 'booked', why: input.memo, named: '', byItself: false })
+    await audit(m, ctx, { kind: 'posted', text: `${input.memo}: ${showMoney(line.amount)} on ${bank.name}, from its statement`, subject: 'journal', subjectId: journalId }) // prettier-ignore
+    return { id: journalId }
+  })

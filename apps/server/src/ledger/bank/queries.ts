@@ -1,0 +1,181 @@
+import type { Day } from '@heron/core/calendar'
+import type { LineKey, OpenEntry } from '@heron/core/bank'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from '../../platform/context'
+import { row, rows } from '../../platform/database'
+import { keptFrom } from '../books'
+
+export interface BankHead {
+  id: number
+  name: string
+  kind: 'pooled' | 'separate' | 'operating'
+  ending: string
+  glAccountId: number
+  startedOn: Day | null
+  closedTo: Day | null
+}
+const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccountId, (SELECT s.day FROM bank_start s WHERE s.bank_account_id = b.id) AS startedOn,
+    (SELECT MAX(r.to_day) FROM reconciliation r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
+export const bankHead = (m: EntityManager, id: number) => row<BankHead>(m, `${head} WHERE b.id = ?`, [id])
+
+export const bankHeads = (m: EntityManager) =>
+  rows<BankHead & { book: number; readTo: Day | null; open: number }>(
+    m,
+    `SELECT x.*, COALESCE((SELECT SUM(e.amount) FROM bank_entry e WHERE e.bank_account_id = x.id), 0) AS book, (SELECT MAX(s.to_day) FROM bank_statement s WHERE s.bank_account_id = x.id) AS readTo,
+            (SELECT COUNT(*) FROM bank_line l LEFT JOIN bank_match_line k ON k.line_id = l.id WHERE l.bank_account_id = x.id AND k.line_id IS NULL) AS open
+       FROM (${head}) x ORDER BY FIELD(x.kind, 'pooled', 'separate', 'operating'), x.id`,
+  )
+
+export const knownLines = (m: EntityManager, bankId: number, from: Day, to: Day) =>
+  rows<LineKey>(
+    m,
+    `SELECT day, amount, bank_id AS bankId, check_no AS \`check\`, reference FROM bank_line WHERE bank_account_id = ? AND day BETWEEN ? AND ?`,
+    [bankId, from, to],
+  )
+
+/** The last balance that the bank stated before a day. */
+export const closingBefore = (m: EntityManager, bankId: number, day: Day) =>
+  row<{ closing: number; toDay: Day }>(
+    m,
+    `SELECT closing, to_day AS toDay FROM bank_statement WHERE bank_account_id = ? AND closing IS NOT NULL AND to_day < ? ORDER BY to_day DESC, id DESC LIMIT 1`,
+    [bankId, day],
+  )
+
+/** What the bank holds at the end of a day, by the statement next to it and the lines between; null where none states a balance. */
+export async function bankBalance(m: EntityManager, bankId: number, day: Day): Promise<number | null> {
+  const between = async (after: Day, upTo: Day) =>
+    (await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_line WHERE bank_account_id = ? AND day > ? AND day <= ?`, [bankId, after, upTo]))!.n // prettier-ignore
+  const before = await row<{ closing: number; toDay: Day }>(
+    m,
+    `SELECT closing, to_day AS toDay FROM bank_statement WHERE bank_account_id = ? AND closing IS NOT NULL AND to_day <= ? ORDER BY to_day DESC, id DESC LIMIT 1`,
+    [bankId, day],
+  )
+  if (before) return before.closing + (await between(before.toDay, day))
+  const after = await row<{ closing: number; toDay: Day }>(
+    m,
+    `SELECT closing, to_day AS toDay FROM bank_statement WHERE bank_account_id = ? AND closing IS NOT NULL ORDER BY to_day, id LIMIT 1`,
+    [bankId],
+  )
+  return after ? after.closing - (await between(day, after.toDay)) : null
+}
+
+export interface LineRow {
+  id: number
+  day: Day
+  amount: number
+  check: string
+  reference: string
+  text: string
+  named: string
+  matchId: number | null
+}
+const lineSql = `SELECT l.id, l.day, l.amount, l.check_no AS \`check\`, l.reference, l.text, COALESCE(n.words, '') AS named, k.match_id AS matchId
+  FROM bank_line l LEFT JOIN bank_match_line k ON k.line_id = l.id LEFT JOIN bank_line_name n ON n.line_id = l.id`
+/** Lines up to a day that are not in the book by then: matched with nothing, or only with what is dated later. */
+export const linesOutside = (m: EntityManager, bankId: number, to: Day, most: number) =>
+  rows<LineRow>(
+    m,
+    `${lineSql} LEFT JOIN bank_match x ON x.id = k.match_id WHERE l.bank_account_id = ? AND l.day <= ? AND (k.line_id IS NULL OR x.entry_day > ?) ORDER BY l.day, l.id LIMIT ?`,
+    [bankId, to, to, most],
+  )
+export const openLines = (m: EntityManager, bankId: number, most: number) =>
+  rows<LineRow>(m, `${lineSql} WHERE l.bank_account_id = ? AND k.line_id IS NULL ORDER BY l.day, l.id LIMIT ?`, [bankId, most])
+export const linesByIds = (m: EntityManager, ids: readonly number[]) =>
+  rows<LineRow & { bankId: number }>(m, `${lineSql.replace('SELECT ', 'SELECT l.bank_account_id AS bankId, ')} WHERE l.id IN (?)`, [ids])
+
+export interface EntryRow extends OpenEntry {
+  journalId: number
+  kind: string
+  bankId: number
+  matchId: number | null
+}
+/** A deposit sheet stands in the book as the one movement that the bank sees. The number of a check that came in is its payer's. */
+const entrySql = (
+  ctx: Ctx,
+) => `SELECT e.id, e.journal_id AS journalId, e.bank_account_id AS bankId, e.day, e.amount, e.kind, CASE WHEN ${keptFrom(ctx)} THEN e.kind ELSE e.text END AS text, e.reference, k.match_id AS matchId,
+    IF(e.kind = 'check' AND e.amount < 0 AND e.reference REGEXP '^[0-9]+$', TRIM(LEADING '0' FROM e.reference), '') AS \`check\`,
+    '' AS sheet
+  FROM bank_entry e JOIN journal j ON j.id = e.journal_id LEFT JOIN bank_match_entry k ON k.entry_id = e.id`
+/** Of the book what counts: from the day of the start on, before it only what was still in transit then, or was matched since. */
+const counts = (startedOn: Day) =>
+  `(e.day >= '${startedOn}' OR k.entry_id IS NOT NULL OR EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id))`
+/** A check that was voided, and its void: where both stand in the book by a day and the bank has seen neither, it never will. */
+const turnedRound = (startedOn: Day, to: Day) =>
+  `EXISTS (SELECT 1 FROM journal_reversal v JOIN bank_entry o ON o.journal_id = IF(v.journal_id = e.journal_id, v.reversal_id, v.journal_id) AND o.bank_account_id = e.bank_account_id AND o.amount = -e.amount
+     LEFT JOIN bank_match_entry ko ON ko.entry_id = o.id
+    WHERE (v.journal_id = e.journal_id OR v.reversal_id = e.journal_id) AND ko.entry_id IS NULL AND o.day <= '${to}'
+      AND (o.day >= '${startedOn}' OR EXISTS (SELECT 1 FROM bank_start_entry so WHERE so.entry_id = o.id)))`
+/** Entries up to a day that the bank has not seen by then. */
+export const entriesInTransit = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, to: Day, most: number) =>
+  rows<EntryRow>(
+    m,
+    `${entrySql(ctx)} LEFT JOIN bank_match x ON x.id = k.match_id WHERE e.bank_account_id = ? AND e.day <= ? AND ${counts(b.startedOn)} AND (k.entry_id IS NULL OR x.line_day > ?) AND NOT (k.entry_id IS NULL AND ${turnedRound(b.startedOn, to)}) ORDER BY e.day, e.id LIMIT ?`,
+    [b.id, to, to, most],
+  )
+/** Entries that a line may be: those that count, and before the start checks of half a year and deposits of ten days. `counted` says which count. */
+export const openEntries = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, since: Day, most: number) =>
+  rows<EntryRow & { counted: number }>(
+    m,
+    `${entrySql(ctx).replace('SELECT ', `SELECT ${counts(b.startedOn)} AS counted, `)} WHERE e.bank_account_id = ? AND k.entry_id IS NULL AND e.day >= ? AND (${counts(b.startedOn)} OR e.amount < 0 OR e.day >= DATE_SUB('${b.startedOn}', INTERVAL 10 DAY)) ORDER BY e.day, e.id LIMIT ?`,
+    [b.id, since, most],
+  )
+export const entriesByIds = (m: EntityManager, ctx: Ctx, ids: readonly number[]) =>
+  rows<EntryRow>(m, `${entrySql(ctx)} WHERE e.id IN (?)`, [ids])
+/** Of before the start, near it, what is marked or could have been in transit. */
+export const beforeStart = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, since: Day) =>
+  rows<EntryRow & { marked: number }>(
+    m,
+    `${entrySql(ctx).replace('SELECT ', 'SELECT EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id) AS marked, ')} WHERE e.bank_account_id = ? AND k.entry_id IS NULL AND e.day < ? AND e.day >= ? ORDER BY e.day DESC, e.id DESC LIMIT 100`,
+    [b.id, b.startedOn, since],
+  )
+
+export interface MatchRow {
+  id: number
+  way: string
+  why: string
+  difference: number
+  named: string
+}
+/** Matches whose lines fall into a span, newest first. */
+export const matchesOf = (m: EntityManager, bankId: number, from: Day, to: Day, most: number) =>
+  rows<MatchRow>(
+    m,
+    `SELECT id, way, why, difference, named FROM bank_match WHERE bank_account_id = ? AND line_day BETWEEN ? AND ? ORDER BY line_day DESC, id DESC LIMIT ?`,
+    [bankId, from, to, most],
+  )
+export const sidesOf = async (m: EntityManager, ctx: Ctx, ids: readonly number[]) => {
+  if (!ids.length) return { lines: [], entries: [] }
+  return {
+    lines: await rows<LineRow>(m, `${lineSql} WHERE k.match_id IN (?) ORDER BY l.day, l.id`, [ids]),
+    entries: await rows<EntryRow>(m, `${entrySql(ctx)} WHERE k.match_id IN (?) ORDER BY e.day, e.id`, [ids]),
+  }
+}
+/** What the bank moved beyond the book in pairs that stand in both records by a day. */
+export const matchErrors = (m: EntityManager, bankId: number, to: Day) =>
+  rows<{ amount: number; named: string }>(
+    m,
+    `SELECT difference AS amount, named FROM bank_match WHERE bank_account_id = ? AND difference <> 0 AND line_day <= ? AND entry_day <= ?`,
+    [bankId, to, to],
+  )
+
+export const balancesAt = async (m: EntityManager, b: BankHead, to: Day) => {
+  const book = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_entry WHERE bank_account_id = ? AND day <= ?`, [b.id, to]) // prettier-ignore
+  const ledgers =
+    b.kind === 'operating'
+      ? null
+      : await row<{ n: number; unidentified: number }>(
+          m,
+          `SELECT COALESCE(SUM(e.amount), 0) AS n, COALESCE(SUM(IF(l.kind = 'unidentified', e.amount, 0)), 0) AS unidentified FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = ? AND e.day <= ?`,
+          [b.id, to],
+        )
+  return { book: book!.n, ledgers: ledgers?.n ?? null, unidentified: ledgers?.unidentified ?? 0 }
+}
+/** Each client's balance of a trust account at the end of a day. */
+export const clientBalances = (m: EntityManager, bankId: number, to: Day) =>
+  rows<{ client: string; matter: string; balance: number }>(
+    m,
+    `SELECT CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' ELSE c.name END AS client, COALESCE(x.number, '') AS matter, SUM(e.amount) AS balance
+       FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter x ON x.id = l.matter_id
+      WHERE l.bank_account_id = ? AND e.day <= ? GROUP BY l.id HAVING balance <> 0 ORDER BY client, matter`,
+    [bankId, to],
+  )

@@ -1,0 +1,27 @@
+import { download } from '../../platform/files'
+import { done, routes } from '../../platform/routes'
+import { bookLine, markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
+import { accountsAtBank, closeMonth, monthReport, startOf, workOn } from './months'
+import { readStatement, takeStatement } from './statements'
+
+const b = routes.bank
+export const bankRoutes = {
+  accounts: b.accounts.handler(({ context }) => accountsAtBank(context.ctx)),
+  read: b.read.handler(async ({ context, input }) =>
+    readStatement(context.ctx, input.id, new Uint8Array(await input.file.arrayBuffer()), input.columns),
+  ),
+  take: b.take.handler(({ context, input }) => takeStatement(context.ctx, input)),
+  work: b.work.handler(({ context, input }) => workOn(context.ctx, input.id, input.to)),
+  start: b.start.handler(({ context, input }) => startOf(context.ctx, input.id)),
+  proposals: b.proposals.handler(({ context, input }) => proposals(context.ctx, input.id)),
+  match: b.match.handler(({ context, input }) => matchPairs(context.ctx, input)),
+  part: b.part.handler(({ context, input }) => done(partMatch(context.ctx, input.id))),
+  name: b.name.handler(({ context, input }) => done(nameLine(context.ctx, input.id, input.words))),
+  wasOpen: b.wasOpen.handler(({ context, input }) => done(markInTransit(context.ctx, input.id, input.inTransit))),
+  book: b.book.handler(({ context, input }) => bookLine(context.ctx, input)),
+  close: b.close.handler(({ context, input }) => closeMonth(context.ctx, input)),
+  report: b.report.handler(async ({ context, input }) => {
+    const { data, name } = await monthReport(context.ctx, input.id)
+    return download(data, name, 'application/pdf')
+  }),
+}

@@ -1,0 +1,138 @@
+import type { CsvMatchIn } from '@heron/contract'
+import { freshLines, ownDifference, type Statement } from '@heron/core/bank'
+import { showDay } from '@heron/core/calendar'
+import { mostMoney, showMoney } from '@heron/core/money'
+import { counted } from '@heron/core/words'
+import type { EntityManager } from 'typeorm'
+import { z } from 'zod'
+import { audit } from '../../platform/audit'
+import { instant, type Ctx } from '../../platform/context'
+import { insertMany, row, run, work } from '../../platform/database'
+import { keepFile, readStored } from '../../platform/files'
+import { fieldFault, refused } from '../../platform/problem'
+import { apart, requireBank } from './apart'
+import { matchSure } from './matching'
+import { closingBefore, knownLines, type BankHead } from './queries'
+
+const rememberedMatch = async (m: EntityManager, bankId: number): Promise<CsvMatchIn | null> => {
+  const found = await row<{ columns: string }>(m, `SELECT columns FROM bank_csv_match WHERE bank_account_id = ?`, [bankId])
+  return found ? (JSON.parse(found.columns) as CsvMatchIn) : null
+}
+
+/** The statement of this account among those of a file; that of another account is a fault. */
+function ofAccount(bank: BankHead, found: readonly Statement[]): Statement {
+  const digits = (s: Statement) => s.account.replace(/\D/g, '')
+  const own = found.filter((s) => !s.account || !bank.ending || digits(s).endsWith(bank.ending))
+  if (own.length === 1) return own[0]!
+  const first = found[0]!
+  if (!own.length) return { ...first, faults: [...first.faults, `This is a statement of account ${first.account}, and ${bank.name} ends in ${bank.ending}.`] } // prettier-ignore
+  return { ...own[0]!, faults: [...own[0]!.faults, 'The file has several statements of this account. Save them one by one.'] }
+}
+
+async function judged(m: EntityManager, bank: BankHead, s: Statement) {
+  const faults = [...s.faults]
+  if (s.currency && s.currency !== 'USD') faults.push(`The statement is in ${s.currency}; accounts are kept in USD.`)
+  const days = s.lines.map((l) => l.day)
+  const from = s.from ?? (days.length ? days.reduce((a, b) => (a < b ? a : b)) : null)
+  const to = s.to ?? (days.length ? days.reduce((a, b) => (a > b ? a : b)) : null)
+  if (!faults.length && (!from || !to)) faults.push('The file says neither of which days it is nor has it any line.')
+  if (from && to && to < from) faults.push('The statement ends before it begins.')
+  if (s.lines.some((l) => Math.abs(l.amount) > mostMoney.amount)) faults.push('A line is of more than an account can move.')
+  if (from && to && s.lines.some((l) => l.day < from || l.day > to)) faults.push('A line is dated outside of the days of the statement.')
+  const first = days.length ? days.reduce((a, b) => (a < b ? a : b)) : from
+  const last = days.length ? days.reduce((a, b) => (a > b ? a : b)) : to
+  const { fresh } = freshLines(s.lines, first && last ? await knownLines(m, bank.id, first, last) : [])
+  const differences: string[] = []
+  const own = ownDifference(s)
+  if (own) differences.push(`Its own figures do not add up: ${showMoney(own)} between opening, lines and closing.`)
+  const before = from ? await closingBefore(m, bank.id, from) : null
+  if (before && s.opening !== null && before.closing !== s.opening)
+    differences.push(
+      `It opens with ${showMoney(s.opening)}; the last statement closed with ${showMoney(before.closing)} on ${showDay(before.toDay)}.`,
+    )
+  return { statement: s, faults, from, to, fresh, differences, difference: own ?? 0 }
+}
+
+/** Columns as they were chosen on the page; checked in full when the statement is taken. */
+function wishedColumns(text: string): CsvMatchIn {
+  const at = z.number().int().min(0).max(199)
+  const shape = z.object({ skip: z.number().int().min(0).max(60), day: at, order: z.enum(['mdy', 'dmy', 'ymd']), decimal: z.enum(['.', ',']), turned: z.boolean(), text: z.array(at).max(10), amount: at.nullable(), moneyIn: at.nullable(), moneyOut: at.nullable(), check: at.nullable(), reference: at.nullable(), bankId: at.nullable(), balance: at.nullable() }) // prettier-ignore
+  try {
+    return shape.parse(JSON.parse(text))
+  } catch {
+    throw fieldFault('columns', 'Say which column is what')
+  }
+}
+
+/** Reads a file and says what would be taken; nothing is, but the file is kept for the taking. */
+export async function readStatement(ctx: Ctx, id: number, bytes: Uint8Array, columns: string) {
+  const m = ctx.db.manager
+  const bank = await requireBank(m, id)
+  const wished = columns ? wishedColumns(columns) : await rememberedMatch(m, id)
+  const { statements, guess } = await apart('read', { bytes, match: wished })
+  const j = await judged(m, bank, ofAccount(bank, statements))
+  const { id: fileId } = await work(ctx, (tx) => keepFile(tx, ctx, bytes, 'application/octet-stream'))
+  const s = j.statement
+  return {
+    fileId,
+    format: s.format,
+    account: s.account,
+    from: j.from,
+    to: j.to,
+    opening: s.opening,
+    closing: s.closing,
+    lines: s.lines.length,
+    fresh: j.fresh.length,
+    faults: j.faults,
+    oddities: s.oddities,
+    differences: j.differences,
+    sample: s.lines.slice(0, 6).map((l) => ({ day: l.day, amount: l.amount, check: l.check, text: l.text })),
+    csv: guess ? { columns: guess.columns.slice(0, 60), rows: guess.sample.map((r) => r.slice(0, 60).map((c) => c.slice(0, 120))), match: wished ?? guess.match } : null, // prettier-ignore
+  }
+}
+/** Takes a statement as it was read: its new lines are kept, and what is sure is matched at once. */
+export function takeStatement(
+  ctx: Ctx,
+  input: { id: number; fileId: number; fileName: string; columns: CsvMatchIn | null; accepted: string },
+) {
+  return work(ctx, async (m) => {
+    await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    const bank = await requireBank(m, input.id)
+    const stored = await readStored(m, ctx, input.fileId)
+    const { statements } = await apart('read', { bytes: new Uint8Array(stored.data), match: input.columns })
+    const j = await judged(m, bank, ofAccount(bank, statements))
+    if (j.faults.length) throw fieldFault('file', j.faults[0]!)
+    if (j.differences.length && !input.accepted) throw fieldFault('accepted', `${j.differences[0]} Say why it is taken`)
+    const late = j.fresh.filter((l) => bank.closedTo && l.day <= bank.closedTo)
+    if (late.length) throw refused('month-closed', `${counted(late.length, 'new line')} of this file ${late.length === 1 ? 'is' : 'are'} dated in a month that is closed, up to ${showDay(bank.closedTo!)}. Take a file that begins after it, and carry the difference as the bank’s.`) // prettier-ignore
+    if (input.columns)
+      await run(m, `INSERT INTO bank_csv_match (bank_account_id, columns) VALUES (?, ?) ON DUPLICATE KEY UPDATE columns = VALUES(columns)`, [bank.id, JSON.stringify(input.columns)]) // prettier-ignore
+    const s = j.statement
+    const made = (await m.query(
+      `INSERT INTO bank_statement (bank_account_id, file_id, file_name, format, from_day, to_day, opening, closing, line_count, fresh_count, difference, accepted, read_by, read_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [bank.id, input.fileId, input.fileName.slice(0, 200), s.format, j.from, j.to, s.opening, s.closing, s.lines.length, j.fresh.length, j.difference, input.accepted, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
+    )) as { insertId: number }
+    await insertMany(
+      m,
+      'bank_line',
+      ['statement_id', 'bank_account_id', 'day', 'amount', 'bank_id', 'check_no', 'reference', 'kind', 'text', 'details'],
+      j.fresh.map((l) => [
+        made.insertId,
+        bank.id,
+        l.day,
+        l.amount,
+        l.bankId,
+        l.check,
+        l.reference,
+        l.kind,
+        l.text,
+        JSON.stringify(l.details),
+      ]),
+    )
+    // The first statement is where an account begins to be reconciled.
+    if (!bank.startedOn) await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])
+    await audit(m, ctx, { kind: 'read', text: `Statement of ${bank.name} to ${showDay(j.to!)} taken: ${counted(j.fresh.length, 'new line')}${input.accepted ? `. ${input.accepted}` : ''}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
+    const matched = await matchSure(m, ctx, await requireBank(m, bank.id))
+    return { id: made.insertId, fresh: j.fresh.length, matched }
+  })
+}

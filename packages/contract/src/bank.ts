@@ -1,0 +1,171 @@
+import { z } from 'zod'
+import { asks, cents, day, fileOut, id, longBody, made, needed, ok, route, text, upload, withId } from './base'
+
+const place = z.number().int().min(0).max(199)
+const csvMatch = z.object({
+  skip: z.number().int().min(0).max(60),
+  day: place,
+  order: z.enum(['mdy', 'dmy', 'ymd']),
+  amount: place.nullable(),
+  moneyIn: place.nullable(),
+  moneyOut: place.nullable(),
+  decimal: z.enum(['.', ',']),
+  turned: z.boolean(),
+  check: place.nullable(),
+  reference: place.nullable(),
+  bankId: place.nullable(),
+  text: z.array(place).max(10),
+  balance: place.nullable(),
+})
+export type CsvMatchIn = z.infer<typeof csvMatch>
+const lineOut = z.object({
+  id: z.number(),
+  day: z.string(),
+  amount: cents,
+  check: z.string(),
+  reference: z.string(),
+  text: z.string(),
+  named: z.string(),
+})
+const entryOut = z.object({
+  id: z.number(),
+  journalId: z.number(),
+  day: z.string(),
+  amount: cents,
+  check: z.string(),
+  text: z.string(),
+  sheet: z.string(),
+})
+const matchOut = z.object({
+  id: z.number(),
+  way: z.string(),
+  why: z.string(),
+  difference: cents,
+  named: z.string(),
+  lines: z.array(lineOut),
+  entries: z.array(entryOut),
+})
+const pair = z.object({ lineIds: z.array(id).min(1).max(60), entryIds: z.array(id).min(1).max(300) })
+
+export const bank = {
+  accounts: route('books.see', 'GET', '/bank/accounts', 'Bank accounts and how far each is reconciled').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        name: z.string(),
+        kind: z.enum(['pooled', 'separate', 'operating']),
+        ending: z.string(),
+        book: cents,
+        startedOn: z.string().nullable(),
+        closedTo: z.string().nullable(),
+        readTo: z.string().nullable(),
+        open: z.number(),
+      }),
+    ),
+  ),
+  read: route('books.post', 'POST', '/bank/accounts/{id}/statements/read', 'Read a statement; nothing is taken yet', upload(30_000_000))
+    .input(
+      z.object({
+        id,
+        file: z.file({ error: 'Choose a file' }).max(30_000_000, 'Statements may be up to 30 MB'),
+        /** Of a CSV, which column is what, as JSON; left out, as it was the last time, else as it seems. */
+        columns: text(2000).default(''),
+      }),
+    )
+    .output(
+      z.object({
+        fileId: z.number(),
+        format: z.string(),
+        account: z.string(),
+        from: z.string().nullable(),
+        to: z.string().nullable(),
+        opening: cents.nullable(),
+        closing: cents.nullable(),
+        lines: z.number(),
+        fresh: z.number(),
+        faults: z.array(z.string()),
+        oddities: z.array(z.string()),
+        /** What does not add up, in words; with any of these a person says why it is taken. */
+        differences: z.array(z.string()),
+        sample: z.array(z.object({ day: z.string(), amount: cents, check: z.string(), text: z.string() })),
+        csv: z.object({ columns: z.array(z.string()), rows: z.array(z.array(z.string())), match: csvMatch }).nullable(),
+      }),
+    ),
+  take: route('books.post', 'POST', '/bank/accounts/{id}/statements', 'Take a statement that was read')
+    .input(
+      z.object({
+        id,
+        fileId: id,
+        fileName: text(200).default('statement'),
+        columns: csvMatch.nullable().default(null),
+        accepted: text(300).default(''),
+      }),
+    ) // prettier-ignore
+    .output(z.object({ id: z.number(), fresh: z.number(), matched: z.number() })),
+  work: route(
+    'books.see',
+    'GET',
+    '/bank/accounts/{id}/reconciliation',
+    'An account at the end of a day: three figures and what lies between them',
+  )
+    .input(z.object({ id, to: day }))
+    .output(
+      z.object({
+        name: z.string(),
+        kind: z.enum(['pooled', 'separate', 'operating']),
+        to: z.string(),
+        closed: z.boolean(),
+        closedTo: z.string().nullable(),
+        reconciliationId: z.number().nullable(),
+        figures: z
+          .object({
+            bank: cents,
+            book: cents,
+            ledgers: cents.nullable(),
+            depositsInTransit: cents,
+            outstanding: cents,
+            unbookedIn: cents,
+            unbookedOut: cents,
+            errors: cents,
+            adjusted: cents,
+            bankFromBook: cents,
+            bookFromLedgers: cents,
+          })
+          .nullable(),
+        stops: z.array(z.string()),
+        lines: z.array(lineOut),
+        entries: z.array(entryOut.extend({ days: z.number() })),
+        matches: z.array(matchOut),
+        more: z.boolean(),
+      }),
+    ),
+  start: route('books.see', 'GET', '/bank/accounts/{id}/start', 'Entries of before the start that could have been in transit then')
+    .input(withId)
+    .output(z.object({ startedOn: z.string().nullable(), rows: z.array(z.object({ id: z.number(), day: z.string(), amount: cents, check: z.string(), text: z.string(), marked: z.boolean() })) })), // prettier-ignore
+  proposals: route('books.see', 'POST', '/bank/accounts/{id}/proposals', 'What open lines seem to be', asks)
+    .input(withId)
+    .output(z.object({ rows: z.array(pair.extend({ way: z.string(), why: z.string(), sure: z.boolean(), score: z.number(), difference: cents })), gaveUp: z.array(z.number()) })), // prettier-ignore
+  match: route('books.post', 'POST', '/bank/accounts/{id}/matches', 'Say which lines are which entries', longBody)
+    .input(z.object({ id, pairs: z.array(pair).min(1, 'Choose what belongs together').max(500), named: text(200).default('') }))
+    .output(z.object({ matched: z.number() })),
+  part: route('books.post', 'DELETE', '/bank/matches/{id}', 'Take a match apart').input(withId).output(ok),
+  name: route('books.post', 'PUT', '/bank/lines/{id}/name', 'Carry a line as a named item; empty words take the name back')
+    .input(z.object({ id, words: text(200) }))
+    .output(ok),
+  wasOpen: route('books.post', 'PUT', '/bank/entries/{id}/in-transit', 'Say that an entry of before the start was still in transit')
+    .input(z.object({ id, inTransit: z.boolean() }))
+    .output(ok),
+  book: route('books.post', 'POST', '/bank/lines/{id}/booked', 'Book a line of an operating account that is not in the book')
+    .input(z.object({ id, accountId: id, memo: needed('Say what it is', 200) }))
+    .output(made),
+  close: route('books.post', 'POST', '/bank/accounts/{id}/months', 'Close a month: it is locked, with its report')
+    .input(
+      z.object({
+        id,
+        to: day,
+        /** The balance of the bank and the book as they were shown. */ seen: z.object({ bank: cents, book: cents }),
+      }),
+    )
+    .output(made),
+  report: route('books.see', 'GET', '/bank/months/{id}/report', 'The report of a closed month as PDF').input(withId).output(fileOut),
+}
