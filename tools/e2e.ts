@@ -62,7 +62,7 @@ export async function seededFirm(dir: string): Promise<string> {
 /** The stories share out into groups that run side by side, each against a firm of its own, so that none finds another's work. */
 const groups = [
   ['new-firm', 'screens', 'story', 'time-and-costs', 'arrangements', 'billing'],
-  ['docket', 'office', 'papers'],
+  ['docket', 'office', 'papers', 'books'],
 ]
 
 const inNoGroup = readdirSync(join(root, 'e2e/src')).filter((f) => f.endsWith('.spec.ts') && !groups.flat().some((g) => f.startsWith(g)))
@@ -124,6 +124,7 @@ async function readyGroup(seeded: string, dir: string, files: string[], args: st
         HERON_URL: `http://127.0.0.1:${port}`,
         HERON_EMPTY_URL: `http://127.0.0.1:${emptyPort}`,
         HERON_CONTROL: `http://127.0.0.1:${controlPort}`,
+        HERON_STATEMENTS: join(dir, 'statements'),
         HERON_E2E_RESULT: out,
         HERON_E2E_OUTPUT: join(dir, 'output'),
       },

@@ -1,3 +1,4 @@
+import { dirname, join } from 'node:path'
 import { addDays, addYears } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
@@ -10,6 +11,7 @@ import { demoTemplates } from './templates'
 import { layLiveDocket } from './live'
 import { Office } from './office'
 import { moveStages } from './stages'
+import { layStatements } from './statements'
 import { openDay, Stage } from './stage'
 import { layWordings } from './wordings'
 
@@ -104,6 +106,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     stage.day = today
     await layLiveDocket(stage, office)
     await layAround(stage, office)
+    await layStatements(stage, pooled, join(dirname(config.files), 'statements'))
     await runStandingCheck({ db, clock: clock(config.today) })
   } finally {
     await db.destroy()

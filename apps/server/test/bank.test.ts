@@ -128,9 +128,10 @@ describe('a month of a trust account', () => {
       fresh: 1,
       matched: 0,
     })
-    const p = await orla.must<{ rows: { lineIds: number[]; entryIds: number[]; sure: boolean; why: string }[] }>('POST', `/bank/accounts/${bank}/proposals`, {}) // prettier-ignore
+    const p = await orla.must<{ rows: { lines: { id: number }[]; entries: { id: number }[]; sure: boolean; why: string }[] }>('POST', `/bank/accounts/${bank}/proposals`, {}) // prettier-ignore
     expect(p.rows).toMatchObject([{ sure: false, why: 'The amount alone, 6 days apart' }])
-    const { lineIds, entryIds } = p.rows[0]!
+    const lineIds = p.rows[0]!.lines.map((l) => l.id)
+    const entryIds = p.rows[0]!.entries.map((e) => e.id)
     await orla.must('POST', `/bank/accounts/${bank}/matches`, { pairs: [{ lineIds, entryIds }] })
     expect((await orla.post(`/bank/accounts/${bank}/matches`, { pairs: [{ lineIds, entryIds }] })).body.code).toBe('changed-meanwhile')
     expect((await work(bank, '2026-11-10')).figures).toMatchObject({ outstanding: 0, bankFromBook: 1_00 })
@@ -169,13 +170,15 @@ describe('an operating account', () => {
     expect(first.csv!.match).toMatchObject({ day: 0, amount: 2, balance: 3 })
     expect((await take(bank, first.fileId, { columns: first.csv!.match })).body).toMatchObject({ fresh: 2, matched: 0 })
     // The deposit stands in the book before the first day of the file: a proposal, as it may have been settled then.
-    const { rows: likely } = await orla.must<{ rows: { lineIds: number[]; entryIds: number[]; sure: boolean }[] }>(
+    const { rows: likely } = await orla.must<{ rows: { lines: { id: number }[]; entries: { id: number }[]; sure: boolean }[] }>(
       'POST',
       `/bank/accounts/${bank}/proposals`,
       {},
     )
     expect(likely).toMatchObject([{ sure: false }])
-    await orla.must('POST', `/bank/accounts/${bank}/matches`, { pairs: likely.map(({ lineIds, entryIds }) => ({ lineIds, entryIds })) })
+    await orla.must('POST', `/bank/accounts/${bank}/matches`, {
+      pairs: likely.map((x) => ({ lineIds: x.lines.map((l) => l.id), entryIds: x.entries.map((e) => e.id) })),
+    })
     const w = await work(bank, '2026-10-31')
     const account = await row<{ id: number }>(office.db.manager, `SELECT id FROM account WHERE role = 'bank charges'`)
     const line = w.lines.find((l) => l.amount === -12_00)!

@@ -107,6 +107,11 @@ export const router = createRouter({
     { path: '/trust/sheets/:id', component: () => import('./trust/Sheet.vue'), meta: { title: 'Deposit sheet' } },
     { path: '/trust/ledgers/:id(\\d+)', component: () => import('./trust/Ledger.vue'), meta: { title: 'Client ledger' } },
     { path: '/books', component: () => import('./books/Books.vue'), meta: { title: 'Books' } },
+    {
+      path: '/books/bank/:id(\\d+)',
+      component: () => import('./books/Reconcile.vue'),
+      meta: { title: 'Bank account', right: 'books.see' },
+    },
     { path: '/books/accounts/:id(\\d+)', component: () => import('./books/Account.vue'), meta: { title: 'Account' } },
     { path: '/books/journals/:id(\\d+)', component: () => import('./books/Journal.vue'), meta: { title: 'Journal' } },
     { path: '/set-up', component: () => import('./setup/Firm.vue'), meta: { title: 'Set-up', right: 'firm.set-up' } },

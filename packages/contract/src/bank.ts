@@ -144,7 +144,7 @@ export const bank = {
     .output(z.object({ startedOn: z.string().nullable(), rows: z.array(z.object({ id: z.number(), day: z.string(), amount: cents, check: z.string(), text: z.string(), marked: z.boolean() })) })), // prettier-ignore
   proposals: route('books.see', 'POST', '/bank/accounts/{id}/proposals', 'What open lines seem to be', asks)
     .input(withId)
-    .output(z.object({ rows: z.array(pair.extend({ way: z.string(), why: z.string(), sure: z.boolean(), score: z.number(), difference: cents })), gaveUp: z.array(z.number()) })), // prettier-ignore
+    .output(z.object({ rows: z.array(z.object({ key: z.string(), lines: z.array(lineOut), entries: z.array(entryOut), way: z.string(), why: z.string(), sure: z.boolean(), score: z.number(), difference: cents })), gaveUp: z.array(z.number()) })), // prettier-ignore
   match: route('books.post', 'POST', '/bank/accounts/{id}/matches', 'Say which lines are which entries', longBody)
     .input(z.object({ id, pairs: z.array(pair).min(1, 'Choose what belongs together').max(500), named: text(200).default('') }))
     .output(z.object({ matched: z.number() })),

@@ -58,6 +58,14 @@ describe('a line of the bank and an entry of the book', () => {
       [a.id, x.id, false],
       [b.id, y.id, false],
     ])
+    // Words that they share go before the order.
+    const wire = line('2026-11-02', 1500_00, { text: 'WIRE IN' })
+    const both = [entry('2026-11-02', 1500_00, { text: 'Sheet 135' }), entry('2026-11-02', 1500_00, { text: 'Wire, Brinewell' })]
+    expect(matchLines([wire, line('2026-11-02', 1500_00, { text: 'DEPOSIT' })], both).matches[0]).toMatchObject({
+      lines: [wire.id],
+      entries: [both[1]!.id],
+      sure: false,
+    })
     // One line and two entries alike: which of them it is, is for a person.
     expect(only([a], [x, y]).sure).toBe(false)
   })

@@ -35,6 +35,7 @@ describe('phrases', () => {
     expect(offered('Then call with')).toEqual([['cwc', 5]])
     expect(offered('Call with client and notes')).toEqual([])
     expect(offered('note')).toEqual([['n', 0]])
+    expect([offered('call'), offered('Read it. call'), offered('the call')]).toEqual([[['cwc', 0]], [['cwc', 9]], []])
     expect(offered('x cwc')).toEqual([['cwc', 2]])
   })
 })

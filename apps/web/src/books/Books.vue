@@ -10,11 +10,12 @@ import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import { useLoad } from '../use'
+import BankAccounts from './BankAccounts.vue'
 import EnterJournal from './EnterJournal.vue'
 import DataTable from '../ui/DataTable.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 
-type Show = 'trial' | 'income'
+type Show = 'trial' | 'income' | 'bank'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -90,6 +91,7 @@ const incomeColumns = computed((): Column<IncomeRow>[] => [
         :options="[
           { value: 'trial', text: 'Trial balance' },
           { value: 'income', text: 'Income by timekeeper' },
+          { value: 'bank', text: 'Bank accounts' },
         ]"
       />
       <Btn href="/api/books/export" download>Export journals</Btn>
@@ -124,6 +126,7 @@ const incomeColumns = computed((): Column<IncomeRow>[] => [
         >
       </DataTable>
     </section>
+    <BankAccounts v-else-if="show === 'bank'" />
     <section v-else class="sheet max-w-[900px]" aria-label="Income by timekeeper">
       <div class="flex items-end gap-4 px-4 py-3">
         <div class="w-44"><DayField v-model="from" label="From" /></div>

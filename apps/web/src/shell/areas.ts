@@ -33,6 +33,12 @@ export const commands: Command[] = [
   { title: 'Week of time', words: 'grid matters days hours', to: '/time/week', right: 'time.record' },
   { title: 'Phrases', words: 'wordings short codes time', to: '/time/phrases', right: 'time.record' },
   { title: 'All time', words: 'hours list sums timekeepers export', to: '/time/all', right: 'bills.see' },
+  {
+    title: 'Reconcile a bank account',
+    words: 'bank statement reconciliation match ofx camt csv close month',
+    to: '/books?show=bank',
+    right: 'books.see',
+  },
   { title: 'Post time drafts', words: 'post drafts time', to: '/time', right: 'time.record' },
   { title: 'Record a cost', words: 'expense copies mileage filing fee disbursement', to: '/time/costs?record=1', right: 'costs.record' },
   { title: 'Costs that recur', words: 'recurring monthly expense', to: '/time/costs?show=recurring', right: 'costs.record' },

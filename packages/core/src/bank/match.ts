@@ -52,6 +52,7 @@ interface Unit {
   amount: Cents
   check: string
   sheet: boolean
+  text: string
 }
 const byDay = <T extends { day: Day; id?: number }>(a: T, b: T) => (a.day < b.day ? -1 : a.day > b.day ? 1 : (a.id ?? 0) - (b.id ?? 0))
 function firstAt(list: readonly { day: Day }[], day: Day): number {
@@ -72,6 +73,12 @@ function groupedBy<K, T>(list: readonly T[], key: (t: T) => K): Map<K, T[]> {
     else out.set(k, [t])
   }
   return out
+}
+/** Words of four letters or more that two texts have in common. */
+function wordsShared(a: string, b: string): number {
+  const words = (t: string) => t.slice(0, 300).toLowerCase().split(/[^\p{L}\p{N}]+/u).filter((w) => w.length > 3) // prettier-ignore
+  const own = new Set(words(a))
+  return own.size ? new Set(words(b).filter((w) => own.has(w))).size : 0
 }
 const apart = (n: number) => (n === 0 ? 'on the same day' : `${Math.abs(n)} ${Math.abs(n) === 1 ? 'day' : 'days'} apart`)
 
@@ -126,11 +133,11 @@ export function matchLines(
     for (const e of entries) if (e.sheet) whole.set(e.sheet, (whole.get(e.sheet) ?? 0) + 1)
     const alone = open.filter((e) => !e.sheet || whole.get(e.sheet) === 1)
     return [
-      ...alone.map((e) => ({ ids: [e.id], day: e.day, amount: e.amount, check: e.check, sheet: false })),
+      ...alone.map((e) => ({ ids: [e.id], day: e.day, amount: e.amount, check: e.check, sheet: false, text: `${e.text} ${e.reference}` })),
       // A sheet of which a part is matched already is no longer one movement.
       ...[...bySheet]
         .filter(([sheet, own]) => own.length > 1 && own.length === whole.get(sheet))
-        .map(([, own]) => ({ ids: own.map((e) => e.id), day: own[0]!.day, amount: own.reduce((n, e) => n + e.amount, 0), check: '', sheet: true })),
+        .map(([, own]) => ({ ids: own.map((e) => e.id), day: own[0]!.day, amount: own.reduce((n, e) => n + e.amount, 0), check: '', sheet: true, text: own.map((e) => e.text).join(' ').slice(0, 300) })),
     ].sort(byDay) // prettier-ignore
   }
 
@@ -161,16 +168,22 @@ export function matchLines(
           one(l, u.ids, u.sheet ? 'sheet' : 'amount and day', true, u.sheet ? 95 : u.check || l.check ? 85 : 90, wordsOf(l, u, 1))
         } else if (u || unitsOf(l) > 1) rest.push(l)
       }
-      // Several are alike: paired in the order of their days, and left for a person to say.
+      // Several are alike: paired by what words they share, else in the order of their days, and left for a person to say.
       for (const from of [plainUnits, checkUnits]) {
         const left = from.filter((u) => free.has(u))
         let at = 0
         for (const l of rest) {
           if (usedLines.has(l.id) || (l.check && from === checkUnits)) continue
-          while (at < left.length && left[at]!.day < addDays(l.day, -rules.near)) at += 1
-          const u = left[at]
-          if (!u || u.day > addDays(l.day, rules.near)) continue
-          at += 1
+          while (at < left.length && (!free.has(left[at]!) || left[at]!.day < addDays(l.day, -rules.near))) at += 1
+          let u: Unit | undefined
+          let shared = -1
+          for (const x of left.slice(at, at + 50)) {
+            if (x.day > addDays(l.day, rules.near)) break
+            const n = free.has(x) ? wordsShared(l.text, x.text) : -1
+            if (n > shared) [u, shared] = [x, n]
+          }
+          if (!u) continue
+          free.delete(u)
           const alike = Math.max(unitsOf(l), linesOf(u))
           one(l, u.ids, u.sheet ? 'sheet' : 'amount and day', false, 70, wordsOf(l, u, alike))
         }

@@ -8,7 +8,7 @@ const between = /[^\p{L}\p{N}'-]+/u
 
 /**
  * Phrases that fit what was typed up to the caret: by the code that is the last word (first), by their beginning, where two words of
- * it or more were typed, else by words of theirs that the last word begins. A word that was typed to its end is finished: nothing
+ * it or more were typed, or one that begins the text or a sentence, else by words of theirs that the last word begins. A word that was typed to its end is finished: nothing
  * is offered for it, so that going on with Tab takes nothing by mistake. At most `most`; none for fewer than two letters unless
  * they are a whole code.
  */
@@ -18,10 +18,12 @@ export function offerPhrases(typed: string, phrases: readonly Phrase[], most = 6
   const from = typed.length - last.length
   const exact = phrases.filter((p) => p.code.toLowerCase() === last)
   const tail = typed.slice(-200)
-  const begins = [...tail.matchAll(/(?<=^|[^\p{L}\p{N}'-])[\p{L}\p{N}]/gu)].map((b) => b.index).slice(-12, -1)
+  const begins = [...tail.matchAll(/(?<=^|[^\p{L}\p{N}'-])[\p{L}\p{N}]/gu)].map((b) => b.index).slice(-12)
   const begun = new Map<Phrase, number>()
   for (const at of begins) {
+    const alone = at === begins.at(-1)
     const words = tail.slice(at).toLowerCase()
+    if (alone && (words.length < 2 || !/(?:^|[.;:])\s?$/.test(tail.slice(0, at)))) continue
     for (const p of phrases)
       if (!begun.has(p) && p.text.length > words.length && p.text.toLowerCase().startsWith(words))
         begun.set(p, typed.length - tail.length + at)

@@ -8,28 +8,40 @@ import { insertMany, row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
 import { apart, requireBank } from './apart'
-import { entriesByIds, linesByIds, openEntries, openLines, type BankHead } from './queries'
+import { entriesByIds, linesByIds, entryOut, lineOut, openEntries, openLines, type BankHead, type EntryRow, type LineRow } from './queries'
 
 /** How many open lines and entries are compared at once; of more, the oldest. */
 const most = { lines: 3_000, entries: 8_000 }
 
-async function compared(m: EntityManager, ctx: Ctx, bank: BankHead): Promise<{ matches: Match[]; gaveUp: number[] }> {
-  if (!bank.startedOn) return { matches: [], gaveUp: [] }
+async function compared(
+  m: EntityManager,
+  ctx: Ctx,
+  bank: BankHead,
+): Promise<{ matches: Match[]; gaveUp: number[]; lines: LineRow[]; entries: EntryRow[] }> {
+  const none = { matches: [], gaveUp: [], lines: [], entries: [] }
+  if (!bank.startedOn) return none
   const lines = await openLines(m, bank.id, most.lines)
-  if (!lines.length) return { matches: [], gaveUp: [] }
+  if (!lines.length) return none
   const entries = await openEntries(m, ctx, { id: bank.id, startedOn: bank.startedOn }, addDays(bank.startedOn, -180), most.entries)
-  const found = await apart('match', { lines, entries })
-  // What the book had before the start was settled then as far as is known: only a check's own number says surely that it was not.
+  // What the book had before the start was settled then as far as is known: only a check's own number says surely that it was not,
+  // and anything else of then is looked at last.
+  const first = await apart('match', { lines, entries: entries.filter((e) => e.counted || e.check) })
+  const used = new Set(first.matches.flatMap((x) => x.lines))
+  const old = entries.filter((e) => !e.counted && !e.check)
+  const left = lines.filter((l) => !used.has(l.id))
+  const second = old.length && left.length ? await apart('match', { lines: left, entries: old }) : { matches: [], gaveUp: [] }
   const settled = new Set(entries.filter((e) => !e.counted).map((e) => e.id))
-  const matches = found.matches.map((x) => ({ ...x, sure: x.sure && (x.by === 'number and amount' || !x.entries.some((e) => settled.has(e))) })) // prettier-ignore
-  return { ...found, matches }
+  const matches = [...first.matches, ...second.matches].map((x) => ({ ...x, sure: x.sure && (x.by === 'number and amount' || !x.entries.some((e) => settled.has(e))) })) // prettier-ignore
+  return { matches, gaveUp: first.gaveUp, lines, entries }
 }
 
 /** What open lines seem to be, the likeliest first. */
 export async function proposals(ctx: Ctx, id: number) {
   const m = ctx.db.manager
-  const { matches, gaveUp } = await compared(m, ctx, await requireBank(m, id))
-  const shown = matches.map(({ lines, entries, by, ...x }) => ({ ...x, way: by, lineIds: lines, entryIds: entries }))
+  const { matches, gaveUp, lines, entries } = await compared(m, ctx, await requireBank(m, id))
+  const lineOf = new Map(lines.map((l) => [l.id, lineOut(l)]))
+  const entryOf = new Map(entries.map((e) => [e.id, entryOut(e)]))
+  const shown = matches.map(({ lines: ls, entries: es, by, ...x }) => ({ ...x, key: `${ls.join('-')} ${es.join('-')}`, way: by, lines: ls.map((i) => lineOf.get(i)!), entries: es.map((i) => entryOf.get(i)!) })) // prettier-ignore
   return { rows: shown.sort((a, b) => b.score - a.score).slice(0, 500), gaveUp: gaveUp.slice(0, 500) }
 }
 

@@ -10,7 +10,7 @@ import { keepFile, readStored } from '../../platform/files'
 import { footOf, headOf, letterheadOf, makePdf } from '../../platform/pdf'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { requireBank } from './apart'
-import { balancesAt, bankBalance, bankHeads, beforeStart, clientBalances, entriesInTransit, linesOutside, matchErrors, matchesOf, sidesOf, type BankHead } from './queries' // prettier-ignore
+import { balancesAt, bankBalance, bankHeads, beforeStart, clientBalances, entriesInTransit, entryOut, lineOut, linesOutside, matchErrors, matchesOf, sidesOf, type BankHead } from './queries' // prettier-ignore
 
 /** How much is shown and added up at once; of an account with more in between, a month cannot be closed. */
 const most = { lines: 2_000, entries: 5_000, matches: 300 }
@@ -46,6 +46,8 @@ async function position(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day) {
   }
 }
 
+const reaches = (m: EntityManager, bankId: number, to: Day) => row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ? LIMIT 1`, [bankId, to]) // prettier-ignore
+
 const closedAt = (m: EntityManager, bankId: number, to: Day) =>
   row<{ id: number; figures: string }>(m, `SELECT id, figures FROM reconciliation WHERE bank_account_id = ? AND to_day = ?`, [bankId, to])
 
@@ -56,10 +58,9 @@ export async function workOn(ctx: Ctx, id: number, to: Day) {
   const closed = await closedAt(m, id, to)
   const found = await matchesOf(m, id, addDays(to, -31), to, most.matches)
   const sides = await sidesOf(m, ctx, found.map((x) => x.id)) // prettier-ignore
-  const lineOut = ({ matchId: _, ...l }: (typeof p.lines)[number]) => l
-  const entryOut = ({ id: entryId, journalId, day, amount, check, text, sheet }: (typeof p.entries)[number]) => ({ id: entryId, journalId, day, amount, check, text, sheet }) // prettier-ignore
   const stops = [
     ...(p.found?.stops ?? ['No statement with a balance was taken yet.']),
+    ...(p.found && !(await reaches(m, id, to)) ? [`No statement reaches ${showDay(to)}.`] : []),
     ...(p.more ? ['There is too much in between to be shown. Match what is old first.'] : []),
   ]
   const { stops: _, ...figures } = p.found ?? { stops: [] }
@@ -162,8 +163,7 @@ export const closeMonth = (ctx: Ctx, input: { id: number; to: Day; seen: { bank:
     const p = await position(m, ctx, bank, input.to)
     if (!p.found || !p.stated) throw refused('not-reconciled', 'No statement with a balance was taken yet.')
     if (p.more) throw refused('not-reconciled', 'There is too much in between. Match what is old first.')
-    const reached = await row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ?`, [bank.id, input.to])
-    if (!reached) throw refused('not-reconciled', `No statement reaches ${showDay(input.to)}.`)
+    if (!(await reaches(m, bank.id, input.to))) throw refused('not-reconciled', `No statement reaches ${showDay(input.to)}.`)
     if (p.stated.bank !== input.seen.bank || p.stated.book !== input.seen.book) throw refused('changed-meanwhile', 'A figure has changed since it was shown. Look again.') // prettier-ignore
     if (p.found.stops.length) throw refused('not-reconciled', p.found.stops.join(' '))
     const pdf = await report(m, ctx, bank, input.to, p)

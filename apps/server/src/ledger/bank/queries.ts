@@ -129,6 +129,18 @@ export const beforeStart = (m: EntityManager, ctx: Ctx, b: { id: number; started
     [b.id, b.startedOn, since],
   )
 
+/** A line and an entry as pages show them. */
+export const lineOut = ({ id, day, amount, check, reference, text, named }: LineRow) => ({ id, day, amount, check, reference, text, named })
+export const entryOut = ({ id, journalId, day, amount, check, text, sheet }: EntryRow) => ({
+  id,
+  journalId,
+  day,
+  amount,
+  check,
+  text,
+  sheet,
+})
+
 export interface MatchRow {
   id: number
   way: string
