@@ -146,7 +146,9 @@ const columns: Record<string, [text: string, value: (t: Listed) => string]> = {
 
 /** The time of a filter as CSV, with the columns that are shown; at most as many rows as are added up at once. */
 export async function timeFile(ctx: Ctx, { columns: asked, ...f }: TimeFilter & { columns: string }): Promise<File> {
-  const defs = new Map<string, string>((await fieldGroups(ctx.db.manager, 'time')).flatMap((g) => g.fields.map((x) => [`f${x.id}`, x.name] as [string, string])))
+  const defs = new Map<string, string>(
+    (await fieldGroups(ctx.db.manager, 'time')).flatMap((g) => g.fields.map((x) => [`f${x.id}`, x.name] as [string, string])),
+  )
   const shown = asked.split(',').filter((c) => columns[c] || defs.has(c))
   const chosen = shown.length ? shown : Object.keys(columns)
   const fields = chosen.flatMap((c) => (defs.has(c) ? [c.slice(1)] : [])).join(',')
