@@ -72,7 +72,14 @@ export async function layStatements(stage: Stage, bankId: number, folder: string
   const closing = opening + sumOf(lines)
   const first = new TextEncoder().encode(ofx(account, from, to, lines, closing))
   const read = await readStatement(orla, bankId, first, '')
-  await takeStatement(orla, { id: bankId, fileId: read.fileId, fileName: `pooled-${to.slice(0, 7)}.ofx`, columns: null, accepted: '' })
+  await takeStatement(orla, {
+    id: bankId,
+    fileId: read.fileId,
+    fileName: `pooled-${to.slice(0, 7)}.ofx`,
+    columns: null,
+    accepted: '',
+    closing: null,
+  })
   const likely = (await proposals(orla, bankId)).rows.filter((p) => !p.difference)
   if (likely.length) await matchPairs(orla, { id: bankId, named: '', pairs: likely.map((p) => ({ lineIds: p.lines.map((l) => l.id), entryIds: p.entries.map((e) => e.id) })) }) // prettier-ignore
   const month = await monthAt(orla, bankId, to)

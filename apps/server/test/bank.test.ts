@@ -80,6 +80,8 @@ describe('a month of a trust account', () => {
     const r = await read(bank, october)
     expect(r).toMatchObject({ lines: 3, fresh: 3, faults: [], differences: [], closing: 3_775_00 })
     expect((await take(bank, r.fileId)).body).toMatchObject({ fresh: 3, matched: 2 })
+    // No other file than one that was read for this account is taken for it.
+    expect((await take(await ownBank('operating', 7409), r.fileId)).status).toBe(404)
     // Read again, nothing comes in twice.
     expect((await read(bank, october)).fresh).toBe(0)
 
@@ -116,6 +118,10 @@ describe('a month of a trust account', () => {
     await expect(past).rejects.toThrow(/closed/)
     await expect(office.db.query(`UPDATE bank_line SET amount = 1`)).rejects.toThrow()
     expect((await orla.call('DELETE', `/bank/matches/${ready.matches[0]!.id}`)).body.code).toBe('month-closed')
+    await expect(office.db.query(`DELETE FROM bank_match_line WHERE match_id = ?`, [ready.matches[0]!.id])).rejects.toThrow(/closed/)
+    await expect(office.db.query(`UPDATE bank_match SET line_day = '2026-12-01' WHERE id = ?`, [ready.matches[0]!.id])).rejects.toThrow(
+      /closed/,
+    )
     expect((await work(bank, '2026-10-31')).matches).toHaveLength(2)
     expect((await close(bank, '2026-10-31', ready)).body.code).toBe('month-closed')
 
@@ -135,6 +141,24 @@ describe('a month of a trust account', () => {
     await orla.must('POST', `/bank/accounts/${bank}/matches`, { pairs: [{ lineIds, entryIds }] })
     expect((await orla.post(`/bank/accounts/${bank}/matches`, { pairs: [{ lineIds, entryIds }] })).body.code).toBe('changed-meanwhile')
     expect((await work(bank, '2026-11-10')).figures).toMatchObject({ outstanding: 0, bankFromBook: 1_00 })
+  })
+})
+
+describe('a file that states no balance', () => {
+  it('is taken with the one on paper, and one that leaves days out, or is dated ahead, is told', async () => {
+    const bank = await ownBank('operating', 7410)
+    const own = await ending(bank)
+    const file = (from: string, to: string, lines: string[]) => ofx(own, from, to, lines, '1').replace(/<LEDGERBAL>.*<\/LEDGERBAL>/, '')
+    const first = await read(bank, file('20261001', '20261010', ['<DTPOSTED>20261002<TRNAMT>5.00<FITID>1']))
+    expect(first).toMatchObject({ faults: [], closing: null })
+    await take(bank, first.fileId, { closing: 105_00 })
+    expect((await work(bank, '2026-10-10')).figures).toMatchObject({ bank: 105_00, unbookedIn: 5_00, adjusted: 100_00, book: 0 })
+    // Ten days later, a balance that does not follow from the last one.
+    const gap = await read(bank, file('20261020', '20261031', ['<DTPOSTED>20261021<TRNAMT>-2.00<FITID>2']))
+    expect((await take(bank, gap.fileId, { closing: 90_00 })).body.fields?.[0]?.path).toBe('accepted')
+    expect((await take(bank, gap.fileId, { closing: 103_00 })).status).toBe(200)
+    expect((await read(bank, file('20261101', '20991130', ['<DTPOSTED>20991101<TRNAMT>1.00<FITID>3']))).faults).toHaveLength(1)
+    expect((await orla.post(`/bank/accounts/${bank}/matches`, { pairs: [{ lineIds: [1, 1], entryIds: [1] }] })).status).toBe(400)
   })
 })
 

@@ -45,7 +45,13 @@ const matchOut = z.object({
   lines: z.array(lineOut),
   entries: z.array(entryOut),
 })
-const pair = z.object({ lineIds: z.array(id).min(1).max(60), entryIds: z.array(id).min(1).max(300) })
+const each = (most: number) =>
+  z
+    .array(id)
+    .min(1)
+    .max(most)
+    .refine((ids) => new Set(ids).size === ids.length, 'Each stands here once')
+const pair = z.object({ lineIds: each(60), entryIds: each(300) })
 
 export const bank = {
   accounts: route('books.see', 'GET', '/bank/accounts', 'Bank accounts and how far each is reconciled').output(
@@ -99,6 +105,8 @@ export const bank = {
         fileName: text(200).default('statement'),
         columns: csvMatch.nullable().default(null),
         accepted: text(300).default(''),
+        /** Where the file states none, as it stands on paper. */
+        closing: cents.nullable().default(null),
       }),
     ) // prettier-ignore
     .output(z.object({ id: z.number(), fresh: z.number(), matched: z.number() })),

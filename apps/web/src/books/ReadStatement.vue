@@ -7,6 +7,7 @@ import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import Field from '../ui/Field.vue'
+import MoneyField from '../ui/MoneyField.vue'
 import { dayText, plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
@@ -23,6 +24,7 @@ const file = ref<File | null>(null)
 const found = ref<Answer<typeof api.bank.read> | null>(null)
 const columns = ref<CsvMatchIn | null>(null)
 const accepted = ref('')
+const closing = ref<number | null>(null)
 let turn = 0
 async function read(chosen: CsvMatchIn | null) {
   if (!file.value) return
@@ -36,6 +38,7 @@ function choose(event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null
   found.value = columns.value = null
   accepted.value = ''
+  closing.value = null
   void read(null)
 }
 watch(columns, (now, was) => now && was && void read(now))
@@ -58,7 +61,9 @@ const lineColumns: Column<Line>[] = [
   { key: 'check', text: 'Check', size: 72 },
   { key: 'amount', text: 'Amount', kind: 'money' },
 ]
-const ready = computed(() => found.value !== null && found.value.faults.length === 0 && found.value.fresh > 0 && !state.busy)
+const ready = computed(
+  () => found.value !== null && found.value.faults.length === 0 && (found.value.fresh > 0 || found.value.lines === 0) && !state.busy,
+)
 async function take() {
   if (!found.value || !ready.value) return
   const done = await act(() =>
@@ -68,6 +73,7 @@ async function take() {
       fileName: file.value!.name,
       columns: columns.value,
       accepted: accepted.value.trim(),
+      closing: found.value!.closing === null ? closing.value : null,
     }),
   )
   if (!done) return
@@ -162,11 +168,18 @@ async function take() {
           :row-id="(l) => `${l.day} ${l.amount} ${l.text}`"
         />
       </section>
-      <template v-if="found.differences.length && !found.faults.length">
+      <MoneyField
+        v-if="found.closing === null && !found.faults.length"
+        v-model="closing"
+        label="Closing balance, as the bank states it"
+        optional
+        :fault="fault('closing')"
+      />
+      <template v-if="(found.differences.length || state.fields.some((f) => f.path === 'accepted')) && !found.faults.length">
         <p v-for="d in found.differences" :key="d" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">{{ d }}</p>
         <TextField v-model="accepted" label="Why it is taken nevertheless" :fault="fault('accepted')" />
       </template>
-      <p v-if="!found.faults.length && !found.fresh" class="text-ink-2">Every line of it was read before.</p>
+      <p v-if="!found.faults.length && found.lines > 0 && !found.fresh" class="text-ink-2">Every line of it was read before.</p>
     </template>
   </SideSheet>
 </template>

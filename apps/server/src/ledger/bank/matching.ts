@@ -49,36 +49,57 @@ interface Pair {
   lineIds: readonly number[]
   entryIds: readonly number[]
 }
-async function keep(
-  m: EntityManager,
-  ctx: Ctx,
-  bank: BankHead,
-  p: Pair,
-  said: { way: string; why: string; named: string; byItself: boolean },
-) {
-  const lines = await linesByIds(m, p.lineIds)
-  const entries = await entriesByIds(m, ctx, p.entryIds)
-  if (lines.length !== new Set(p.lineIds).size || entries.length !== new Set(p.entryIds).size) throw notFound('line')
-  if ([...lines, ...entries].some((x) => x.bankId !== bank.id)) throw fieldFault('pairs', 'These are of different accounts')
-  if ([...lines, ...entries].some((x) => x.matchId)) throw refused('changed-meanwhile', 'One of these was matched meanwhile. Look again.')
-  const difference = sum(lines.map((l) => l.amount)) - sum(entries.map((e) => e.amount))
-  if (difference && !said.named) throw fieldFault('named', `They differ by ${showMoney(difference)}. Say what that is`)
+interface Said {
+  way: string
+  why: string
+  named: string
+  byItself: boolean
+}
+/** Keeps matches of an account that is locked: all of them, or none where one is not as it was seen. */
+async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: readonly (Pair & Said)[]): Promise<void> {
+  const lineIds = pairs.flatMap((p) => [...p.lineIds])
+  const entryIds = pairs.flatMap((p) => [...p.entryIds])
+  const lines = new Map((await linesByIds(m, lineIds)).map((l) => [l.id, l]))
+  const entries = new Map((await entriesByIds(m, ctx, entryIds)).map((e) => [e.id, e]))
+  if (lines.size !== lineIds.length || entries.size !== entryIds.length) throw notFound('line')
+  const all = [...lines.values(), ...entries.values()]
+  if (all.some((x) => x.bankId !== bank.id)) throw fieldFault('pairs', 'These are of different accounts')
+  if (all.some((x) => x.matchId)) throw refused('changed-meanwhile', 'One of these was matched meanwhile. Look again.')
   const latest = (list: readonly { day: string }[]) => list.map((x) => x.day).reduce((a, b) => (a > b ? a : b))
-  const made = (await m.query(
-    `INSERT INTO bank_match (bank_account_id, way, why, difference, named, line_day, entry_day, user_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [bank.id, said.way, said.why.slice(0, 200), difference, difference ? said.named : '', latest(lines), latest(entries), said.byItself ? null : ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
-  )) as { insertId: number }
-  await insertMany(m, 'bank_match_line', ['line_id', 'match_id'], lines.map((l) => [l.id, made.insertId])) // prettier-ignore
-  await insertMany(m, 'bank_match_entry', ['entry_id', 'match_id'], entries.map((e) => [e.id, made.insertId])) // prettier-ignore
+  const at = instant(ctx.clock.now())
+  const rowOf = (p: Pair & Said) => {
+    const [ls, es] = [p.lineIds.map((i) => lines.get(i)!), p.entryIds.map((i) => entries.get(i)!)]
+    const difference = sum(ls.map((l) => l.amount)) - sum(es.map((e) => e.amount))
+    if (difference && !p.named) throw fieldFault('named', `They differ by ${showMoney(difference)}. Say what that is`)
+    return [bank.id, p.way, p.why.slice(0, 200), difference, difference ? p.named : '', latest(ls), latest(es), p.byItself ? null : ctx.actor.id, at] // prettier-ignore
+  }
+  for (let i = 0; i < pairs.length; i += 300) {
+    const some = pairs.slice(i, i + 300)
+    const values = some.map(rowOf)
+    // Rows of one statement get numbers one after another.
+    const { insertId } = (await m.query(
+      `INSERT INTO bank_match (bank_account_id, way, why, difference, named, line_day, entry_day, user_id, at) VALUES ${values.map(() => '(?, ?, ?, ?, ?, ?, ?, ?, ?)').join(', ')}`,
+      values.flat(),
+    )) as { insertId: number }
+    await insertMany(m, 'bank_match_line', ['line_id', 'match_id'], some.flatMap((p, k) => p.lineIds.map((l) => [l, insertId + k]))) // prettier-ignore
+    await insertMany(m, 'bank_match_entry', ['entry_id', 'match_id'], some.flatMap((p, k) => p.entryIds.map((e) => [e, insertId + k]))) // prettier-ignore
+  }
 }
 
-/** Matches what could be nothing else. */
-export async function matchSure(m: EntityManager, ctx: Ctx, bank: BankHead): Promise<number> {
-  const { matches } = await compared(m, ctx, bank)
-  const sure = matches.filter((x) => x.sure)
-  for (const x of sure)
-    await keep(m, ctx, bank, { lineIds: x.lines, entryIds: x.entries }, { way: x.by, why: x.why, named: '', byItself: true })
-  return sure.length
+/** Matches what could be nothing else. Compared before anything is locked; where someone was faster, what they said stands. */
+export async function matchSure(ctx: Ctx, id: number): Promise<number> {
+  const m = ctx.db.manager
+  const bank = await requireBank(m, id)
+  const sure = (await compared(m, ctx, bank)).matches.filter((x) => x.sure)
+  if (!sure.length) return 0
+  return work(ctx, async (tx) => {
+    await locked(tx, id)
+    const taken = new Set((await linesByIds(tx, sure.flatMap((x) => x.lines))).filter((l) => l.matchId).map((l) => l.id)) // prettier-ignore
+    const used = new Set((await entriesByIds(tx, ctx, sure.flatMap((x) => x.entries))).filter((e) => e.matchId).map((e) => e.id)) // prettier-ignore
+    const left = sure.filter((x) => !x.lines.some((l) => taken.has(l)) && !x.entries.some((e) => used.has(e)))
+    await keep(tx, ctx, bank, left.map((x) => ({ lineIds: x.lines, entryIds: x.entries, way: x.by, why: x.why, named: '', byItself: true }))) // prettier-ignore
+    return left.length
+  })
 }
 
 const locked = async (m: EntityManager, id: number) => {
@@ -90,8 +111,7 @@ const locked = async (m: EntityManager, id: number) => {
 export const matchPairs = (ctx: Ctx, input: { id: number; pairs: readonly Pair[]; named: string }): Promise<{ matched: number }> =>
   work(ctx, async (m) => {
     const bank = await locked(m, input.id)
-    for (const p of input.pairs)
-      await keep(m, ctx, bank, p, { way: 'by hand', why: 'Matched by hand', named: input.named, byItself: false })
+    await keep(m, ctx, bank, input.pairs.map((p) => ({ ...p, way: 'by hand', why: 'Matched by hand', named: input.named, byItself: false }))) // prettier-ignore
     await audit(m, ctx, { kind: 'changed', text: `${input.pairs.length} matched on ${bank.name}`, subject: 'account', subjectId: bank.id })
     return { matched: input.pairs.length }
   })
@@ -130,6 +150,7 @@ export const markInTransit = (ctx: Ctx, id: number, inTransit: boolean): Promise
     if (bank.closedTo) throw refused('month-closed', 'A month of this account is closed; what it began with stays.')
     if (!bank.startedOn || entry.day >= bank.startedOn) throw fieldFault('id', 'This entry is not of before the start')
     await run(m, inTransit ? `INSERT IGNORE INTO bank_start_entry (entry_id) VALUES (?)` : `DELETE FROM bank_start_entry WHERE entry_id = ?`, [id]) // prettier-ignore
+    await audit(m, ctx, { kind: 'changed', text: `An entry of ${showMoney(entry.amount)} on ${bank.name} ${inTransit ? 'was' : 'was not'} in transit at the start`, subject: 'account', subjectId: bank.id }) // prettier-ignore
   })
 
 /** Books a line of an operating account that is not in the book yet, on the bank's day, and matches the two. */
@@ -161,7 +182,7 @@ export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo:
       journalId,
       bank.id,
     ])
-    await keep(m, ctx, bank, { lineIds: [line.id], entryIds: [entry!.id] }, { way: 'booked', why: input.memo, named: '', byItself: false })
+    await keep(m, ctx, bank, [{ lineIds: [line.id], entryIds: [entry!.id], way: 'booked', why: input.memo, named: '', byItself: false }])
     await audit(m, ctx, { kind: 'posted', text: `${input.memo}: ${showMoney(line.amount)} on ${bank.name}, from its statement`, subject: 'journal', subjectId: journalId }) // prettier-ignore
     return { id: journalId }
   })

@@ -150,28 +150,34 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
 }
 
 /** Closes a month of an account, where the three figures agree and every difference has a name. It is locked from then on. */
-export const closeMonth = (ctx: Ctx, input: { id: number; to: Day; seen: { bank: number; book: number } }): Promise<{ id: number }> =>
-  work(ctx, async (m) => {
-    // Whoever posts to the account locks its ledgers; whoever closes it locks the account, and reads what was posted before.
-    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+export async function closeMonth(ctx: Ctx, input: { id: number; to: Day; seen: { bank: number; book: number } }): Promise<{ id: number }> {
+  if (input.to >= ctx.clock.today()) throw fieldFault('to', 'Close it when the day is over')
+  const judge = async (m: EntityManager) => {
     const bank = await requireBank(m, input.id)
-    if (input.to >= ctx.clock.today()) throw fieldFault('to', 'Close it when the day is over')
     if (bank.closedTo && input.to <= bank.closedTo) throw refused('month-closed', `${bank.name} is closed up to ${showDay(bank.closedTo)}.`)
     if (bank.startedOn && input.to < bank.startedOn) throw fieldFault('to', `${bank.name} is reconciled from ${showDay(bank.startedOn)} on`)
-    if (await hiddenLedger(m, ctx, bank.id))
-      throw refused('screened', 'The report lists every client, and a matter here is kept from you. Have a colleague close it.')
+    if (await hiddenLedger(m, ctx, bank.id)) throw refused('screened', 'The report lists every client, and a matter here is kept from you. Have a colleague close it.') // prettier-ignore
     const p = await position(m, ctx, bank, input.to)
     if (!p.found || !p.stated) throw refused('not-reconciled', 'No statement with a balance was taken yet.')
     if (p.more) throw refused('not-reconciled', 'There is too much in between. Match what is old first.')
     if (!(await reaches(m, bank.id, input.to))) throw refused('not-reconciled', `No statement reaches ${showDay(input.to)}.`)
     if (p.stated.bank !== input.seen.bank || p.stated.book !== input.seen.book) throw refused('changed-meanwhile', 'A figure has changed since it was shown. Look again.') // prettier-ignore
     if (p.found.stops.length) throw refused('not-reconciled', p.found.stops.join(' '))
-    const pdf = await report(m, ctx, bank, input.to, p)
+    return { bank, p, told: JSON.stringify([p.stated, p.found, p.lines, p.entries]) }
+  }
+  // The report is laid out before anything is locked, and kept if all that stands in it is the same under the lock.
+  const before = await judge(ctx.db.manager)
+  const pdf = await report(ctx.db.manager, ctx, before.bank, input.to, before.p)
+  return work(ctx, async (m) => {
+    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    const { bank, p, told } = await judge(m)
+    if (told !== before.told) throw refused('changed-meanwhile', 'Something has changed at this moment. Look again.')
     const { id: fileId } = await keepFile(m, ctx, pdf, 'application/pdf')
-    const made = (await m.query(`INSERT INTO reconciliation (bank_account_id, to_day, figures, closed_by, closed_at, file_id) VALUES (?, ?, ?, ?, ?, ?)`, [bank.id, input.to, JSON.stringify({ ...p.stated, ...p.found }), ctx.actor.id, instant(ctx.clock.now()), fileId])) as { insertId: number } // prettier-ignore
-    await audit(m, ctx, { kind: 'posted', text: `${bank.name} reconciled and closed up to ${showDay(input.to)}, ${showMoney(p.stated.book)}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
+    const made = (await m.query(`INSERT INTO reconciliation (bank_account_id, to_day, figures, closed_by, closed_at, file_id) VALUES (?, ?, ?, ?, ?, ?)`, [bank.id, input.to, JSON.stringify({ ...p.stated!, ...p.found! }), ctx.actor.id, instant(ctx.clock.now()), fileId])) as { insertId: number } // prettier-ignore
+    await audit(m, ctx, { kind: 'posted', text: `${bank.name} reconciled and closed up to ${showDay(input.to)}, ${showMoney(p.stated!.book)}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
     return { id: made.insertId }
   })
+}
 
 /** The report as it was made. It lists every client, so it is for those who may see all of them. */
 export async function monthReport(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {

@@ -33,14 +33,6 @@ export const knownLines = (m: EntityManager, bankId: number, from: Day, to: Day)
     [bankId, from, to],
   )
 
-/** The last balance that the bank stated before a day. */
-export const closingBefore = (m: EntityManager, bankId: number, day: Day) =>
-  row<{ closing: number; toDay: Day }>(
-    m,
-    `SELECT closing, to_day AS toDay FROM bank_statement WHERE bank_account_id = ? AND closing IS NOT NULL AND to_day < ? ORDER BY to_day DESC, id DESC LIMIT 1`,
-    [bankId, day],
-  )
-
 /** What the bank holds at the end of a day, by the statement next to it and the lines between; null where none states a balance. */
 export async function bankBalance(m: EntityManager, bankId: number, day: Day): Promise<number | null> {
   const between = async (after: Day, upTo: Day) =>

@@ -1,7 +1,7 @@
 import type { CsvMatchIn } from '@heron/contract'
 import { freshLines, ownDifference, type Statement } from '@heron/core/bank'
-import { showDay } from '@heron/core/calendar'
-import { mostMoney, showMoney } from '@heron/core/money'
+import { addDays, isSensibleDay, showDay } from '@heron/core/calendar'
+import { mostMoney, showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
@@ -9,10 +9,10 @@ import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
 import { insertMany, row, run, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
-import { fieldFault, refused } from '../../platform/problem'
+import { fieldFault, notFound, refused } from '../../platform/problem'
 import { apart, requireBank } from './apart'
 import { matchSure } from './matching'
-import { closingBefore, knownLines, type BankHead } from './queries'
+import { bankBalance, knownLines, type BankHead } from './queries'
 
 const rememberedMatch = async (m: EntityManager, bankId: number): Promise<CsvMatchIn | null> => {
   const found = await row<{ columns: string }>(m, `SELECT columns FROM bank_csv_match WHERE bank_account_id = ?`, [bankId])
@@ -29,7 +29,7 @@ function ofAccount(bank: BankHead, found: readonly Statement[]): Statement {
   return { ...own[0]!, faults: [...own[0]!.faults, 'The file has several statements of this account. Save them one by one.'] }
 }
 
-async function judged(m: EntityManager, bank: BankHead, s: Statement) {
+async function judged(m: EntityManager, ctx: Ctx, bank: BankHead, s: Statement) {
   const faults = [...s.faults]
   if (s.currency && s.currency !== 'USD') faults.push(`The statement is in ${s.currency}; accounts are kept in USD.`)
   const days = s.lines.map((l) => l.day)
@@ -39,16 +39,20 @@ async function judged(m: EntityManager, bank: BankHead, s: Statement) {
   if (from && to && to < from) faults.push('The statement ends before it begins.')
   if (s.lines.some((l) => Math.abs(l.amount) > mostMoney.amount)) faults.push('A line is of more than an account can move.')
   if (from && to && s.lines.some((l) => l.day < from || l.day > to)) faults.push('A line is dated outside of the days of the statement.')
+  if ([from, to].some((d) => d && !isSensibleDay(d))) faults.push('Its days are not of these times.')
+  if (days.some((d) => d > ctx.clock.today())) faults.push('A line is dated ahead of today.')
   const first = days.length ? days.reduce((a, b) => (a < b ? a : b)) : from
   const last = days.length ? days.reduce((a, b) => (a > b ? a : b)) : to
   const { fresh } = freshLines(s.lines, first && last ? await knownLines(m, bank.id, first, last) : [])
   const differences: string[] = []
   const own = ownDifference(s)
   if (own) differences.push(`Its own figures do not add up: ${showMoney(own)} between opening, lines and closing.`)
-  const before = from ? await closingBefore(m, bank.id, from) : null
-  if (before && s.opening !== null && before.closing !== s.opening)
+  // Where a file states no opening balance, it is what its closing and its lines leave.
+  const opening = s.opening ?? (s.closing === null ? null : s.closing - sum(s.lines.map((l) => l.amount)))
+  const before = from && isSensibleDay(from) ? await bankBalance(m, bank.id, addDays(from, -1)) : null
+  if (before !== null && opening !== null && before !== opening)
     differences.push(
-      `It opens with ${showMoney(s.opening)}; the last statement closed with ${showMoney(before.closing)} on ${showDay(before.toDay)}.`,
+      `It begins with ${showMoney(opening)}; by what was read before, the bank held ${showMoney(before)} on ${showDay(addDays(from!, -1))}.`,
     )
   return { statement: s, faults, from, to, fresh, differences, difference: own ?? 0 }
 }
@@ -70,8 +74,12 @@ export async function readStatement(ctx: Ctx, id: number, bytes: Uint8Array, col
   const bank = await requireBank(m, id)
   const wished = columns ? wishedColumns(columns) : await rememberedMatch(m, id)
   const { statements, guess } = await apart('read', { bytes, match: wished })
-  const j = await judged(m, bank, ofAccount(bank, statements))
-  const { id: fileId } = await work(ctx, (tx) => keepFile(tx, ctx, bytes, 'application/octet-stream'))
+  const j = await judged(m, ctx, bank, ofAccount(bank, statements))
+  const { id: fileId } = await work(ctx, async (tx) => {
+    const file = await keepFile(tx, ctx, bytes, 'application/octet-stream')
+    await run(tx, `INSERT INTO bank_read (file_id, bank_account_id) VALUES (?, ?)`, [file.id, id])
+    return file
+  })
   const s = j.statement
   return {
     fileId,
@@ -90,24 +98,30 @@ export async function readStatement(ctx: Ctx, id: number, bytes: Uint8Array, col
     csv: guess ? { columns: guess.columns.slice(0, 60), rows: guess.sample.map((r) => r.slice(0, 60).map((c) => c.slice(0, 120))), match: wished ?? guess.match } : null, // prettier-ignore
   }
 }
-/** Takes a statement as it was read: its new lines are kept, and what is sure is matched at once. */
-export function takeStatement(
+/** Takes a statement as it was read: its new lines are kept, and what is sure is matched after that. */
+export async function takeStatement(
   ctx: Ctx,
-  input: { id: number; fileId: number; fileName: string; columns: CsvMatchIn | null; accepted: string },
+  input: { id: number; fileId: number; fileName: string; columns: CsvMatchIn | null; accepted: string; closing: number | null },
 ) {
-  return work(ctx, async (m) => {
+  const db = ctx.db.manager
+  if (!(await row(db, `SELECT 1 FROM bank_read WHERE file_id = ? AND bank_account_id = ?`, [input.fileId, input.id])))
+    throw notFound('file')
+  // Read before anything is locked: others post to the account meanwhile.
+  const stored = await readStored(db, ctx, input.fileId)
+  const { statements } = await apart('read', { bytes: new Uint8Array(stored.data), match: input.columns })
+  const taken = await work(ctx, async (m) => {
     await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
     const bank = await requireBank(m, input.id)
-    const stored = await readStored(m, ctx, input.fileId)
-    const { statements } = await apart('read', { bytes: new Uint8Array(stored.data), match: input.columns })
-    const j = await judged(m, bank, ofAccount(bank, statements))
+    const found = ofAccount(bank, statements)
+    // A balance that is typed stands in where the file states none, and is judged like one.
+    const s = { ...found, closing: found.closing ?? input.closing }
+    const j = await judged(m, ctx, bank, s)
     if (j.faults.length) throw fieldFault('file', j.faults[0]!)
     if (j.differences.length && !input.accepted) throw fieldFault('accepted', `${j.differences[0]} Say why it is taken`)
     const late = j.fresh.filter((l) => bank.closedTo && l.day <= bank.closedTo)
     if (late.length) throw refused('month-closed', `${counted(late.length, 'new line')} of this file ${late.length === 1 ? 'is' : 'are'} dated in a month that is closed, up to ${showDay(bank.closedTo!)}. Take a file that begins after it, and carry the difference as the bank’s.`) // prettier-ignore
     if (input.columns)
       await run(m, `INSERT INTO bank_csv_match (bank_account_id, columns) VALUES (?, ?) ON DUPLICATE KEY UPDATE columns = VALUES(columns)`, [bank.id, JSON.stringify(input.columns)]) // prettier-ignore
-    const s = j.statement
     const made = (await m.query(
       `INSERT INTO bank_statement (bank_account_id, file_id, file_name, format, from_day, to_day, opening, closing, line_count, fresh_count, difference, accepted, read_by, read_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [bank.id, input.fileId, input.fileName.slice(0, 200), s.format, j.from, j.to, s.opening, s.closing, s.lines.length, j.fresh.length, j.difference, input.accepted, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
@@ -116,23 +130,12 @@ export function takeStatement(
       m,
       'bank_line',
       ['statement_id', 'bank_account_id', 'day', 'amount', 'bank_id', 'check_no', 'reference', 'kind', 'text', 'details'],
-      j.fresh.map((l) => [
-        made.insertId,
-        bank.id,
-        l.day,
-        l.amount,
-        l.bankId,
-        l.check,
-        l.reference,
-        l.kind,
-        l.text,
-        JSON.stringify(l.details),
-      ]),
+      j.fresh.map((l) => [made.insertId, bank.id, l.day, l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
     )
     // The first statement is where an account begins to be reconciled.
     if (!bank.startedOn) await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])
     await audit(m, ctx, { kind: 'read', text: `Statement of ${bank.name} to ${showDay(j.to!)} taken: ${counted(j.fresh.length, 'new line')}${input.accepted ? `. ${input.accepted}` : ''}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
-    const matched = await matchSure(m, ctx, await requireBank(m, bank.id))
-    return { id: made.insertId, fresh: j.fresh.length, matched }
+    return { id: made.insertId, fresh: j.fresh.length }
   })
+  return { ...taken, matched: await matchSure(ctx, input.id) }
 }

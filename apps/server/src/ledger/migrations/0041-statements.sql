@@ -5,6 +5,16 @@ CREATE TABLE IF NOT EXISTS bank_csv_match (
   FOREIGN KEY (bank_account_id) REFERENCES bank_account (id)
 )
 -- next
+-- Files that were read for an account, and may be taken for it.
+CREATE TABLE IF NOT EXISTS bank_read (
+  file_id BIGINT UNSIGNED NOT NULL PRIMARY KEY,
+  bank_account_id INT UNSIGNED NOT NULL,
+  FOREIGN KEY (bank_account_id) REFERENCES bank_account (id)
+)
+-- next
+-- Balances of an account as of a day are added up from this alone.
+ALTER TABLE bank_entry ADD INDEX IF NOT EXISTS bank_entry_sum (bank_account_id, day, amount)
+-- next
 CREATE TABLE IF NOT EXISTS bank_statement (
   id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   bank_account_id INT UNSIGNED NOT NULL,
@@ -121,8 +131,29 @@ BEGIN
   IF n > 0 THEN SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed'; END IF;
 END
 -- next
-CREATE OR REPLACE TRIGGER bank_match_month BEFORE DELETE ON bank_match FOR EACH ROW
-  IF EXISTS (SELECT 1 FROM reconciliation r WHERE r.bank_account_id = OLD.bank_account_id AND r.to_day >= OLD.line_day) THEN
+-- A match that stands in both records by the end of a closed month is part of it: it is neither made, changed nor taken apart.
+CREATE OR REPLACE TRIGGER bank_match_made BEFORE INSERT ON bank_match FOR EACH ROW
+  IF EXISTS (SELECT 1 FROM reconciliation r WHERE r.bank_account_id = NEW.bank_account_id AND r.to_day >= GREATEST(NEW.line_day, NEW.entry_day)) THEN
+    SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed';
+  END IF
+-- next
+CREATE OR REPLACE TRIGGER bank_match_changed BEFORE UPDATE ON bank_match FOR EACH ROW
+  IF EXISTS (SELECT 1 FROM reconciliation r WHERE r.bank_account_id = OLD.bank_account_id AND r.to_day >= LEAST(GREATEST(OLD.line_day, OLD.entry_day), GREATEST(NEW.line_day, NEW.entry_day))) THEN
+    SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed';
+  END IF
+-- next
+CREATE OR REPLACE TRIGGER bank_match_parted BEFORE DELETE ON bank_match FOR EACH ROW
+  IF EXISTS (SELECT 1 FROM reconciliation r WHERE r.bank_account_id = OLD.bank_account_id AND r.to_day >= GREATEST(OLD.line_day, OLD.entry_day)) THEN
+    SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed';
+  END IF
+-- next
+CREATE OR REPLACE TRIGGER bank_match_line_parted BEFORE DELETE ON bank_match_line FOR EACH ROW
+  IF EXISTS (SELECT 1 FROM bank_match x JOIN reconciliation r ON r.bank_account_id = x.bank_account_id AND r.to_day >= GREATEST(x.line_day, x.entry_day) WHERE x.id = OLD.match_id) THEN
+    SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed';
+  END IF
+-- next
+CREATE OR REPLACE TRIGGER bank_match_entry_parted BEFORE DELETE ON bank_match_entry FOR EACH ROW
+  IF EXISTS (SELECT 1 FROM bank_match x JOIN reconciliation r ON r.bank_account_id = x.bank_account_id AND r.to_day >= GREATEST(x.line_day, x.entry_day) WHERE x.id = OLD.match_id) THEN
     SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3112, MESSAGE_TEXT = 'This month of the account is reconciled and closed';
   END IF
 -- next
