@@ -1,5 +1,5 @@
 import type { TimeIn } from '@heron/contract'
-import { addDays, weekdayName, type Day } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import {
   approve,
   changeLine,
@@ -176,22 +176,10 @@ export class Office {
     return list.find((m) => (at -= m.plan.weight) <= 0) ?? list[0]!
   }
 
-  private late: TimeIn[] = []
-  /** Most write their day down on it. The lawyer from outside sends a week on the Monday after, and one has stopped of late. */
-  private writtenDown(keeper: string, entries: TimeIn[]): TimeIn[] {
-    if (keeper === 'Jun Aldana' && this.stage.day > '2026-11-13') return []
-    if (keeper !== 'Sable Whitcombe') return entries
-    if (weekdayName(this.stage.day) !== 'Monday') {
-      this.late.push(...entries)
-      return []
-    }
-    return [...this.late.splice(0), ...entries]
-  }
-
   /** Everyone records the day; two at a time, each in a transaction of their own. */
   async workDay() {
     const { stage } = this
-    const days = keepers.map((keeper) => ({ keeper, entries: this.writtenDown(keeper, this.entriesOf(keeper)) }))
+    const days = keepers.map((keeper) => ({ keeper, entries: this.entriesOf(keeper) }))
     const record = (some: typeof days) =>
       stage.base.db.transaction('READ COMMITTED', async (m) => {
         for (const { keeper, entries } of some) for (const entry of entries) await recordTime(stage.as(keeper, m), entry)

@@ -26,7 +26,7 @@ test('a month of a trust account is read, explained to the cent, and closed', as
     await expect(sheet.getByRole('alert')).toBeVisible()
     await expect(sheet.getByRole('button', { name: /^Take it/ })).toBeDisabled()
     await sheet.getByLabel('File').setInputFiles(file)
-    await expect(sheet.getByRole('status')).toContainText('32 lines not read before')
+    await expect(sheet.getByRole('status')).toContainText(/\d+ lines not read before/)
     await noAxeFaults(page, 'a statement that is read')
     await sheet.getByRole('button', { name: /^Take it/ }).click()
     await expect(sheet).toBeHidden()
@@ -36,17 +36,17 @@ test('a month of a trust account is read, explained to the cent, and closed', as
     await page.keyboard.press('Escape')
   })
   await test.step('a proposal is taken, a cent is named, a charge is carried, and the month closes', async () => {
-    await expect(figures).toContainText('3 differences are not named')
+    await expect(figures).toContainText(/\d differences are not named/)
     const proposals = page.getByRole('region', { name: 'Proposals' })
-    await expect(proposals.getByRole('row', { name: /Wire, Brinewell/ })).toBeVisible()
+    await expect(proposals.getByRole('row', { name: /but check \d+ at the bank/ })).toBeVisible()
     await noAxeFaults(page, 'a month with differences')
-    await proposals.getByRole('row', { name: /Wire, Brinewell/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
-    await page.getByRole('menuitem', { name: 'Take', exact: true }).click()
+    await proposals.getByRole('checkbox').first().check()
+    await proposals.getByRole('button', { name: 'Take what is chosen' }).click()
     await expect(figures).toContainText('2 differences are not named')
     const bank = page.getByRole('region', { name: 'Only at the bank' })
     const book = page.getByRole('region', { name: 'Only in the book' })
     await bank.getByRole('row', { name: /DEPOSIT/ }).getByRole('checkbox').check() // prettier-ignore
-    await book.getByRole('row', { name: /Sheet 135/ }).getByRole('checkbox').check() // prettier-ignore
+    await book.getByRole('row', { name: /Sheet \d+/ }).getByRole('checkbox').check() // prettier-ignore
     await bank.getByRole('button', { name: /^Match what is chosen, \$0\.01 apart/ }).click()
     await page.getByLabel('What the difference is').fill('A cent too much, told to the bank')
     await page.getByRole('button', { name: /^Match them/ }).click()

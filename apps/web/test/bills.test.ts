@@ -236,6 +236,7 @@ describe('rounding and rates', () => {
   it('of a matter go back as they were given, empty ones as usual', async () => {
     const server = new Server({
       'GET /time/fields': { fields: [], funding: [] },
+      'GET /field-groups': [],
       'GET /phrases': [],
       'GET /activities': [],
       'GET /matters/7/terms': {

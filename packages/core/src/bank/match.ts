@@ -1,5 +1,6 @@
 import { addDays, daysBetween, type Day } from '../calendar'
 import type { Cents } from '../money'
+import { counted } from '../words'
 
 /** A line of a statement that is not matched yet. */
 export interface OpenLine {
@@ -80,7 +81,7 @@ function wordsShared(a: string, b: string): number {
   const own = new Set(words(a))
   return own.size ? new Set(words(b).filter((w) => own.has(w))).size : 0
 }
-const apart = (n: number) => (n === 0 ? 'on the same day' : `${Math.abs(n)} ${Math.abs(n) === 1 ? 'day' : 'days'} apart`)
+const apart = (n: number) => (n === 0 ? 'on the same day' : `${counted(Math.abs(n), 'day')} apart`)
 
 /**
  * Which lines of the bank are which entries of the book: first by number and amount, then by amount and a near day (an entry alone
@@ -116,7 +117,7 @@ export function matchLines(
     if (!e) continue
     const days = daysBetween(e.day, l.day)
     const early = days < -rules.near
-    const why = `Check ${l.check} and its amount${days > rules.stale ? `, cashed ${days} days after it was written` : ''}${early ? ', but paid before its date in the book' : ''}` // prettier-ignore
+    const why = `Check ${l.check} and its amount${days > rules.stale ? `, cashed ${counted(days, 'day')} after it was written` : ''}${early ? ', but paid before its date in the book' : ''}` // prettier-ignore
     one(l, [e.id], 'number and amount', !early && fits.length === 1, early ? 75 : fits.length === 1 ? 100 : 80, fits.length > 1 ? `${why}; the book has ${fits.length} such` : why) // prettier-ignore
   }
 
@@ -158,7 +159,7 @@ export function matchLines(
       const linesOf = (u: Unit) => count(plainLines, u.day) + (u.check ? 0 : count(checkLines, u.day))
       const free = new Set(us)
       const wordsOf = (l: OpenLine, u: Unit, alike: number) =>
-        `${u.sheet ? `The ${u.ids.length} entries of one sheet` : 'The amount'}, ${apart(daysBetween(u.day, l.day))}${alike > 1 ? `; ${alike} are alike` : ''}`
+        `${u.sheet ? `The ${counted(u.ids.length, 'entry', 'entries')} of one sheet` : 'The amount'}, ${apart(daysBetween(u.day, l.day))}${alike > 1 ? `; ${alike} are alike` : ''}`
       const rest: OpenLine[] = []
       for (const l of own) {
         const list = [plainUnits, ...(l.check ? [] : [checkUnits])].find((x) => count(x, l.day) > 0)
@@ -200,7 +201,7 @@ export function matchLines(
     const byAmount = groupedBy(openEntries().filter((e) => e.check), (e) => e.amount) // prettier-ignore
     for (const l of openLines().filter((x) => x.check)) {
       const list = (byAmount.get(l.amount) ?? []).filter((e) => !usedEntries.has(e.id))
-      const e = list.slice(0, 200).find((x) => Math.abs(daysBetween(x.day, l.day)) <= rules.near)
+      const e = list.slice(0, 200).find((x) => Math.abs(daysBetween(x.day, l.day)) <= 6 * rules.near)
       if (e) one(l, [e.id], 'amount, other number', false, 40, `The amount, but check ${l.check} at the bank and ${e.check} in the book`)
     }
   }
@@ -246,7 +247,7 @@ export function matchLines(
       if (early && !found.length && asLine) gave.push(alone.id)
       const [ids] = found
       if (!ids) return
-      const why = `${asLine ? `${ids.length} entries` : `${ids.length} lines of the bank`} make it up${found.length > 1 ? '; others would, too' : early ? '; not all were looked through' : ''}` // prettier-ignore
+      const why = `${asLine ? counted(ids.length, 'entry', 'entries') : `${counted(ids.length, 'line')} of the bank`} make it up${found.length > 1 ? '; others would, too' : early ? '; not all were looked through' : ''}` // prettier-ignore
       take({ lines: asLine ? [alone.id] : ids, entries: asLine ? ids : [alone.id], by: 'several', sure: false, score: found.length > 1 ? 45 : 65, why, difference: 0 }) // prettier-ignore
     }
     const entriesByDay = openEntries()
