@@ -97,11 +97,12 @@ const proposalColumns: Column<Proposal>[] = [
   {
     key: 'entry',
     text: 'Entry of the book',
+    wrap: true,
     grow: 1.4,
     narrow: 'title',
     value: (p) => p.entries.map((e) => `${dayText(e.day)} ${e.text}`).join('; '),
   },
-  { key: 'why', text: 'Why', grow: 1, quiet: true },
+  { key: 'why', text: 'Why', wrap: true, grow: 1, quiet: true },
   { key: 'amount', text: 'Amount', kind: 'money', value: (p) => typedSum(p.lines.map((l) => l.amount)) },
 ]
 const lineColumns: Column<Line>[] = [
