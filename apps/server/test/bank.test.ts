@@ -125,8 +125,18 @@ describe('a month of a trust account', () => {
     expect((await work(bank, '2026-10-31')).matches).toHaveLength(2)
     expect((await close(bank, '2026-10-31', ready)).body.code).toBe('month-closed')
 
+    // A line that the bank dates into the closed month is shown with its day, and counts in the open one.
+    const tardy = await read(bank, ofx(`99${own}`, '20261101', '20261101', ['<DTPOSTED>20261030<TRNAMT>1.00<FITID>t1<NAME>Interest'], '3776.00')) // prettier-ignore
+    expect(tardy).toMatchObject({ faults: [], differences: [], fresh: 1 })
+    await take(bank, tardy.fileId)
+    expect((await work(bank, '2026-10-31')).figures).toMatchObject({ bank: 3_775_00, unbookedIn: 0 })
+    expect((await work(bank, '2026-11-01')).lines).toMatchObject([
+      { amount: -25_00 },
+      { amount: 1_00, day: '2026-10-30', countsOn: '2026-11-01' },
+    ])
+
     // November carries on: the check that was outstanding comes in, and a file that begins with another balance needs a word.
-    const camt = `<?xml version="1.0"?><Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><GrpHdr><MsgId>1</MsgId></GrpHdr><Stmt><Id>1</Id><FrToDt><FrDtTm>2026-11-01T00:00:00</FrDtTm><ToDtTm>2026-11-10T00:00:00</ToDtTm></FrToDt><Acct><Id><Othr><Id>99${own}</Id></Othr></Id></Acct>${['OPBD 3776.00 2026-11-01', 'CLBD 3476.00 2026-11-10'].map((b) => b.split(' ')).map(([c, a, d]) => `<Bal><Tp><CdOrPrtry><Cd>${c}</Cd></CdOrPrtry></Tp><Amt Ccy="USD">${a}</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>${d}</Dt></Dt></Bal>`).join('')}<Ntry><Amt Ccy="USD">300.00</Amt><CdtDbtInd>DBIT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>2026-11-03</Dt></BookgDt><AcctSvcrRef>n1</AcctSvcrRef></Ntry></Stmt></BkToCstmrStmt></Document>` // prettier-ignore
+    const camt = `<?xml version="1.0"?><Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><GrpHdr><MsgId>1</MsgId></GrpHdr><Stmt><Id>1</Id><FrToDt><FrDtTm>2026-11-02T00:00:00</FrDtTm><ToDtTm>2026-11-10T00:00:00</ToDtTm></FrToDt><Acct><Id><Othr><Id>99${own}</Id></Othr></Id></Acct>${['OPBD 3777.00 2026-11-02', 'CLBD 3477.00 2026-11-10'].map((b) => b.split(' ')).map(([c, a, d]) => `<Bal><Tp><CdOrPrtry><Cd>${c}</Cd></CdOrPrtry></Tp><Amt Ccy="USD">${a}</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>${d}</Dt></Dt></Bal>`).join('')}<Ntry><Amt Ccy="USD">300.00</Amt><CdtDbtInd>DBIT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>2026-11-03</Dt></BookgDt><AcctSvcrRef>n1</AcctSvcrRef></Ntry></Stmt></BkToCstmrStmt></Document>` // prettier-ignore
     const n = await read(bank, camt)
     expect(n.differences).toHaveLength(1)
     expect((await take(bank, n.fileId)).status).toBe(400)

@@ -20,7 +20,9 @@ const csvMatch = z.object({
 export type CsvMatchIn = z.infer<typeof csvMatch>
 const lineOut = z.object({
   id: z.number(),
+  /** As the bank writes it, and on which day it counts here. */
   day: z.string(),
+  countsOn: z.string(),
   amount: cents,
   check: z.string(),
   reference: z.string(),

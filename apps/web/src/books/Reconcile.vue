@@ -112,7 +112,10 @@ const lineColumns: Column<Line>[] = [
     text: 'Text',
     grow: 1.6,
     narrow: 'title',
-    value: (l) => [l.check && `check ${l.check}`, l.text || l.reference].filter(Boolean).join(' '),
+    value: (l) =>
+      [l.check && `check ${l.check}`, l.text || l.reference, l.countsOn !== l.day && `(counts on ${dayText(l.countsOn)})`]
+        .filter(Boolean)
+        .join(' '),
   },
   { key: 'named', text: 'Carried as', grow: 1, quiet: true },
   { key: 'amount', text: 'Amount', kind: 'money', total: '' },

@@ -71,7 +71,7 @@ async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: readonly 
     const [ls, es] = [p.lineIds.map((i) => lines.get(i)!), p.entryIds.map((i) => entries.get(i)!)]
     const difference = sum(ls.map((l) => l.amount)) - sum(es.map((e) => e.amount))
     if (difference && !p.named) throw fieldFault('named', `They differ by ${showMoney(difference)}. Say what that is`)
-    return [bank.id, p.way, p.why.slice(0, 200), difference, difference ? p.named : '', latest(ls), latest(es), p.byItself ? null : ctx.actor.id, at] // prettier-ignore
+    return [bank.id, p.way, p.why.slice(0, 200), difference, difference ? p.named : '', latest(ls.map((l) => ({ day: l.countsOn }))), latest(es), p.byItself ? null : ctx.actor.id, at] // prettier-ignore
   }
   for (let i = 0; i < pairs.length; i += 300) {
     const some = pairs.slice(i, i + 300)
@@ -169,7 +169,7 @@ export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo:
     const journalId = await move(
       m,
       ctx,
-      { day: line.day, kind: 'bank', memo: input.memo, subject: 'journal' },
+      { day: line.countsOn, kind: 'bank', memo: input.memo, subject: 'journal' },
       {
         lines: [
           { account: bank.glAccountId, amount: line.amount },

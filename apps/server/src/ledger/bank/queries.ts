@@ -36,7 +36,7 @@ export const knownLines = (m: EntityManager, bankId: number, from: Day, to: Day)
 /** What the bank holds at the end of a day, by the statement next to it and the lines between; null where none states a balance. */
 export async function bankBalance(m: EntityManager, bankId: number, day: Day): Promise<number | null> {
   const between = async (after: Day, upTo: Day) =>
-    (await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_line WHERE bank_account_id = ? AND day > ? AND day <= ?`, [bankId, after, upTo]))!.n // prettier-ignore
+    (await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_line WHERE bank_account_id = ? AND counts_on > ? AND counts_on <= ?`, [bankId, after, upTo]))!.n // prettier-ignore
   const before = await row<{ closing: number; toDay: Day }>(
     m,
     `SELECT closing, to_day AS toDay FROM bank_statement WHERE bank_account_id = ? AND closing IS NOT NULL AND to_day <= ? ORDER BY to_day DESC, id DESC LIMIT 1`,
@@ -54,6 +54,7 @@ export async function bankBalance(m: EntityManager, bankId: number, day: Day): P
 export interface LineRow {
   id: number
   day: Day
+  countsOn: Day
   amount: number
   check: string
   reference: string
@@ -61,13 +62,13 @@ export interface LineRow {
   named: string
   matchId: number | null
 }
-const lineSql = `SELECT l.id, l.day, l.amount, l.check_no AS \`check\`, l.reference, l.text, COALESCE(n.words, '') AS named, k.match_id AS matchId
+const lineSql = `SELECT l.id, l.day, l.counts_on AS countsOn, l.amount, l.check_no AS \`check\`, l.reference, l.text, COALESCE(n.words, '') AS named, k.match_id AS matchId
   FROM bank_line l LEFT JOIN bank_match_line k ON k.line_id = l.id LEFT JOIN bank_line_name n ON n.line_id = l.id`
 /** Lines up to a day that are not in the book by then: matched with nothing, or only with what is dated later. */
 export const linesOutside = (m: EntityManager, bankId: number, to: Day, most: number) =>
   rows<LineRow>(
     m,
-    `${lineSql} LEFT JOIN bank_match x ON x.id = k.match_id WHERE l.bank_account_id = ? AND l.day <= ? AND (k.line_id IS NULL OR x.entry_day > ?) ORDER BY l.day, l.id LIMIT ?`,
+    `${lineSql} LEFT JOIN bank_match x ON x.id = k.match_id WHERE l.bank_account_id = ? AND l.counts_on <= ? AND (k.line_id IS NULL OR x.entry_day > ?) ORDER BY l.counts_on, l.id LIMIT ?`,
     [bankId, to, to, most],
   )
 export const openLines = (m: EntityManager, bankId: number, most: number) =>
@@ -122,7 +123,16 @@ export const beforeStart = (m: EntityManager, ctx: Ctx, b: { id: number; started
   )
 
 /** A line and an entry as pages show them. */
-export const lineOut = ({ id, day, amount, check, reference, text, named }: LineRow) => ({ id, day, amount, check, reference, text, named })
+export const lineOut = ({ id, day, countsOn, amount, check, reference, text, named }: LineRow) => ({
+  id,
+  day,
+  countsOn,
+  amount,
+  check,
+  reference,
+  text,
+  named,
+})
 export const entryOut = ({ id, journalId, day, amount, check, text, sheet }: EntryRow) => ({
   id,
   journalId,

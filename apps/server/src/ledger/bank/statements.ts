@@ -9,7 +9,7 @@ import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
 import { insertMany, row, run, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
-import { fieldFault, notFound, refused } from '../../platform/problem'
+import { fieldFault, notFound } from '../../platform/problem'
 import { apart, requireBank } from './apart'
 import { matchSure } from './matching'
 import { bankBalance, knownLines, type BankHead } from './queries'
@@ -38,12 +38,18 @@ async function judged(m: EntityManager, ctx: Ctx, bank: BankHead, s: Statement) 
   if (!faults.length && (!from || !to)) faults.push('The file says neither of which days it is nor has it any line.')
   if (from && to && to < from) faults.push('The statement ends before it begins.')
   if (s.lines.some((l) => Math.abs(l.amount) > mostMoney.amount)) faults.push('A line is of more than an account can move.')
-  if (from && to && s.lines.some((l) => l.day < from || l.day > to)) faults.push('A line is dated outside of the days of the statement.')
+  const outside = from && to ? days.filter((d) => d < from || d > to).length : 0
+  const oddities = [
+    ...s.oddities,
+    ...(outside ? [`${counted(outside, 'line')} dated outside of the days of the statement; each counts within them.`] : []),
+  ]
   if ([from, to].some((d) => d && !isSensibleDay(d))) faults.push('Its days are not of these times.')
   if (days.some((d) => d > ctx.clock.today())) faults.push('A line is dated ahead of today.')
   const first = days.length ? days.reduce((a, b) => (a < b ? a : b)) : from
   const last = days.length ? days.reduce((a, b) => (a > b ? a : b)) : to
   const { fresh } = freshLines(s.lines, first && last ? await knownLines(m, bank.id, first, last) : [])
+  const late = bank.closedTo ? fresh.filter((l) => l.day <= bank.closedTo!).length : 0
+  if (late) oddities.push(`${counted(late, 'line')} dated in a month that is closed; what is dated so counts in the open one.`)
   const differences: string[] = []
   const own = ownDifference(s)
   if (own) differences.push(`Its own figures do not add up: ${showMoney(own)} between opening, lines and closing.`)
@@ -54,7 +60,7 @@ async function judged(m: EntityManager, ctx: Ctx, bank: BankHead, s: Statement) 
     differences.push(
       `It begins with ${showMoney(opening)}; by what was read before, the bank held ${showMoney(before)} on ${showDay(addDays(from!, -1))}.`,
     )
-  return { statement: s, faults, from, to, fresh, differences, difference: own ?? 0 }
+  return { statement: s, faults, oddities, from, to, fresh, differences, difference: own ?? 0 }
 }
 
 /** Columns as they were chosen on the page; checked in full when the statement is taken. */
@@ -92,7 +98,7 @@ export async function readStatement(ctx: Ctx, id: number, bytes: Uint8Array, col
     lines: s.lines.length,
     fresh: j.fresh.length,
     faults: j.faults,
-    oddities: s.oddities,
+    oddities: j.oddities,
     differences: j.differences,
     sample: s.lines.slice(0, 6).map((l) => ({ day: l.day, amount: l.amount, check: l.check, text: l.text })),
     csv: guess ? { columns: guess.columns.slice(0, 60), rows: guess.sample.map((r) => r.slice(0, 60).map((c) => c.slice(0, 120))), match: wished ?? guess.match } : null, // prettier-ignore
@@ -118,8 +124,12 @@ export async function takeStatement(
     const j = await judged(m, ctx, bank, s)
     if (j.faults.length) throw fieldFault('file', j.faults[0]!)
     if (j.differences.length && !input.accepted) throw fieldFault('accepted', `${j.differences[0]} Say why it is taken`)
-    const late = j.fresh.filter((l) => bank.closedTo && l.day <= bank.closedTo)
-    if (late.length) throw refused('month-closed', `${counted(late.length, 'new line')} of this file ${late.length === 1 ? 'is' : 'are'} dated in a month that is closed, up to ${showDay(bank.closedTo!)}. Take a file that begins after it, and carry the difference as the bank’s.`) // prettier-ignore
+    // A line counts within its statement, and not in a month that is closed: it is shown by its own day, and goes into the open one.
+    const open = bank.closedTo ? addDays(bank.closedTo, 1) : null
+    const countsOn = (day: string) => {
+      const within = day < j.from! ? j.from! : day > j.to! ? j.to! : day
+      return open && within < open ? open : within
+    }
     if (input.columns)
       await run(m, `INSERT INTO bank_csv_match (bank_account_id, columns) VALUES (?, ?) ON DUPLICATE KEY UPDATE columns = VALUES(columns)`, [bank.id, JSON.stringify(input.columns)]) // prettier-ignore
     const made = (await m.query(
@@ -129,8 +139,8 @@ export async function takeStatement(
     await insertMany(
       m,
       'bank_line',
-      ['statement_id', 'bank_account_id', 'day', 'amount', 'bank_id', 'check_no', 'reference', 'kind', 'text', 'details'],
-      j.fresh.map((l) => [made.insertId, bank.id, l.day, l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
+      ['statement_id', 'bank_account_id', 'day', 'counts_on', 'amount', 'bank_id', 'check_no', 'reference', 'kind', 'text', 'details'],
+      j.fresh.map((l) => [made.insertId, bank.id, l.day, countsOn(l.day), l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
     )
     // The first statement is where an account begins to be reconciled.
     if (!bank.startedOn) await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])

@@ -40,7 +40,9 @@ CREATE TABLE IF NOT EXISTS bank_line (
   id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
   statement_id INT UNSIGNED NOT NULL,
   bank_account_id INT UNSIGNED NOT NULL,
+  -- As the bank writes it, and the day on which it counts here: within its statement, and in no month that was closed when it came.
   day DATE NOT NULL,
+  counts_on DATE NOT NULL,
   amount BIGINT NOT NULL CHECK (amount <> 0),
   bank_id VARCHAR(255) CHARACTER SET utf8mb4 COLLATE utf8mb4_bin NOT NULL DEFAULT '',
   check_no VARCHAR(12) NOT NULL DEFAULT '',
@@ -49,6 +51,7 @@ CREATE TABLE IF NOT EXISTS bank_line (
   text VARCHAR(300) NOT NULL DEFAULT '',
   details LONGTEXT NOT NULL DEFAULT '[]',
   INDEX (bank_account_id, day, id),
+  INDEX (bank_account_id, counts_on, amount),
   INDEX (statement_id),
   FOREIGN KEY (statement_id) REFERENCES bank_statement (id)
 )
