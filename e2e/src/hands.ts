@@ -29,8 +29,10 @@ export function follow(page: Page) {
 /** A person presses what stands still: lists that are read anew after an act move under a hand that does not wait. */
 export async function quiet(page: Page) {
   await expect.poll(() => underWay.get(page)?.size ?? 0, { intervals: [10, 20, 50] }).toBe(0)
-  await page.evaluate(() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn))))
+  await drawn(page)
 }
+/** Two frames on: what a key did stands on the page. */
+const drawn = (page: Page) => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))))
 
 /** Where a person works now: the sheet that is open, else the page. */
 const scope = async (page: Page) => {
@@ -152,8 +154,9 @@ export class Keyboard implements Hands {
     // A closed list is changed by typing what it holds; arrows do where typing is not enough.
     const holds = () =>
       this.page.evaluate(() => (document.activeElement as HTMLSelectElement).selectedOptions[0]?.textContent?.trim() ?? '')
-    const count = () => this.page.evaluate(() => (document.activeElement as HTMLSelectElement).options.length)
-    await expect.poll(count).toBeGreaterThan(1)
+    // Lists come in parts, and what is wanted may be in the last.
+    const offers = () => this.page.evaluate(() => [...(document.activeElement as HTMLSelectElement).options].map((o) => o.text))
+    await expect.poll(async () => (await offers()).some((o) => o.includes(option))).toBe(true)
     await this.page.keyboard.press('Home')
     for (let i = 0; i < 60 && !(await holds()).includes(option); i += 1) await this.page.keyboard.press('ArrowDown')
     expect(await holds()).toContain(option)
@@ -169,8 +172,14 @@ export class Keyboard implements Hands {
     await quiet(this.page)
     await quiet(this.page)
     for (let turn = 0; turn < 3 && !option.test(await active()); turn += 1) {
-      if (turn) await this.page.keyboard.press('Home')
-      for (let i = 0; i < 30 && !option.test(await active()); i += 1) await this.page.keyboard.press('ArrowDown')
+      if (turn) {
+        await this.page.keyboard.press('Home')
+        await drawn(this.page)
+      }
+      for (let i = 0; i < 30 && !option.test(await active()); i += 1) {
+        await this.page.keyboard.press('ArrowDown')
+        await drawn(this.page)
+      }
     }
     expect(await active()).toMatch(option)
     await this.page.keyboard.press('Enter')
