@@ -3,6 +3,8 @@ import { startProcessor, type ProcessorStandIn } from '@heron/standins/cards'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
+import { receiptOfLink } from '../src/billing/cards'
+import { actorOf } from '../src/platform/auth'
 import { signature, useProcessor } from '../src/platform/processor'
 import { Office, today, type Person } from './office'
 
@@ -88,6 +90,11 @@ describe('a bill paid by link', () => {
     const kind = await row<{ kind: string }>(office.db.manager, `SELECT p.kind FROM card_charge c JOIN payment p ON p.id = c.payment_id WHERE c.id = ?`, [charge!.id]) // prettier-ignore
     expect(kind!.kind).toBe('bank debit')
     await expect.poll(async () => (await rows<{ n: number }>(office.db.manager, `SELECT to_address FROM mail WHERE to_address = 'payer@pays.example'`)).length, { timeout: 20_000 }).toBe(1) // prettier-ignore
+    // The job tried again sends nothing twice.
+    const paid = await row<{ id: number }>(office.db.manager, `SELECT payment_id AS id FROM card_charge WHERE id = ?`, [charge!.id])
+    const actor = (await actorOf(office.db.manager, await office.user('orla')))!
+    await receiptOfLink({ ...office.running.base, actor }, { paymentId: paid!.id })
+    expect((await rows(office.db.manager, `SELECT id FROM mail WHERE to_address = 'payer@pays.example'`)).length).toBe(1)
     processor.dispute(charge!.id)
     await processor.quiet()
     expect([(await charges())[0]!.state, await open()]).toEqual(['disputed', 200_00])

@@ -216,6 +216,6 @@ export async function receiptOfLink(ctx: Ctx, { paymentId }: { paymentId: number
       body: `${letter.name} has paid by link. It is booked as payment ${paymentId}; ${letter.email ? `the receipt goes to ${letter.email}` : 'there is no e-mail address for its receipt'}.`,
     }),
   )
-  if (letter.email) await sendReceipt(ctx, paymentId, letter)
+  if (letter.email) await sendReceipt(ctx, paymentId, letter, `receipt of link ${paymentId}`)
   return { sent: letter.email !== '' }
 }

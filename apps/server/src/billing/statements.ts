@@ -154,10 +154,10 @@ interface Sending {
   subjectId: number
 }
 /** A paper about an account goes out by e-mail, and the log says so. */
-async function sendPaper(m: EntityManager, ctx: Ctx, s: Sending) {
+async function sendPaper(m: EntityManager, ctx: Ctx, s: Sending, key = `account ${ctx.idempotency?.key ?? randomUUID()}`) {
   const file = await keepFile(m, ctx, s.pdf.data, 'application/pdf')
   const { name, email, subject, body } = s.written
-  await sendMail(m, ctx, { key: `account ${ctx.idempotency?.key ?? randomUUID()}`, to: { name, email }, subject, body, files: [{ id: file.id, name: s.pdf.name }] }) // prettier-ignore
+  await sendMail(m, ctx, { key, to: { name, email }, subject, body, files: [{ id: file.id, name: s.pdf.name }] }) // prettier-ignore
   await audit(m, ctx, { kind: 'billed', text: `${s.text} sent to ${email}`, subject: 'payment', subjectId: s.subjectId })
 }
 
@@ -212,7 +212,8 @@ export async function receiptLetter(ctx: Ctx, id: number) {
   return { name: r.payer, email: r.email, ...(await filled(ctx, 'receipt', languageOf(r.language), values)) }
 }
 
-export async function sendReceipt(ctx: Ctx, id: number, written: Written): Promise<void> {
+/** `key` says which letter it is where it goes out by itself: tried again, it goes out once. */
+export async function sendReceipt(ctx: Ctx, id: number, written: Written, key?: string): Promise<void> {
   const pdf = await receiptPdf(ctx, id)
-  await work(ctx, (m) => sendPaper(m, ctx, { written, pdf, text: `Receipt ${id}`, subjectId: id }))
+  await work(ctx, (m) => sendPaper(m, ctx, { written, pdf, text: `Receipt ${id}`, subjectId: id }, key))
 }

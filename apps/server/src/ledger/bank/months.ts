@@ -1,6 +1,6 @@
 import { reconcile } from '@heron/core/bank'
-import { addDays, showDay, showDayInWords, type Day } from '@heron/core/calendar'
-import { showAmount, showMoney } from '@heron/core/money'
+import { addDays, daysBetween, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { showAmount, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../../platform/access'
 import { audit } from '../../platform/audit'
@@ -49,7 +49,7 @@ async function position(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day) {
 const reaches = (m: EntityManager, bankId: number, to: Day) => row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ? LIMIT 1`, [bankId, to]) // prettier-ignore
 
 const closedAt = (m: EntityManager, bankId: number, to: Day) =>
-  row<{ id: number; figures: string }>(m, `SELECT id, figures FROM reconciliation WHERE bank_account_id = ? AND to_day = ?`, [bankId, to])
+  row<{ id: number }>(m, `SELECT id FROM reconciliation WHERE bank_account_id = ? AND to_day = ?`, [bankId, to])
 
 export async function workOn(ctx: Ctx, id: number, to: Day) {
   const m = ctx.db.manager
@@ -74,9 +74,7 @@ export async function workOn(ctx: Ctx, id: number, to: Day) {
     figures: p.found && p.stated ? { ...p.stated, ...(figures as Omit<NonNullable<typeof p.found>, 'stops'>) } : null,
     stops,
     lines: p.lines.slice(0, most.lines).map(lineOut),
-    entries: p.entries
-      .slice(0, most.entries)
-      .map((e) => ({ ...entryOut(e), days: Math.round((Date.parse(to) - Date.parse(e.day)) / 86_400_000) })),
+    entries: p.entries.slice(0, most.entries).map((e) => ({ ...entryOut(e), days: daysBetween(e.day, to) })),
     matches: found.map((x) => ({ ...x, lines: sides.lines.filter((l) => l.matchId === x.id).map(lineOut), entries: sides.entries.filter((e) => e.matchId === x.id).map(entryOut) })), // prettier-ignore
     more: p.more,
   }
@@ -114,7 +112,7 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
   const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [ctx.actor.id])
   const out = p.entries.filter((e) => e.amount < 0)
   const inn = p.entries.filter((e) => e.amount > 0)
-  const sum = (list: readonly { amount: number }[]) => list.reduce((n, x) => n + x.amount, 0)
+  const sumOf = (list: readonly { amount: number }[]) => sum(list.map((x) => x.amount))
   const figures: [string, number][] = [
     ['Balance of the bank', s.bank],
     ['Deposits in transit', f.depositsInTransit],
@@ -141,10 +139,10 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
         layout: 'lightHorizontalLines',
         margin: [0, 0, 0, 16],
       },
-      ...section('Checks and payments outstanding', ['Day', 'Check', 'For', 'Amount'], out.map((e) => [showDay(e.day), e.check, e.text, showAmount(e.amount)]), sum(out)), // prettier-ignore
-      ...section('Deposits in transit', ['Day', '', 'For', 'Amount'], inn.map((e) => [showDay(e.day), '', e.text, showAmount(e.amount)]), sum(inn)), // prettier-ignore
-      ...section('Of the bank, not in the book', ['Day', 'Check', 'What it is', 'Amount'], p.lines.map((l) => [showDay(l.day), l.check, [l.named || 'booked later', l.text].filter(Boolean).join(': '), showAmount(l.amount)]), sum(p.lines)), // prettier-ignore
-      ...section('Balances of clients', ['Matter', '', 'Client', 'Balance'], clients.map((c) => [c.matter, '', c.client, showAmount(c.balance)]), clients.reduce((n, c) => n + c.balance, 0)), // prettier-ignore
+      ...section('Checks and payments outstanding', ['Day', 'Check', 'For', 'Amount'], out.map((e) => [showDay(e.day), e.check, e.text, showAmount(e.amount)]), sumOf(out)), // prettier-ignore
+      ...section('Deposits in transit', ['Day', '', 'For', 'Amount'], inn.map((e) => [showDay(e.day), '', e.text, showAmount(e.amount)]), sumOf(inn)), // prettier-ignore
+      ...section('Of the bank, not in the book', ['Day', 'Check', 'What it is', 'Amount'], p.lines.map((l) => [showDay(l.day), l.check, [l.named || 'booked later', l.text].filter(Boolean).join(': '), showAmount(l.amount)]), sumOf(p.lines)), // prettier-ignore
+      ...section('Balances of clients', ['Matter', '', 'Client', 'Balance'], clients.map((c) => [c.matter, '', c.client, showAmount(c.balance)]), sum(clients.map((c) => c.balance))), // prettier-ignore
     ],
   } as never)
 }
