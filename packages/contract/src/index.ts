@@ -6,6 +6,7 @@ import { docket } from './docket'
 import { fields } from './fields'
 import { firm } from './firm'
 import { books, trust } from './ledger'
+import { trustActs } from './trust-acts'
 import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { filing } from './filing'
@@ -47,6 +48,7 @@ export const contract = {
   trust,
   books,
   bank,
+  trustActs,
 }
 
 export * from './names'
@@ -65,6 +67,16 @@ export { procedureFile, taskViews, type ProcedureFile, type ProcedureIn, type Ta
 export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from './time'
 export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
+export {
+  holdKinds,
+  type ChargeIn,
+  type CorrectionIn,
+  type HoldIn,
+  type InterestIn,
+  type MoveIn,
+  type OwnerIn,
+  type ReturnIn,
+} from './trust-acts'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
 export { noticeKinds } from './notes'
 export { folderPath, paperKinds } from './papers'
@@ -73,6 +85,7 @@ export {
   type AccountIn,
   type BankIn,
   type NewBank,
+  type TrustRules,
   type Letterhead,
   type LogFilter,
   type MailIn,

@@ -37,7 +37,7 @@ export const ledgerRow = z.object({
   id: z.number(),
   bankAccountId: z.number(),
   bank: z.string(),
-  kind: z.enum(['client', 'firm', 'unidentified']),
+  kind: z.enum(['client', 'firm', 'unidentified', 'foundation']),
   clientId: z.number().nullable(),
   client: z.string(),
   matterId: z.number().nullable(),
@@ -69,6 +69,10 @@ const paymentRow = z.object({
   amount: cents,
   memo: z.string(),
   state: z.enum(['draft', 'posted', 'void', 'dropped']),
+  /** Of a draft: whether a second person is asked for, and who it was; whether the reader drafted it. */
+  twoPeople: z.boolean(),
+  approvedBy: z.string().nullable(),
+  own: z.boolean(),
 })
 const check = z.object({
   at: z.string().nullable(),
@@ -112,6 +116,16 @@ export const trust = {
             amount: cents,
             balance: cents,
             clearsOn: z.string().nullable(),
+          }),
+        ),
+        holds: z.array(
+          z.object({
+            id: z.number(),
+            kind: z.string(),
+            amount: cents,
+            reason: z.string(),
+            laidAt: z.string().nullable(),
+            laidBy: z.string().nullable(),
           }),
         ),
       }),
@@ -160,6 +174,9 @@ export const trust = {
     .input(checkIn)
     .output(z.object({ id: z.number() })),
   dropPayment: route('trust.post', 'DELETE', '/trust/payments/{id}', 'Drop a draft payment').input(withId).output(ok),
+  approvePayment: route('trust.approve', 'POST', '/trust/payments/{id}/approve', 'Agree to a drafted payment of another')
+    .input(withId)
+    .output(ok),
   postPayment: route('trust.post', 'POST', '/trust/payments/{id}/post', 'Post a drafted payment')
     .input(withId)
     .output(z.object({ checkNo: z.number().nullable() })),

@@ -85,12 +85,28 @@ const bank = z.object({
   nextCheck: whole(1, 99_999_999, 'Give the next number'),
   /** Of its kind it is offered first, and taken where nothing is said. */
   usual: z.boolean().default(false),
+  /** Of a separate account, whose money it holds; left out, that of whoever’s first comes there. And when its term ends. */
+  clientId: id.nullable().default(null),
+  maturesOn: day.nullable().default(null),
+  /** After how many days an unpaid check is stale, and money that nobody claims is due to the state. */
+  staleDays: whole(30, 3_650, 'Give days').default(180),
+  unclaimedDays: whole(180, 7_300, 'Give days').default(1_095),
+  /** Whether what goes out of it is approved by a second person. */
+  twoPeople: z.boolean().default(false),
 })
+export const advanceIs = ['trust', 'income'] as const
+const trustRules = z.object({
+  /** Money in a separate account is moved to the pooled one before a check is drawn. */
+  viaPooled: z.boolean(),
+  /** A flat fee that is billed in advance is the client’s until it is earned, or the firm’s once it is billed. */
+  advance: z.enum(advanceIs),
+})
+export type TrustRules = z.infer<typeof trustRules>
 export type BankIn = z.infer<typeof bank>
 const accountNumber = z.string().regex(/^\d{3,6}$/, 'Give a number of three to six digits')
 /** A bank account is booked to an account of its own; one of clients' money also to a liability of its own. */
 const newBank = bank.extend({
-  kind: z.enum(['pooled', 'operating']),
+  kind: z.enum(['pooled', 'separate', 'operating']),
   code: accountNumber,
   liabilityCode: accountNumber.optional(),
 })
@@ -160,7 +176,18 @@ export const setUp = {
     .output(ok),
   accounts: route('firm.set-up', 'GET', '/accounts', 'Bank accounts, chart of accounts and clearing days').output(
     z.object({
-      banks: z.array(bank.extend({ id: z.number(), kind: z.string(), account: z.string(), lastCheck: z.number().nullable() })),
+      banks: z.array(
+        bank.extend({
+          id: z.number(),
+          kind: z.string(),
+          account: z.string(),
+          lastCheck: z.number().nullable(),
+          client: z.string().nullable(),
+          /** Whose money it holds stays once there is a ledger. */
+          hasLedgers: z.boolean(),
+        }),
+      ),
+      rules: trustRules,
       chart: z.array(
         z.object({
           id: z.number(),
@@ -184,6 +211,9 @@ export const setUp = {
     'Change what a bank account is called, its next check and whether it is the usual one',
   )
     .input(bank.extend({ id }))
+    .output(ok),
+  setTrustRules: route('firm.set-up', 'PUT', '/accounts/trust-rules', 'What the firm’s jurisdiction says of trust money')
+    .input(trustRules)
     .output(ok),
   makeAccount: route('firm.set-up', 'POST', '/accounts', 'Add an account to the chart').input(accountIn).output(made),
   changeAccount: route('firm.set-up', 'PUT', '/accounts/{id}', 'Change an account’s number or name')

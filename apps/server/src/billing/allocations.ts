@@ -26,7 +26,7 @@ export interface BillHead {
 }
 
 /** A line billed in advance whose portion is not earned by a day, as SQL. */
-const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?))`
+const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?) AND (SELECT f.flat_fee_in_advance FROM firm f LIMIT 1) = 'trust')`
 
 /** Whoever a contact was merged into stands for it, as SQL on its id. */
 export const standsFor = (contactId: string) => `COALESCE((SELECT mc.merged_into FROM contact mc WHERE mc.id = ${contactId}), ${contactId})`

@@ -9,6 +9,7 @@ export const startingAccounts: FirmPlan['accounts'] = [
   { code: '1210', name: 'Unbilled fees (contra)', kind: 'asset', role: 'unbilled fees' },
   { code: '1300', name: 'Client costs advanced', kind: 'asset', role: 'costs advanced' },
   { code: '1310', name: 'Firm money in trust for bank charges', kind: 'asset', role: 'firm money in trust' },
+  { code: '1320', name: 'Due from clients for what the firm covered', kind: 'asset', role: 'due from clients' },
   { code: '2010', name: 'Owed to clients, pooled trust', kind: 'liability' },
   { code: '2020', name: 'Owed to clients, separate trust', kind: 'liability' },
   { code: '2100', name: 'Accounts payable', kind: 'liability', role: 'payables' },

@@ -1,6 +1,7 @@
-import { receiptKinds, type AccountIn, type BankIn, type NewBank } from '@heron/contract'
+import { receiptKinds, type AccountIn, type BankIn, type NewBank, type TrustRules } from '@heron/contract'
 import { bankKinds } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
+import { contactScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -17,16 +18,48 @@ export async function accountsSetUp(ctx: Ctx) {
   )
   return {
     banks: (
-      await rows<BankIn & { id: number; kind: string; account: string; lastCheck: number | null }>(
+      await rows<
+        BankIn & { id: number; kind: string; account: string; lastCheck: number | null; client: string | null; hasLedgers: number }
+      >(
         m,
-        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, CONCAT(a.code, ' ', a.name) AS account,
+        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, b.client_id AS clientId, b.matures_on AS maturesOn, b.stale_days AS staleDays, b.unclaimed_days AS unclaimedDays, b.two_people AS twoPeople,
+              ${nameFor(ctx.actor)} AS client, EXISTS (SELECT 1 FROM client_ledger l WHERE l.bank_account_id = b.id AND l.kind = 'client') AS hasLedgers, CONCAT(a.code, ' ', a.name) AS account,
               (SELECT MAX(c.number) FROM check_number c WHERE c.bank_account_id = b.id) AS lastCheck
-         FROM bank_account b JOIN account a ON a.id = b.gl_account_id ORDER BY b.kind = 'operating', b.usual DESC, b.id`,
+         FROM bank_account b JOIN account a ON a.id = b.gl_account_id LEFT JOIN contact c ON c.id = b.client_id ORDER BY b.kind = 'operating', b.usual DESC, b.id`,
       )
-    ).map((b) => ({ ...b, usual: Boolean(b.usual) })),
+    ).map((b) => ({ ...b, usual: Boolean(b.usual), twoPeople: Boolean(b.twoPeople), hasLedgers: Boolean(b.hasLedgers) })),
+    rules: await trustRules(m),
     chart: await rows<AccountIn & { id: number; role: string | null }>(m, `SELECT id, code, name, kind, role FROM account ORDER BY code`),
     clearing: receiptKinds.map((kind) => ({ kind, courtDays: days.get(kind) ?? 0 })),
   }
+}
+
+const trustRules = async (m: EntityManager): Promise<TrustRules> => {
+  const firm = await row<{ viaPooled: number; advance: TrustRules['advance'] }>(
+    m,
+    `SELECT separate_trust_via_pooled AS viaPooled, flat_fee_in_advance AS advance FROM firm`,
+  )
+  return { viaPooled: Boolean(firm?.viaPooled), advance: firm?.advance ?? 'trust' }
+}
+
+/** What the firm's jurisdiction says of trust money; it holds from the next payment on. */
+export const setTrustRules = (ctx: Ctx, input: TrustRules): Promise<void> =>
+  work(ctx, async (m) => {
+    const was = await trustRules(m)
+    await run(m, `UPDATE firm SET separate_trust_via_pooled = ?, flat_fee_in_advance = ?`, [input.viaPooled, input.advance])
+    await changed(m, ctx, 'Rules of trust money changed', { was, became: input })
+  })
+
+/** Whose money a separate account holds: someone on record, and nobody else once a ledger of theirs is there. */
+async function requireAccountOwner(m: EntityManager, ctx: Ctx, kind: string, input: BankIn, id: number): Promise<void> {
+  if (kind !== 'separate') {
+    if (input.clientId || input.maturesOn) throw fieldFault('clientId', 'Only a separate account is one client’s, with a term')
+    return
+  }
+  if (input.clientId && !(await row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [input.clientId])))
+    throw fieldFault('clientId', 'Choose someone on record')
+  const held = id ? await row(m, `SELECT 1 FROM client_ledger l WHERE l.bank_account_id = ? AND l.kind = 'client' AND NOT l.client_id <=> ? LIMIT 1`, [id, input.clientId]) : null // prettier-ignore
+  if (held) throw fieldFault('clientId', 'Money of this account’s client lies here. Whose it is stays')
 }
 
 const changed = (m: EntityManager, ctx: Ctx, text: string, detail: unknown) =>
@@ -37,20 +70,30 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
   return work(ctx, async (m) => {
     const was = await row<BankIn & { kind: string }>(
       m,
-      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual FROM bank_account WHERE id = ? FOR UPDATE`,
+      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual, client_id AS clientId, matures_on AS maturesOn, stale_days AS staleDays, unclaimed_days AS unclaimedDays, two_people AS twoPeople FROM bank_account WHERE id = ? FOR UPDATE`,
       [id],
     )
     if (!was) throw notFound('bank account')
     const last = await row<{ number: number | null }>(m, `SELECT MAX(number) AS number FROM check_number WHERE bank_account_id = ?`, [id])
     if (last?.number && input.nextCheck !== was.nextCheck && input.nextCheck <= last.number)
       throw fieldFault('nextCheck', `Check ${last.number} was used. Give a higher number`)
-    await run(m, `UPDATE bank_account SET name = ?, bank = ?, ending = ?, next_check = ? WHERE id = ?`, [
-      input.name,
-      input.bank,
-      input.ending,
-      input.nextCheck,
-      id,
-    ])
+    await requireAccountOwner(m, ctx, was.kind, input, id)
+    await run(
+      m,
+      `UPDATE bank_account SET name = ?, bank = ?, ending = ?, next_check = ?, client_id = ?, matures_on = ?, stale_days = ?, unclaimed_days = ?, two_people = ? WHERE id = ?`,
+      [
+        input.name,
+        input.bank,
+        input.ending,
+        input.nextCheck,
+        input.clientId,
+        input.maturesOn,
+        input.staleDays,
+        input.unclaimedDays,
+        input.twoPeople,
+        id,
+      ],
+    )
     if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [id, was.kind])
     await changed(m, ctx, `Bank account ${was.name} changed`, { was, became: input })
   })
@@ -60,6 +103,7 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
 export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const { trust } = bankKinds[input.kind]
+    await requireAccountOwner(m, ctx, input.kind, input, 0)
     if (trust && !input.liabilityCode) throw fieldFault('liabilityCode', 'Give a number for what is owed to clients')
     if (trust && input.liabilityCode === input.code) throw fieldFault('liabilityCode', 'The two accounts need numbers of their own')
     await requireFreeCode(m, input.code)
@@ -70,8 +114,21 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
     const gl = await add(input.code, input.name, 'asset')
     const liability = trust ? await add(input.liabilityCode!, `Owed to clients, ${input.name}`, 'liability') : null
     const made = (await m.query(
-      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-      [input.name, input.kind, input.bank, input.ending, gl, liability, input.nextCheck],
+      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check, client_id, matures_on, stale_days, unclaimed_days, two_people) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      [
+        input.name,
+        input.kind,
+        input.bank,
+        input.ending,
+        gl,
+        liability,
+        input.nextCheck,
+        input.clientId,
+        input.maturesOn,
+        input.staleDays,
+        input.unclaimedDays,
+        input.twoPeople,
+      ],
     )) as { insertId: number }
     if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [made.insertId, input.kind])
     await changed(m, ctx, `Bank account ${input.name} added`, { became: input })

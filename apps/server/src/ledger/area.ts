@@ -2,6 +2,7 @@ import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
 import { row } from '../platform/database'
 import { heldOn } from '../platform/figures'
+import { trustActRoutes } from './acts/routes'
 import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
 import { booksRoutes, setUpAccounts, trustRoutes } from './routes'
@@ -33,10 +34,18 @@ export const ledger = area({
     'bank_statement',
     'bank_line',
     'reconciliation',
+    'receipt_owner',
+    'bank_did',
+    'cover_landed',
+    'cover_repaid',
+    'trust_interest',
   ],
-  migrations: [{ name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) }],
+  migrations: [
+    { name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) },
+    { name: '0042-trust-acts', file: new URL('./migrations/0042-trust-acts.sql', import.meta.url) },
+  ],
   kept: ['matter_figure', 'ledger_day'],
-  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts, bank: bankRoutes },
+  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts, bank: bankRoutes, trustActs: trustActRoutes },
   schedules: [
     {
       // The books are compared by themselves; a difference is an error in the log, too.

@@ -13,13 +13,31 @@ import { JournalReversal } from './entities'
 export interface Taking {
   overrideReason?: string
   exceptPayment?: number | null
+  /** Money whose owner was found goes to them, and a sheet that was posted by mistake is taken back; neither spends it. */
+  toOwner?: boolean
+  /** What the bank did by itself is not refused; its own record says what it was, and the database holds that to the cent. */
+  bankDid?: boolean
+}
+
+/** What leaves together with its day of clearing, such as a receipt on the wrong ledger: it is uncleared here no longer. */
+interface Carried {
+  amount: number
+  clearsOn: Day
 }
 
 /**
  * Judges whether an amount may leave a ledger that is locked; throws the refusal with its own code. What is read was read after
  * the lock, under READ COMMITTED, so that requests of the same moment see each other.
  */
-async function judge(m: EntityManager, ctx: Ctx, ledger: LedgerHead, amount: number, day: Day, taking: Taking): Promise<void> {
+async function judge(
+  m: EntityManager,
+  ctx: Ctx,
+  ledger: LedgerHead,
+  amount: number,
+  day: Day,
+  taking: Taking,
+  carried: readonly Carried[] = [],
+): Promise<void> {
   const except = taking.exceptPayment ?? null
   const reason = taking.overrideReason ?? ''
   const refusal = judgePaymentOut({
@@ -29,8 +47,11 @@ async function judge(m: EntityManager, ctx: Ctx, ledger: LedgerHead, amount: num
     ledger: {
       name: ledger.name,
       clientId: ledger.clientId,
-      kind: ledger.kind,
-      days: await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], day)),
+      kind: taking.toOwner && ledger.kind === 'unidentified' ? 'client' : ledger.kind,
+      days: (await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], day))).map((d) => ({
+        ...d,
+        uncleared: d.uncleared - sum(carried.filter((c) => c.clearsOn > d.day).map((c) => c.amount)),
+      })),
       reserved: await reservedOn(m, ledger.id, except),
     },
     account: reason || ledgerKinds[ledger.kind].standsIn ? await standingIn(m, ledger, day, except) : [],
@@ -62,7 +83,10 @@ async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: T
   )
   for (const id of ids.sort((a, b) => a - b)) {
     const out = -sum(moves.filter((l) => l.ledgerId === id).map((l) => l.amount))
-    if (out > 0) await judge(m, ctx, await lockLedger(m, ctx, id, true), out, day, taking)
+    const carried = moves.flatMap((l) =>
+      l.ledgerId === id && l.amount < 0 && l.clearsOn ? [{ amount: -l.amount, clearsOn: l.clearsOn }] : [],
+    )
+    if (out > 0 && !taking.bankDid) await judge(m, ctx, await lockLedger(m, ctx, id, true), out, day, taking, carried)
   }
 }
 
@@ -89,9 +113,17 @@ export async function move(
 }
 
 /** Posts the mirrored entry of a journal, linked both ways; what it takes from a ledger is judged like any other payment. */
-export async function reverse(m: EntityManager, ctx: Ctx, journalId: number, day: Day, reason: string): Promise<number> {
+export async function reverse(
+  m: EntityManager,
+  ctx: Ctx,
+  journalId: number,
+  day: Day,
+  reason: string,
+  as: Partial<JournalHead> = {},
+  taking: Taking = {},
+): Promise<number> {
   const { memo, legs } = await turnedLegs(m, journalId, day)
-  const id = await move(m, ctx, { day, kind: 'reversal', memo: `Reversal of ${journalId}: ${memo}` }, legs)
+  const id = await move(m, ctx, { day, kind: 'reversal', memo: `Reversal of ${journalId}: ${memo}`, ...as }, legs, taking)
   await m.insert(JournalReversal, { journalId, reversalId: id, reason })
   return id
 }

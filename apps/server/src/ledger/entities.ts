@@ -1,3 +1,4 @@
+import type { LedgerKindName } from '@heron/core/ledger'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('account')
@@ -21,13 +22,20 @@ export class BankAccount {
   @Column('int') nextCheck!: number
   /** Of its kind it is offered first. */
   @Column('boolean') usual!: boolean
+  /** Whose money a separate account holds, and when it matures. */
+  @Column('int', { nullable: true }) clientId!: number | null
+  @Column('varchar', { nullable: true }) maturesOn!: string | null
+  @Column('int') staleDays!: number
+  @Column('int') unclaimedDays!: number
+  /** Whether what goes out of it is approved by a second person. */
+  @Column('boolean') twoPeople!: boolean
 }
 
 @Entity('client_ledger')
 export class ClientLedger {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
-  @Column('varchar') kind!: 'client' | 'firm' | 'unidentified'
+  @Column('varchar') kind!: LedgerKindName
   @Column('int', { nullable: true }) clientId!: number | null
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('varchar') ownerKey!: string
@@ -145,6 +153,8 @@ export class PaymentOut {
   @Column('bigint', { nullable: true }) journalId!: number | null
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
+  @Column('int', { nullable: true }) approvedBy!: number | null
+  @Column('varchar', { nullable: true }) approvedAt!: string | null
 }
 
 @Entity('check_number')
@@ -160,8 +170,13 @@ export class LedgerHold {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') ledgerId!: number
   @Column('bigint') amount!: number
+  @Column('varchar') kind!: string
   @Column('varchar') reason!: string
+  @Column('int', { nullable: true }) laidBy!: number | null
+  @Column('varchar', { nullable: true }) laidAt!: string | null
   @Column('varchar', { nullable: true }) releasedAt!: string | null
+  @Column('int', { nullable: true }) releasedBy!: number | null
+  @Column('varchar') releaseReason!: string
 }
 
 @Entity('standing_check')

@@ -1,6 +1,6 @@
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { addCourtDays, type Day } from '@heron/core/calendar'
-import { bankKinds, stoodInFor, type DayBalance, type StandingIn } from '@heron/core/ledger'
+import { bankKinds, stoodInFor, type LedgerKindName, type TrustSide, type DayBalance, type StandingIn } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
@@ -10,7 +10,7 @@ import { ClientLedger } from './entities'
 
 export interface LedgerHead {
   id: number
-  kind: 'client' | 'firm' | 'unidentified'
+  kind: LedgerKindName
   clientId: number | null
   matterId: number | null
   name: string
@@ -22,7 +22,7 @@ export interface LedgerHead {
 
 const headSql = `SELECT l.id, l.kind, l.client_id AS clientId, l.matter_id AS matterId, l.bank_account_id AS bankAccountId,
     b.kind AS bankKind, b.gl_account_id AS bankGl, b.liability_account_id AS liabilityGl,
-    CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner'
+    CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation'
       ELSE CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')) END AS name
   FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
@@ -46,9 +46,12 @@ export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFir
   return found
 }
 
-/** What of some ledgers has not cleared at the close of a day, as SQL on the ledger's id and the day. */
+/** A ledger as a side of a movement. */
+export const sideOf = (l: LedgerHead): TrustSide => ({ ledgerId: l.id, matterId: l.matterId, bankAccountId: l.bankAccountId, bankGl: l.bankGl, liabilityGl: l.liabilityGl }) // prettier-ignore
+
+/** What of some ledgers has not cleared at the close of a day, as SQL on the ledger's id and the day; what leaves with its day of clearing is taken out of it. */
 const unclearedAt = (ledger: string, day: string) =>
-  `COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = ${ledger} AND e.clears_on > ${day} AND e.amount > 0 AND e.day <= ${day}), 0)`
+  `COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = ${ledger} AND e.clears_on > ${day} AND e.day <= ${day}), 0)`
 const bookAt = (ledger: string, day: string) =>
   `COALESCE((SELECT x.balance FROM ledger_day x WHERE x.ledger_id = ${ledger} AND x.day <= ${day} ORDER BY x.day DESC LIMIT 1), 0)`
 
@@ -109,7 +112,7 @@ export async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day
 export async function ensureLedger(
   m: EntityManager,
   bankAccountId: number,
-  owner: { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' } | { kind: 'unidentified' },
+  owner: { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' },
 ): Promise<number> {
   const ownerKey = owner.kind === 'client' ? `client ${owner.clientId} matter ${owner.matterId ?? 0}` : owner.kind
   const find = () =>

@@ -12,6 +12,7 @@ import { CheckNumber, PaymentOut } from './entities'
 import { judgeTaking, move, reverse } from './door'
 import { lockLedger } from './ledgers'
 import { accountFor } from './posting'
+import { requireUnmatched } from './acts/reversal'
 
 export interface PaymentIn {
   ledgerId: number
@@ -30,7 +31,7 @@ async function judgeMethod(m: EntityManager, bankKind: BankKindName, method: str
   if (!bankKinds[bankKind].checksAlways && method === 'check' && firm?.viaPooled)
     throw refused(
       'separate-trust-check',
-      'Money in a separate trust account is moved to the pooled account first, and a check is drawn there. That move is not possible here yet; a wire is.',
+      'Money in a separate trust account is moved to the pooled account first, and a check is drawn there. Open the ledger and choose Move.',
     )
 }
 
@@ -73,10 +74,13 @@ export function draftPayment(ctx: Ctx, input: PaymentIn): Promise<{ id: number }
 }
 
 async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<PaymentIn & { id: number; state: string; journalId: number | null }>(
+  const found = await row<
+    PaymentIn & { id: number; state: string; journalId: number | null; createdBy: number; approvedBy: number | null; twoPeople: number }
+  >(
     m,
     `SELECT id, ledger_id AS ledgerId, method, check_no AS checkNo, day, payee_name AS payeeName, payee_address AS payeeAddress, amount, memo, state,
-            override_reason AS overrideReason, journal_id AS journalId FROM payment_out WHERE id = ? FOR UPDATE`,
+            override_reason AS overrideReason, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy,
+            (SELECT b.two_people FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id WHERE l.id = payment_out.ledger_id) AS twoPeople FROM payment_out WHERE id = ? FOR UPDATE`,
     [id],
   )
   if (!found) throw notFound('payment')
@@ -113,9 +117,27 @@ async function useCheckNumber(m: EntityManager, ctx: Ctx, bankAccountId: number,
   return number
 }
 
+/** Another than who drafted it agrees that it is paid. */
+export const approvePayment = (ctx: Ctx, id: number): Promise<void> =>
+  work(ctx, async (m) => {
+    const payment = await lockPayment(m, ctx, id)
+    if (payment.state !== 'draft') throw refused('already-posted', 'Only a draft is approved.')
+    if (payment.createdBy === ctx.actor.id) throw refused('same-person', 'A payment is approved by somebody else than who drafted it.')
+    await m.update(PaymentOut, id, { approvedBy: ctx.actor.id, approvedAt: instant(ctx.clock.now()) })
+    await audit(m, ctx, {
+      kind: 'approved',
+      text: `${showMoney(payment.amount)} to ${payment.payeeName} approved`,
+      matterId: payment.matterId,
+      subject: 'payment out',
+      subjectId: id,
+    })
+  })
+
 async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | null> {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
+  if (payment.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
+    throw refused('needs-approval', 'This account asks for two people: keep it as a draft, and have somebody else approve it.')
   const taking = { overrideReason: payment.overrideReason, exceptPayment: id }
   const ledger = await lockLedger(m, ctx, payment.ledgerId, true)
   await judgeMethod(m, ledger.bankKind, payment.method)
@@ -183,6 +205,7 @@ export function voidPayment(ctx: Ctx, id: number, day: string, reason: string): 
     const payment = await lockPayment(m, ctx, id)
     if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
+    await requireUnmatched(m, payment.journalId, payment.checkNo ? `Check ${payment.checkNo}` : 'This wire')
     await reverse(m, ctx, payment.journalId, day, reason)
     await m.update(PaymentOut, id, { state: 'void' })
     await audit(m, ctx, {

@@ -121,14 +121,15 @@ export async function turnedLegs(m: EntityManager, journalId: number, day: Day):
   )
   const ledgers = await rows<LedgerLeg>(
     m,
-    `SELECT e.ledger_id AS ledgerId, c.bank_account_id AS bankAccountId, e.amount, e.text FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE e.journal_id = ? ORDER BY e.id`,
-    [journalId],
+    `SELECT e.ledger_id AS ledgerId, c.bank_account_id AS bankAccountId, e.amount, e.text, CASE WHEN e.amount > 0 AND e.clears_on > ? THEN e.clears_on END AS clearsOn FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE e.journal_id = ? ORDER BY e.id`,
+    [day, journalId],
   )
   const turned = mirror({ lines, bank, ledgers })
   const legs: Legs = {
     lines: turned.lines as JournalLine[],
     bank: turned.bank.map((b, i) => ({ ...bank[i]!, ...b, text: `Reversed: ${bank[i]!.text}` })),
-    ledgers: turned.ledgers.map((l, i) => ({ ...l, text: `Reversed: ${ledgers[i]!.text}` })),
+    // A deposit that had not cleared is taken back with its day of clearing.
+    ledgers: turned.ledgers.map((l, i) => ({ ...l, clearsOn: ledgers[i]!.clearsOn ?? null, text: `Reversed: ${ledgers[i]!.text}` })),
   }
   return { memo: original.memo, legs }
 }

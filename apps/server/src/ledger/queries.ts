@@ -1,7 +1,9 @@
+import type { LedgerKindName } from '@heron/core/ledger'
 import { matterScope, nameFor } from '../platform/access'
-import type { Ctx } from '../platform/context'
+import { isoOf, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
+import { holdsOf } from './acts/holds'
 
 export interface Paging {
   page: number
@@ -30,7 +32,7 @@ interface LedgerRow {
   id: number
   bankAccountId: number
   bank: string
-  kind: 'client' | 'firm' | 'unidentified'
+  kind: LedgerKindName
   clientId: number | null
   client: string
   matterId: number | null
@@ -43,13 +45,13 @@ interface LedgerRow {
 
 /** Of the firm's own ledger: what it stands in for on other ledgers of its account, spent there before it has cleared. */
 const standsInFor = (today: string) => `COALESCE((SELECT SUM(GREATEST(0,
-      (SELECT SUM(u.amount) FROM ledger_entry u WHERE u.ledger_id = o.id AND u.amount > 0 AND u.clears_on > '${today}') - (SELECT SUM(k.amount) FROM ledger_entry k WHERE k.ledger_id = o.id)))
+      (SELECT SUM(u.amount) FROM ledger_entry u WHERE u.ledger_id = o.id AND u.clears_on > '${today}') - (SELECT SUM(k.amount) FROM ledger_entry k WHERE k.ledger_id = o.id)))
     FROM client_ledger o WHERE l.kind = 'firm' AND o.bank_account_id = l.bank_account_id AND o.kind = 'client'
       AND o.id IN (SELECT n.ledger_id FROM ledger_entry n WHERE n.clears_on > '${today}' AND n.amount > 0)), 0)`
 
 const sums = (today: string) => `
   COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id), 0) AS book,
-  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id AND e.amount > 0 AND e.clears_on > '${today}'), 0) AS uncleared,
+  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id AND e.clears_on > '${today}'), 0) AS uncleared,
   COALESCE((SELECT SUM(p.amount) FROM payment_out p WHERE p.ledger_id = l.id AND p.state = 'draft'), 0)
     + COALESCE((SELECT SUM(h.amount) FROM ledger_hold h WHERE h.ledger_id = l.id AND h.released_at IS NULL), 0)
     + ${standsInFor(today)} AS reserved`
@@ -58,7 +60,7 @@ const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
 const columns = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
-  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' ELSE ${nameFor(ctx.actor)} END AS client,
+  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END AS client,
   l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(ctx.clock.today())}`
 
 export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
@@ -104,7 +106,7 @@ export async function ledger(ctx: Ctx, id: number) {
             SUM(amount) OVER (ORDER BY day, id) AS balance FROM ledger_entry WHERE ledger_id = ? ORDER BY day DESC, id DESC`,
     [id],
   )
-  return { ...head, entries }
+  return { ...head, entries, holds: (await holdsOf(ctx.db.manager, id)).map((h) => ({ ...h, laidAt: h.laidAt && isoOf(h.laidAt) })) }
 }
 
 export async function sheets(ctx: Ctx, f: Paging) {
@@ -172,7 +174,7 @@ export async function sheet(ctx: Ctx, id: number) {
 
 export async function paymentsOut(ctx: Ctx, f: Paging) {
   const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
-  const base = `FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id WHERE ${scope}`
+  const base = `FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id WHERE ${scope}`
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${base}`)
   const list = await rows<{
     id: number
@@ -185,10 +187,13 @@ export async function paymentsOut(ctx: Ctx, f: Paging) {
     amount: number
     memo: string
     state: 'draft' | 'posted' | 'void' | 'dropped'
+    twoPeople: number
+    approvedBy: string | null
+    own: number
   }>(
     ctx.db.manager,
-    `SELECT p.id, p.ledger_id AS ledgerId, COALESCE(CONCAT(${nameFor(ctx.actor)}, COALESCE(CONCAT(', ', m.number), '')), 'Firm money') AS ledger, p.method, p.check_no AS checkNo, p.day,
-            p.payee_name AS payee, p.amount, p.memo, p.state ${base} ORDER BY p.state = 'draft' DESC, p.day DESC, p.id DESC ${limit(f)}`,
+    `SELECT p.id, p.ledger_id AS ledgerId, COALESCE(CONCAT(${nameFor(ctx.actor)}, COALESCE(CONCAT(', ', m.number), '')), IF(l.kind = 'foundation', 'The bar foundation', 'Firm money')) AS ledger, p.method, p.check_no AS checkNo, p.day,
+            p.payee_name AS payee, p.amount, p.memo, p.state, b.two_people AS twoPeople, (SELECT u.name FROM user_account u WHERE u.id = p.approved_by) AS approvedBy, p.created_by = ${Number(ctx.actor.id)} AS own ${base} ORDER BY p.state = 'draft' DESC, p.day DESC, p.id DESC ${limit(f)}`,
   )
-  return { rows: list, total: total!.n }
+  return { rows: list.map((p) => ({ ...p, twoPeople: Boolean(p.twoPeople), own: Boolean(p.own) })), total: total!.n }
 }

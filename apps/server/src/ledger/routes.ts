@@ -1,10 +1,10 @@
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
-import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing } from './accounts'
+import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing, setTrustRules } from './accounts'
 import { aging } from './aging'
 import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
 import { checkPdf } from './check-pdf'
-import { draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
+import { approvePayment, draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
 import { accounts, ledger, ledgers, paymentsOut, sheet, sheets } from './queries'
 import { changeSheet, makeSheet, postSheet } from './sheets'
 import { lastCheck, runStandingCheck } from './standing-check'
@@ -24,6 +24,7 @@ export const trustRoutes = {
   payments: t.payments.handler(({ context, input }) => paymentsOut(context.ctx, input)),
   draftPayment: t.draftPayment.handler(({ context, input }) => draftPayment(context.ctx, input)),
   dropPayment: t.dropPayment.handler(({ context, input }) => done(dropPayment(context.ctx, input.id))),
+  approvePayment: t.approvePayment.handler(({ context, input }) => done(approvePayment(context.ctx, input.id))),
   postPayment: t.postPayment.handler(({ context, input }) => postPayment(context.ctx, input.id)),
   pay: t.pay.handler(({ context, input }) => payNow(context.ctx, input)),
   voidPayment: t.voidPayment.handler(({ context, input }) => voidPayment(context.ctx, input.id, input.day, input.reason)),
@@ -38,6 +39,7 @@ export const setUpAccounts = {
   accounts: s.accounts.handler(({ context }) => accountsSetUp(context.ctx)),
   makeBank: s.makeBank.handler(({ context, input }) => makeBank(context.ctx, input)),
   changeBank: s.changeBank.handler(({ context, input: { id, ...own } }) => done(changeBank(context.ctx, id, own))),
+  setTrustRules: s.setTrustRules.handler(({ context, input }) => done(setTrustRules(context.ctx, input))),
   makeAccount: s.makeAccount.handler(({ context, input }) => makeAccount(context.ctx, input)),
   changeAccount: s.changeAccount.handler(({ context, input: { id, ...own } }) => done(changeAccount(context.ctx, id, own))),
   setClearing: s.setClearing.handler(({ context, input }) => done(setClearing(context.ctx, input.clearing))),

@@ -2,13 +2,14 @@ import type { SheetIn } from '@heron/contract'
 import { faultOfPast } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { change, contactScope, matterScope, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
+import { matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
 import { bankAccount, clearingDay, ensureLedger } from './ledgers'
+import { requireOwner } from './owners'
 import { move } from './door'
 import type { BankLeg, LedgerLeg } from './posting'
 
@@ -17,33 +18,7 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
   const wrongDay = faultOfPast(input.day, ctx.clock.today())
   if (wrongDay) throw fieldFault('day', wrongDay)
-  for (const [i, r] of input.receipts.entries()) {
-    if (
-      r.clientId !== null &&
-      !(await row(
-        m,
-        `SELECT 1 FROM contact c WHERE c.id = ? AND (${contactScope(ctx.actor)} OR c.id = (SELECT client_id FROM matter WHERE id = ?))`,
-        [r.clientId, r.matterId],
-      ))
-    )
-      throw fieldFault(`receipts.${i}.clientId`, 'Choose someone on record')
-    if (r.matterId === null) continue
-    const matter = await requireMatter(m, ctx, r.matterId, 'trust', change)
-    if (matter.kind === 'practice')
-      throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is for practice and stays out of the books`)
-    if (r.clientId === null || !(await ownersOf(m, matter)).has(r.clientId))
-      throw fieldFault(`receipts.${i}.matterId`, `${matter.number} is not a matter of this client`)
-  }
-}
-
-/** Whose money may lie in trust for a matter: its clients, and those who are billed for it. */
-async function ownersOf(m: EntityManager, matter: OpenMatter): Promise<Set<number>> {
-  const found = await rows<{ id: number }>(
-    m,
-    `SELECT contact_id AS id FROM matter_client WHERE matter_id = ? UNION SELECT contact_id FROM matter_payer WHERE matter_id = ?`,
-    [matter.id, matter.id],
-  )
-  return new Set([matter.clientId, ...(matter.billToId ? [matter.billToId] : []), ...found.map((f) => f.id)])
+  for (const [i, r] of input.receipts.entries()) await requireOwner(m, ctx, r, `receipts.${i}.`)
 }
 
 async function writeReceipts(m: EntityManager, sheetId: number, input: SheetIn) {
@@ -91,7 +66,7 @@ async function lockDraft(m: EntityManager, id: number) {
   if (sheet.state !== 'draft')
     throw refused(
       'already-posted',
-      `Deposit sheet ${sheet.number} is posted and does not change. A wrong line is mended by a correction, ledger to ledger, which is not possible here yet.`,
+      `Deposit sheet ${sheet.number} is posted and does not change. A wrong line is mended by a correction: open the ledger it stands on and choose Correct at the entry.`,
     )
   return sheet
 }

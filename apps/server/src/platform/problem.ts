@@ -53,6 +53,12 @@ export function fromDatabase(error: unknown): unknown {
       return refused('money-not-cleared', 'Money that has not cleared is spent only on the word of someone authorized. Nothing was posted.')
     case 3112:
       return refused('month-closed', 'This month of the account is reconciled and closed. Date it in an open month, or correct it there.')
+    case 3113:
+      return refused('other-clients-money', 'One client’s money is not another’s. Nothing was posted.')
+    case 3115:
+      return refused('needs-approval', 'This account asks for two people: keep it as a draft, and have somebody else approve it.')
+    case 3114:
+      return refused('separate-other-client', 'This separate account holds one client’s money. Take another account. Nothing was posted.')
     case 3110:
     case 3111:
       return refused('changed-meanwhile', 'Something was paid or credited meanwhile. Reload and look again; nothing was posted.')

@@ -1,3 +1,4 @@
+export * from './acts'
 export * from './journal'
 export * from './kinds'
 export * from './trust'

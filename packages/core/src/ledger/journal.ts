@@ -13,6 +13,7 @@ export const accountRoles = [
   'costs not recovered',
   'client credits',
   'firm money in trust',
+  'due from clients',
   'tax payable',
   'opening clearing',
   'bank charges',

@@ -27,6 +27,8 @@ export const ledgerKinds = {
   client: { paysOut: true, standIn: 'firm', standsIn: false },
   firm: { paysOut: true, standIn: null, standsIn: true },
   unidentified: { paysOut: false, standIn: null, standsIn: false },
+  /** Interest of a pooled account, which is the bar foundation’s until it is remitted. */
+  foundation: { paysOut: true, standIn: null, standsIn: false },
 } as const satisfies Record<string, LedgerKind>
 export type LedgerKindName = keyof typeof ledgerKinds
 
@@ -43,4 +45,5 @@ export const keptByActs: readonly AccountRole[] = [
   'costs not recovered',
   'client credits',
   'firm money in trust',
+  'due from clients',
 ]

@@ -33,7 +33,8 @@ export interface Availability {
 export function availability(entries: readonly LedgerEntry[], reserved: Cents, asOf: Day): Availability {
   const upTo = entries.filter((e) => e.day <= asOf)
   const book = sum(upTo.map((e) => e.amount))
-  const uncleared = sum(upTo.filter((e) => e.amount > 0 && (e.clearsOn ?? e.day) > asOf).map((e) => e.amount))
+  // What leaves together with its day of clearing, such as a deposit that is returned, takes it out of both.
+  const uncleared = sum(upTo.filter((e) => e.clearsOn !== null && e.clearsOn > asOf).map((e) => e.amount))
   return { book, uncleared, reserved, available: book - uncleared - reserved }
 }
 
@@ -77,6 +78,11 @@ export const refusalCodes = [
   'unidentified-money',
   'future-date',
   'period-closed',
+  'same-ledger',
+  'more-than-entry',
+  'before-original',
+  'separate-other-client',
+  'same-person',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]
 
@@ -131,7 +137,7 @@ export function judgePaymentOut(p: PaymentOut): Refusal | null {
   if (!ledgerKinds[ledger.kind].paysOut)
     return refuse(
       'unidentified-money',
-      'This money has no known owner yet and cannot be spent. It stays until its owner is known; crediting it to an owner is not possible here yet.',
+      'This money has no known owner yet and cannot be spent. Credit it to its owner first, from the list of unidentified money.',
     )
   const below = ledger.days.find((d) => d.book < p.amount)
   // On the day itself the same shortage is better said as what is available.

@@ -1,0 +1,105 @@
+import type { CorrectionIn } from '@heron/contract'
+import { judgeCorrection, moveLegs } from '@heron/core/ledger'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../../platform/audit'
+import { instant, type Ctx } from '../../platform/context'
+import { row, run, work } from '../../platform/database'
+import { fieldFault, notFound, refused } from '../../platform/problem'
+import { move } from '../door'
+import { ensureLedger, lockLedger, sideOf } from '../ledgers'
+import { requireOwner } from '../owners'
+import { lockBoth, requirePast, touchBoth, worded } from './moves'
+
+interface Entry {
+  id: number
+  ledgerId: number
+  journalId: number
+  day: string
+  amount: number
+  clearsOn: string | null
+  text: string
+  correctedBefore: number
+  kind: string
+}
+/** An entry of a ledger with what was corrected of it, or is asked to be. */
+const entryOf = (m: EntityManager, id: number, except = 0) =>
+  row<Entry>(
+    m,
+    `SELECT e.id, e.ledger_id AS ledgerId, e.journal_id AS journalId, e.day, e.amount, e.clears_on AS clearsOn, e.text, j.kind,
+            COALESCE((SELECT SUM(x.amount) FROM trust_correction x WHERE x.entry_id = e.id AND x.state <> 'refused' AND x.id <> ?), 0) AS correctedBefore
+       FROM ledger_entry e JOIN journal j ON j.id = e.journal_id WHERE e.id = ?`,
+    [except, id],
+  )
+
+async function judged(m: EntityManager, ctx: Ctx, input: CorrectionIn, except = 0) {
+  const entry = await entryOf(m, input.entryId, except)
+  if (!entry) throw notFound('entry')
+  const wrong = await lockLedger(m, ctx, entry.ledgerId, true)
+  if (wrong.kind !== 'client')
+    throw refused('unidentified-money', 'A correction is between ledgers of clients. Money with no known owner is credited to its owner.')
+  if (await row(m, `SELECT 1 FROM journal_reversal WHERE journal_id = ? OR reversal_id = ?`, [entry.journalId, entry.journalId]))
+    throw refused('already-reversed', 'This entry was reversed. Nothing of it is left to correct.')
+  const no = judgeCorrection(entry, input.amount, input.day, ctx.clock.today())
+  if (no) throw refused(no.code, no.sentence)
+  await requireOwner(m, ctx, input)
+  if (wrong.clientId === input.clientId && wrong.matterId === input.matterId)
+    throw fieldFault('clientId', 'It stands on this ledger already. Choose whose it is')
+  const rightId = await ensureLedger(m, wrong.bankAccountId, { kind: 'client', clientId: input.clientId, matterId: input.matterId })
+  // What came in on the wrong ledger goes to the right one; what was paid from the wrong one is made good by the right one.
+  const [from, to] = entry.amount > 0 ? await lockBoth(m, ctx, wrong.id, rightId) : await lockBoth(m, ctx, rightId, wrong.id)
+  return { entry, from, to }
+}
+
+/** Asks for a correction; it is posted when a second person agrees. */
+export const askCorrection = (ctx: Ctx, input: CorrectionIn): Promise<{ id: number }> =>
+  work(ctx, async (m) => {
+    requirePast(ctx, input.day)
+    const { entry, from, to } = await judged(m, ctx, input)
+    const made = (await m.query(`INSERT INTO trust_correction (entry_id, client_id, matter_id, amount, day, reason, asked_by, asked_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, [entry.id, input.clientId, input.matterId, input.amount, input.day, input.reason, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
+    await audit(m, ctx, { kind: 'asked', text: `Correction of ${showMoney(input.amount)} asked for, from ${from.name} to ${to.name}: ${input.reason}`, matterId: from.matterId, subject: 'ledger', subjectId: from.id }) // prettier-ignore
+    return { id: made.insertId }
+  })
+
+interface Asked extends CorrectionIn {
+  id: number
+  state: string
+  askedBy: number
+}
+async function lockAsked(m: EntityManager, id: number): Promise<Asked> {
+  const found = await row<Asked>(
+    m,
+    `SELECT id, entry_id AS entryId, client_id AS clientId, matter_id AS matterId, amount, day, reason, state, asked_by AS askedBy FROM trust_correction WHERE id = ? FOR UPDATE`,
+    [id],
+  )
+  if (!found) throw notFound('correction')
+  if (found.state !== 'asked') throw refused('not-asked', `This correction was ${found.state} before.`)
+  return found
+}
+
+/** A second person agrees, and it is posted: ledger to ledger, without the bank, linked to the entry that it mends. */
+export const approveCorrection = (ctx: Ctx, id: number): Promise<{ journalId: number }> =>
+  work(ctx, async (m) => {
+    const asked = await lockAsked(m, id)
+    const { entry, from, to } = await judged(m, ctx, asked, id)
+    if (asked.askedBy === ctx.actor.id) throw refused('same-person', 'A correction is approved by somebody else than who asked for it.')
+    const text = `Correction of journal ${entry.journalId}, from ${from.name} to ${to.name}: ${asked.reason}`
+    const late = entry.amount > 0 && entry.clearsOn && entry.clearsOn > asked.day ? entry.clearsOn : null
+    const journalId = await move(m, ctx, { day: asked.day, kind: 'correction', memo: text, subject: 'journal', subjectId: entry.journalId }, async (journal) => {
+      await run(m, `UPDATE trust_correction SET state = 'posted', decided_by = ?, decided_at = ?, journal_id = ? WHERE id = ?`, [ctx.actor.id, instant(ctx.clock.now()), journal, id]) // prettier-ignore
+      return worded(moveLegs(sideOf(from), sideOf(to), asked.amount), '', text, { clearsOn: late })
+    }) // prettier-ignore
+    for (const l of [from, to])
+      await audit(m, ctx, { kind: 'corrected', text: `${showMoney(asked.amount)} in trust corrected from ${from.name} to ${to.name}: ${asked.reason}`, matterId: l.matterId, subject: 'ledger', subjectId: l.id }) // prettier-ignore
+    await touchBoth(m, ctx, [from, to])
+    return { journalId }
+  })
+
+export const refuseCorrection = (ctx: Ctx, id: number, reason: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const asked = await lockAsked(m, id)
+    const entry = await entryOf(m, asked.entryId)
+    const wrong = await lockLedger(m, ctx, entry!.ledgerId)
+    await run(m, `UPDATE trust_correction SET state = 'refused', decided_by = ?, decided_at = ?, decision = ? WHERE id = ?`, [ctx.actor.id, instant(ctx.clock.now()), reason, id]) // prettier-ignore
+    await audit(m, ctx, { kind: 'refused', text: `Correction of ${showMoney(asked.amount)} on ${wrong.name} not made: ${reason}`, matterId: wrong.matterId, subject: 'ledger', subjectId: wrong.id }) // prettier-ignore
+  })
