@@ -12,6 +12,7 @@ import { layLiveDocket } from './live'
 import { Office } from './office'
 import { moveStages } from './stages'
 import { layStatements } from './statements'
+import { layTrust } from './trust-story'
 import { openDay, Stage } from './stage'
 import { layWordings } from './wordings'
 
@@ -106,7 +107,8 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     stage.day = today
     await layLiveDocket(stage, office)
     await layAround(stage, office)
-    await layStatements(stage, pooled, join(dirname(config.files), 'statements'))
+    const { staleCheck } = await layTrust(stage, pooled)
+    await layStatements(stage, pooled, staleCheck, join(dirname(config.files), 'statements'))
     await runStandingCheck({ db, clock: clock(config.today) })
   } finally {
     await db.destroy()

@@ -347,7 +347,7 @@ export class Office {
       checkNo: null,
       overrideReason: '',
     })
-    if (paid.checkNo! % 11 === 0) await voidPayment(orla, paid.id, stage.day, 'written to the wrong payee')
+    if (paid.checkNo! % 11 === 0) await voidPayment(orla, paid.id, { day: stage.day, reason: 'written to the wrong payee' })
   }
 
   /** The third of the month: pre-bills of last month's work, reviewed, approved and issued. */

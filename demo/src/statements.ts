@@ -1,7 +1,7 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { addDays, daysInMonth, dayOf, parts, type Day } from '@heron/core/calendar'
-import { closeMonth, matchPairs, monthAt, proposals, readStatement, takeStatement } from '@heron/server/ledger'
+import { closeMonth, markInTransit, matchPairs, monthAt, proposals, readStatement, takeStatement } from '@heron/server/ledger'
 import { rows } from '@heron/server/platform'
 import type { Stage } from './stage'
 
@@ -49,7 +49,7 @@ const sumOf = (list: readonly { amount: number }[]) => list.reduce((n, l) => n +
  * Statements of the pooled trust account: the month before last is read, matched and closed; that of the last month lies in a
  * folder to be read, with a charge, a deposit that the bank took a cent wrong, and a check that it paid under another number.
  */
-export async function layStatements(stage: Stage, bankId: number, folder: string): Promise<void> {
+export async function layStatements(stage: Stage, bankId: number, staleCheck: string, folder: string): Promise<void> {
   const orla = stage.as('Orla Petrakis')
   const [y, mo] = parts(stage.today)
   const last = addDays(dayOf(y, mo, 1), -1)
@@ -68,7 +68,9 @@ export async function layStatements(stage: Stage, bankId: number, folder: string
     `SELECT e.amount, e.reference, e.day, e.kind FROM bank_entry e WHERE e.bank_account_id = ? AND e.day BETWEEN ? AND ? AND e.kind = 'check' AND e.amount < 0 AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE e.journal_id IN (v.journal_id, v.reversal_id))`,
     [bankId, addDays(from, -30), addDays(from, -1)],
   )
-  const opening = book - sumOf(before.filter((b) => !early.some((e) => e.check === b.reference)))
+  // A check of long ago that nobody cashed is outstanding besides.
+  const stale = await rows<{ id: number; amount: number }>(stage.base.db.manager, `SELECT id, amount FROM bank_entry WHERE bank_account_id = ? AND kind = 'check' AND reference = ?`, [bankId, staleCheck]) // prettier-ignore
+  const opening = book - sumOf(before.filter((b) => !early.some((e) => e.check === b.reference))) - sumOf(stale)
   const closing = opening + sumOf(lines)
   const first = new TextEncoder().encode(ofx(account, from, to, lines, closing))
   const read = await readStatement(orla, bankId, first, '')
@@ -80,6 +82,7 @@ export async function layStatements(stage: Stage, bankId: number, folder: string
     accepted: '',
     closing: null,
   })
+  for (const e of stale) await markInTransit(orla, e.id, true)
   const likely = (await proposals(orla, bankId)).rows.filter((p) => !p.difference)
   if (likely.length) await matchPairs(orla, { id: bankId, named: '', pairs: likely.map((p) => ({ lineIds: p.lines.map((l) => l.id), entryIds: p.entries.map((e) => e.id) })) }) // prettier-ignore
   const month = await monthAt(orla, bankId, to)

@@ -274,6 +274,75 @@ describe('what the bank did', () => {
   })
 })
 
+describe('checks', () => {
+  const checkOf = async (ledgerId: number, amount: number, more: object = {}) =>
+    orla.must<{ id: number; checkNo: number }>('POST', '/trust/payments/now', { ledgerId, day: '2026-11-03', payeeName: 'A Surveyor', amount, method: 'check', ...more }) // prettier-ignore
+  const registered = (bank: number, state = '') =>
+    orla.must<{ rows: { number: number; upTo: number | null; state: string; out: string | null; paymentId: number | null }[] }>('GET', `/checks?bankAccountId=${bank}&state=${state}&size=200`) // prettier-ignore
+
+  it('are printed in a job that asks how each came out; what was spoiled is void, and written anew under the next number', async () => {
+    const a = await client()
+    const bank = await ownBank('pooled', 7551)
+    await sheet(bank, '2026-11-02', [{ clientId: a.clientId, matterId: a.id, amount: 900_00 }])
+    const ledgerId = await ledgerOf(bank, a.clientId, a.id)
+    const [one, two, three] = [await checkOf(ledgerId, 100_00), await checkOf(ledgerId, 200_00), await checkOf(ledgerId, 300_00)]
+    const job = await orla.must<{ id: number }>('POST', '/print-jobs', { paymentIds: [one!.id, two!.id, three!.id] })
+    expect((await orla.post('/print-jobs', { paymentIds: [one!.id] })).body.code).toBe('changed-meanwhile')
+    expect((await orla.get(`/print-jobs/${job.id}/pdf`)).type).toContain('pdf')
+    expect((await noor.get(`/print-jobs/${job.id}/pdf`)).status).toBe(404)
+    const tell = (list: [number, string][]) => orla.post<{ closed: boolean; replaced: { paymentId: number; checkNo: number }[] }>(`/print-jobs/${job.id}/outcomes`, { outcomes: list.map(([paymentId, outcome]) => ({ paymentId, outcome })) }) // prettier-ignore
+    const first = await tell([[one!.id, 'printed'], [two!.id, 'spoiled'], [three!.id, 'again']]) // prettier-ignore
+    expect(first.body.closed).toBe(false)
+    expect(first.body.replaced[0]!.checkNo).toBe(three!.checkNo + 1)
+    expect((await tell([[one!.id, 'spoiled']])).body.code).toBe('changed-meanwhile')
+    expect((await tell([[three!.id, 'printed']])).body.closed).toBe(true)
+    expect((await held(ledgerId)).book).toBe(300_00)
+    const list = (await registered(bank)).rows
+    expect(list.find((c) => c.number === two!.checkNo)!.state).toBe('void')
+    expect(list.find((c) => c.number === one!.checkNo)).toMatchObject({ state: 'outstanding', out: 'printed' })
+    const again = await orla.must<{ id: number }[]>('GET', `/checks/to-print?bankAccountId=${bank}`)
+    expect(again.map((p) => p.id)).toEqual([first.body.replaced[0]!.paymentId])
+  })
+  it('are accounted for by number: missing, spoiled, stale; what nobody cashed goes back and is followed', async () => {
+    const a = await client()
+    const bank = await ownBank('pooled', 7555)
+    await sheet(bank, '2026-03-02', [{ clientId: a.clientId, matterId: a.id, amount: 900_00 }])
+    const ledgerId = await ledgerOf(bank, a.clientId, a.id)
+    const old = await checkOf(ledgerId, 100_00, { day: '2026-03-05', payeeAddress: '1 Slip Lane' })
+    const typed = await checkOf(ledgerId, 50_00, { checkNo: old.checkNo + 3 })
+    const states = async () => Object.fromEntries((await registered(bank)).rows.map((c) => [c.number, c.state]))
+    expect(await states()).toEqual({ [old.checkNo]: 'stale', [old.checkNo + 1]: 'missing', [typed.checkNo]: 'outstanding' })
+    const spoil = (number: number) => orla.post('/checks/spoiled', { bankAccountId: bank, number, reason: 'torn' })
+    expect((await spoil(old.checkNo + 1)).status).toBe(200)
+    expect((await spoil(old.checkNo + 1)).body.code).toBe('check-number-used')
+    expect((await orla.post('/trust/payments/now', { ledgerId, day: today, payeeName: 'X', amount: 1, method: 'check', checkNo: old.checkNo + 1 })).body.code).toBe('check-number-used') // prettier-ignore
+    expect((await registered(bank, 'missing')).rows).toMatchObject([{ number: old.checkNo + 2 }])
+    await orla.must('POST', `/trust/payments/${old.id}/void`, { day: today, reason: 'nobody cashed it', how: 'stopped', unclaimed: true })
+    expect((await held(ledgerId)).book).toBe(850_00)
+    type U = { paymentId: number; dueOn: string; address: string }
+    const mine = async () => (await orla.must<U[]>('GET', '/trust/unclaimed')).find((u) => u.paymentId === old.id)
+    expect(await mine()).toMatchObject({ dueOn: '2029-03-04', address: '1 Slip Lane' })
+    await orla.must('PUT', `/trust/unclaimed/${old.id}`, { lastContact: '2026-11-20', note: 'letter came back' })
+    expect((await mine())!.dueOn).toBe('2029-11-19')
+    await orla.must('POST', `/trust/unclaimed/${old.id}/settled`, { day: today, words: 'paid by wire' })
+    expect(await mine()).toBeUndefined()
+  })
+  it('have a layout of their account, tried with a sample', async () => {
+    const bank = await office.bank('pooled')
+    const was = await orla.must<{ layout: Record<string, { x: number; y: number }>; numbers: boolean }>(
+      'GET',
+      `/checks/layout?bankAccountId=${bank}`,
+    )
+    const layout = { ...was.layout, payee: { x: 200, y: 260 } }
+    expect((await orla.put('/checks/layout', { bankAccountId: bank, layout, numbers: false })).status).toBe(200)
+    expect(
+      (await orla.put('/checks/layout', { bankAccountId: bank, layout: { ...layout, payee: { x: 999, y: 0 } }, numbers: false })).status,
+    ).toBe(400)
+    expect((await orla.get(`/checks/sample?bankAccountId=${bank}`)).type).toContain('pdf')
+    await orla.put('/checks/layout', { bankAccountId: bank, ...was })
+  })
+})
+
 describe('past the application, the database', () => {
   /** Posts within one account with the application's own user, as a program gone wrong would. */
   async function between(from: number, to: number, amount: number, kind: string) {

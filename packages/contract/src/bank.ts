@@ -168,6 +168,18 @@ export const bank = {
   book: route('books.post', 'POST', '/bank/lines/{id}/booked', 'Book a line of an operating account that is not in the book')
     .input(z.object({ id, accountId: id, memo: needed('Say what it is', 200) }))
     .output(made),
+  bookTrust: route('trust.post', 'POST', '/bank/lines/{id}/trust', 'Book what the bank did on a trust account, and match it')
+    .input(
+      z.object({
+        id,
+        what: z.enum(['charge', 'interest', 'returned']),
+        text: text(160).default(''),
+        /** Of a returned deposit, which receipt; of interest on a separate account with several ledgers, which of them. */
+        receiptId: id.nullable().default(null),
+        ledgerId: id.nullable().default(null),
+      }),
+    )
+    .output(made.extend({ cover: cents })),
   close: route('books.post', 'POST', '/bank/accounts/{id}/months', 'Close a month: it is locked, with its report')
     .input(
       z.object({

@@ -7,6 +7,7 @@ import { fields } from './fields'
 import { firm } from './firm'
 import { books, trust } from './ledger'
 import { trustActs } from './trust-acts'
+import { checks } from './checks'
 import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { filing } from './filing'
@@ -49,6 +50,7 @@ export const contract = {
   books,
   bank,
   trustActs,
+  checks,
 }
 
 export * from './names'
@@ -67,6 +69,7 @@ export { procedureFile, taskViews, type ProcedureFile, type ProcedureIn, type Ta
 export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from './time'
 export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
+export { checkStates } from './checks'
 export {
   holdKinds,
   type ChargeIn,

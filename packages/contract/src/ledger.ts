@@ -184,7 +184,17 @@ export const trust = {
     .input(checkIn)
     .output(z.object({ id: z.number(), checkNo: z.number().nullable() })),
   voidPayment: route('trust.post', 'POST', '/trust/payments/{id}/void', 'Void a payment; the money returns to the same ledger')
-    .input(z.object({ id, day, reason: needed('Say why', 300) }))
+    .input(
+      z.object({
+        id,
+        day,
+        reason: needed('Say why', 300),
+        /** Of a check: it is in hand, or the bank was told not to pay it. */
+        how: z.enum(['in hand', 'stopped']).optional(),
+        /** Nobody cashed it: it is followed on the list of unclaimed money. */
+        unclaimed: z.boolean().default(false),
+      }),
+    )
     .output(ok),
   checkPdf: route('trust.see', 'GET', '/trust/payments/{id}/check', 'The check as PDF').input(withId).output(fileOut),
 }
@@ -227,6 +237,8 @@ export const books = {
         who: z.string(),
         reverses: z.number().nullable(),
         reversedBy: z.number().nullable(),
+        /** Whether it is undone as a whole; what has an act of its own is undone there. */
+        reversible: z.boolean(),
         lines: z.array(z.object({ account: z.string(), debit: cents, credit: cents, matter: z.string().nullable() })),
         bank: z.array(z.object({ account: z.string(), amount: cents, text: z.string() })),
         ledgers: z.array(z.object({ ledgerId: z.number(), name: z.string(), amount: cents })),

@@ -4,6 +4,9 @@ import { addDays } from '../src/calendar'
 import {
   balancesFrom,
   chargeLegs,
+  checkState,
+  gapsOf,
+  unclaimedDue,
   coverNeeded,
   faultsOfJournal,
   firstDayBelowZero,
@@ -100,5 +103,31 @@ describe('who may have what', () => {
     expect(judgeCorrection({ ...entry, amount: -500_00 }, 100_00, '2026-10-06', '2026-11-01')).toBeNull()
     expect(judgeCorrection(entry, 1, '2026-10-04', '2026-11-01')?.code).toBe('before-original')
     expect(judgeCorrection(entry, 1, '2026-11-02', '2026-11-01')?.code).toBe('future-date')
+  })
+})
+
+describe('numbers of checks', () => {
+  it('are paid whatever their age, stale after the days of the account, spoiled where nothing was paid', () => {
+    const c = { day: '2026-01-05', state: 'posted' as const, paidOn: null }
+    expect(checkState(c, '2026-07-04', 180)).toBe('outstanding')
+    expect(checkState(c, '2026-07-05', 180)).toBe('stale')
+    expect(checkState({ ...c, paidOn: '2026-09-01' }, '2026-10-01', 180)).toBe('paid')
+    expect(checkState({ ...c, state: 'void' }, '2026-10-01', 180)).toBe('void')
+    expect(checkState({ day: null, state: null, paidOn: null }, '2026-10-01', 180)).toBe('spoiled')
+  })
+  it('leave no number between the lowest and the highest without an account of it', () => {
+    fc.assert(
+      fc.property(fc.uniqueArray(fc.integer({ min: 1, max: 400 }), { minLength: 1, maxLength: 60 }), (used) => {
+        const missing = gapsOf(used).flatMap((g) => Array.from({ length: g.to - g.from + 1 }, (_, i) => g.from + i))
+        const all = [...used, ...missing].sort((a, b) => a - b)
+        const [low, high] = [Math.min(...used), Math.max(...used)]
+        expect(all).toEqual(Array.from({ length: high - low + 1 }, (_, i) => low + i))
+      }),
+    )
+  })
+  it('and unclaimed money is due so many days after the last word of its owner', () => {
+    expect(unclaimedDue({ checkDay: '2026-03-05', lastContact: null }, 1_095)).toBe('2029-03-04')
+    expect(unclaimedDue({ checkDay: '2026-03-05', lastContact: '2026-01-01' }, 1_095)).toBe('2029-03-04')
+    expect(unclaimedDue({ checkDay: '2026-03-05', lastContact: '2026-11-20' }, 1_095)).toBe('2029-11-19')
   })
 })

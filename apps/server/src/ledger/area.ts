@@ -5,7 +5,7 @@ import { heldOn } from '../platform/figures'
 import { trustActRoutes } from './acts/routes'
 import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
-import { booksRoutes, setUpAccounts, trustRoutes } from './routes'
+import { booksRoutes, checkRoutes, setUpAccounts, trustRoutes } from './routes'
 import { lastCheck, runStandingCheck } from './standing-check'
 
 declare module '../platform/area' {
@@ -39,13 +39,22 @@ export const ledger = area({
     'cover_landed',
     'cover_repaid',
     'trust_interest',
+    'check_out',
   ],
   migrations: [
     { name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) },
     { name: '0042-trust-acts', file: new URL('./migrations/0042-trust-acts.sql', import.meta.url) },
+    { name: '0043-checks', file: new URL('./migrations/0043-checks.sql', import.meta.url) },
   ],
   kept: ['matter_figure', 'ledger_day'],
-  routes: { trust: trustRoutes, books: booksRoutes, setUp: setUpAccounts, bank: bankRoutes, trustActs: trustActRoutes },
+  routes: {
+    trust: trustRoutes,
+    books: booksRoutes,
+    setUp: setUpAccounts,
+    bank: bankRoutes,
+    trustActs: trustActRoutes,
+    checks: checkRoutes,
+  },
   schedules: [
     {
       // The books are compared by themselves; a difference is an error in the log, too.

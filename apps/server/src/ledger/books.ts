@@ -10,6 +10,9 @@ import { fieldFault, notFound } from '../platform/problem'
 import { move } from './door'
 import { limit, type Paging } from './queries'
 
+/** Kinds of journals that are reversed as a whole; everything else has an act of its own that also mends what hangs on it. */
+export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'moved', 'firm money', 'trust interest', 'bank'])
+
 type AccountKind = 'asset' | 'liability' | 'equity' | 'income' | 'expense'
 
 export async function trialBalance(ctx: Ctx, asOf: Day) {
@@ -85,6 +88,7 @@ export async function journal(ctx: Ctx, id: number) {
   )
   return {
     ...head,
+    reversible: reversible.has(head.kind) && !head.reversedBy && !head.reverses,
     lines: lines.map((l) => ({ account: l.account, debit: Math.max(l.amount, 0), credit: Math.max(-l.amount, 0), matter: l.matter })),
     bank,
     ledgers,

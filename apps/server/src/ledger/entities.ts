@@ -163,6 +163,8 @@ export class CheckNumber {
   @PrimaryColumn('int') number!: number
   @Column('int', { nullable: true }) paymentId!: number | null
   @Column('varchar') usedAt!: string
+  /** What happened to a number that nothing was written on; empty where it was used. */
+  @Column('varchar') spoiled!: string
 }
 
 @Entity('ledger_hold')

@@ -199,22 +199,68 @@ export function payNow(ctx: Ctx, input: PaymentIn): Promise<{ id: number; checkN
   })
 }
 
+interface Voiding {
+  day: string
+  reason: string
+  /** Of a check: the check itself is in hand, or the bank was told not to pay it. */
+  how?: 'in hand' | 'stopped' | undefined
+  /** Nobody cashed it: the money goes to the list of what is unclaimed. */
+  unclaimed?: boolean | undefined
+}
+
+async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
+  const payment = await lockPayment(m, ctx, id)
+  if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
+  const what = payment.checkNo ? `Check ${payment.checkNo}` : 'This wire'
+  const bank = await row<{ id: number }>(m, `SELECT bank_account_id AS id FROM client_ledger WHERE id = ?`, [payment.ledgerId])
+  // Whoever matches lines of the bank holds the account.
+  await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [bank!.id])
+  await requireUnmatched(m, payment.journalId, what)
+  await reverse(m, ctx, payment.journalId, v.day, v.reason)
+  await m.update(PaymentOut, id, { state: 'void' })
+  if (v.unclaimed) await m.query(`INSERT INTO unclaimed (payment_id) VALUES (?)`, [id])
+  const how = v.how ? `, ${v.how === 'stopped' ? 'payment stopped at the bank' : 'check in hand'}` : ''
+  await audit(m, ctx, {
+    kind: 'voided',
+    text: `${payment.checkNo ? what : 'Wire'} of ${showMoney(payment.amount)} to ${payment.payeeName} voided${how}: ${v.reason}`,
+    matterId: payment.matterId,
+    subject: 'payment out',
+    subjectId: id,
+  })
+  return payment
+}
+
 /** Voids a posted payment; the money returns to the same ledger by a mirrored entry. */
-export function voidPayment(ctx: Ctx, id: number, day: string, reason: string): Promise<{ ok: true }> {
+export function voidPayment(ctx: Ctx, id: number, v: Voiding): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
-    const payment = await lockPayment(m, ctx, id)
-    if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
-    if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
-    await requireUnmatched(m, payment.journalId, payment.checkNo ? `Check ${payment.checkNo}` : 'This wire')
-    await reverse(m, ctx, payment.journalId, day, reason)
-    await m.update(PaymentOut, id, { state: 'void' })
-    await audit(m, ctx, {
-      kind: 'voided',
-      text: `${payment.checkNo ? `Check ${payment.checkNo}` : 'Wire'} of ${showMoney(payment.amount)} to ${payment.payeeName} voided: ${reason}`,
-      matterId: payment.matterId,
-      subject: 'payment out',
-      subjectId: id,
-    })
+    if (v.day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
+    await voidIn(m, ctx, id, v)
     return { ok: true as const }
   })
+}
+
+/** A check that was spoiled in printing: voided on its own day, and written anew under the next number of the account. */
+export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
+  const own = (await lockPayment(m, ctx, id)).day
+  // In what is closed nothing is dated: then both are of today.
+  const closed = await row(m, `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN reconciliation r ON r.bank_account_id = l.bank_account_id AND r.to_day >= ? WHERE p.id = ?`, [own, own, id]) // prettier-ignore
+  const day = closed ? ctx.clock.today() : own
+  const was = await voidIn(m, ctx, id, { day, reason: 'spoiled in printing' })
+  const made = await m.insert(PaymentOut, {
+    ledgerId: was.ledgerId,
+    method: was.method,
+    checkNo: null,
+    day,
+    payeeName: was.payeeName,
+    payeeAddress: was.payeeAddress,
+    amount: was.amount,
+    memo: was.memo,
+    overrideReason: was.overrideReason,
+    createdBy: was.createdBy,
+    createdAt: instant(ctx.clock.now()),
+  })
+  const paymentId = made.identifiers[0]!['id'] as number
+  // What was agreed to is the same payment under another number.
+  if (was.approvedBy) await m.update(PaymentOut, paymentId, { approvedBy: was.approvedBy, approvedAt: instant(ctx.clock.now()) })
+  return { paymentId, checkNo: (await post(m, ctx, paymentId))! }
 }

@@ -3,7 +3,22 @@ import { done, routes } from '../platform/routes'
 import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing, setTrustRules } from './accounts'
 import { aging } from './aging'
 import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
-import { checkPdf } from './check-pdf'
+import { checkPdf, jobPdf, sampleCheck } from './check-pdf'
+import {
+  jobPayments,
+  layoutOf,
+  makePrintJob,
+  noteContact,
+  printJobs,
+  register,
+  setLayout,
+  settleUnclaimed,
+  spoilNumber,
+  tellOutcomes,
+  toPrint,
+  unclaimed,
+  writtenByHand,
+} from './checks'
 import { approvePayment, draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
 import { accounts, ledger, ledgers, paymentsOut, sheet, sheets } from './queries'
 import { changeSheet, makeSheet, postSheet } from './sheets'
@@ -27,11 +42,35 @@ export const trustRoutes = {
   approvePayment: t.approvePayment.handler(({ context, input }) => done(approvePayment(context.ctx, input.id))),
   postPayment: t.postPayment.handler(({ context, input }) => postPayment(context.ctx, input.id)),
   pay: t.pay.handler(({ context, input }) => payNow(context.ctx, input)),
-  voidPayment: t.voidPayment.handler(({ context, input }) => voidPayment(context.ctx, input.id, input.day, input.reason)),
+  voidPayment: t.voidPayment.handler(({ context, input }) => voidPayment(context.ctx, input.id, input)),
   checkPdf: t.checkPdf.handler(async ({ context, input }) => {
     const pdf = await checkPdf(context.ctx, input.id)
     return download(pdf.data, pdf.name, 'application/pdf')
   }),
+}
+
+const k = routes.checks
+export const checkRoutes = {
+  register: k.register.handler(({ context, input }) => register(context.ctx, input)),
+  spoil: k.spoil.handler(({ context, input }) => done(spoilNumber(context.ctx, input))),
+  toPrint: k.toPrint.handler(({ context, input }) => toPrint(context.ctx, input.bankAccountId)),
+  byHand: k.byHand.handler(({ context, input }) => done(writtenByHand(context.ctx, input.paymentIds))),
+  jobs: k.jobs.handler(({ context }) => printJobs(context.ctx)),
+  makeJob: k.makeJob.handler(({ context, input }) => makePrintJob(context.ctx, input.paymentIds)),
+  jobPdf: k.jobPdf.handler(async ({ context, input }) => {
+    const pdf = await jobPdf(context.ctx, await jobPayments(context.ctx, input.id))
+    return download(pdf.data, pdf.name, 'application/pdf')
+  }),
+  outcomes: k.outcomes.handler(({ context, input }) => tellOutcomes(context.ctx, input.id, input.outcomes)),
+  layout: k.layout.handler(({ context, input }) => layoutOf(context.ctx.db.manager, input.bankAccountId)),
+  setLayout: k.setLayout.handler(({ context, input }) => done(setLayout(context.ctx, input))),
+  sample: k.sample.handler(async ({ context, input }) => {
+    const pdf = await sampleCheck(context.ctx, input.bankAccountId)
+    return download(pdf.data, pdf.name, 'application/pdf')
+  }),
+  unclaimed: k.unclaimed.handler(({ context }) => unclaimed(context.ctx)),
+  contact: k.contact.handler(({ context, input }) => done(noteContact(context.ctx, input.id, input.lastContact, input.note))),
+  claimed: k.claimed.handler(({ context, input }) => done(settleUnclaimed(context.ctx, input.id, input.day, input.words))),
 }
 
 const s = routes.setUp

@@ -1,16 +1,39 @@
 <script setup lang="ts">
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
+import { useNotes } from '../shell/notes'
+import { useSession } from '../shell/session'
+import Btn from '../ui/Btn.vue'
+import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
-import { computed } from 'vue'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
+import { useAct, useLoad } from '../use'
+import { computed, ref, watch } from 'vue'
 import DataTable from '../ui/DataTable.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 
-const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id }))
+const route = useRoute()
+const router = useRouter()
+const session = useSession()
+const notes = useNotes()
+const { state, act, fault } = useAct()
+const id = computed(() => Number(route.params['id']))
+const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id: id.value }), [id])
+const reversing = ref(false)
+const day = ref<string | null>(null)
+const reason = ref('')
+watch(data, (d) => (day.value = d?.day ?? null))
+async function reverse() {
+  const done = await act(() => api.trustActs.reverse({ id: id.value, day: day.value ?? '', reason: reason.value }))
+  if (!done) return
+  notes.say('Reversed by a mirrored entry')
+  session.changed()
+  reversing.value = false
+  await router.push(`/books/journals/${done.journalId}`)
+}
 const lines = computed(() => (data.value?.lines ?? []).map((l, at) => ({ ...l, at })))
 const columns: Column<(typeof lines.value)[number]>[] = [
   { key: 'account', text: 'Account', grow: 2, narrow: 'title' },
@@ -24,7 +47,9 @@ const columns: Column<(typeof lines.value)[number]>[] = [
   <div class="page px-6 pt-[18px]">
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
-        <PageHead :title="`Journal ${data.id}`" :hint="`${dayText(data.day)} · ${data.memo} · ${data.who}`" />
+        <PageHead :title="`Journal ${data.id}`" :hint="`${dayText(data.day)} · ${data.memo} · ${data.who}`">
+          <Btn v-if="data.reversible && session.may('books.post')" @click="reversing = true">Reverse …</Btn>
+        </PageHead>
         <p v-if="data.reverses" class="mb-3">
           It reverses
           <RouterLink :to="`/books/journals/${data.reverses}`" class="text-lagoon underline">journal {{ data.reverses }}</RouterLink
@@ -55,6 +80,20 @@ const columns: Column<(typeof lines.value)[number]>[] = [
             </p>
           </section>
         </div>
+        <SideSheet
+          v-if="reversing"
+          title="Reverse a journal"
+          save="Reverse it"
+          :busy="state.busy"
+          :message="state.fields.length ? '' : state.message"
+          :changed="reason !== ''"
+          @save="reverse"
+          @close="reversing = false"
+        >
+          <p>A mirrored entry, linked both ways, undoes all its legs. What a line of the bank shows already is not reversed.</p>
+          <DayField v-model="day" label="On" :fault="fault('day')" />
+          <TextField v-model="reason" label="Why" :fault="fault('reason')" autofocus />
+        </SideSheet>
       </template>
     </State>
   </div>

@@ -15,6 +15,7 @@ import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import { useAct, useLoad } from '../use'
+import BankDid from '../trust/BankDid.vue'
 import LineSheet from './LineSheet.vue'
 import ReadStatement from './ReadStatement.vue'
 import StartSheet from './StartSheet.vue'
@@ -41,6 +42,7 @@ const { state, act } = useAct()
 const may = session.may('books.post')
 const reading = ref(false)
 const starting = ref(false)
+const bankDid = ref<Line | null>(null)
 const doing = ref<{ line: Line; how: 'name' | 'book' } | null>(null)
 const pairing = ref<{ lineIds: number[]; entryIds: number[]; difference: number } | null>(null)
 
@@ -147,7 +149,9 @@ const lineActs = (l: Line): Act[] =>
           text: l.named ? 'Carry under another name …' : 'Carry as a named item …',
           act: () => (doing.value = { line: l, how: 'name' as const }),
         },
-        ...(data.value?.kind === 'operating' ? [{ text: 'Book it …', act: () => (doing.value = { line: l, how: 'book' as const }) }] : []),
+        data.value?.kind === 'operating'
+          ? { text: 'Book it …', act: () => (doing.value = { line: l, how: 'book' as const }) }
+          : { text: 'The bank did …', act: () => (bankDid.value = l) },
       ]
     : []
 const entryActs = (e: Entry): Act[] => [{ text: 'See the journal', to: `/books/journals/${e.journalId}` }]
@@ -296,6 +300,7 @@ const figures = computed(() => {
     </State>
     <ReadStatement v-if="reading && data" :id="id" :name="data.name" @close="reading = false" />
     <StartSheet v-if="starting" :id="id" @close="starting = false" />
+    <BankDid v-if="bankDid" :line="bankDid" :bank-account-id="id" @close="bankDid = null" />
     <LineSheet v-if="doing" :line="doing.line" :how="doing.how" @close="doing = null" />
     <LineSheet v-if="pairing" :pair="{ id, ...pairing }" how="difference" @close="pairing = null" />
   </div>

@@ -5,6 +5,9 @@ import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
+import DayField from '../ui/DayField.vue'
+import Picker, { type Choice } from '../ui/Picker.vue'
+import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
@@ -31,6 +34,12 @@ const noBank = {
   code: '',
   liabilityCode: '',
   usual: false,
+  client: null as Choice | null,
+  maturesOn: null as string | null,
+  hasLedgers: false,
+  staleDays: '180',
+  unclaimedDays: '1095',
+  twoPeople: false,
 }
 const bank = reactive({ ...noBank })
 const adding = ref(false)
@@ -39,7 +48,19 @@ const before = ref('')
 const changed = computed(() => before.value !== JSON.stringify(bank.id || adding.value ? bank : account))
 function editBank(b: All['banks'][number] | null) {
   adding.value = !b
-  Object.assign(bank, noBank, b ? { ...b, nextCheck: String(b.nextCheck) } : {})
+  Object.assign(
+    bank,
+    noBank,
+    b
+      ? {
+          ...b,
+          nextCheck: String(b.nextCheck),
+          staleDays: String(b.staleDays),
+          unclaimedDays: String(b.unclaimedDays),
+          client: b.clientId ? { id: b.clientId, text: b.client ?? '' } : null,
+        }
+      : {},
+  )
   before.value = JSON.stringify(bank)
 }
 function editAccount(a: All['chart'][number] | null) {
@@ -54,17 +75,32 @@ async function finish(done: unknown, words: string) {
   notes.say(words)
   await reload()
 }
+/** What only an account of clients' money has. */
+const ofTrust = () => ({
+  clientId: bank.kind === 'separate' ? (bank.client?.id ?? null) : null,
+  maturesOn: bank.kind === 'separate' ? bank.maturesOn : null,
+  staleDays: whole(bank.staleDays),
+  unclaimedDays: whole(bank.unclaimedDays),
+  twoPeople: bank.twoPeople,
+})
 const saveBank = async () =>
   finish(
     await act<unknown>(() => {
-      const own = { name: bank.name, bank: bank.bank, ending: bank.ending, nextCheck: whole(bank.nextCheck), usual: bank.usual }
+      const own = {
+        name: bank.name,
+        bank: bank.bank,
+        ending: bank.ending,
+        nextCheck: whole(bank.nextCheck),
+        usual: bank.usual,
+        ...ofTrust(),
+      }
       if (!adding.value) return api.setUp.changeBank({ id: bank.id, ...own })
-      const kind = bank.kind as 'pooled'
+      const kind = bank.kind as 'pooled' | 'separate' | 'operating'
       return api.setUp.makeBank({
         ...own,
         kind,
         code: bank.code.trim(),
-        ...(kind === 'pooled' ? { liabilityCode: bank.liabilityCode.trim() } : {}),
+        ...(kind !== 'operating' ? { liabilityCode: bank.liabilityCode.trim() } : {}),
       })
     }),
     `${bank.name} kept`,
@@ -88,6 +124,18 @@ async function saveClearing() {
   if (!(await act(() => api.setUp.setClearing({ clearing: list })))) return
   clearingBefore.value = JSON.stringify(clearing.value)
   notes.say('Clearing days kept; they hold from the next receipt on')
+}
+const rules = reactive<All['rules']>({ viaPooled: true, advance: 'trust' })
+const rulesBefore = ref('')
+watch(data, (d) => {
+  if (!d || (rulesBefore.value && rulesBefore.value !== JSON.stringify(rules))) return
+  Object.assign(rules, d.rules)
+  rulesBefore.value = JSON.stringify(rules)
+})
+async function saveRules() {
+  if (!(await act(() => api.setUp.setTrustRules({ ...rules })))) return
+  rulesBefore.value = JSON.stringify(rules)
+  notes.say('Kept; it holds from the next payment on')
 }
 type SetUp = Answer<typeof api.setUp.accounts>
 const bankColumns: Column<SetUp['banks'][number]>[] = [
@@ -133,22 +181,45 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
             :acts="(b) => [{ text: `Change ${b.name}`, act: () => editBank(b) }]"
           />
         </section>
-        <form
-          class="sheet space-y-2.5 px-4 py-3 xl:row-span-2"
-          aria-label="Clearing days"
-          @submit.prevent="saveClearing"
-          @keydown.ctrl.enter="saveClearing"
-        >
-          <h2>Clears after, court days</h2>
-          <TextField
-            v-for="(c, i) in clearing"
-            :key="c.kind"
-            v-model="c.days"
-            :label="title(c.kind)"
-            :fault="fault(`clearing.${i}.courtDays`)"
-          />
-          <Btn :busy="state.busy" @click="saveClearing">Save</Btn>
-        </form>
+        <div class="space-y-[18px] xl:row-span-2">
+          <form
+            class="sheet space-y-2.5 px-4 py-3"
+            aria-label="Clearing days"
+            @submit.prevent="saveClearing"
+            @keydown.ctrl.enter="saveClearing"
+          >
+            <h2>Clears after, court days</h2>
+            <TextField
+              v-for="(c, i) in clearing"
+              :key="c.kind"
+              v-model="c.days"
+              :label="title(c.kind)"
+              :fault="fault(`clearing.${i}.courtDays`)"
+            />
+            <Btn :busy="state.busy" @click="saveClearing">Save</Btn>
+          </form>
+          <form
+            class="sheet space-y-2.5 px-4 py-3"
+            aria-label="Rules of trust money"
+            @submit.prevent="saveRules"
+            @keydown.ctrl.enter="saveRules"
+          >
+            <h2>Rules of trust money</h2>
+            <label class="flex gap-2"
+              ><input v-model="rules.viaPooled" type="checkbox" class="accent-ink" /> Money of a separate account is moved to the pooled one
+              before a check is drawn</label
+            >
+            <ChoiceField
+              v-model="rules.advance"
+              label="A flat fee billed in advance"
+              :options="[
+                { value: 'trust', text: 'stays in trust until earned' },
+                { value: 'income', text: 'is the firm’s once billed' },
+              ]"
+            />
+            <Btn :busy="state.busy" @click="saveRules">Save</Btn>
+          </form>
+        </div>
         <section class="sheet" aria-label="Chart of accounts">
           <h2 class="px-4 pt-3 pb-1">Chart of accounts</h2>
           <DataTable
@@ -180,6 +251,7 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
         :options="[
           { value: 'operating', text: 'Operating: the firm’s own money' },
           { value: 'pooled', text: 'Pooled trust: money of many clients' },
+          { value: 'separate', text: 'Separate trust: money of one client, with interest' },
         ]"
       />
       <TextField v-model="bank.name" label="Name" :fault="fault('name')" autofocus />
@@ -199,13 +271,36 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
           hint="Such as 1015; the account is made with it."
         />
         <TextField
-          v-if="bank.kind === 'pooled'"
+          v-if="bank.kind !== 'operating'"
           v-model="bank.liabilityCode"
           label="Number of what is owed to clients"
           :fault="fault('liabilityCode')"
           hint="Such as 2015; a liability of its own."
         />
       </template>
+      <template v-if="bank.kind === 'separate'">
+        <Picker
+          v-model="bank.client"
+          label="Client"
+          optional
+          :search="searchContacts"
+          :fault="fault('clientId')"
+          hint="Left out, whoever’s money first comes there. No other client’s is taken."
+        />
+        <DayField v-model="bank.maturesOn" label="Its term ends on" optional :fault="fault('maturesOn')" />
+      </template>
+      <div class="grid stacks grid-cols-2 gap-3">
+        <TextField v-model="bank.staleDays" label="A check is stale after, days" :fault="fault('staleDays')" />
+        <TextField
+          v-if="bank.kind !== 'operating'"
+          v-model="bank.unclaimedDays"
+          label="Unclaimed money is due after, days"
+          :fault="fault('unclaimedDays')"
+        />
+      </div>
+      <label v-if="bank.kind !== 'operating'" class="flex gap-2"
+        ><input v-model="bank.twoPeople" type="checkbox" class="accent-ink" /> What is paid out of it is approved by a second person</label
+      >
       <label class="flex gap-2"
         ><input v-model="bank.usual" type="checkbox" class="accent-ink" /> The usual one of its kind: offered first, and taken where nothing
         is said</label

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
@@ -8,14 +8,21 @@ import PageHead from '../ui/PageHead.vue'
 import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
+import ActMenu from '../ui/ActMenu.vue'
 import PayOut from './PayOut.vue'
 import DataTable from '../ui/DataTable.vue'
 import { tableDay, type Column } from '../ui/table/columns'
 
+const MoveSheet = defineAsyncComponent(() => import('./MoveSheet.vue'))
+const HoldSheet = defineAsyncComponent(() => import('./HoldSheet.vue'))
+const OwnerSheet = defineAsyncComponent(() => import('./OwnerSheet.vue'))
 const session = useSession()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.trust.ledger({ id }), [() => session.tick])
 const paying = ref(false)
+const moving = ref(false)
+const holding = ref<{ release: Answer<typeof api.trust.ledger>['holds'][number] | null } | null>(null)
+const correcting = ref<Answer<typeof api.trust.ledger>['entries'][number] | null>(null)
 const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
   { key: 'day', text: 'Date', kind: 'day', quiet: true },
   { key: 'text', text: 'What', grow: 2, narrow: 'title' },
@@ -32,7 +39,18 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
       <template v-if="data">
         <PageHead :title="data.client" :hint="[data.matter, data.bank].filter(Boolean).join(' · ')">
           <RouterLink v-if="data.matterId" :to="`/matters/${data.matterId}/trust`" class="text-lagoon underline">The matter</RouterLink>
-          <Btn v-if="session.may('trust.post')" main @click="paying = true">Pay out</Btn>
+          <template v-if="session.may('trust.post')">
+            <ActMenu
+              v-if="data.kind === 'client'"
+              text="More"
+              label="More acts on this ledger"
+              :acts="[
+                { text: 'Move within the client', act: () => (moving = true) },
+                { text: 'Hold part of it', act: () => (holding = { release: null }) },
+              ]"
+            />
+            <Btn main @click="paying = true">Pay out</Btn>
+          </template>
         </PageHead>
         <p
           class="sheet mb-3.5 flex items-center gap-3 px-4 py-2.5 font-serif text-xl font-semibold [&_small]:block [&_small]:font-sans [&_small]:text-xs [&_small]:font-normal [&_small]:text-ink-2"
@@ -43,8 +61,34 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
           >−<span>{{ showMoney(data.reserved) }}<small>reserved</small></span
           >=<span class="text-lagoon" data-figure="available">{{ showMoney(data.available) }}<small>available</small></span>
         </p>
+        <ul v-if="data.holds.length" class="sheet mb-3.5 px-4 py-1.5" aria-label="Held">
+          <li v-for="h in data.holds" :key="h.id" class="flex items-center gap-3 border-t border-line-2 py-1.5 first:border-t-0">
+            <b class="font-semibold">{{ showMoney(h.amount) }}</b> <span class="tag bg-bill-wash text-bill-ink">{{ h.kind }}</span>
+            {{ h.reason }} <span v-if="h.laidBy" class="text-ink-3">{{ h.laidBy }}</span>
+            <Btn
+              v-if="session.may('trust.post')"
+              small
+              class="ml-auto"
+              :aria-label="`Release ${showMoney(h.amount)}`"
+              @click="holding = { release: h }"
+              >Release</Btn
+            >
+          </li>
+        </ul>
         <section class="sheet" aria-label="Entries">
-          <DataTable label="Entries" name="ledger-entries" :rows="data.entries" :columns="columns" :row-id="(e) => e.id">
+          <DataTable
+            label="Entries"
+            name="ledger-entries"
+            :rows="data.entries"
+            :columns="columns"
+            :row-id="(e) => e.id"
+            :acts="
+              (e) =>
+                session.may('trust.post') && data?.kind === 'client'
+                  ? [{ text: 'Correct: another ledger’s', act: () => (correcting = e) }]
+                  : []
+            "
+          >
             <template #cell-text="{ row: e }"
               ><RouterLink v-if="session.may('books.see')" :to="`/books/journals/${e.journalId}`" class="hover:underline">{{
                 e.text
@@ -59,6 +103,9 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
           </DataTable>
         </section>
         <PayOut v-if="paying" :from="data" @close="paying = false" />
+        <MoveSheet v-if="moving" :from="data" @close="moving = false" />
+        <HoldSheet v-if="holding" :ledger="data" :release="holding.release" @close="holding = null" />
+        <OwnerSheet v-if="correcting" :entry="correcting" @close="correcting = null" />
       </template>
     </State>
   </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -17,14 +17,19 @@ import LedgerTable from './LedgerTable.vue'
 import PaymentsTable from './PaymentsTable.vue'
 import PayOut from './PayOut.vue'
 import SheetTable from './SheetTable.vue'
+import ToSettle from './ToSettle.vue'
 
-type Show = 'ledgers' | 'sheets' | 'payments'
+const Checks = defineAsyncComponent(() => import('./Checks.vue'))
+const BankDid = defineAsyncComponent(() => import('./BankDid.vue'))
+
+type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'settle'
 const session = useSession()
 const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
 const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'ledgers')
 const paying = ref(route.query['pay'] === '1')
+const bankDid = ref(route.query['bank'] === '1')
 watch(show, (s) => void router.replace({ query: s === 'ledgers' ? {} : { show: s } }))
 const q = ref('')
 const page = ref(1)
@@ -50,6 +55,7 @@ async function again() {
   <div class="page px-6 pt-[18px]">
     <PageHead title="Trust">
       <Btn @click="again">Check now</Btn>
+      <Btn v-if="session.may('trust.post')" @click="bankDid = true">The bank did …</Btn>
       <Btn v-if="session.may('trust.post')" @click="paying = true">Pay out</Btn>
       <Btn v-if="session.may('trust.post')" main key-name="D" @click="router.push('/trust/sheets/new')">New deposit sheet</Btn>
     </PageHead>
@@ -64,6 +70,8 @@ async function again() {
           { value: 'ledgers', text: 'Client ledgers' },
           { value: 'sheets', text: 'Deposit sheets' },
           { value: 'payments', text: 'Payments out' },
+          { value: 'checks', text: 'Checks' },
+          { value: 'settle', text: 'To settle' },
         ]"
       />
       <template v-if="show === 'ledgers'">
@@ -86,7 +94,10 @@ async function again() {
       </State>
     </section>
     <SheetTable v-else-if="show === 'sheets'" />
-    <PaymentsTable v-else />
+    <PaymentsTable v-else-if="show === 'payments'" />
+    <Checks v-else-if="show === 'checks'" />
+    <ToSettle v-else />
+    <BankDid v-if="bankDid" @close="bankDid = false" />
     <PayOut v-if="paying" @close="paying = false" />
   </div>
 </template>

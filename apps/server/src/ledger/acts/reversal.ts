@@ -4,19 +4,10 @@ import { audit } from '../../platform/audit'
 import { may, type Ctx } from '../../platform/context'
 import { row, work } from '../../platform/database'
 import { notFound, Problem, refused } from '../../platform/problem'
-import { keptFrom } from '../books'
+import { keptFrom, reversible } from '../books'
 import { reverse } from '../door'
 import { requirePast } from './moves'
 
-/** What is reversed as a whole; everything else has an act of its own that also mends what hangs on it. */
-const reversible: Record<string, true> = {
-  general: true,
-  deposit: true,
-  moved: true,
-  'firm money': true,
-  'trust interest': true,
-  bank: true,
-}
 const instead: Record<string, string> = {
   'payment out': 'Void the payment under Trust, Payments out.',
   payment: 'Reverse the payment at its bill.',
@@ -66,7 +57,8 @@ export const reverseJournal = (ctx: Ctx, id: number, day: Day, reason: string): 
     if (!j || j.hidden) throw notFound('journal')
     if (j.ledgers && !may(ctx.actor, 'trust.post'))
       throw new Problem(403, 'trust-right', 'This moves trust money. Ask somebody who keeps trust accounts.')
-    if (!reversible[j.kind]) throw refused('not-reversible', instead[j.kind] ?? 'This is undone by the act that made it, at its own page.')
+    if (!reversible.has(j.kind))
+      throw refused('not-reversible', instead[j.kind] ?? 'This is undone by the act that made it, at its own page.')
     // Whoever matches holds the account; the journal's rows are read under its lock.
     await m.query(
       `SELECT b.id FROM bank_account b WHERE b.id IN (SELECT e.bank_account_id FROM bank_entry e WHERE e.journal_id = ?) ORDER BY b.id FOR UPDATE`,

@@ -6,7 +6,6 @@ import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
 import { insertMany, row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
-import { move } from '../door'
 import { apart, requireBank } from './apart'
 import { entriesByIds, linesByIds, entryOut, lineOut, openEntries, openLines, type BankHead, type EntryRow, type LineRow } from './queries'
 
@@ -56,7 +55,7 @@ interface Said {
   byItself: boolean
 }
 /** Keeps matches of an account that is locked: all of them, or none where one is not as it was seen. */
-async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: readonly (Pair & Said)[]): Promise<void> {
+export async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: readonly (Pair & Said)[]): Promise<void> {
   const lineIds = pairs.flatMap((p) => [...p.lineIds])
   const entryIds = pairs.flatMap((p) => [...p.entryIds])
   const lines = new Map((await linesByIds(m, lineIds)).map((l) => [l.id, l]))
@@ -102,7 +101,7 @@ export async function matchSure(ctx: Ctx, id: number): Promise<number> {
   })
 }
 
-const locked = async (m: EntityManager, id: number) => {
+export const locked = async (m: EntityManager, id: number) => {
   await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [id])
   return requireBank(m, id)
 }
@@ -151,38 +150,4 @@ export const markInTransit = (ctx: Ctx, id: number, inTransit: boolean): Promise
     if (!bank.startedOn || entry.day >= bank.startedOn) throw fieldFault('id', 'This entry is not of before the start')
     await run(m, inTransit ? `INSERT IGNORE INTO bank_start_entry (entry_id) VALUES (?)` : `DELETE FROM bank_start_entry WHERE entry_id = ?`, [id]) // prettier-ignore
     await audit(m, ctx, { kind: 'changed', text: `An entry of ${showMoney(entry.amount)} on ${bank.name} ${inTransit ? 'was' : 'was not'} in transit at the start`, subject: 'account', subjectId: bank.id }) // prettier-ignore
-  })
-
-/** Books a line of an operating account that is not in the book yet, on the bank's day, and matches the two. */
-export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo: string }): Promise<{ id: number }> =>
-  work(ctx, async (m) => {
-    const [line] = await linesByIds(m, [input.id])
-    if (!line) throw notFound('line')
-    const bank = await locked(m, line.bankId)
-    if (bank.kind !== 'operating')
-      throw fieldFault('accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
-    const [now] = await linesByIds(m, [input.id])
-    if (now?.matchId) throw refused('changed-meanwhile', 'This line is matched by now. Look again.')
-    const other = await row<{ kind: string; bank: number | null }>(m, `SELECT kind, role, (SELECT b.id FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ?`, [input.accountId]) // prettier-ignore
-    if (!other || other.bank || !['income', 'expense'].includes(other.kind))
-      throw fieldFault('accountId', 'Choose an account of income or expense')
-    const journalId = await move(
-      m,
-      ctx,
-      { day: line.countsOn, kind: 'bank', memo: input.memo, subject: 'journal' },
-      {
-        lines: [
-          { account: bank.glAccountId, amount: line.amount },
-          { account: input.accountId, amount: -line.amount },
-        ],
-        bank: [{ bankAccountId: bank.id, amount: line.amount, kind: 'bank', reference: line.reference, text: input.memo }],
-      },
-    )
-    const entry = await row<{ id: number }>(m, `SELECT id FROM bank_entry WHERE journal_id = ? AND bank_account_id = ?`, [
-      journalId,
-      bank.id,
-    ])
-    await keep(m, ctx, bank, [{ lineIds: [line.id], entryIds: [entry!.id], way: 'booked', why: input.memo, named: '', byItself: false }])
-    await audit(m, ctx, { kind: 'posted', text: `${input.memo}: ${showMoney(line.amount)} on ${bank.name}, from its statement`, subject: 'journal', subjectId: journalId }) // prettier-ignore
-    return { id: journalId }
   })

@@ -1,6 +1,7 @@
 import { download } from '../../platform/files'
 import { done, routes } from '../../platform/routes'
-import { bookLine, markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
+import { bookLine, bookTrustLine } from './booking'
+import { markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
 import { accountsAtBank, closeMonth, monthReport, startOf, workOn } from './months'
 import { readStatement, takeStatement } from './statements'
 
@@ -19,6 +20,7 @@ export const bankRoutes = {
   name: b.name.handler(({ context, input }) => done(nameLine(context.ctx, input.id, input.words))),
   wasOpen: b.wasOpen.handler(({ context, input }) => done(markInTransit(context.ctx, input.id, input.inTransit))),
   book: b.book.handler(({ context, input }) => bookLine(context.ctx, input)),
+  bookTrust: b.bookTrust.handler(({ context, input }) => bookTrustLine(context.ctx, input)),
   close: b.close.handler(({ context, input }) => closeMonth(context.ctx, input)),
   report: b.report.handler(async ({ context, input }) => {
     const { data, name } = await monthReport(context.ctx, input.id)
