@@ -63,6 +63,9 @@ export const shell = {
       preBills: z.object({ count: z.number(), total: cents }).nullable(),
       approved: z.object({ count: z.number(), total: cents }).nullable(),
       sheets: z.number().nullable(),
+      /** Covers of the firm on their way into trust, and what another asks one to agree to. */
+      covers: z.number(),
+      agree: z.number(),
       conflicts: z.number(),
       /** Enquiries of one's own whose next step is due. */
       enquiries: z.number(),

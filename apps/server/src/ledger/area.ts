@@ -3,6 +3,7 @@ import { amountFor, may } from '../platform/context'
 import { row } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { trustActRoutes } from './acts/routes'
+import { covers, waitsForSecond } from './acts/queries'
 import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
 import { booksRoutes, checkRoutes, setUpAccounts, trustRoutes } from './routes'
@@ -82,8 +83,13 @@ export const ledger = area({
   },
   work: ['client_ledger', 'deposit_receipt'],
   waiting: async (ctx) => {
-    if (!may(ctx.actor, 'trust.post')) return { sheets: null }
-    return { sheets: (await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet WHERE state = 'draft'`))!.n }
+    const agree = may(ctx.actor, 'trust.approve') ? await waitsForSecond(ctx) : 0
+    if (!may(ctx.actor, 'trust.post')) return { sheets: null, covers: 0, agree }
+    return {
+      sheets: (await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet WHERE state = 'draft'`))!.n,
+      covers: (await covers(ctx)).filter((c) => c.inTransit).length,
+      agree,
+    }
   },
   waterline: async (ctx) => {
     const drafts = may(ctx.actor, 'trust.post')

@@ -96,6 +96,8 @@ export interface Waiting {
   preBills: { count: number; total: number } | null
   approved: { count: number; total: number } | null
   sheets: number | null
+  covers: number
+  agree: number
   conflicts: number
   enquiries: number
   given: number

@@ -58,6 +58,10 @@ const waits = computed(() => {
         }
       : null,
     w.sheets ? { what: 'Trust', text: `${plural(w.sheets, 'deposit sheet')} to post`, figure: '', to: '/trust' } : null,
+    w.covers
+      ? { what: 'Trust', text: `${plural(w.covers, 'cover')} of the firm on the way into trust`, figure: '', to: '/trust?show=settle' }
+      : null,
+    w.agree ? { what: 'Trust', text: `${plural(w.agree, 'thing')} to agree to`, figure: '', to: '/trust?show=settle' } : null,
     w.conflicts
       ? { what: 'Conflicts', text: `${plural(w.conflicts, 'matter')} with hits to decide`, figure: '', to: '/matters?conflicts=open' }
       : null,

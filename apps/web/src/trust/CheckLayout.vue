@@ -87,10 +87,20 @@ async function save() {
     @close="emit('close')"
   >
     <p class="text-ink-2">Drag each part to its place, or choose it and use the arrow keys (with Shift by ten millimetres).</p>
+    <label class="flex gap-2"
+      ><input v-model="numbers" type="checkbox" class="accent-ink" /> Print the number; leave it out where the paper has it</label
+    >
+    <p>
+      <a class="text-lagoon underline" :href="`/api/checks/sample?bankAccountId=${bankAccountId}`" target="_blank" rel="noopener"
+        >A sample as PDF</a
+      >
+      <span class="text-ink-2">, as it was last saved</span>
+    </p>
+    <Btn small @click="asAtFirst">As it was at first</Btn>
     <svg
       ref="picture"
       :viewBox="`0 0 ${page.wide} ${page.high}`"
-      class="w-full touch-none rounded-control border border-line bg-paper"
+      class="mx-auto max-h-[62vh] w-full touch-none rounded-control border border-line bg-paper"
       role="group"
       aria-label="Page with the check"
       @pointermove="drag"
@@ -102,6 +112,7 @@ async function save() {
         :key="part"
         tabindex="0"
         role="button"
+        :data-autofocus="part === shown[0] ? '' : undefined"
         class="cursor-move"
         :aria-label="`${words[part]}, ${layout[part].x} millimetres from the left, ${layout[part].y} from the top`"
         @pointerdown="take(part, $event)"
@@ -119,15 +130,5 @@ async function save() {
         <text :x="layout[part].x + 0.5" :y="layout[part].y + 3.8" font-size="4" class="fill-ink">{{ words[part] }}</text>
       </g>
     </svg>
-    <label class="flex gap-2"
-      ><input v-model="numbers" type="checkbox" class="accent-ink" /> Print the number; leave it out where the paper has it</label
-    >
-    <p>
-      <a class="text-lagoon underline" :href="`/api/checks/sample?bankAccountId=${bankAccountId}`" target="_blank" rel="noopener"
-        >A sample as PDF</a
-      >
-      <span class="text-ink-2">, as it was last saved</span>
-    </p>
-    <Btn small @click="asAtFirst">As it was at first</Btn>
   </SideSheet>
 </template>

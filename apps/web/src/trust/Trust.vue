@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -8,6 +8,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
+import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
@@ -42,6 +43,8 @@ watch(
   q,
   useDebounceFn(() => ((page.value = 1), void reload()), 150),
 )
+const covers = useLoad(() => api.trustActs.covers(), [() => session.tick])
+const inTransit = computed(() => (covers.data.value ?? []).filter((c) => c.inTransit).slice(0, 3))
 const check = useLoad(() => api.trust.check(), [() => session.tick])
 
 async function again() {
@@ -62,6 +65,16 @@ async function again() {
     <State :loading="check.loading.value && !check.data.value" :problem="check.problem.value" @again="check.reload()"
       ><Balance v-if="check.data.value" :check="check.data.value"
     /></State>
+    <p
+      v-if="inTransit.length && show !== 'settle'"
+      role="status"
+      class="sheet mb-3 flex flex-wrap items-center gap-2 bg-rust-wash px-4 py-2 text-rust"
+    >
+      <span v-for="c in inTransit" :key="c.id"
+        >{{ showMoney(c.cover) }} from operating for {{ c.ledger }} has been in transit since {{ dayText(c.day) }}.</span
+      >
+      <button type="button" class="ml-auto underline" @click="show = 'settle'">Settle it</button>
+    </p>
     <div class="mb-3 flex flex-wrap items-end gap-3">
       <Switch
         v-model="show"

@@ -82,6 +82,18 @@ export async function corrections(ctx: Ctx, f: Paging & { state: string }) {
   return { rows: list.map((x) => ({ ...x, own: Boolean(x.own) })), total: total!.n }
 }
 
+/** What others ask the reader to agree to: corrections, and payments out of accounts of two people. */
+export async function waitsForSecond(ctx: Ctx): Promise<number> {
+  const found = await row<{ n: number }>(
+    ctx.db.manager,
+    `SELECT (SELECT COUNT(*) FROM trust_correction x JOIN ledger_entry e ON e.id = x.entry_id JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN matter m ON m.id = l.matter_id WHERE x.state = 'asked' AND x.asked_by <> ? AND ${open(ctx)})
+       + (SELECT COUNT(*) FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id AND b.two_people LEFT JOIN matter m ON m.id = l.matter_id
+            WHERE p.state = 'draft' AND p.approved_by IS NULL AND p.created_by <> ? AND ${open(ctx)}) AS n`,
+    [ctx.actor.id, ctx.actor.id],
+  )
+  return found!.n
+}
+
 /** Covers of the firm that have not landed yet, or that clients still owe. */
 export async function covers(ctx: Ctx) {
   const list = await rows<{ id: number; what: 'returned' | 'charge'; bank: string; ledgerId: number; ledger: string; day: Day; amount: number; cover: number; text: string; journalId: number; landed: Day | null; matched: number; repaid: number }>(
