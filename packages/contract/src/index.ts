@@ -5,7 +5,8 @@ import { costs } from './costs'
 import { docket } from './docket'
 import { fields } from './fields'
 import { firm } from './firm'
-import { books, trust } from './ledger'
+import { books } from './books'
+import { trust } from './ledger'
 import { trustActs } from './trust-acts'
 import { checks } from './checks'
 import { matters } from './matters'
@@ -69,6 +70,7 @@ export { procedureFile, taskViews, type ProcedureFile, type ProcedureIn, type Ta
 export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from './time'
 export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
+export { bookFiles, type IncomeIn } from './books'
 export { checkStates } from './checks'
 export {
   holdKinds,

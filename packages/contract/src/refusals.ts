@@ -42,6 +42,7 @@ export const refusalCodes = [
   'no-account',
   'no-processor',
   'no-series',
+  'no-shares',
   'not-added',
   'not-a-check',
   'not-a-draft',
@@ -89,6 +90,8 @@ export const refusalCodes = [
   'undone',
   'void-stays',
   'too-many-begun',
+  'year-closed',
+  'year-runs',
 ] as const
 export type RefusalCode = (typeof refusalCodes)[number]
 export { moneyRefusals }

@@ -24,7 +24,19 @@ export async function find(ctx: Ctx, q: string): Promise<Found[]> {
 
 /** What waits on the reader: pre-bills to review or to issue, sheets to post, conflicts to decide. */
 export async function waiting(ctx: Ctx): Promise<Waiting> {
-  const all: Waiting = { preBills: null, approved: null, sheets: null, covers: 0, agree: 0, conflicts: 0, enquiries: 0, given: 0, stuck: 0, mail: 0, reviews: 0 }
+  const all: Waiting = {
+    preBills: null,
+    approved: null,
+    sheets: null,
+    covers: 0,
+    agree: 0,
+    conflicts: 0,
+    enquiries: 0,
+    given: 0,
+    stuck: 0,
+    mail: 0,
+    reviews: 0,
+  }
   for (const own of areas()) Object.assign(all, await own.waiting?.(ctx))
   return all
 }

@@ -3,6 +3,7 @@ import { amountFor, may } from '../platform/context'
 import { row } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { trustActRoutes } from './acts/routes'
+import { addUpDays } from './books/sums'
 import { covers, waitsForSecond } from './acts/queries'
 import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
@@ -46,6 +47,7 @@ export const ledger = area({
     { name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) },
     { name: '0042-trust-acts', file: new URL('./migrations/0042-trust-acts.sql', import.meta.url) },
     { name: '0043-checks', file: new URL('./migrations/0043-checks.sql', import.meta.url) },
+    { name: '0044-books', file: new URL('./migrations/0044-books.sql', import.meta.url) },
   ],
   kept: ['matter_figure', 'ledger_day'],
   routes: {
@@ -57,6 +59,7 @@ export const ledger = area({
     checks: checkRoutes,
   },
   schedules: [
+    { name: 'add up the days of accounts', at: '*/5 * * * *', atStart: true, run: (base) => addUpDays(base) },
     {
       // The books are compared by themselves; a difference is an error in the log, too.
       name: 'compare the books',

@@ -8,6 +8,9 @@ export class Account {
   @Column('varchar') name!: string
   @Column('varchar') kind!: 'asset' | 'liability' | 'equity' | 'income' | 'expense'
   @Column('varchar', { nullable: true }) role!: string | null
+  @Column('int', { nullable: true }) parentId!: number | null
+  /** Nothing is entered into it by hand any more. */
+  @Column('boolean') closed!: boolean
 }
 
 @Entity('bank_account')
@@ -62,6 +65,8 @@ export class JournalLine {
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('int', { nullable: true }) timekeeperId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
+  /** As its journal has it; written by the database. */
+  @Column('varchar', { nullable: true }) day!: string | null
 }
 
 @Entity('bank_entry')

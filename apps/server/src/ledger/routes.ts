@@ -2,7 +2,10 @@ import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing, setTrustRules } from './accounts'
 import { aging } from './aging'
-import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books'
+import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books/journals'
+import { bookFile } from './books/files'
+import { balanceSheet, cashFlow, incomeStatement, taxes } from './books/statements'
+import { closePeriod, closeYear, openYear, setYears, years } from './books/years'
 import { checkPdf, jobPdf, sampleCheck } from './check-pdf'
 import {
   jobPayments,
@@ -86,10 +89,22 @@ export const setUpAccounts = {
 
 const b = routes.books
 export const booksRoutes = {
-  trialBalance: b.trialBalance.handler(({ context, input }) => trialBalance(context.ctx, input.asOf)),
-  account: b.account.handler(({ context, input }) => accountLines(context.ctx, input.id, input)),
+  trialBalance: b.trialBalance.handler(({ context, input }) => trialBalance(context.ctx, input.asOf, input.closing === 'with')),
+  account: b.account.handler(({ context, input }) =>
+    accountLines(context.ctx, input.id, { ...input, to: input.to ?? context.ctx.clock.today() }),
+  ),
   journal: b.journal.handler(({ context, input }) => journal(context.ctx, input.id)),
   income: b.income.handler(({ context, input }) => income(context.ctx, input.from, input.to)),
+  incomeStatement: b.incomeStatement.handler(({ context, input }) => incomeStatement(context.ctx, input)),
+  balanceSheet: b.balanceSheet.handler(({ context, input }) => balanceSheet(context.ctx, input.asOf)),
+  cashFlow: b.cashFlow.handler(({ context, input }) => cashFlow(context.ctx, input.from, input.to)),
+  taxes: b.taxes.handler(({ context, input }) => taxes(context.ctx, input.from, input.to)),
+  file: b.file.handler(({ context, input }) => bookFile(context.ctx, input)),
+  years: b.years.handler(({ context }) => years(context.ctx)),
+  setYears: b.setYears.handler(({ context, input }) => done(setYears(context.ctx, input))),
+  closePeriod: b.closePeriod.handler(({ context, input }) => done(closePeriod(context.ctx, input.day, input.reason))),
+  closeYear: b.closeYear.handler(({ context, input }) => closeYear(context.ctx, input.to, input.net)),
+  openYear: b.openYear.handler(({ context, input }) => openYear(context.ctx, input.to, input.reason)),
   enter: b.enter.handler(({ context, input }) => enterJournal(context.ctx, input)),
   export: b.export.handler(async ({ context, input }) => {
     const to = input.to ?? context.ctx.clock.today()

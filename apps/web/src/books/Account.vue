@@ -1,18 +1,36 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
+import { useSession } from '../shell/session'
+import DataTable from '../ui/DataTable.vue'
+import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
+import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
-import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { useLoad } from '../use'
+import FileMenu from './FileMenu.vue'
 
-const id = Number(useRoute().params['id'])
-const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.books.account({ id, page: page.value, size: 100 }), [page])
+/** The general ledger of an account: what it began with, each line with the balance after it, what it ends with. */
+const session = useSession()
+const route = useRoute()
 const router = useRouter()
+const id = Number(route.params['id'])
+const asked = (key: string) => (typeof route.query[key] === 'string' ? route.query[key] : null)
+const to = ref<string | null>(asked('to') ?? session.today)
+const from = ref<string | null>(asked('from') ?? `${(to.value ?? session.today).slice(0, 4)}-01-01`)
+const page = ref(1)
+const span = computed(() => ({ ...(from.value ? { from: from.value } : {}), to: to.value ?? session.today }))
+watch(span, (s) => {
+  page.value = 1
+  void router.replace({ query: s })
+})
+const { data, problem, loading, reload } = useLoad(
+  () => api.books.account({ id, ...span.value, page: page.value, size: 100 }),
+  [page, span, () => session.tick],
+)
 const lines = computed(() => (data.value?.rows ?? []).map((l, at) => ({ ...l, at })))
 const columns: Column<(typeof lines.value)[number]>[] = [
   { key: 'day', text: 'Date', kind: 'day', quiet: true },
@@ -20,6 +38,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
   { key: 'matter', text: 'Matter', grow: 1, quiet: true },
   { key: 'debit', text: 'Debit', kind: 'money', value: (l) => (l.amount > 0 ? l.amount : null) },
   { key: 'credit', text: 'Credit', kind: 'money', value: (l) => (l.amount < 0 ? -l.amount : null) },
+  { key: 'balance', text: 'Balance', kind: 'money', strong: true },
 ]
 </script>
 
@@ -28,8 +47,18 @@ const columns: Column<(typeof lines.value)[number]>[] = [
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`${data.code} ${data.name}`"
-          ><RouterLink to="/books" class="text-lagoon underline">Trial balance</RouterLink></PageHead
-        >
+          ><RouterLink to="/books" class="text-lagoon underline">Trial balance</RouterLink>
+          <FileMenu what="account" :query="{ id, ...span }" />
+        </PageHead>
+        <div class="mb-3 flex flex-wrap items-end gap-3">
+          <div class="w-44"><DayField v-model="from" label="From" optional /></div>
+          <div class="w-44"><DayField v-model="to" label="To" /></div>
+          <p class="flex flex-wrap items-baseline gap-2 pb-1 font-serif text-lg font-semibold" aria-label="From beginning to end">
+            <span>{{ showMoney(data.opening) }}</span> + <span>{{ showMoney(data.debit) }}</span> −
+            <span>{{ showMoney(data.credit) }}</span> =
+            <span class="text-lagoon">{{ showMoney(data.closing) }}</span>
+          </p>
+        </div>
         <section class="sheet" aria-label="Lines">
           <DataTable
             label="Lines"
@@ -39,6 +68,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
             :row-id="(l) => l.at"
             :open="(l) => router.push(`/books/journals/${l.journalId}`)"
           >
+            <template #empty>Nothing was posted here in this span.</template>
             <template #cell-memo="{ row: l }"
               ><RouterLink :to="`/books/journals/${l.journalId}`" class="hover:underline">{{ l.memo }}</RouterLink></template
             >

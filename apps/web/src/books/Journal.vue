@@ -22,6 +22,19 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const id = computed(() => Number(route.params['id']))
 const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id: id.value }), [id])
+/** What the journal belongs to, where that has a page. */
+const pages: Record<string, [string, string]> = {
+  bill: ['The bill', '/bills/'],
+  'deposit sheet': ['The deposit sheet', '/trust/sheets/'],
+  ledger: ['The client ledger', '/trust/ledgers/'],
+  'pre-bill': ['The pre-bill', '/bills/pre/'],
+  journal: ['The journal', '/books/journals/'],
+}
+const document = computed(() => {
+  const d = data.value
+  const page = d && pages[d.subject]
+  return page && d.subjectId && d.subjectId !== d.id ? { text: page[0], to: `${page[1]}${d.subjectId}` } : null
+})
 const reversing = ref(false)
 const day = ref<string | null>(null)
 const reason = ref('')
@@ -48,6 +61,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <template v-if="data">
         <PageHead :title="`Journal ${data.id}`" :hint="`${dayText(data.day)} · ${data.memo} · ${data.who}`">
+          <RouterLink v-if="document" :to="document.to" class="text-lagoon underline">{{ document.text }}</RouterLink>
           <Btn v-if="data.reversible && session.may('books.post')" @click="reversing = true">Reverse …</Btn>
         </PageHead>
         <p v-if="data.reverses" class="mb-3">

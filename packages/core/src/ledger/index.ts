@@ -1,4 +1,5 @@
 export * from './acts'
+export * from './books'
 export * from './checks'
 export * from './journal'
 export * from './kinds'

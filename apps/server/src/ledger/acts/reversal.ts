@@ -4,7 +4,7 @@ import { audit } from '../../platform/audit'
 import { may, type Ctx } from '../../platform/context'
 import { row, work } from '../../platform/database'
 import { notFound, Problem, refused } from '../../platform/problem'
-import { keptFrom, reversible } from '../books'
+import { keptFrom, reversible } from '../books/journals'
 import { reverse } from '../door'
 import { requirePast } from './moves'
 

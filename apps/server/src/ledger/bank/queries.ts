@@ -3,7 +3,7 @@ import type { LineKey, OpenEntry } from '@heron/core/bank'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
 import { row, rows } from '../../platform/database'
-import { keptFrom } from '../books'
+import { keptFrom } from '../books/journals'
 
 export interface BankHead {
   id: number

@@ -1,29 +1,34 @@
-import { faultOfPast, type Day } from '@heron/core/calendar'
+import { addDays, faultOfPast, type Day } from '@heron/core/calendar'
 import { journalText, plainAccount } from '@heron/core/formats'
-import { keptByActs } from '@heron/core/ledger'
+import { fiscalYear, keptByActs } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
-import { matterScope, nameFor } from '../platform/access'
-import { audit } from '../platform/audit'
-import type { Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
-import { fieldFault, notFound } from '../platform/problem'
-import { move } from './door'
-import { limit, type Paging } from './queries'
+import { matterScope, nameFor } from '../../platform/access'
+import { audit } from '../../platform/audit'
+import type { Ctx } from '../../platform/context'
+import { row, rows, work } from '../../platform/database'
+import { fieldFault, notFound } from '../../platform/problem'
+import { move } from '../door'
+import { limit, type Paging } from '../queries'
+import { balances, chart, moved } from './sums'
 
 /** Kinds of journals that are reversed as a whole; everything else has an act of its own that also mends what hangs on it. */
 export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'moved', 'firm money', 'trust interest', 'bank'])
 
 type AccountKind = 'asset' | 'liability' | 'equity' | 'income' | 'expense'
 
-export async function trialBalance(ctx: Ctx, asOf: Day) {
-  const found = await rows<{ id: number; code: string; name: string; kind: AccountKind; balance: number }>(
-    ctx.db.manager,
-    `SELECT a.id, a.code, a.name, a.kind, COALESCE(SUM(l.amount), 0) AS balance FROM account a
-       LEFT JOIN (journal_line l JOIN journal j ON j.id = l.journal_id AND j.day <= ?) ON l.account_id = a.id
-      GROUP BY a.id ORDER BY a.code`,
-    [asOf],
-  )
-  const list = found.map(({ balance, ...a }) => ({ ...a, debit: Math.max(balance, 0), credit: Math.max(-balance, 0) }))
+/** Every account as of a day; on request as the books stood before the closing of its year. */
+export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
+  const m = ctx.db.manager
+  const firm = await row<{ yearEnd: string }>(m, `SELECT year_end AS yearEnd FROM firm LIMIT 1`)
+  const found = await balances(m, { to: asOf, without: closing ? undefined : fiscalYear(asOf, firm!.yearEnd).to })
+  const list = found.map(({ balance, id, code, name, kind }) => ({
+    id,
+    code,
+    name,
+    kind,
+    debit: Math.max(balance, 0),
+    credit: Math.max(-balance, 0),
+  }))
   return { rows: list, debit: sum(list.map((a) => a.debit)), credit: sum(list.map((a) => a.credit)) }
 }
 
@@ -37,20 +42,36 @@ export const keptFrom = (ctx: Ctx) => `(
   OR EXISTS (SELECT 1 FROM ledger_entry je JOIN client_ledger cl ON cl.id = je.ledger_id JOIN matter m ON m.id = cl.matter_id WHERE je.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
   OR (j.subject = 'pre-bill' AND EXISTS (SELECT 1 FROM pre_bill pb JOIN matter m ON m.id = pb.matter_id WHERE pb.id = j.subject_id AND NOT ${matterScope(ctx.actor)})))`
 
-export async function accountLines(ctx: Ctx, id: number, f: Paging) {
-  const head = await row<{ code: string; name: string; n: number }>(
-    ctx.db.manager,
-    `SELECT a.code, a.name, (SELECT COUNT(*) FROM journal_line l WHERE l.account_id = a.id) AS n FROM account a WHERE a.id = ?`,
-    [id],
-  )
+/** The general ledger of one account in a span of days: what it began with, its lines with the balance after each, what it ends with. */
+export async function accountLines(ctx: Ctx, id: number, f: Paging & { from?: Day | undefined; to: Day }) {
+  const m = ctx.db.manager
+  const head = (await chart(m)).find((a) => a.id === id)
   if (!head) throw notFound('account')
+  const at = async (to: Day) => (await moved(m, { to, accountId: id }))[0]?.balance ?? 0
+  const opening = f.from ? await at(addDays(f.from, -1)) : 0
+  const span = `l.account_id = ? AND l.day <= ? AND l.day >= ?`
+  const values = [id, f.to, f.from ?? '1000-01-01']
+  const all = await row<{ n: number; debit: number; credit: number }>(m, `SELECT COUNT(*) AS n, COALESCE(SUM(GREATEST(l.amount, 0)), 0) AS debit, COALESCE(-SUM(LEAST(l.amount, 0)), 0) AS credit FROM journal_line l WHERE ${span}`, values) // prettier-ignore
+  const skipped = (f.page - 1) * f.size
+  const before = skipped ? await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM (SELECT l.amount FROM journal_line l WHERE ${span} ORDER BY l.day, l.id LIMIT ${Number(skipped)}) x`, values) : { n: 0 } // prettier-ignore
   const list = await rows<{ journalId: number; day: string; memo: string; amount: number; matter: string | null }>(
-    ctx.db.manager,
-    `SELECT j.id AS journalId, j.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, l.amount, ${matterName(ctx)} AS matter FROM journal_line l JOIN journal j ON j.id = l.journal_id
-       LEFT JOIN matter m ON m.id = l.matter_id WHERE l.account_id = ? ORDER BY j.day DESC, l.id DESC ${limit(f)}`,
-    [id],
+    m,
+    `SELECT j.id AS journalId, p.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, p.amount, ${matterName(ctx)} AS matter
+       FROM (SELECT l.id, l.day, l.amount, l.journal_id, l.matter_id FROM journal_line l WHERE ${span} ORDER BY l.day, l.id ${limit(f)}) p
+       JOIN journal j ON j.id = p.journal_id LEFT JOIN matter m ON m.id = p.matter_id ORDER BY p.day, p.id`,
+    values,
   )
-  return { code: head.code, name: head.name, rows: list, total: head.n }
+  let balance = opening + before!.n
+  return {
+    code: head.code,
+    name: head.name,
+    opening,
+    rows: list.map((l) => ({ ...l, balance: (balance += l.amount) })),
+    total: all!.n,
+    debit: all!.debit,
+    credit: all!.credit,
+    closing: opening + all!.debit - all!.credit,
+  }
 }
 
 export async function journal(ctx: Ctx, id: number) {
@@ -60,12 +81,14 @@ export async function journal(ctx: Ctx, id: number) {
     day: string
     kind: string
     memo: string
+    subject: string
+    subjectId: number | null
     who: string
     reverses: number | null
     reversedBy: number | null
   }>(
     m,
-    `SELECT j.id, j.day, j.kind, j.memo, u.name AS who, r.journal_id AS reverses, rb.reversal_id AS reversedBy FROM journal j JOIN user_account u ON u.id = j.user_id
+    `SELECT j.id, j.day, j.kind, j.memo, j.subject, j.subject_id AS subjectId, u.name AS who, r.journal_id AS reverses, rb.reversal_id AS reversedBy FROM journal j JOIN user_account u ON u.id = j.user_id
        LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal_reversal rb ON rb.journal_id = j.id
       WHERE j.id = ? AND NOT ${keptFrom(ctx)}`,
     [id],

@@ -1,0 +1,156 @@
+import type { IncomeIn } from '@heron/contract'
+import { addDays, type Day } from '@heron/core/calendar'
+import { balanceSheet as sidesOf, columnsOf, type Span } from '@heron/core/ledger'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from '../../platform/context'
+import { rows } from '../../platform/database'
+import { fieldFault } from '../../platform/problem'
+import { balances, closingJournals, moved } from './sums'
+
+interface Row {
+  name: string
+  accountId: number | null
+  amounts: number[]
+}
+/** The columns as a table of the database, so that all are asked at once. */
+const spansSql = (columns: readonly Span[]) =>
+  `(${columns.map((c, n) => `SELECT ${n} AS n, DATE '${c.from}' AS f, DATE '${c.to}' AS t`).join(' UNION ALL ')}) s`
+
+/** Rows of amounts by name and column, gathered to one row a name in order of size. */
+function gathered(found: readonly { name: string; accountId?: number | null; n: number; amount: number }[], columns: number): Row[] {
+  const byName = new Map<string, Row>()
+  for (const f of found) {
+    const own = byName.get(f.name) ?? { name: f.name, accountId: f.accountId ?? null, amounts: Array<number>(columns).fill(0) }
+    own.amounts[f.n]! += f.amount
+    byName.set(f.name, own)
+  }
+  return [...byName.values()].filter((r) => r.amounts.some((a) => a !== 0))
+}
+
+/** Fees collected, by timekeeper or area of practice, in the span in which each payment was applied. */
+const collected = (m: EntityManager, columns: readonly Span[], by: IncomeIn['by']) =>
+  rows<{ name: string; n: number; amount: number }>(
+    m,
+    by === 'account'
+      ? `SELECT 'Fees' AS name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t GROUP BY s.n`
+      : by === 'timekeeper'
+        ? `SELECT u.name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t JOIN user_account u ON u.id = x.timekeeper_id GROUP BY u.id, s.n ORDER BY amount DESC, u.name`
+        : `SELECT COALESCE(p.name, 'No area') AS name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t JOIN allocation al ON al.id = x.allocation_id
+             JOIN bill b ON b.id = al.bill_id JOIN matter m ON m.id = b.matter_id LEFT JOIN practice_area p ON p.id = m.area_id GROUP BY p.id, s.n ORDER BY amount DESC, name`,
+  )
+/** Other income on collected money: of bills when they are paid, and what was entered by hand. */
+async function otherCollected(m: EntityManager, columns: readonly Span[]) {
+  const ofBills = await rows<{ name: string; n: number; amount: number }>(
+    m,
+    `SELECT CASE b.kind WHEN 'soft cost' THEN 'Copies and mileage recovered' ELSE 'Interest on overdue bills' END AS name, s.n, SUM(a.amount) AS amount
+       FROM ${spansSql(columns)} JOIN allocation a ON a.applied_on BETWEEN s.f AND s.t JOIN bill_line b ON b.id = a.bill_line_id AND b.kind IN ('soft cost', 'interest') JOIN payment p ON p.id = a.payment_id AND p.kind NOT IN ('credit note', 'write-off', 'void') GROUP BY b.kind, s.n`,
+  )
+  const byHand = await rows<{ name: string; accountId: number; n: number; amount: number }>(
+    m,
+    `SELECT CONCAT(a.code, ' ', a.name) AS name, a.id AS accountId, s.n, -SUM(l.amount) AS amount FROM ${spansSql(columns)} JOIN journal_line l ON l.day BETWEEN s.f AND s.t JOIN account a ON a.id = l.account_id AND a.kind = 'income' JOIN journal j ON j.id = l.journal_id
+       LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal o ON o.id = r.journal_id
+      WHERE (j.kind IN ('general', 'bank') OR o.kind IN ('general', 'bank')) GROUP BY a.id, s.n ORDER BY a.code`,
+  )
+  return [...ofBills, ...byHand]
+}
+
+/** Fees as they were billed, by timekeeper or area; closing entries are left out. */
+const billed = (m: EntityManager, columns: readonly Span[], by: 'timekeeper' | 'area') =>
+  rows<{ name: string; n: number; amount: number }>(
+    m,
+    `SELECT ${by === 'timekeeper' ? `COALESCE(u.name, 'Not of one person')` : `COALESCE(p.name, 'No area')`} AS name, s.n, -SUM(l.amount) AS amount
+       FROM ${spansSql(columns)} JOIN account a ON a.role = 'fees' JOIN journal_line l ON l.account_id = a.id AND l.day BETWEEN s.f AND s.t
+       ${by === 'timekeeper' ? 'LEFT JOIN user_account u ON u.id = l.timekeeper_id' : 'LEFT JOIN matter m ON m.id = l.matter_id LEFT JOIN practice_area p ON p.id = m.area_id'}
+       LEFT JOIN ${closingJournals()} c ON c.journal_id = l.journal_id WHERE c.journal_id IS NULL GROUP BY name, s.n ORDER BY amount DESC, name`,
+  )
+
+/** Income and expenses of a span, with months or the year before beside it. */
+export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
+  if (f.from > f.to) throw fieldFault('to', 'It ends before it begins')
+  const m = ctx.db.manager
+  const columns = columnsOf(f, f.beside)
+  if (f.beside === 'months' && columns.at(-1)!.to < f.to) throw fieldFault('from', 'At most 24 months stand beside one another')
+  const byAccount: Row[][] = [[], []]
+  const all = await Promise.all(columns.map((c) => balances(m, { from: c.from, to: c.to, without: 'all' })))
+  for (const a of all[0]!) {
+    if (a.kind !== 'income' && a.kind !== 'expense') continue
+    const sign = a.kind === 'income' ? -1 : 1
+    const amounts = all.map((list) => sign * list.find((x) => x.id === a.id)!.balance || 0)
+    const split = a.role === 'fees' && f.by !== 'account'
+    if (amounts.some((x) => x !== 0) && !split)
+      byAccount[a.kind === 'income' ? 0 : 1]!.push({ name: `${a.code} ${a.name}`, accountId: a.id, amounts })
+  }
+  const accrued = f.by === 'account' ? [] : gathered(await billed(m, columns, f.by), columns.length)
+  const income =
+    f.basis === 'accrual'
+      ? [...accrued, ...byAccount[0]!]
+      : [...gathered(await collected(m, columns, f.by), columns.length), ...gathered(await otherCollected(m, columns), columns.length)]
+  const totals = (list: readonly Row[]) => columns.map((_, i) => sum(list.map((r) => r.amounts[i]!)))
+  const sections = [
+    { name: 'Income', rows: income, totals: totals(income) },
+    { name: 'Expenses', rows: byAccount[1]!, totals: totals(byAccount[1]!) },
+  ]
+  return { columns, sections, net: columns.map((_, i) => sections[0]!.totals[i]! - sections[1]!.totals[i]!) }
+}
+
+/** What the firm has and owes on a day, trust among both; with what was earned and is not closed yet. */
+export async function balanceSheet(ctx: Ctx, asOf: Day) {
+  const all = await balances(ctx.db.manager, { to: asOf })
+  const sides = sidesOf(all)
+  const of = (kind: string, sign: 1 | -1) =>
+    all
+      .filter((a) => a.kind === kind && a.balance !== 0)
+      .map((a) => ({ name: `${a.code} ${a.name}`, accountId: a.id as number | null, amount: sign * a.balance }))
+  const earned = { name: 'Earned and not closed yet', accountId: null, amount: sides.earned }
+  return {
+    sections: [
+      { name: 'Assets', rows: of('asset', 1), total: sides.assets },
+      { name: 'Liabilities', rows: of('liability', -1), total: sides.liabilities },
+      { name: 'Equity', rows: [...of('equity', -1), earned], total: sides.equity + sides.earned },
+    ],
+    off: sides.off,
+  }
+}
+
+/**
+ * Where the firm's own money came from and went: of every journal that moves an operating bank, its other legs by account. Legs of
+ * trust accounts make nothing together in any journal and are left out.
+ */
+export async function cashFlow(ctx: Ctx, from: Day, to: Day) {
+  if (from > to) throw fieldFault('to', 'It ends before it begins')
+  const m = ctx.db.manager
+  const banks = await rows<{ gl: number }>(m, `SELECT gl_account_id AS gl FROM bank_account WHERE kind = 'operating'`)
+  const own = new Set(banks.map((b) => b.gl))
+  const at = async (day: Day) => sum((await moved(m, { to: day })).filter((a) => own.has(a.id)).map((a) => a.balance))
+  const opening = await at(addDays(from, -1))
+  const list = await rows<{ accountId: number; name: string; moneyIn: number; moneyOut: number }>(
+    m,
+    `SELECT a.id AS accountId, CONCAT(a.code, ' ', a.name) AS name, COALESCE(SUM(GREATEST(-x.amount, 0)), 0) AS moneyIn, COALESCE(SUM(GREATEST(x.amount, 0)), 0) AS moneyOut
+       FROM (SELECT l.journal_id, l.account_id, SUM(l.amount) AS amount FROM journal_line l
+              WHERE l.journal_id IN (SELECT e.journal_id FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id AND b.kind = 'operating' WHERE e.day BETWEEN ? AND ?)
+                AND l.account_id NOT IN (SELECT gl_account_id FROM bank_account) AND l.account_id NOT IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
+              GROUP BY l.journal_id, l.account_id) x
+       JOIN account a ON a.id = x.account_id GROUP BY a.id HAVING moneyIn <> 0 OR moneyOut <> 0 ORDER BY a.code`,
+    [from, to],
+  )
+  const moneyIn = sum(list.map((r) => r.moneyIn))
+  const moneyOut = sum(list.map((r) => r.moneyOut))
+  return { opening, rows: list, moneyIn, moneyOut, closing: await at(to) }
+}
+
+/** Tax on bills by month: as billed, less what credit notes, voids and write-offs took, and as it was collected. */
+export async function taxes(ctx: Ctx, from: Day, to: Day) {
+  if (from > to) throw fieldFault('to', 'It ends before it begins')
+  const list = await rows<{ month: string; billed: number; credited: number; collected: number }>(
+    ctx.db.manager,
+    `SELECT month, SUM(billed) AS billed, SUM(credited) AS credited, SUM(collected) AS collected FROM (
+       SELECT DATE_FORMAT(b.issued_on, '%Y-%m') AS month, SUM(l.net) AS billed, 0 AS credited, 0 AS collected FROM bill b JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'tax' WHERE b.issued_on BETWEEN ? AND ? GROUP BY month
+       UNION ALL SELECT DATE_FORMAT(a.applied_on, '%Y-%m'), 0, SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), a.amount, 0)), SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), 0, a.amount))
+         FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id AND l.kind = 'tax' JOIN payment p ON p.id = a.payment_id WHERE a.applied_on BETWEEN ? AND ? GROUP BY 1) x
+      GROUP BY month ORDER BY month`,
+    [from, to, from, to],
+  )
+  const of = (key: 'billed' | 'credited' | 'collected') => sum(list.map((r) => r[key]))
+  return { rows: list, billed: of('billed'), credited: of('credited'), collected: of('collected') }
+}

@@ -1,0 +1,141 @@
+import { addDays, type Day } from '@heron/core/calendar'
+import { closingLines, faultOfShares, fiscalYear, isYearEnd, type Span } from '@heron/core/ledger'
+import { showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../../platform/audit'
+import type { Ctx } from '../../platform/context'
+import { row, rows, run, work } from '../../platform/database'
+import { fieldFault, notFound, refused } from '../../platform/problem'
+import { move, reverse } from '../door'
+import { balances, chart } from './sums'
+
+interface FirmYears {
+  yearEnd: string
+  closedTo: Day | null
+}
+const firmYears = async (m: EntityManager, lock = ''): Promise<FirmYears> =>
+  (await row<FirmYears>(m, `SELECT year_end AS yearEnd, books_closed_to AS closedTo FROM firm LIMIT 1 ${lock}`)) ?? {
+    yearEnd: '12-31',
+    closedTo: null,
+  }
+const sharesOf = (m: EntityManager) => rows<{ accountId: number; name: string; basisPoints: number }>(m, `SELECT s.account_id AS accountId, CONCAT(a.code, ' ', a.name) AS name, s.basis_points AS basisPoints FROM partner_share s JOIN account a ON a.id = s.account_id ORDER BY a.code`) // prettier-ignore
+/** The closing of a year that stands; undone ones do not count. */
+const closingOf = (m: EntityManager, to: Day) =>
+  row<{ journalId: number }>(m, `SELECT journal_id AS journalId FROM closing_journal WHERE year_to = ? AND undone_by IS NULL`, [to])
+/** Income and expenses of a year, before any closing. */
+const resultOf = async (m: EntityManager, year: Span) =>
+  (await balances(m, { from: year.from, to: year.to, without: 'all' })).filter(
+    (a) => (a.kind === 'income' || a.kind === 'expense') && a.balance !== 0,
+  )
+
+/** The last years of the books, the newest first. */
+export async function years(ctx: Ctx) {
+  const m = ctx.db.manager
+  const { yearEnd, closedTo } = await firmYears(m)
+  const first = (await row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`))?.day
+  const list: { from: Day; to: Day; over: boolean; net: number; journalId: number | null }[] = []
+  const today = ctx.clock.today()
+  for (let year = fiscalYear(today, yearEnd); list.length < 12; year = fiscalYear(addDays(year.from, -1), yearEnd)) {
+    const net = -sum((await resultOf(m, year)).map((a) => a.balance)) || 0
+    list.push({ ...year, over: year.to < today, net, journalId: (await closingOf(m, year.to))?.journalId ?? null })
+    if (!first || year.from <= first) break
+  }
+  const equity = (await chart(m)).filter((a) => a.kind === 'equity' && a.role !== 'opening clearing' && !a.closed)
+  return {
+    yearEnd,
+    closedTo,
+    shares: await sharesOf(m),
+    equity: equity.map((a) => ({ id: a.id, name: `${a.code} ${a.name}` })),
+    years: list,
+  }
+}
+
+export const setYears = (
+  ctx: Ctx,
+  input: { yearEnd: string; shares: readonly { accountId: number; basisPoints: number }[] },
+): Promise<void> =>
+  work(ctx, async (m) => {
+    if (!isYearEnd(input.yearEnd)) throw fieldFault('yearEnd', 'Give a month and day like 12-31')
+    const was = await firmYears(m, 'FOR UPDATE')
+    if (was.yearEnd !== input.yearEnd && (await row(m, `SELECT 1 FROM closing_journal WHERE undone_by IS NULL LIMIT 1`)))
+      throw fieldFault('yearEnd', 'Years were closed by the day it has. It stays')
+    if (input.shares.length) {
+      const fault = faultOfShares(input.shares.map((s) => ({ account: s.accountId, basisPoints: s.basisPoints })))
+      if (fault) throw fieldFault('shares', fault)
+      const equity = await chart(m)
+      const wrong = input.shares.findIndex(
+        (s) => !equity.some((a) => a.id === s.accountId && a.kind === 'equity' && a.role !== 'opening clearing'),
+      )
+      if (wrong >= 0) throw fieldFault(`shares.${wrong}.accountId`, 'Choose an account of equity')
+    }
+    const before = await sharesOf(m)
+    await run(m, `UPDATE firm SET year_end = ?`, [input.yearEnd])
+    await run(m, `DELETE FROM partner_share`)
+    for (const s of input.shares)
+      await run(m, `INSERT INTO partner_share (account_id, basis_points) VALUES (?, ?)`, [s.accountId, s.basisPoints])
+    await audit(m, ctx, { kind: 'set up', text: 'Fiscal year and shares of its result changed', subject: 'account', detail: { was: { ...was, shares: before }, became: input } }) // prettier-ignore
+  })
+
+/** Closes the books up to a day, or opens them again from one, but never a year that is closed: that is undone by itself. */
+export const closePeriod = (ctx: Ctx, day: Day | null, reason: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const { closedTo } = await firmYears(m, 'FOR UPDATE')
+    if (day && day >= ctx.clock.today()) throw fieldFault('day', 'Close a period when it is over')
+    const year = await row<{ to: Day | null }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)
+    if (year?.to && (day === null || day < year.to))
+      throw refused('year-closed', `The year that ended on ${year.to} is closed. Undo its closing first.`)
+    const opens = closedTo !== null && (day === null || day < closedTo)
+    if (opens && !reason.trim()) throw fieldFault('reason', 'Say why the books are opened again')
+    await run(m, `UPDATE firm SET books_closed_to = ?`, [day])
+    await audit(m, ctx, { kind: opens ? 'opened' : 'closed', text: day ? `Books closed up to ${day}${opens ? `, opened from then on: ${reason}` : ''}` : `Books opened: ${reason}`, subject: 'account', detail: { was: closedTo, became: day } }) // prettier-ignore
+  })
+
+/** A year's income and expenses go to the partners' equity by their shares, and its books are closed. */
+export const closeYear = (ctx: Ctx, to: Day, seen: number): Promise<{ journalId: number }> =>
+  work(ctx, async (m) => {
+    const { yearEnd, closedTo } = await firmYears(m, 'FOR UPDATE')
+    const year = fiscalYear(to, yearEnd)
+    if (year.to !== to) throw notFound('fiscal year')
+    if (to >= ctx.clock.today()) throw refused('year-runs', 'This year is not over yet.')
+    if (await closingOf(m, to)) throw refused('year-closed', 'This year is closed already.')
+    const first = await row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`)
+    const before = addDays(year.from, -1)
+    if (first?.day && first.day <= before && !(await closingOf(m, before)))
+      throw refused('year-runs', `Close the year that ended on ${before} first.`)
+    if (closedTo && closedTo >= to)
+      throw refused('period-closed', `The books are closed up to ${closedTo}. Open them up to the day before ${to}, then close the year.`)
+    const shares = (await sharesOf(m)).map((s) => ({ account: s.accountId, basisPoints: s.basisPoints }))
+    const fault = faultOfShares(shares)
+    if (fault) throw refused('no-shares', `${fault}. Set the shares first.`)
+    // Whoever posts holds the firm's row in common: what was being posted is done by now, and what comes is judged by what is closed.
+    const result = await resultOf(m, year)
+    const net = -sum(result.map((a) => a.balance)) || 0
+    if (net !== seen) throw refused('changed-meanwhile', `The result is ${showMoney(net)} by now. Look again.`)
+    const lines = closingLines(result, shares)
+    if (lines.length < 2) throw refused('nothing-open', 'Nothing was earned or spent in this year. Close its books by date.')
+    const journalId = await move(m, ctx, { day: to, kind: 'closing', memo: `Closing of the year that ended on ${to}` }, { lines })
+    await run(m, `INSERT INTO closing_journal (journal_id, year_to) VALUES (?, ?)`, [journalId, to])
+    await run(m, `UPDATE firm SET books_closed_to = ?`, [to])
+    await audit(m, ctx, { kind: 'closed', text: `Year that ended on ${to} closed, ${showMoney(net)} to equity`, subject: 'journal', subjectId: journalId }) // prettier-ignore
+    return { journalId }
+  })
+
+/** Undoes the closing of the last closed year, by a mirrored entry; its books are open again from its first day on. */
+export const openYear = (ctx: Ctx, to: Day, reason: string): Promise<{ journalId: number }> =>
+  work(ctx, async (m) => {
+    const { yearEnd } = await firmYears(m, 'FOR UPDATE')
+    const closing = await closingOf(m, to)
+    if (!closing) throw notFound('closed year')
+    const last = await row<{ to: Day }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)
+    if (last!.to !== to) throw refused('year-closed', `The year that ended on ${last!.to} was closed after it. Undo that first.`)
+    await run(m, `UPDATE firm SET books_closed_to = ?`, [addDays(fiscalYear(to, yearEnd).from, -1)])
+    const journalId = await reverse(m, ctx, closing.journalId, to, reason, { kind: 'closing undone' })
+    await run(m, `UPDATE closing_journal SET undone_by = ? WHERE journal_id = ?`, [journalId, closing.journalId])
+    await audit(m, ctx, {
+      kind: 'opened',
+      text: `Closing of the year that ended on ${to} undone: ${reason}`,
+      subject: 'journal',
+      subjectId: journalId,
+    })
+    return { journalId }
+  })
