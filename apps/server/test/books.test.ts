@@ -1,3 +1,8 @@
+import { execFileSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows } from '../src/platform'
 import { addUpDays, trialBalance, wrongSums } from '../src/ledger'
@@ -167,4 +172,61 @@ describe('a year', () => {
       expect((await trial('2026-06-30')).rows.filter((r) => r.debit || r.credit)).toEqual(whole.filter((r) => r.debit || r.credit))
       await office.db.query(`UPDATE firm SET books_closed_to = NULL, year_end = '12-31'`)
     }))
+})
+
+describe('one ZIP', () => {
+  const unzipped = (bytes: Buffer): Map<string, string> => {
+    const folder = mkdtempSync(join(tmpdir(), 'records-'))
+    writeFileSync(join(folder, 'a.zip'), bytes)
+    execFileSync('python3', ['-c', `import zipfile; zipfile.ZipFile('${folder}/a.zip').extractall('${folder}/x')`])
+    return new Map(
+      readdirSync(join(folder, 'x')).map((f) => [f, f === 'reconciliations' ? '' : readFileSync(join(folder, 'x', f), 'utf8')]),
+    )
+  }
+  it('has what an auditor asks for, with hashes that hold and ledgers that come to the bank', async () => {
+    const m = await office.matter(noor, 'Audited Client Ltd')
+    const ledger = await office.deposit(orla, m, 5_000_00, '2026-10-05')
+    await orla.must('POST', '/trust/payments/now', {
+      ledgerId: ledger,
+      day: '2026-10-12',
+      payeeName: '=A Surveyor',
+      amount: 1_200_00,
+      method: 'wire',
+    })
+    const bank = await office.bank('pooled')
+    const ask = { bankAccountId: bank, from: '2026-10-01', to: '2026-10-31' }
+    expect((await noor.post('/trust/records', ask)).status).toBe(403)
+    expect((await orla.post('/trust/records', { ...ask, to: '2026-09-30' })).body.fields[0]?.path).toBe('to')
+    const answer = await orla.post('/trust/records', ask)
+    const files = unzipped(answer.bytes)
+    const index = files.get('INDEX.txt')!
+    for (const [name, text] of files)
+      if (name.endsWith('.csv')) expect(index, name).toContain(createHash('sha256').update(text).digest('hex'))
+    expect(files.get('client-ledgers.csv')).toMatch(/Audited Client Ltd.*2026-10-12.*-1200\.00,3800\.00/)
+    // What a spreadsheet would take for a formula is not one.
+    expect(files.get('disbursements.csv')).not.toMatch(/,=A/)
+    const cents = (text: string, column: number) =>
+      text.trim().split('\r\n').slice(1).reduce((n, line) => n + Math.round(Number(line.split(',').at(column)) * 100), 0) // prettier-ignore
+    const end = await rows<{ n: number }>(
+      office.db.manager,
+      `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_entry WHERE bank_account_id = ? AND day <= '2026-10-31'`,
+      [bank],
+    )
+    expect(cents(files.get('listing-at-the-end.csv')!, -1)).toBe(end[0]!.n)
+  })
+  it('has the whole set of books, whose lines come to nothing', async () => {
+    const files = unzipped((await orla.post('/books/archive', { to: today })).bytes)
+    expect([...files.keys()].sort()).toEqual([
+      'INDEX.txt',
+      'accounts.csv',
+      'bank-entries.csv',
+      'client-ledger-entries.csv',
+      'journal.txt',
+      'journals.csv',
+      'lines.csv',
+    ])
+    const lines = files.get('lines.csv')!.trim().split('\r\n').slice(1)
+    expect(lines.reduce((n, l) => n + Math.round(Number(l.split(',')[3]) * 100), 0)).toBe(0)
+    expect(files.get('journal.txt')).toMatch(/ {4}; matter: \d{2}-\d{4}/)
+  })
 })

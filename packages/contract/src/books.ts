@@ -1,6 +1,6 @@
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { cents, day, fileOut, id, needed, ok, page, route, text, whole, withId } from './base'
+import { asks, cents, day, fileOut, id, needed, ok, page, route, text, whole, withId } from './base'
 
 export const bookFiles = ['trial', 'account', 'income', 'balance', 'cash', 'taxes'] as const
 const incomeIn = z.object({
@@ -93,11 +93,14 @@ export const books = {
         sections: z.array(
           z.object({
             name: z.string(),
-            rows: z.array(z.object({ name: z.string(), accountId: z.number().nullable(), amounts: z.array(cents) })),
+            rows: z.array(z.object({ name: z.string(), accountId: z.number().nullable(), amounts: z.array(cents), together: cents })),
             totals: z.array(cents),
+            together: cents,
           }),
         ),
         net: z.array(cents),
+        /** Over all columns; of sense where they are months. */
+        together: cents,
       }),
     ),
   balanceSheet: route('books.see', 'GET', '/books/statements/balance', 'What the firm has, owes and is worth on a day')
@@ -151,6 +154,12 @@ export const books = {
         by: z.enum(['timekeeper', 'area', 'account']).default('timekeeper'),
       }),
     )
+    .output(fileOut),
+  archive: route('books.post', 'POST', '/books/archive', 'The whole set of books as CSV and plain text, in one ZIP', asks)
+    .input(z.object({ to: day }))
+    .output(fileOut),
+  trustRecords: route('trust.post', 'POST', '/trust/records', 'What an auditor asks for of a trust account, in one ZIP with hashes', asks)
+    .input(z.object({ bankAccountId: id, from: day, to: day }))
     .output(fileOut),
   years: route('books.see', 'GET', '/books/years', 'Fiscal years, which are closed, and how the result is shared').output(
     z.object({

@@ -90,6 +90,7 @@ export const refusalCodes = [
   'undone',
   'void-stays',
   'too-many-begun',
+  'too-much',
   'year-closed',
   'year-runs',
 ] as const

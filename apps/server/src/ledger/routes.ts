@@ -2,7 +2,9 @@ import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing, setTrustRules } from './accounts'
 import { aging } from './aging'
-import { accountLines, enterJournal, exportJournals, income, journal, trialBalance } from './books/journals'
+import { accountLines, enterJournal, income, journal, trialBalance } from './books/journals'
+import { trustRecords, wholeBooks } from './books/archive'
+import { exportJournals } from './books/export'
 import { bookFile } from './books/files'
 import { balanceSheet, cashFlow, incomeStatement, taxes } from './books/statements'
 import { closePeriod, closeYear, openYear, setYears, years } from './books/years'
@@ -100,6 +102,8 @@ export const booksRoutes = {
   cashFlow: b.cashFlow.handler(({ context, input }) => cashFlow(context.ctx, input.from, input.to)),
   taxes: b.taxes.handler(({ context, input }) => taxes(context.ctx, input.from, input.to)),
   file: b.file.handler(({ context, input }) => bookFile(context.ctx, input)),
+  archive: b.archive.handler(({ context, input }) => wholeBooks(context.ctx, input.to)),
+  trustRecords: b.trustRecords.handler(({ context, input }) => trustRecords(context.ctx, input.bankAccountId, input.from, input.to)),
   years: b.years.handler(({ context }) => years(context.ctx)),
   setYears: b.setYears.handler(({ context, input }) => done(setYears(context.ctx, input))),
   closePeriod: b.closePeriod.handler(({ context, input }) => done(closePeriod(context.ctx, input.day, input.reason))),

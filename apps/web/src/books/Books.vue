@@ -3,6 +3,7 @@ import { defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
+import ActMenu from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Switch from '../ui/Switch.vue'
@@ -14,6 +15,7 @@ const Income = defineAsyncComponent(() => import('./Income.vue'))
 const Sides = defineAsyncComponent(() => import('./Sides.vue'))
 const Cash = defineAsyncComponent(() => import('./Cash.vue'))
 const Years = defineAsyncComponent(() => import('./Years.vue'))
+const ArchiveSheet = defineAsyncComponent(() => import('./ArchiveSheet.vue'))
 const EnterJournal = defineAsyncComponent(() => import('./EnterJournal.vue'))
 
 type Show = 'trial' | 'income' | 'balance' | 'cash' | 'years' | 'bank'
@@ -23,13 +25,22 @@ const router = useRouter()
 const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'trial')
 watch(show, (s) => void router.replace({ query: s === 'trial' ? {} : { show: s } }))
 const entering = ref(false)
+const archiving = ref<'trust' | 'books' | null>(null)
 const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: session.today }) : Promise.resolve(null)), [entering])
 </script>
 
 <template>
   <div class="page px-6 pt-[18px]">
     <PageHead title="Books">
-      <Btn href="/api/books/export" download>Export journals</Btn>
+      <ActMenu
+        text="Export"
+        label="Export"
+        :acts="[
+          { text: 'Journals as plain text', to: '/api/books/export', out: true },
+          ...(session.may('books.post') ? [{ text: 'The whole set of books …', act: () => (archiving = 'books') }] : []),
+          ...(session.may('trust.post') ? [{ text: 'Trust records for an auditor …', act: () => (archiving = 'trust') }] : []),
+        ]"
+      />
       <Btn v-if="session.may('books.post')" main @click="entering = true">Enter a journal</Btn>
     </PageHead>
     <div class="mb-3">
@@ -52,6 +63,7 @@ const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: ses
     <Cash v-else-if="show === 'cash'" />
     <Years v-else-if="show === 'years'" />
     <BankAccounts v-else />
+    <ArchiveSheet v-if="archiving" :what="archiving" @close="archiving = null" />
     <EnterJournal v-if="entering && chart.data.value" :accounts="chart.data.value.rows" @close="entering = false" />
   </div>
 </template>

@@ -30,12 +30,13 @@ interface Row {
   name: string
   accountId: number | null
   amounts: number[]
+  together: number
   sum: boolean
 }
 const rows = computed((): Row[] =>
   (data.value?.sections ?? []).flatMap((s) => [
     ...s.rows.map((r) => ({ ...r, id: `${s.name} ${r.name}`, part: s.name, sum: false })),
-    { id: `sum ${s.name}`, part: s.name, name: `${s.name} together`, accountId: null, amounts: s.totals, sum: true },
+    { id: `sum ${s.name}`, part: s.name, name: `${s.name} together`, accountId: null, amounts: s.totals, together: s.together, sum: true },
   ]),
 )
 const month = new Intl.DateTimeFormat('en-US', { month: 'short', year: '2-digit', timeZone: 'UTC' })

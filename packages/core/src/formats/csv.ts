@@ -54,6 +54,9 @@ export function readTable(bytes: Uint8Array, most?: number): TextTable {
  * Writes a table as CSV (RFC 4180) in UTF-8 with its mark, so that spreadsheets read accents. A cell that a spreadsheet
  * would take for a formula is written with an apostrophe before it.
  */
+/** What a spreadsheet would take for a formula; a number below zero is none. */
+const formula = /^(?:[=+@\t\r]|-(?!\d[\d.]*$))/
+
 export function writeTable(columns: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
-  return `\uFEFF${Papa.unparse({ fields: [...columns], data: rows.map((r) => r.map((c) => c ?? '')) }, { newline: '\r\n', escapeFormulae: true })}\r\n`
+  return `\uFEFF${Papa.unparse({ fields: [...columns], data: rows.map((r) => r.map((c) => c ?? '')) }, { newline: '\r\n', escapeFormulae: formula })}\r\n`
 }

@@ -4,7 +4,9 @@ export interface PlainJournal {
   id: number
   day: Day
   memo: string
-  lines: { account: string; cents: number }[]
+  /** What the whole belongs to, such as its document; each a name and a value. */
+  tags?: Record<string, string>
+  lines: { account: string; cents: number; tags?: Record<string, string> }[]
 }
 
 const decimal = (cents: number) =>
@@ -17,10 +19,16 @@ const clean = (text: string) =>
     .replace(/ {2,}/g, ' ')
     .trim()
 
-/** One transaction in the plain-text format that `ledger` and `hledger` read. */
+/** A tag stands on a comment line of its own, which both programs read; a comma would end its value for one of them. */
+const tagLines = (tags: Record<string, string> | undefined) =>
+  Object.entries(tags ?? {})
+    .filter(([, value]) => value)
+    .map(([name, value]) => `    ; ${name}: ${clean(value).replace(/,/g, '')}`)
+
+/** One transaction in the plain-text format that `ledger` and `hledger` read, with its tags. */
 export function journalText(j: PlainJournal): string {
-  const lines = j.lines.map((l) => `    ${clean(l.account)}  ${decimal(l.cents)}`)
-  return [`${j.day} * (${j.id}) ${clean(j.memo)}`, ...lines, ''].join('\n')
+  const lines = j.lines.flatMap((l) => [`    ${clean(l.account)}  ${decimal(l.cents)}`, ...tagLines(l.tags)])
+  return [`${j.day} * (${j.id}) ${clean(j.memo)}`, ...tagLines(j.tags), ...lines, ''].join('\n')
 }
 
 /** Name of an account in that format: `assets:1010 Operating bank`. */

@@ -62,19 +62,21 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
   }
   if (f.what === 'income') {
     const s = await incomeStatement(ctx, { from, to, basis: f.basis, beside: f.beside, by: f.by })
+    const all = (cents: number) => (f.beside === 'months' ? [cents] : [])
     return {
       ...named(`Income statement, ${f.basis === 'cash' ? 'on collected money' : 'as billed and owed'}`, 'income'),
       columns: [
         words('Of'),
+        ...(f.beside === 'months' ? [money('Together')] : []),
         ...s.columns.map((c) => money(f.beside === 'months' ? c.from.slice(0, 7) : `${showDay(c.from)} to ${showDay(c.to)}`)),
       ],
       rows: [
         ...s.sections.flatMap((x): FileRow[] => [
           { cells: [x.name], is: 'head' },
-          ...x.rows.map((r) => ({ cells: [r.name, ...r.amounts] })),
-          { cells: [`${x.name} together`, ...x.totals], is: 'sum' },
+          ...x.rows.map((r) => ({ cells: [r.name, ...all(r.together), ...r.amounts] })),
+          { cells: [`${x.name} together`, ...all(x.together), ...x.totals], is: 'sum' },
         ]),
-        { cells: ['Net', ...s.net], is: 'sum' },
+        { cells: ['Net', ...all(s.together), ...s.net], is: 'sum' },
       ],
     }
   }

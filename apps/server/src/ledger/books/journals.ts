@@ -1,5 +1,4 @@
 import { addDays, faultOfPast, type Day } from '@heron/core/calendar'
-import { journalText, plainAccount } from '@heron/core/formats'
 import { fiscalYear, keptByActs } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import { matterScope, nameFor } from '../../platform/access'
@@ -13,8 +12,6 @@ import { balances, chart, moved } from './sums'
 
 /** Kinds of journals that are reversed as a whole; everything else has an act of its own that also mends what hangs on it. */
 export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'moved', 'firm money', 'trust interest', 'bank'])
-
-type AccountKind = 'asset' | 'liability' | 'equity' | 'income' | 'expense'
 
 /** Every account as of a day; on request as the books stood before the closing of its year. */
 export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
@@ -193,32 +190,4 @@ export function enterJournal(
     await audit(m, ctx, { kind: 'posted', text: `Journal ${id}: ${input.memo}`, subject: 'journal', subjectId: id })
     return { id }
   })
-}
-
-/**
- * Every posted journal up to a day as plain text, so that another program can check any balance. Of a matter that is closed to
- * the reader it has the sums and not the words.
- */
-export async function exportJournals(ctx: Ctx, to: Day): Promise<string> {
-  const lines = await rows<{ id: number; day: string; memo: string; code: string; name: string; kind: AccountKind; amount: number }>(
-    ctx.db.manager,
-    `SELECT j.id, j.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, a.code, a.name, a.kind, l.amount FROM journal j JOIN journal_line l ON l.journal_id = j.id JOIN account a ON a.id = l.account_id
-      WHERE j.day <= ? ORDER BY j.day, j.id, l.id`,
-    [to],
-  )
-  const out: string[] = []
-  for (let at = 0; at < lines.length;) {
-    const head = lines[at]!
-    const own: typeof lines = []
-    while (lines[at]?.id === head.id) own.push(lines[at++]!)
-    out.push(
-      journalText({
-        id: head.id,
-        day: head.day,
-        memo: head.memo,
-        lines: own.map((l) => ({ account: plainAccount(l.kind, l.code, l.name), cents: l.amount })),
-      }),
-    )
-  }
-  return out.join('\n')
 }

@@ -91,7 +91,13 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
     { name: 'Income', rows: income, totals: totals(income) },
     { name: 'Expenses', rows: byAccount[1]!, totals: totals(byAccount[1]!) },
   ]
-  return { columns, sections, net: columns.map((_, i) => sections[0]!.totals[i]! - sections[1]!.totals[i]!) }
+  const net = columns.map((_, i) => sections[0]!.totals[i]! - sections[1]!.totals[i]!)
+  return {
+    columns,
+    sections: sections.map((x) => ({ ...x, rows: x.rows.map((r) => ({ ...r, together: sum(r.amounts) })), together: sum(x.totals) })),
+    net,
+    together: sum(net),
+  }
 }
 
 /** What the firm has and owes on a day, trust among both; with what was earned and is not closed yet. */

@@ -1,6 +1,7 @@
 import { isNumber, plain, type Column } from './columns'
 
-function give(data: Blob, name: string) {
+/** Gives a file to whoever asked for it. */
+export function saveAs(data: Blob, name: string) {
   const link = document.createElement('a')
   link.href = URL.createObjectURL(data)
   link.download = name
@@ -25,7 +26,7 @@ export async function csvOf<R>(columns: readonly Column<R>[], rows: readonly R[]
 /** What is shown as CSV. */
 export async function asCsv<R>(columns: readonly Column<R>[], rows: readonly R[], name: string) {
   const text = await csvOf(columns, rows)
-  give(new Blob(['\uFEFF', text], { type: 'text/csv;charset=utf-8' }), `${name}.csv`)
+  saveAs(new Blob(['\uFEFF', text], { type: 'text/csv;charset=utf-8' }), `${name}.csv`)
 }
 
 /** What is shown as a workbook, with numbers as numbers. */

@@ -1,0 +1,161 @@
+import { createHash } from 'node:crypto'
+import { showDayInWords, type Day } from '@heron/core/calendar'
+import { writeTable } from '@heron/core/formats'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { ZipFile } from 'yazl'
+import { matterScope } from '../../platform/access'
+import { audit } from '../../platform/audit'
+import type { Ctx } from '../../platform/context'
+import { row, rows } from '../../platform/database'
+import { download, readStored } from '../../platform/files'
+import { fieldFault, Problem, refused } from '../../platform/problem'
+import { register } from '../checks'
+import { bankAccount } from '../ledgers'
+import { exportJournals } from './export'
+
+interface Entry {
+  name: string
+  words: string
+  data: Buffer
+}
+/** So many rows are read and written at once; all others of the house go between. */
+const atOnce = 5_000
+/** The most rows of one archive; of more, a shorter span is asked for. */
+const most = 400_000
+type Cell = string | number | null
+const decimal = (cents: number) => (cents / 100).toFixed(2)
+
+/** A table as CSV, read page by page by the id of its rows; columns that end in _cents are written as decimals. */
+async function table(m: EntityManager, name: string, words: string, sql: string, values: Cell[]): Promise<Entry> {
+  const parts: string[] = []
+  let heads: string[] = []
+  let read = 0
+  for (let more = true; more;) {
+    const list = await rows<Record<string, Cell>>(m, `${sql} LIMIT ${atOnce} OFFSET ${read}`, values)
+    if (!parts.length) heads = list.length ? Object.keys(list[0]!) : []
+    const body = list.map((r) => heads.map((h) => (h.endsWith('_cents') && r[h] !== null ? decimal(Number(r[h])) : (r[h] ?? null))))
+    const text = writeTable(heads.map((h) => h.replace(/_cents$/, '')), body) // prettier-ignore
+    // The head, with its mark of encoding, stands once.
+    parts.push(parts.length ? text.slice(text.indexOf('\r\n') + 2) : text)
+    read += list.length
+    if (read > most) throw fieldFault('from', `${name} has more than ${most} rows in this span. Take a shorter one`)
+    more = list.length === atOnce
+  }
+  return { name, words, data: Buffer.from(parts.join('')) }
+}
+
+async function zipped(ctx: Ctx, title: string, about: string[], entries: readonly Entry[], file: string): Promise<File> {
+  const index = [
+    title,
+    '',
+    ...about,
+    '',
+    'Each file, what it is, and its SHA-256, by which it can be seen that nothing was changed since:',
+    '',
+    ...entries.map((e) => `${e.name}\n  ${e.words}\n  ${createHash('sha256').update(e.data).digest('hex')}`),
+    '',
+  ].join('\n')
+  const zip = new ZipFile()
+  zip.addBuffer(Buffer.from(index), 'INDEX.txt', { mtime: ctx.clock.now() })
+  for (const e of entries) zip.addBuffer(e.data, e.name, { mtime: ctx.clock.now() })
+  zip.end()
+  const parts: Buffer[] = []
+  for await (const part of zip.outputStream as unknown as AsyncIterable<Buffer>) parts.push(part)
+  return download(Buffer.concat(parts), file, 'application/zip')
+}
+
+function requireSpan(from: Day, to: Day) {
+  if (from > to) throw fieldFault('to', 'It ends before it begins')
+}
+/** An archive tells of every matter, so it is for those from whom none is kept. */
+async function requireAll(m: EntityManager, ctx: Ctx, bankId = 0) {
+  const hidden = await row(m, `SELECT 1 FROM client_ledger l JOIN matter m ON m.id = l.matter_id WHERE (? = 0 OR l.bank_account_id = ?) AND NOT ${matterScope(ctx.actor, 'm', 'trust')} LIMIT 1`, [bankId, bankId]) // prettier-ignore
+  if (hidden) throw new Problem(403, 'screened', 'This has every client, and a matter here is kept from you. Have a colleague make it.')
+}
+const who = `CASE l.kind WHEN 'client' THEN c.name WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE 'Money with no known owner' END`
+const owner = `JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id`
+
+/** What an auditor of the bar asks for of one trust account, for any span, as one ZIP with an index and hashes. */
+export async function trustRecords(ctx: Ctx, bankId: number, from: Day, to: Day): Promise<File> {
+  requireSpan(from, to)
+  const m = ctx.db.manager
+  const bank = await bankAccount(m, bankId)
+  if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
+  await requireAll(m, ctx, bankId)
+  const span = [bankId, from, to]
+  const entries: Entry[] = [
+    await table(m, 'receipts.csv', 'Receipts journal: every receipt, with whoever paid, for whom, and the deposit sheet it went to the bank with.',
+      `SELECT s.day, r.receipt_no AS receipt, s.number AS sheet, COALESCE(c.name, 'Owner not known') AS client, mt.number AS matter, r.depositor, r.kind, r.reference, r.text, r.amount AS amount_cents, s.journal_id AS journal
+         FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted' LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter mt ON mt.id = r.matter_id WHERE s.bank_account_id = ? AND s.day BETWEEN ? AND ? ORDER BY s.day, r.id`, span),
+    await table(m, 'disbursements.csv', 'Disbursements journal: every movement out of the bank, by check, wire or transfer.',
+      `SELECT e.day, e.kind, e.reference, e.text, -e.amount AS amount_cents, e.journal_id AS journal FROM bank_entry e WHERE e.bank_account_id = ? AND e.amount < 0 AND e.day BETWEEN ? AND ? ORDER BY e.day, e.id`, span),
+    await table(m, 'bank-book.csv', 'The bank book: every movement as the bank sees it.',
+      `SELECT e.day, e.kind, e.reference, e.text, e.amount AS amount_cents, e.journal_id AS journal, j.memo FROM bank_entry e JOIN journal j ON j.id = e.journal_id WHERE e.bank_account_id = ? AND e.day BETWEEN ? AND ? ORDER BY e.day, e.id`, span),
+    await table(m, 'client-ledgers.csv', 'Client ledgers: every entry with the balance after it, ledger by ledger.',
+      `SELECT x.ledger, x.client, x.matter, x.day, x.text, x.amount_cents, x.balance_cents, x.clears_on, x.journal FROM (
+         SELECT e.id, l.id AS ledger, ${who} AS client, mt.number AS matter, e.day, e.text, e.amount AS amount_cents, SUM(e.amount) OVER (PARTITION BY e.ledger_id ORDER BY e.day, e.id) AS balance_cents, e.clears_on, e.journal_id AS journal
+           FROM ledger_entry e ${owner} WHERE l.bank_account_id = ?) x WHERE x.day BETWEEN ? AND ? ORDER BY x.client, x.ledger, x.day, x.id`, span),
+    await table(m, 'trial-listing.csv', 'Trial listing: what each ledger held at the close of each day on which it moved.',
+      `SELECT e.day, l.id AS ledger, ${who} AS client, mt.number AS matter, e.balance AS balance_cents FROM ledger_day e ${owner} WHERE l.bank_account_id = ? AND e.day BETWEEN ? AND ? ORDER BY e.day, client, l.id`, span),
+    await table(m, 'listing-at-the-end.csv', `Every ledger as it stood at the close of ${to}.`,
+      `SELECT l.id AS ledger, ${who} AS client, mt.number AS matter, (SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1) AS balance_cents
+         FROM client_ledger l LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id WHERE l.bank_account_id = ? HAVING balance_cents <> 0 ORDER BY client, l.id`, [to, bankId]),
+    await table(m, 'transfers-to-firm.csv', 'Trust money that went to the firm, each with the bill it paid.',
+      `SELECT j.day, b.number AS bill, b.issued_on AS issued, b.total AS bill_cents, mt.number AS matter, c.name AS payer, -SUM(e.amount) AS amount_cents, j.id AS journal
+         FROM journal j JOIN ledger_entry e ON e.journal_id = j.id JOIN client_ledger l ON l.id = e.ledger_id JOIN bill b ON b.id = j.subject_id JOIN matter mt ON mt.id = b.matter_id JOIN contact c ON c.id = b.payer_id
+        WHERE j.kind = 'bill from trust' AND l.bank_account_id = ? AND j.day BETWEEN ? AND ? GROUP BY j.id ORDER BY j.day, j.id`, span),
+    await table(m, 'moves-and-corrections.csv', 'Money moved between ledgers of one client, owners that were found, and corrections with who asked and who agreed.',
+      `SELECT j.day, j.kind, j.memo, e.amount AS amount_cents, ${who} AS client, mt.number AS matter, a.name AS asked_by, d.name AS agreed_by, j.id AS journal
+         FROM journal j JOIN ledger_entry e ON e.journal_id = j.id ${owner} LEFT JOIN trust_correction x ON x.journal_id = j.id LEFT JOIN user_account a ON a.id = x.asked_by LEFT JOIN user_account d ON d.id = x.decided_by
+        WHERE j.kind IN ('moved', 'owner found', 'correction') AND l.bank_account_id = ? AND j.day BETWEEN ? AND ? ORDER BY j.day, j.id, e.id`, span),
+    await table(m, 'what-the-bank-did.csv', 'Returned deposits and charges, with the firm’s cover of each.',
+      `SELECT d.day, d.what, d.text, d.amount AS amount_cents, d.cover AS cover_cents, ${who} AS client, d.journal_id AS journal FROM bank_did d JOIN client_ledger l ON l.id = d.ledger_id LEFT JOIN contact c ON c.id = l.client_id WHERE d.bank_account_id = ? AND d.day BETWEEN ? AND ? ORDER BY d.day, d.id`, span),
+    await table(m, 'overrides.csv', 'Uncleared money that was spent on somebody’s word, and why.',
+      `SELECT j.day, u.name AS who, o.reason, ${who} AS client, mt.number AS matter, j.id AS journal FROM clearing_override o JOIN journal j ON j.id = o.journal_id JOIN user_account u ON u.id = o.user_id JOIN client_ledger l ON l.id = o.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id
+        WHERE l.bank_account_id = ? AND j.day BETWEEN ? AND ? ORDER BY j.day, j.id`, span),
+  ] // prettier-ignore
+  const checks = await register(ctx, { bankAccountId: bankId, state: '', page: 1, size: most })
+  entries.push({
+    name: 'checks.csv',
+    words: 'Register of checks: every number, with what became of it.',
+    data: Buffer.from(writeTable(['number', 'up to', 'state', 'day', 'paid on', 'payee', 'ledger', 'amount', 'words'], checks.rows.map((c) => [c.number, c.upTo, c.state, c.day, c.paidOn, c.payee, c.ledger, c.amount === null ? null : decimal(c.amount), c.words]))), // prettier-ignore
+  })
+  const months = await rows<{ toDay: Day; fileId: number }>(m, `SELECT to_day AS toDay, file_id AS fileId FROM reconciliation WHERE bank_account_id = ? AND to_day BETWEEN ? AND ? ORDER BY to_day`, span) // prettier-ignore
+  for (const r of months)
+    entries.push({
+      name: `reconciliations/${r.toDay}.pdf`,
+      words: `Reconciliation closed at ${r.toDay}.`,
+      data: (await readStored(m, ctx, r.fileId)).data,
+    })
+  if (sum(entries.map((e) => e.data.length)) > 400_000_000) throw refused('too-much', 'This is more than 400 MB. Take a shorter span.')
+  await audit(m, ctx, {
+    kind: 'exported',
+    text: `Trust records of ${bank.name}, ${from} to ${to}, put together`,
+    subject: 'account',
+    subjectId: bankId,
+  })
+  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  return zipped(ctx, `${firm!.name}: trust records of ${bank.name}`, [`From ${showDayInWords(from)} to ${showDayInWords(to)}.`, `Put together on ${showDayInWords(ctx.clock.today())} by ${ctx.actor.name}.`, 'Amounts are in dollars. Nothing posted is ever changed; what was wrong is reversed or corrected by an entry of its own.'], entries, `trust-records-${bankId}-${from}-${to}.zip`) // prettier-ignore
+}
+
+/** The whole set of books as tables that any program reads, with a description, and the journal as plain text beside them. */
+export async function wholeBooks(ctx: Ctx, to: Day): Promise<File> {
+  const m = ctx.db.manager
+  await requireAll(m, ctx)
+  const entries: Entry[] = [
+    await table(m, 'accounts.csv', 'The chart of accounts; kind is one of asset, liability, equity, income, expense.', `SELECT a.code, a.name, a.kind, p.code AS parent, a.closed, a.role FROM account a LEFT JOIN account p ON p.id = a.parent_id ORDER BY a.code`, []),
+    await table(m, 'journals.csv', 'Every journal: its day, kind and words, who posted it, and which it reverses.', `SELECT j.id AS journal, j.day, j.kind, j.memo, j.subject, j.subject_id, u.name AS posted_by, p.posted_at, r.journal_id AS reverses FROM journal j JOIN journal_posting p ON p.journal_id = j.id JOIN user_account u ON u.id = j.user_id LEFT JOIN journal_reversal r ON r.reversal_id = j.id WHERE j.day <= ? ORDER BY j.id`, [to]),
+    await table(m, 'lines.csv', 'The lines of journals; debits above zero, credits below. Each journal comes to nothing.', `SELECT l.journal_id AS journal, l.day, a.code AS account, l.amount AS amount_cents, mt.number AS matter, u.name AS timekeeper, b.number AS bill FROM journal_line l JOIN account a ON a.id = l.account_id LEFT JOIN matter mt ON mt.id = l.matter_id LEFT JOIN user_account u ON u.id = l.timekeeper_id LEFT JOIN bill b ON b.id = l.bill_id WHERE l.day <= ? ORDER BY l.id`, [to]),
+    await table(m, 'bank-entries.csv', 'Movements of bank accounts as the bank sees them.', `SELECT e.journal_id AS journal, b.name AS bank, e.day, e.amount AS amount_cents, e.kind, e.reference, e.text FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id WHERE e.day <= ? ORDER BY e.id`, [to]),
+    await table(m, 'client-ledger-entries.csv', 'Movements of client ledgers; above zero is money held for the client.', `SELECT e.journal_id AS journal, b.name AS bank, l.id AS ledger, ${who} AS client, mt.number AS matter, e.day, e.amount AS amount_cents, e.clears_on, e.text FROM ledger_entry e ${owner} JOIN bank_account b ON b.id = l.bank_account_id WHERE e.day <= ? ORDER BY e.id`, [to]),
+  ] // prettier-ignore
+  entries.push({
+    name: 'journal.txt',
+    words: 'The same journals as plain text for ledger and hledger.',
+    data: Buffer.from(await exportJournals(ctx, to)),
+  })
+  await audit(m, ctx, { kind: 'exported', text: `Whole set of books up to ${to} put together`, subject: 'account' })
+  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  return zipped(ctx, `${firm!.name}: the whole set of books up to ${to}`, ['CSV in UTF-8, separated by commas; days as year-month-day, amounts in dollars with two decimals.', 'journal in every file is the number of the journal that the row belongs to.'], entries, `books-${to}.zip`) // prettier-ignore
+}
