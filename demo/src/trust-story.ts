@@ -10,6 +10,7 @@ import {
   postSheet,
   returnDeposit,
 } from '@heron/server/ledger'
+import { makeCall, sendCall } from '@heron/server/billing'
 import { row, rows } from '@heron/server/platform'
 import { openDay, type Stage } from './stage'
 
@@ -91,7 +92,27 @@ export async function layTrust(stage: Stage, pooled: number): Promise<{ staleChe
   day(4)
   await askCorrection(orla(), { entryId: mixed.entryId, clientId: brinewell.clientId, matterId: brinewell.id, amount: 1_100_00, day: stage.day, reason: 'the wire was Brinewell’s; the wrong line was chosen' }) // prettier-ignore
   await layHold(orla(), early.ledgerId, { kind: 'lien', amount: 500_00, reason: 'Harrow Sound Chandlery, notice of lien of this month' })
+  // Calls: one late, one that runs, one still a draft.
+  const origin = 'http://127.0.0.1:4600'
+  const call = (m: Known, amount: number, due: Day | null, message: string) =>
+    makeCall(orla(), {
+      bankAccountId: pooled,
+      clientId: m.clientId,
+      matterId: m.id,
+      amount,
+      dueOn: due,
+      message,
+      minimum: null,
+      everyDays: null,
+    })
+  day(30)
+  const late = await call(tidecrest, 6_000_00, addDays(stage.today, -8), 'For the experts’ reports in the coming months.')
+  await sendCall(orla(), late.id, origin)
+  day(7)
+  const running = await call(brinewell, 3_500_00, addDays(stage.today, 14), 'For the survey of the beds, as we discussed by phone.')
+  await sendCall(orla(), running.id, origin)
   stage.day = stage.today
+  await call(varga, 1_200_00, null, '')
   await makeBankChecksOut(orla(), addDays(stage.today, -3))
   return { staleCheck: String(stale.checkNo) }
 }

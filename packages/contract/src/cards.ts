@@ -41,15 +41,18 @@ export const payLinks = {
 }
 /** What a payer sees by a link, and what the processor tells. */
 export const paying = {
-  open: route('public', 'POST', '/pay/{token}', 'The bill that a link pays')
+  open: route('public', 'POST', '/pay/{token}', 'The bill or call that a link pays')
     .input(z.object({ token }))
     .output(
       z.object({
+        /** A bill, or a call on account; of a call there is no number and no day of issue, and a message may be there. */
+        what: z.enum(['bill', 'call']),
         firm: z.string(),
         number: z.string(),
         payer: z.string(),
-        issuedOn: z.string(),
-        dueOn: z.string(),
+        issuedOn: z.string().nullable(),
+        dueOn: z.string().nullable(),
+        message: z.string(),
         total: cents,
         open: cents,
         underWay: z.boolean(),

@@ -9,6 +9,7 @@ import { books } from './books'
 import { trust } from './ledger'
 import { trustActs } from './trust-acts'
 import { checks } from './checks'
+import { calls } from './calls'
 import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { filing } from './filing'
@@ -52,6 +53,7 @@ export const contract = {
   bank,
   trustActs,
   checks,
+  calls,
 }
 
 export * from './names'
@@ -71,6 +73,7 @@ export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from
 export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
 export { bookFiles, type IncomeIn } from './books'
+export { type CallIn } from './calls'
 export { checkStates } from './checks'
 export {
   holdKinds,

@@ -100,7 +100,16 @@ export const trust = {
   check: route('trust.see', 'GET', '/trust/check', 'The standing check as last made').output(check),
   runCheck: route('trust.see', 'POST', '/trust/check', 'Make the standing check now', asks).output(check),
   ledgers: route('trust.see', 'GET', '/trust/ledgers', 'Client ledgers with what is available')
-    .input(z.object({ q: text(80).default(''), matterId: id.optional(), withMoney: z.enum(['yes', 'no']).default('yes'), ...page }))
+    .input(
+      z.object({
+        q: text(80).default(''),
+        matterId: id.optional(),
+        withMoney: z.enum(['yes', 'no']).default('yes'),
+        /** At the close of a day; left out, today. */ asOf: day.optional(),
+        bankAccountId: id.optional(),
+        ...page,
+      }),
+    )
     .output(pageOf(ledgerRow).extend({ totalBook: cents })),
   ledger: route('trust.see', 'GET', '/trust/ledgers/{id}', 'One client ledger, entry by entry')
     .input(withId)

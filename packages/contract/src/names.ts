@@ -1,7 +1,7 @@
 import { entryMarks } from '@heron/core/docket'
 
 /** Lists of what may be chosen, by themselves: the pages use them without the schemas. */
-export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card'] as const
+export const receiptKinds = ['check', "cashier's check", 'cash', 'wire', 'card', 'bank debit'] as const
 export const folders = ['Correspondence', 'Pleadings', 'Discovery', 'Evidence', 'Engagement', 'Bills', 'Notes'] as const
 export const charges = ['billable', 'no charge', 'non-billable'] as const
 /** What an entry of time may have beyond matter, day, words and hours; a firm leaves out what it does not use. */

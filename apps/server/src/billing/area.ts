@@ -10,6 +10,8 @@ import { preBillSums } from './queries'
 import { runEntities } from './run-entities'
 import { doRun } from './runs'
 import { remindAlone } from './overdue/reminding'
+import { followCalls } from './calls/service'
+import { callRoutes } from './calls/routes'
 import { billingRoutes, payBillRoute, payingRoutes } from './routes'
 
 declare module '../platform/area' {
@@ -18,6 +20,7 @@ declare module '../platform/area' {
     bill: true
     payment: true
     fee: true
+    call: true
   }
 }
 
@@ -44,6 +47,7 @@ export const billing = area({
       '0036-cards',
       '0037-bill-layout',
       '0039-bank-debits',
+      '0045-calls',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
@@ -54,7 +58,10 @@ export const billing = area({
     'receipt of a link': jobKind<{ paymentId: number }>({ noun: 'receipt', waits: aFewTries, lane: 'bills', run: receiptOfLink }),
     'bill after issue': jobKind<{ billId: number; send: boolean }>({ noun: 'bill', waits: aFewTries, lane: 'bills', run: readyBill }),
   },
-  schedules: [{ name: 'remind of overdue bills', at: '23 * * * *', atStart: true, run: remindAlone }],
+  schedules: [
+    { name: 'remind of overdue bills', at: '23 * * * *', atStart: true, run: remindAlone },
+    { name: 'follow calls on account', at: '37 * * * *', atStart: true, run: followCalls },
+  ],
   kept: ['payment_credit'],
   appendOnly: [
     'bill',
@@ -67,12 +74,13 @@ export const billing = area({
     'payment_reversal',
     'credit_use',
   ],
-  routes: { billing: billingRoutes, trust: { payBill: payBillRoute }, paying: payingRoutes },
+  routes: { billing: billingRoutes, trust: { payBill: payBillRoute }, paying: payingRoutes, calls: callRoutes },
   acts: {
     'pre-bill': { part: 'money', beyond: 'author' },
     bill: { part: 'money', beyond: 'author' },
     payment: { part: 'money', beyond: 'bills.see' },
     fee: { part: null, beyond: 'firm.set-up' },
+    call: { part: 'trust', beyond: 'trust.see' },
   },
   moneyActs: ['billed', 'paid', 'received', 'pre-bill', 'approved'],
   find: async (ctx, term) =>

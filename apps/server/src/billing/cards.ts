@@ -13,6 +13,7 @@ import { sendMail } from '../platform/mail'
 import { notFound, Problem, refused } from '../platform/problem'
 import { isSigned, processorInUse, signature } from '../platform/processor'
 import { enqueue } from '../platform/enqueue'
+import { beginCall, callEvent, openCall, type LinkedCall } from './calls/paying'
 import { hashed } from './pay-links'
 import { receivePayment, reversePayment } from './payments'
 import { receiptLetter, sendReceipt } from './statements'
@@ -43,19 +44,50 @@ async function linked(m: EntityManager, token: string): Promise<LinkedBill> {
   return found
 }
 
-/** What a payer sees by a link: the bill as it stands now, and nothing else. */
-export async function openPaying(ctx: Ctx, token: string) {
-  const m = ctx.db.manager
-  const { linkId, billId: _, origin: __, ...bill } = await linked(m, token)
-  const going = await row(m, `SELECT 1 FROM card_charge WHERE link_id = ? AND state = 'begun' LIMIT 1`, [linkId])
-  return { ...bill, underWay: Boolean(going) }
+/** The call that a link pays, where it is one. */
+async function linkedCall(m: EntityManager, token: string): Promise<LinkedCall | null> {
+  return row<LinkedCall>(
+    m,
+    `SELECT l.id AS linkId, l.origin, l.call_id AS callId, f.name AS firm FROM pay_link l JOIN firm f WHERE l.token_hash = ? AND l.ended_at IS NULL AND l.call_id IS NOT NULL`,
+    [hashed(token)],
+  )
 }
+/** Whoever the payer is: nobody of the firm, so that a call is read as the one who made its link. */
+const asMaker = (m: EntityManager, ctx: Ctx, linkId: number): Promise<Ctx> =>
+  row<{ by: number }>(m, `SELECT made_by AS \`by\` FROM pay_link WHERE id = ?`, [linkId]).then((l) => onBehalf(m, ctx, l!.by))
+
+/** What a payer sees by a link: the bill or the call as it stands now, and nothing else. */
+export const openPaying = (ctx: Ctx, token: string) =>
+  work(ctx, async (m) => {
+    const call = await linkedCall(m, token)
+    const going = async (linkId: number) =>
+      Boolean(await row(m, `SELECT 1 FROM card_charge WHERE link_id = ? AND state = 'begun' LIMIT 1`, [linkId]))
+    if (call) {
+      const c = await openCall(m, await asMaker(m, ctx, call.linkId), call)
+      const open = c.state === 'withdrawn' ? 0 : Math.max(0, c.amount - c.paid)
+      return { what: 'call' as const, firm: call.firm, number: c.matter ?? '', payer: c.client, issuedOn: null, dueOn: c.dueOn, message: c.message, total: c.amount, open, underWay: await going(call.linkId) } // prettier-ignore
+    }
+    const { linkId, billId: _, origin: __, ...bill } = await linked(m, token)
+    return { ...bill, what: 'bill' as const, message: '', underWay: await going(linkId) }
+  })
 
 /** Begins a charge of what is open, and says on which page it is paid; what that page is told is signed. */
 export const beginPaying = (ctx: Ctx, token: string): Promise<{ url: string }> =>
   work(ctx, async (m) => {
     const processor = processorInUse()
     if (!processor) throw refused('no-processor', 'Payment by card is not possible just now. Please ask the firm.')
+    const to = (c: { id: string; amount: number }, l: { firm: string; origin: string }, what: string) => {
+      const payload = JSON.stringify({ charge: c.id, amount: c.amount, firm: l.firm, what, back: `${l.origin}/pay/${token}` })
+      return {
+        url: `${processor.url}/charge?d=${Buffer.from(payload).toString('base64url')}&s=${signature(processor.secret, 'charge', payload)}`,
+      }
+    }
+    const call = await linkedCall(m, token)
+    if (call) {
+      const begun = await beginCall(m, await asMaker(m, ctx, call.linkId), call, mostBegun)
+      if (!begun) throw refused('nothing-open', 'Nothing more is asked for here. Thank you.')
+      return to(begun, call, 'On account, held in trust')
+    }
     const bill = await linked(m, token)
     if (bill.open <= 0) throw refused('nothing-open', 'This bill is paid. Thank you.')
     await rows(m, `SELECT id FROM pay_link WHERE id = ? FOR UPDATE`, [bill.linkId])
@@ -71,9 +103,7 @@ export const beginPaying = (ctx: Ctx, token: string): Promise<{ url: string }> =
       id = randomBytes(12).toString('hex')
       await run(m, `INSERT INTO card_charge (id, link_id, bill_id, amount, begun_at) VALUES (?, ?, ?, ?, ?)`, [id, bill.linkId, bill.billId, bill.open, instant(ctx.clock.now())]) // prettier-ignore
     }
-    const payload = JSON.stringify({ charge: id, amount: bill.open, firm: bill.firm, what: `Bill ${bill.number}`, back: `${bill.origin}/pay/${token}` }) // prettier-ignore
-    const d = Buffer.from(payload).toString('base64url')
-    return { url: `${processor.url}/charge?d=${d}&s=${signature(processor.secret, 'charge', payload)}` }
+    return to({ id, amount: bill.open }, bill, `Bill ${bill.number}`)
   })
 
 const told = z.object({
@@ -120,6 +150,27 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
   await work(ctx, async (m) => {
     // The charge alone is locked here; its payer and bill are by the payment, in their own order.
     await rows(m, `SELECT id FROM card_charge WHERE id = ? FOR UPDATE`, [event.charge])
+    const ofCall = await row<{
+      id: string
+      callId: number
+      amount: number
+      receiptId: number | null
+      feeJournalId: number | null
+      method: 'card' | 'bank'
+      madeBy: number
+    }>(
+      m,
+      `SELECT c.id, c.call_id AS callId, c.amount, c.receipt_id AS receiptId, c.fee_journal_id AS feeJournalId, c.method, l.made_by AS madeBy FROM card_charge c JOIN pay_link l ON l.id = c.link_id WHERE c.id = ? AND c.call_id IS NOT NULL`,
+      [event.charge],
+    )
+    const fresh = async (charge: { id: string; amount: number }) => {
+      if (charge.amount !== event.amount) throw refused('other-amount', `This charge is of ${showMoney(charge.amount)}.`)
+      return run(m, `INSERT IGNORE INTO card_event (id, charge_id, kind, at) VALUES (?, ?, ?, ?)`, [event.id, charge.id, event.kind, instant(ctx.clock.now())]) // prettier-ignore
+    }
+    if (ofCall) {
+      if (await fresh(ofCall)) await callEvent(m, await onBehalf(m, ctx, ofCall.madeBy), ofCall, event)
+      return
+    }
     const charge = await row<Charge>(
       m,
       `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, l.made_by AS madeBy, c.method
@@ -127,9 +178,7 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
       [event.charge],
     )
     if (!charge) throw notFound('charge')
-    if (charge.amount !== event.amount) throw refused('other-amount', `This charge is of ${showMoney(charge.amount)}.`)
-    const fresh = await run(m, `INSERT IGNORE INTO card_event (id, charge_id, kind, at) VALUES (?, ?, ?, ?)`, [event.id, charge.id, event.kind, instant(ctx.clock.now())]) // prettier-ignore
-    if (!fresh) return
+    if (!(await fresh(charge))) return
     const kinds = (await rows<{ kind: CardEventKind }>(m, `SELECT kind FROM card_event WHERE charge_id = ?`, [charge.id])).map(
       (e) => e.kind,
     )

@@ -136,7 +136,7 @@ export class DepositReceipt {
   @Column('int', { nullable: true }) clientId!: number | null
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('varchar') depositor!: string
-  @Column('varchar') kind!: 'check' | "cashier's check" | 'cash' | 'wire' | 'card'
+  @Column('varchar') kind!: 'check' | "cashier's check" | 'cash' | 'wire' | 'card' | 'bank debit'
   @Column('varchar') reference!: string
   @Column('varchar') text!: string
   @Column('bigint') amount!: number

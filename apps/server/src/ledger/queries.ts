@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { LedgerKindName } from '@heron/core/ledger'
 import { matterScope, nameFor } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -43,32 +44,50 @@ interface LedgerRow {
   available: number
 }
 
-/** Of the firm's own ledger: what it stands in for on other ledgers of its account, spent there before it has cleared. */
-const standsInFor = (today: string) => `COALESCE((SELECT SUM(GREATEST(0,
-      (SELECT SUM(u.amount) FROM ledger_entry u WHERE u.ledger_id = o.id AND u.clears_on > '${today}') - (SELECT SUM(k.amount) FROM ledger_entry k WHERE k.ledger_id = o.id)))
-    FROM client_ledger o WHERE l.kind = 'firm' AND o.bank_account_id = l.bank_account_id AND o.kind = 'client'
-      AND o.id IN (SELECT n.ledger_id FROM ledger_entry n WHERE n.clears_on > '${today}' AND n.amount > 0)), 0)`
+/** What a ledger holds at the close of a day, from the balances that the database keeps. */
+const bookAt = (day: string) =>
+  `COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0)`
 
-const sums = (today: string) => `
-  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id), 0) AS book,
-  COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = l.id AND e.clears_on > '${today}'), 0) AS uncleared,
-  COALESCE((SELECT SUM(p.amount) FROM payment_out p WHERE p.ledger_id = l.id AND p.state = 'draft'), 0)
-    + COALESCE((SELECT SUM(h.amount) FROM ledger_hold h WHERE h.ledger_id = l.id AND h.released_at IS NULL), 0)
-    + ${standsInFor(today)} AS reserved`
+/**
+ * What has not cleared, is drafted, held, or stood in for, each gathered once for all ledgers: few have any. A firm ledger's own part
+ * stands in for what others of its account have spent before it cleared.
+ */
+const beside = (day: string) => `
+  LEFT JOIN (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) un ON un.ledger_id = l.id
+  LEFT JOIN (SELECT p.ledger_id, SUM(p.amount) AS n FROM payment_out p WHERE p.state = 'draft' GROUP BY p.ledger_id) dr ON dr.ledger_id = l.id
+  LEFT JOIN (SELECT h.ledger_id, SUM(h.amount) AS n FROM ledger_hold h WHERE h.released_at IS NULL GROUP BY h.ledger_id) ho ON ho.ledger_id = l.id
+  LEFT JOIN (SELECT o.bank_account_id, SUM(GREATEST(0, u.n - COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = o.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0))) AS n
+      FROM (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) u JOIN client_ledger o ON o.id = u.ledger_id AND o.kind = 'client' GROUP BY o.bank_account_id) st
+    ON st.bank_account_id = l.bank_account_id AND l.kind = 'firm'`
+const sums = (day: string) =>
+  `${bookAt(day)} AS book, COALESCE(un.n, 0) AS uncleared, COALESCE(dr.n, 0) + COALESCE(ho.n, 0) + COALESCE(st.n, 0) AS reserved`
 
 const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
-const columns = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
+const columns = (
+  ctx: Ctx,
+  day: string = ctx.clock.today(),
+) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
   CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END AS client,
-  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(ctx.clock.today())}`
+  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(day)}`
 
-export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: number | undefined; withMoney: 'yes' | 'no' }) {
+export async function ledgers(
+  ctx: Ctx,
+  f: Paging & {
+    q: string
+    matterId?: number | undefined
+    withMoney: 'yes' | 'no'
+    asOf?: Day | undefined
+    bankAccountId?: number | undefined
+  },
+) {
   const like = `%${literal(f.q)}%`
   const where = `WHERE (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})
     AND (? = '' OR c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}`
-  const inner = `SELECT ${columns(ctx)} ${from} ${where}`
+  const day = f.asOf ?? ctx.clock.today()
+  const inner = `SELECT ${columns(ctx, day)} ${from} ${beside(day)} ${where} ${f.bankAccountId ? `AND l.bank_account_id = ${Number(f.bankAccountId)}` : ''}`
   const kept = f.withMoney === 'yes' ? `WHERE x.book <> 0 OR x.reserved <> 0` : ''
   const values = [f.q, like, like, like]
   const total = await row<{ n: number; book: number }>(
@@ -87,7 +106,7 @@ export async function ledgers(ctx: Ctx, f: Paging & { q: string; matterId?: numb
 export async function ledger(ctx: Ctx, id: number) {
   const head = await row<LedgerRow>(
     ctx.db.manager,
-    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx)} ${from}
+    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx)} ${from} ${beside(ctx.clock.today())}
       WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})) x`,
     [id],
   )
@@ -148,7 +167,7 @@ export async function sheet(ctx: Ctx, id: number) {
     [id],
   )
   if (!head) throw notFound('deposit sheet')
-  type Kind = 'check' | "cashier's check" | 'cash' | 'wire' | 'card'
+  type Kind = 'check' | "cashier's check" | 'cash' | 'wire' | 'card' | 'bank debit'
   const receipts = await rows<{
     id: number
     receiptNo: number

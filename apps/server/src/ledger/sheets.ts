@@ -1,5 +1,5 @@
 import type { SheetIn } from '@heron/contract'
-import { faultOfPast } from '@heron/core/calendar'
+import { capital, faultOfPast } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope, touchMatter } from '../platform/access'
@@ -103,6 +103,9 @@ export function changeSheet(ctx: Ctx, id: number, input: SheetIn, version?: numb
   })
 }
 
+/** What the bank shows by itself, and not within a deposit. */
+const alone = (kind: string) => kind === 'wire' || kind === 'card' || kind === 'bank debit'
+
 /** Posts a sheet when it meets its control total: trust bank up, what is owed to each client up. */
 export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
@@ -141,10 +144,16 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
       ledgers.push({ ledgerId, bankAccountId: bank.id, amount: r.amount, clearsOn: await clearingDay(m, r.kind, sheet.day), text })
     }
     // The bank sees one deposit, and each wire by itself.
-    const together = receipts.filter((r) => r.kind !== 'wire')
+    const together = receipts.filter((r) => !alone(r.kind))
     const bankLegs: BankLeg[] = receipts
-      .filter((r) => r.kind === 'wire')
-      .map((r) => ({ bankAccountId: bank.id, amount: r.amount, kind: 'wire', reference: r.reference, text: `Wire, ${r.depositor}` }))
+      .filter((r) => alone(r.kind))
+      .map((r) => ({
+        bankAccountId: bank.id,
+        amount: r.amount,
+        kind: r.kind,
+        reference: r.reference,
+        text: `${capital(r.kind)}, ${r.depositor}`,
+      }))
     if (together.length)
       bankLegs.unshift({
         bankAccountId: bank.id,

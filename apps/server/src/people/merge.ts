@@ -23,6 +23,7 @@ const pointers: readonly { what: string; table: string; column: string; unique?:
   { what: 'rates for the client', table: 'client_rate', column: 'client_id', unique: ['user_id'] },
   { what: 'trust ledgers', table: 'client_ledger', column: 'client_id' },
   { what: 'separate trust accounts', table: 'bank_account', column: 'client_id' },
+  { what: 'calls on account', table: 'account_call', column: 'client_id' },
   { what: 'corrections of trust ledgers', table: 'trust_correction', column: 'client_id' },
   { what: 'receipts on draft and posted sheets', table: 'deposit_receipt', column: 'client_id' },
   { what: 'pre-bills', table: 'pre_bill', column: 'payer_id' },

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, type Answer } from '../api'
 import Btn from '../ui/Btn.vue'
@@ -11,6 +11,7 @@ const token = String(useRoute().params['token'])
 const { state, act } = useAct()
 const bill = ref<Answer<typeof api.paying.open> | null>(null)
 const problem = ref('')
+const call = computed(() => bill.value?.what === 'call')
 async function load() {
   try {
     bill.value = await api.paying.open({ token })
@@ -31,23 +32,31 @@ async function pay() {
     <p v-else-if="!bill" role="status">One moment …</p>
     <template v-else>
       <p class="text-ink-2">{{ bill.firm }}</p>
-      <h1 class="mb-3">Bill {{ bill.number }}</h1>
-      <section class="sheet px-4 py-3.5 [&_div]:flex [&_div]:py-1 [&_dd]:ml-auto [&_dt]:text-ink-2" aria-label="The bill">
+      <h1 class="mb-3">{{ call ? 'Money on account' : `Bill ${bill.number}` }}</h1>
+      <p v-if="bill.message" class="mb-3 whitespace-pre-line">{{ bill.message }}</p>
+      <section
+        class="sheet px-4 py-3.5 [&_div]:flex [&_div]:py-1 [&_dd]:ml-auto [&_dt]:text-ink-2"
+        :aria-label="call ? 'What is asked for' : 'The bill'"
+      >
         <dl>
           <div>
             <dt>To</dt>
             <dd>{{ bill.payer }}</dd>
           </div>
-          <div>
+          <div v-if="call && bill.number">
+            <dt>Matter</dt>
+            <dd>{{ bill.number }}</dd>
+          </div>
+          <div v-if="bill.issuedOn">
             <dt>Issued</dt>
             <dd>{{ dayText(bill.issuedOn) }}</dd>
           </div>
-          <div>
+          <div v-if="bill.dueOn">
             <dt>Due</dt>
             <dd>{{ dayText(bill.dueOn) }}</dd>
           </div>
           <div>
-            <dt>This bill</dt>
+            <dt>{{ call ? 'Asked for' : 'This bill' }}</dt>
             <dd>{{ showMoney(bill.total) }}</dd>
           </div>
           <div class="font-semibold">
@@ -56,8 +65,11 @@ async function pay() {
           </div>
         </dl>
         <p v-if="state.message" role="alert" class="mt-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
-        <p v-if="bill.open <= 0" role="status" class="mt-2">This bill is paid. Thank you.</p>
+        <p v-if="bill.open <= 0" role="status" class="mt-2">
+          {{ call ? 'Nothing more is asked for. Thank you.' : 'This bill is paid. Thank you.' }}
+        </p>
         <template v-else>
+          <p v-if="call" class="mt-2 text-ink-2">It is held in trust for you, and stays yours until it is earned or paid out for you.</p>
           <p v-if="bill.underWay" class="mt-2 text-ink-2">
             A payment was begun. If you have just paid, it shows here within a minute;
             <button type="button" class="underline" @click="load()">look again</button>.

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import Notes from '../notes/Notes.vue'
@@ -19,6 +19,7 @@ import TermsSheet from '../time/TermsSheet.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
+const Calls = defineAsyncComponent(() => import('../trust/Calls.vue'))
 const router = useRouter()
 const session = useSession()
 const id = Number(useRoute().params['id'])
@@ -158,6 +159,7 @@ const partColumns: Column<Answer<typeof api.people.get>['parts'][number]>[] = [
             <section class="sheet px-4 py-3" aria-label="Notes"><Notes :contact-id="id" /></section>
           </div>
         </div>
+        <Calls v-if="session.may('trust.see') && data.kinds.includes('client')" :client-id="id" class="mt-[18px]" />
       </template>
     </State>
     <ContactSheet v-if="editing && data" :contact="data" @close="editing = false" />

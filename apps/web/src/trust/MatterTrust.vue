@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -8,6 +8,7 @@ import { useLoad } from '../use'
 import LedgerTable from './LedgerTable.vue'
 import PayOut from './PayOut.vue'
 
+const Calls = defineAsyncComponent(() => import('./Calls.vue'))
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
 const { data, problem, loading, reload } = useLoad(
@@ -26,5 +27,8 @@ const paying = ref(false)
     <template #empty>No money is held for this matter. It arrives by a deposit sheet.</template>
     <LedgerTable :rows="data?.rows ?? []" />
   </State>
+  <div class="border-t border-line-2 [&>section]:border-0">
+    <Calls :matter="{ id: matter.id, clientId: matter.clientId, client: matter.client, name: `${matter.number} ${matter.name}` }" />
+  </div>
   <PayOut v-if="paying && data?.rows[0]" :from="data.rows[0]" @close="paying = false" />
 </template>

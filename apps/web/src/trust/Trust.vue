@@ -20,10 +20,11 @@ import PayOut from './PayOut.vue'
 import SheetTable from './SheetTable.vue'
 import ToSettle from './ToSettle.vue'
 
+const Calls = defineAsyncComponent(() => import('./Calls.vue'))
 const Checks = defineAsyncComponent(() => import('./Checks.vue'))
 const BankDid = defineAsyncComponent(() => import('./BankDid.vue'))
 
-type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'settle'
+type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'calls' | 'settle'
 const session = useSession()
 const notes = useNotes()
 const route = useRoute()
@@ -84,6 +85,7 @@ async function again() {
           { value: 'sheets', text: 'Deposit sheets' },
           { value: 'payments', text: 'Payments out' },
           { value: 'checks', text: 'Checks' },
+          { value: 'calls', text: 'Calls' },
           { value: 'settle', text: 'To settle' },
         ]"
       />
@@ -109,6 +111,7 @@ async function again() {
     <SheetTable v-else-if="show === 'sheets'" />
     <PaymentsTable v-else-if="show === 'payments'" />
     <Checks v-else-if="show === 'checks'" />
+    <Calls v-else-if="show === 'calls'" />
     <ToSettle v-else />
     <BankDid v-if="bankDid" @close="bankDid = false" />
     <PayOut v-if="paying" @close="paying = false" />

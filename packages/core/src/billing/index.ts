@@ -1,3 +1,4 @@
+export * from './calls'
 export * from './pre-bill'
 export * from './payments'
 export * from './credits'

@@ -1,0 +1,89 @@
+import { asksStill, callState, type CallFacts, type CallState } from '@heron/core/billing'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import type { Paging } from '../../ledger'
+import { matterScope, nameFor } from '../../platform/access'
+import type { Ctx } from '../../platform/context'
+import { rows } from '../../platform/database'
+
+/** What came for a call: its receipts, less those that the bank took back or whose sheet was reversed. */
+const paid = `COALESCE((SELECT SUM(r.amount) FROM account_call_receipt k JOIN deposit_receipt r ON r.id = k.receipt_id JOIN deposit_sheet s ON s.id = r.sheet_id
+   WHERE k.call_id = x.id AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id)), 0)`
+
+export interface CallRow extends CallFacts {
+  id: number
+  bankAccountId: number
+  bank: string
+  clientId: number
+  client: string
+  matterId: number | null
+  matter: string | null
+  message: string
+  minimum: number | null
+  everyDays: number | null
+  remindedOn: string | null
+  afterId: number | null
+  version: number
+  madeBy: number
+  by: string
+  email: string
+  fault: string
+  more: number
+}
+const select = (
+  ctx: Ctx,
+) => `SELECT x.id, x.bank_account_id AS bankAccountId, b.name AS bank, x.client_id AS clientId, ${nameFor(ctx.actor)} AS client, x.matter_id AS matterId,
+    CONCAT(m.number, ' ', m.short_name) AS matter, x.amount, ${paid} AS paid, x.due_on AS dueOn, x.message, x.minimum, x.every_days AS everyDays, x.sent_on AS sentOn, x.seen_on AS seenOn,
+    x.reminded_on AS remindedOn, x.withdrawn_on AS withdrawnOn, x.after_id AS afterId, x.version, x.made_by AS madeBy, u.name AS \`by\`,
+    COALESCE(c.email, '') AS email,
+    COALESCE((SELECT h.fault FROM card_charge h WHERE h.call_id = x.id AND h.fault <> '' ORDER BY h.begun_at DESC LIMIT 1), '') AS fault,
+    EXISTS (SELECT 1 FROM account_call y WHERE y.after_id = x.id) AS more
+  FROM account_call x JOIN bank_account b ON b.id = x.bank_account_id JOIN contact c ON c.id = x.client_id JOIN user_account u ON u.id = x.made_by LEFT JOIN matter m ON m.id = x.matter_id`
+const open = (ctx: Ctx) => `(x.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
+
+/** A call that is open to the reader; `all` reads it for what payers and the processor do, whoever made it. */
+export const callById = async (m: EntityManager, ctx: Ctx, id: number, all = false): Promise<CallRow | undefined> =>
+  (await rows<CallRow>(m, `${select(ctx)} WHERE x.id = ? ${all ? '' : `AND ${open(ctx)}`}`, [id]))[0]
+
+/** Calls that were sent and neither withdrawn; for what is done by itself. */
+export const callsUnderWay = (m: EntityManager, ctx: Ctx) =>
+  rows<CallRow>(
+    m,
+    `${select(ctx)} WHERE x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL AND (x.every_days IS NOT NULL OR x.minimum IS NOT NULL) ORDER BY x.id LIMIT 5000`,
+  )
+
+/** A client has few calls, a firm some hundreds open; they are read whole and told by state as core says it. */
+const most = 5_000
+export async function calls(
+  ctx: Ctx,
+  f: Paging & { state: '' | 'open' | CallState; clientId?: number | undefined; matterId?: number | undefined },
+) {
+  const list = await rows<CallRow>(
+    ctx.db.manager,
+    `${select(ctx)} WHERE ${open(ctx)} AND (? = 0 OR x.client_id = ?) AND (? = 0 OR x.matter_id = ?) ORDER BY x.id DESC LIMIT ${most}`,
+    [f.clientId ?? 0, f.clientId ?? 0, f.matterId ?? 0, f.matterId ?? 0],
+  )
+  const today = ctx.clock.today()
+  const all = list.map(({ more: _m, madeBy: _b, withdrawnOn, ...c }) => ({
+    ...c,
+    open: Math.max(0, c.amount - c.paid),
+    state: callState({ ...c, withdrawnOn }, today),
+  }))
+  const wanted = all.filter((c) => !f.state || (f.state === 'open' ? asksStill(c.state) : c.state === f.state))
+  return {
+    rows: wanted.slice((f.page - 1) * f.size, f.page * f.size),
+    total: wanted.length,
+    open: sum(wanted.filter((c) => asksStill(c.state)).map((c) => c.open)),
+  }
+}
+
+/** Receipts of the call's ledger from when it was made on, with which of them count for it. */
+export const receiptsFor = (m: EntityManager, c: CallRow) =>
+  rows<{ id: number; receiptNo: number; day: string; depositor: string; amount: number; taken: number }>(
+    m,
+    `SELECT r.id, r.receipt_no AS receiptNo, s.day, r.depositor, r.amount, k.call_id IS NOT NULL AS taken
+       FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted' LEFT JOIN account_call_receipt k ON k.receipt_id = r.id JOIN account_call x ON x.id = ?
+      WHERE s.bank_account_id = ? AND r.client_id = ? AND r.matter_id <=> ? AND s.day >= COALESCE(x.sent_on, DATE(x.made_at)) AND (k.call_id IS NULL OR k.call_id = ?)
+        AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id) ORDER BY s.day, r.id LIMIT 100`,
+    [c.id, c.bankAccountId, c.clientId, c.matterId, c.id],
+  )
