@@ -35,7 +35,7 @@ test('a month of a trust account is read, explained to the cent, and closed', as
     await expect(sheet).toContainText('Every line of it was read before')
     await page.keyboard.press('Escape')
   })
-  await test.step('a proposal is taken, a cent is named, a charge is carried, and the month closes', async () => {
+  await test.step('a proposal is taken, a cent is named, a charge is borne by the firm’s money, and the month closes', async () => {
     await expect(figures).toContainText(/\d differences are not named/)
     const proposals = page.getByRole('region', { name: 'Proposals' })
     await expect(proposals.getByRole('row', { name: /but check \d+ at the bank/ })).toBeVisible()
@@ -52,9 +52,12 @@ test('a month of a trust account is read, explained to the cent, and closed', as
     await page.getByRole('button', { name: /^Match them/ }).click()
     await expect(figures).toContainText('One difference is not named')
     await bank.getByRole('row', { name: /MONTHLY SERVICE CHARGE/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
-    await page.getByRole('menuitem', { name: 'Carry as a named item …' }).click()
-    await page.getByLabel('Name', { exact: true }).fill('Charge, to be covered in November')
-    await page.getByRole('button', { name: /^Keep/ }).click()
+    await page.getByRole('menuitem', { name: 'The bank did …' }).click()
+    const did = page.getByRole('dialog', { name: 'What the bank did' })
+    await did.getByLabel('What', { exact: true }).selectOption({ label: 'It charged the account' })
+    await noAxeFaults(page, 'what the bank did')
+    await did.getByRole('button', { name: /^Post it/ }).click()
+    await expect(did).toBeHidden()
     await expect(figures).toContainText('They agree, and every difference is named.')
     await hands.press('Close Oct 2026')
     await expect(page.getByText('This month is closed')).toBeVisible()

@@ -239,3 +239,46 @@ describe('an operating account', () => {
     expect((await read(bank, 'Date,Amount\n1/2/2026,5', '{nonsense')).status).toBe(400)
   })
 })
+
+describe('a month that two people close', () => {
+  it('is prepared by one and closed by another; opened again by two, its old report stays, and it is closed anew', async () => {
+    const bank = await ownBank('pooled', 7481)
+    await office.db.query(`UPDATE bank_account SET two_people = TRUE WHERE id = ?`, [bank])
+    const m = await office.matter(noor, 'Twice Closed Ltd')
+    const ledger = await deposit(bank, m, 800_00, '2026-10-05')
+    const own = await ending(bank)
+    const r = await read(bank, ofx(`99${own}`, '20261001', '20261031', ['<DTPOSTED>20261006<TRNAMT>800.00<FITID>1<NAME>Deposit'], '800.00'))
+    await take(bank, r.fileId)
+    const ready = await work(bank, '2026-10-31')
+    expect((await close(bank, '2026-10-31', ready)).body.id).toBeNull()
+    expect((await close(bank, '2026-10-31', ready)).body.code).toBe('changed-meanwhile')
+    const asked = async () => (await noor.must<{ id: number; kind: string; own: boolean }[]>('GET', '/bank/month-requests')).at(-1)!
+    const first = await asked()
+    expect((await orla.post(`/bank/month-requests/${first.id}/agree`, {})).body.code).toBe('same-person')
+    const closed = await noor.must<{ id: number }>('POST', `/bank/month-requests/${first.id}/agree`, {})
+    expect((await noor.post(`/bank/month-requests/${first.id}/agree`, {})).body.code).toBe('not-asked')
+    const file = join(mkdtempSync(join(tmpdir(), 'month-')), 'report.pdf')
+    writeFileSync(file, (await orla.get(`/bank/months/${closed.id}/report`)).bytes)
+    expect(execFileSync('pdftotext', ['-layout', file, '-']).toString()).toMatch(/Prepared by Orla Petrakis, approved by Noor Haddad-Lind/)
+    // Also where no bank moves, nothing moves a ledger in a closed month.
+    const move = { fromLedgerId: ledger, bankAccountId: bank, matterId: null, day: '2026-10-20', amount: 1_00, reason: 'x' }
+    expect((await orla.post('/trust/moves', move)).body.code).toBe('month-closed')
+    await orla.must('POST', `/bank/months/${closed.id}/reopen`, { reason: 'a deposit was left out' })
+    const second = await asked()
+    expect((await orla.post(`/bank/month-requests/${second.id}/agree`, {})).body.code).toBe('same-person')
+    const alone = office.db.query(`INSERT INTO reconciliation_reopened (reconciliation_id, asked_by, agreed_by, reason, at) VALUES (?, 1, 1, 'x', NOW(6))`, [closed.id]) // prettier-ignore
+    await expect(alone).rejects.toThrow(/reopened_by_two/)
+    await noor.must('POST', `/bank/month-requests/${second.id}/agree`, {})
+    expect(await work(bank, '2026-10-31')).toMatchObject({ closed: false, reopened: true })
+    expect((await orla.post('/trust/moves', move)).status).toBe(200)
+    expect((await orla.get(`/bank/months/${closed.id}/report`)).status).toBe(200)
+    await close(bank, '2026-10-31', await work(bank, '2026-10-31'))
+    const again = await noor.must<{ id: number }>('POST', `/bank/month-requests/${(await asked()).id}/agree`, {})
+    expect(again.id).toBeGreaterThan(closed.id)
+    expect((await work(bank, '2026-10-31')).reconciliationId).toBe(again.id)
+    // Something asked for may be taken back.
+    await orla.must('POST', `/bank/months/${again.id}/reopen`, { reason: 'x' })
+    await orla.must('POST', `/bank/month-requests/${(await asked()).id}/refuse`, {})
+    expect(await work(bank, '2026-10-31')).toMatchObject({ closed: true })
+  })
+})

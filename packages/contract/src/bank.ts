@@ -55,6 +55,8 @@ const each = (most: number) =>
     .refine((ids) => new Set(ids).size === ids.length, 'Each stands here once')
 const pair = z.object({ lineIds: each(60), entryIds: each(300) })
 
+const monthRequest = z.object({ id: z.number(), kind: z.enum(['close', 'reopen']), by: z.string(), own: z.boolean(), reason: z.string() })
+
 export const bank = {
   accounts: route('books.see', 'GET', '/bank/accounts', 'Bank accounts and how far each is reconciled').output(
     z.array(
@@ -127,6 +129,10 @@ export const bank = {
         closed: z.boolean(),
         closedTo: z.string().nullable(),
         reconciliationId: z.number().nullable(),
+        /** It was closed and opened again; its old report stays. */
+        reopened: z.boolean(),
+        /** What somebody asks of the month, and waits for another. */
+        request: monthRequest.nullable(),
         figures: z
           .object({
             bank: cents,
@@ -188,6 +194,19 @@ export const bank = {
         /** The balance of the bank and the book as they were shown. */ seen: z.object({ bank: cents, book: cents }),
       }),
     )
+    /** Nothing where the account asks for two people: it waits for another. */
+    .output(z.object({ id: z.number().nullable() })),
+  reopen: route('books.post', 'POST', '/bank/months/{id}/reopen', 'Ask that the month closed last be opened again; another agrees')
+    .input(z.object({ id, reason: needed('Say why', 300) }))
+    .output(ok),
+  requests: route('trust.approve', 'GET', '/bank/month-requests', 'What is asked of months, and waits for a second person').output(
+    z.array(monthRequest.extend({ bank: z.string(), to: z.string(), balance: cents, book: cents })),
+  ),
+  agree: route('trust.approve', 'POST', '/bank/month-requests/{id}/agree', 'Agree that a month be closed, or opened again')
+    .input(withId)
     .output(made),
+  refuse: route('trust.approve', 'POST', '/bank/month-requests/{id}/refuse', 'Do not agree, or take back what one asked')
+    .input(withId)
+    .output(ok),
   report: route('books.see', 'GET', '/bank/months/{id}/report', 'The report of a closed month as PDF').input(withId).output(fileOut),
 }

@@ -36,6 +36,7 @@ export const ledger = area({
     'bank_statement',
     'bank_line',
     'reconciliation',
+    'reconciliation_reopened',
     'receipt_owner',
     'bank_did',
     'cover_landed',
@@ -48,8 +49,9 @@ export const ledger = area({
     { name: '0042-trust-acts', file: new URL('./migrations/0042-trust-acts.sql', import.meta.url) },
     { name: '0043-checks', file: new URL('./migrations/0043-checks.sql', import.meta.url) },
     { name: '0044-books', file: new URL('./migrations/0044-books.sql', import.meta.url) },
+    { name: '0046-reopening', file: new URL('./migrations/0046-reopening.sql', import.meta.url) },
   ],
-  kept: ['matter_figure', 'ledger_day'],
+  kept: ['matter_figure', 'ledger_day', 'bank_closed'],
   routes: {
     trust: trustRoutes,
     books: booksRoutes,

@@ -3,9 +3,8 @@ import { sum } from '@heron/core/money'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { may, type Ctx } from '../platform/context'
-import { rows } from '../platform/database'
 import { refused } from '../platform/problem'
-import { balancesOn, daysOfMoves, lockLedger, reservedOn, standingIn, type LedgerHead } from './ledgers'
+import { balancesOn, daysOfMoves, holdLedgers, lockLedger, reservedOn, standingIn, type LedgerHead } from './ledgers'
 import { closeJournal, openJournal, turnedLegs, type JournalHead, type Legs } from './posting'
 import { JournalReversal } from './entities'
 
@@ -76,11 +75,7 @@ async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: T
   const moves = legs.ledgers ?? []
   const ids = [...new Set(moves.map((l) => l.ledgerId))]
   if (!ids.length) return
-  await rows(
-    m,
-    `SELECT l.id FROM client_ledger l WHERE l.id IN (?) OR (l.kind = 'firm' AND l.bank_account_id IN (SELECT x.bank_account_id FROM client_ledger x WHERE x.id IN (?))) ORDER BY l.id FOR UPDATE`,
-    [ids, ids],
-  )
+  await holdLedgers(m, ids, true)
   for (const id of ids.sort((a, b) => a - b)) {
     const out = -sum(moves.filter((l) => l.ledgerId === id).map((l) => l.amount))
     const carried = moves.flatMap((l) =>

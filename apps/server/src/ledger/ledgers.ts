@@ -28,17 +28,27 @@ const headSql = `SELECT l.id, l.kind, l.client_id AS clientId, l.matter_id AS ma
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
 /**
+ * Locks ledgers in order of id, and with them the firm's own ledgers of their accounts. Which those are is asked first, so that what
+ * is locked is found by its number alone and nobody else's ledger is looked at.
+ */
+export async function holdLedgers(m: EntityManager, ids: readonly number[], withFirm: boolean): Promise<void> {
+  const firm = withFirm
+    ? await rows<{ id: number }>(
+        m,
+        `SELECT f.id FROM client_ledger x JOIN client_ledger f ON f.bank_account_id = x.bank_account_id AND f.owner_key = 'firm' WHERE x.id IN (?)`,
+        [ids],
+      )
+    : []
+  const all = [...new Set([...ids, ...firm.map((f) => f.id)])].sort((a, b) => a - b)
+  await rows(m, `SELECT l.id FROM client_ledger l WHERE l.id IN (?) ORDER BY l.id FOR UPDATE`, [all])
+}
+
+/**
  * Locks a ledger until the end of the transaction and reads it, when its matter is open to the actor. `withFirm` locks the
  * firm's own ledger of the same account besides: what stands in for uncleared money is judged against it.
  */
 export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFirm = false): Promise<LedgerHead> {
-  await rows(
-    m,
-    withFirm
-      ? `SELECT l.id FROM client_ledger l WHERE l.id = ? OR (l.kind = 'firm' AND l.bank_account_id = (SELECT x.bank_account_id FROM client_ledger x WHERE x.id = ?)) ORDER BY l.id FOR UPDATE`
-      : `SELECT id FROM client_ledger WHERE id = ? FOR UPDATE`,
-    withFirm ? [id, id] : [id],
-  )
+  await holdLedgers(m, [id], withFirm)
   const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [
     id,
   ])

@@ -243,7 +243,7 @@ export function voidPayment(ctx: Ctx, id: number, v: Voiding): Promise<{ ok: tru
 export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
   const own = (await lockPayment(m, ctx, id)).day
   // In what is closed nothing is dated: then both are of today.
-  const closed = await row(m, `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN reconciliation r ON r.bank_account_id = l.bank_account_id AND r.to_day >= ? WHERE p.id = ?`, [own, own, id]) // prettier-ignore
+  const closed = await row(m, `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_closed r ON r.bank_account_id = l.bank_account_id AND r.to_day >= ? WHERE p.id = ?`, [own, own, id]) // prettier-ignore
   const day = closed ? ctx.clock.today() : own
   const was = await voidIn(m, ctx, id, { day, reason: 'spoiled in printing' })
   const made = await m.insert(PaymentOut, {

@@ -90,17 +90,20 @@ export async function ledgers(
   const inner = `SELECT ${columns(ctx, day)} ${from} ${beside(day)} ${where} ${f.bankAccountId ? `AND l.bank_account_id = ${Number(f.bankAccountId)}` : ''}`
   const kept = f.withMoney === 'yes' ? `WHERE x.book <> 0 OR x.reserved <> 0` : ''
   const values = [f.q, like, like, like]
-  const total = await row<{ n: number; book: number }>(
+  // Counted and added up in the same pass; only a page beyond the last has to be counted by itself.
+  const list = await rows<LedgerRow & { n: number; allBook: number }>(
     ctx.db.manager,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(book), 0) AS book FROM (${inner}) x ${kept}`,
+    `SELECT x.*, x.book - x.uncleared - x.reserved AS available, COUNT(*) OVER () AS n, SUM(x.book) OVER () AS allBook FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter ${limit(f)}`,
     values,
   )
-  const list = await rows<LedgerRow>(
-    ctx.db.manager,
-    `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter ${limit(f)}`,
-    values,
-  )
-  return { rows: list, total: total!.n, totalBook: total!.book }
+  const total =
+    list[0] ??
+    (await row<{ n: number; allBook: number }>(
+      ctx.db.manager,
+      `SELECT COUNT(*) AS n, COALESCE(SUM(book), 0) AS allBook FROM (${inner}) x ${kept}`,
+      values,
+    ))!
+  return { rows: list.map(({ n: _n, allBook: _b, ...l }) => l), total: total.n, totalBook: total.allBook }
 }
 
 export async function ledger(ctx: Ctx, id: number) {

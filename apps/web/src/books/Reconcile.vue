@@ -14,6 +14,8 @@ import { dayText, monthText, plural, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
+import SideSheet from '../ui/SideSheet.vue'
+import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import BankDid from '../trust/BankDid.vue'
 import LineSheet from './LineSheet.vue'
@@ -38,10 +40,18 @@ const to = computed(() => endOf(/^\d{4}-(0[1-9]|1[0-2])$/.test(shown.month) ? sh
 const step = (n: 1 | -1) => (shown.month = addDays(n > 0 ? to.value : (`${to.value.slice(0, 7)}-01` as Day), n).slice(0, 7))
 const { data, problem, loading, reload } = useLoad(() => api.bank.work({ id, to: to.value }), [to, () => session.tick])
 const { data: likely } = useLoad(() => api.bank.proposals({ id }), [() => session.tick])
-const { state, act } = useAct()
+const { state, act, fault } = useAct()
 const may = session.may('books.post')
 const reading = ref(false)
 const starting = ref(false)
+const reopening = ref(false)
+const reopenWhy = ref('')
+async function reopen() {
+  if (!(await act(() => api.bank.reopen({ id: data.value!.reconciliationId!, reason: reopenWhy.value })))) return
+  notes.say('Asked for; somebody else agrees')
+  reopening.value = false
+  session.changed()
+}
 const bankDid = ref<Line | null>(null)
 const doing = ref<{ line: Line; how: 'name' | 'book' } | null>(null)
 const pairing = ref<{ lineIds: number[]; entryIds: number[]; difference: number } | null>(null)
@@ -89,7 +99,7 @@ async function close() {
   if (!f) return
   const done = await act(() => api.bank.close({ id, to: to.value, seen: { bank: f.bank, book: f.book } }))
   if (!done) return
-  notes.say(`${monthText(to.value.slice(0, 7))} is closed`)
+  notes.say(done.id ? `${monthText(to.value.slice(0, 7))} is closed` : 'Prepared; somebody else closes it, under Trust, To settle')
   session.changed()
 }
 
@@ -175,15 +185,29 @@ const figures = computed(() => {
 
 <template>
   <div class="page px-6 pt-[18px]">
-    <PageHead :title="data?.name ?? 'Account'" :hint="data?.closed ? 'This month is closed' : ''">
+    <PageHead
+      :title="data?.name ?? 'Account'"
+      :hint="
+        data?.request
+          ? data.request.kind === 'close'
+            ? `Prepared by ${data.request.by}; somebody else closes it`
+            : `${data.request.by} asks to open it again; somebody else agrees`
+          : data?.closed
+            ? 'This month is closed'
+            : data?.reopened
+              ? 'This month was opened again; its old report stays'
+              : ''
+      "
+    >
       <Btn small aria-label="The month before" @click="step(-1)">‹</Btn>
       <b class="w-24 text-center">{{ monthText(to.slice(0, 7)) }}</b>
       <Btn small aria-label="The month after" :disabled="to >= session.today" @click="step(1)">›</Btn>
       <Btn v-if="data?.reconciliationId" :href="`/api/bank/months/${data.reconciliationId}/report`">Report</Btn>
+      <Btn v-if="may && data?.closed && data.to === data.closedTo && !data.request" @click="reopening = true">Open it again …</Btn>
       <Btn v-if="may && !data?.closedTo" @click="starting = true">At the start …</Btn>
       <Btn v-if="may" @click="reading = true">Read a statement …</Btn>
       <Btn
-        v-if="may && data && !data.closed"
+        v-if="may && data && !data.closed && !data.request"
         main
         :busy="state.busy"
         :disabled="data.stops.length > 0 || to >= session.today"
@@ -301,6 +325,19 @@ const figures = computed(() => {
     <ReadStatement v-if="reading && data" :id="id" :name="data.name" @close="reading = false" />
     <StartSheet v-if="starting" :id="id" @close="starting = false" />
     <BankDid v-if="bankDid" :line="bankDid" :bank-account-id="id" @close="bankDid = null" />
+    <SideSheet
+      v-if="reopening && data?.reconciliationId"
+      title="Open the month again"
+      save="Ask for it"
+      :busy="state.busy"
+      :message="state.fields.length ? '' : state.message"
+      :changed="reopenWhy !== ''"
+      @save="reopen"
+      @close="reopening = false"
+    >
+      <p>A second person agrees under Trust, To settle. The report of the month stays as it was made, beside the one that is made anew.</p>
+      <TextField v-model="reopenWhy" label="Why" :fault="fault('reason')" autofocus />
+    </SideSheet>
     <LineSheet v-if="doing" :line="doing.line" :how="doing.how" @close="doing = null" />
     <LineSheet v-if="pairing" :pair="{ id, ...pairing }" how="difference" @close="pairing = null" />
   </div>

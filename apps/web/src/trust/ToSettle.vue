@@ -27,6 +27,39 @@ const corrections = useLoad(() => api.trustActs.corrections({ page: page.value, 
 type Cover = Answer<typeof api.trustActs.covers>[number]
 type Receipt = Answer<typeof api.trustActs.unidentified>[number]
 type Correction = Answer<typeof api.trustActs.corrections>['rows'][number]
+const months = useLoad(() => (session.may('trust.approve') ? api.bank.requests() : Promise.resolve([])), [() => session.tick])
+type Month = Answer<typeof api.bank.requests>[number]
+const monthColumns: Column<Month>[] = [
+  { key: 'kind', text: 'What', grow: 1, narrow: 'title', value: (q) => (q.kind === 'close' ? 'Close the month' : 'Open it again') },
+  { key: 'bank', text: 'Account', grow: 1 },
+  { key: 'to', text: 'Up to', kind: 'day' },
+  { key: 'by', text: 'Asked by', quiet: true },
+  { key: 'reason', text: 'Why', grow: 1, quiet: true },
+  { key: 'balance', text: 'At the bank', kind: 'money', show: (q) => (q.kind === 'close' ? showMoney(q.balance) : '') },
+  { key: 'book', text: 'In the book', kind: 'money', show: (q) => (q.kind === 'close' ? showMoney(q.book) : '') },
+]
+const monthActs = (q: Month): Act[] => [
+  ...(q.own
+    ? []
+    : [
+        {
+          text: 'Agree',
+          act: () =>
+            done(
+              act(() => api.bank.agree({ id: q.id })),
+              q.kind === 'close' ? 'Closed' : 'Opened again; its old report stays',
+            ),
+        },
+      ]),
+  {
+    text: q.own ? 'Take it back' : 'Do not agree',
+    act: () =>
+      done(
+        act(() => api.bank.refuse({ id: q.id })),
+        'It stays as it is',
+      ),
+  },
+]
 const finding = ref<Receipt | null>(null)
 const doing = ref<{ how: 'landed' | 'repaid'; cover: Cover } | { how: 'refuse'; correction: Correction } | null>(null)
 const day = ref<string | null>(session.today)
@@ -185,6 +218,17 @@ const correctionActs = (x: Correction): Act[] =>
         >
         <template #foot><Pager v-model="page" :total="corrections.data.value?.total ?? 0" :size="20" what="corrections" /></template>
       </DataTable>
+    </section>
+    <section v-if="months.data.value?.length" class="sheet" aria-label="Months">
+      <h2 class="px-4 pt-3 pb-1">Months</h2>
+      <DataTable
+        label="Months"
+        name="month-requests"
+        :rows="months.data.value"
+        :columns="monthColumns"
+        :row-id="(q) => q.id"
+        :acts="monthActs"
+      />
     </section>
     <Unclaimed />
     <OwnerSheet v-if="finding" :receipt="finding" @close="finding = null" />

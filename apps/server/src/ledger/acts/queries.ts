@@ -88,8 +88,9 @@ export async function waitsForSecond(ctx: Ctx): Promise<number> {
     ctx.db.manager,
     `SELECT (SELECT COUNT(*) FROM trust_correction x JOIN ledger_entry e ON e.id = x.entry_id JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN matter m ON m.id = l.matter_id WHERE x.state = 'asked' AND x.asked_by <> ? AND ${open(ctx)})
        + (SELECT COUNT(*) FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id AND b.two_people LEFT JOIN matter m ON m.id = l.matter_id
-            WHERE p.state = 'draft' AND p.approved_by IS NULL AND p.created_by <> ? AND ${open(ctx)}) AS n`,
-    [ctx.actor.id, ctx.actor.id],
+            WHERE p.state = 'draft' AND p.approved_by IS NULL AND p.created_by <> ? AND ${open(ctx)})
+       + (SELECT COUNT(*) FROM month_request q WHERE q.state = 'asked' AND q.asked_by <> ?) AS n`,
+    [ctx.actor.id, ctx.actor.id, ctx.actor.id],
   )
   return found!.n
 }

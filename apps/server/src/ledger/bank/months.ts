@@ -49,7 +49,11 @@ async function position(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day) {
 const reaches = (m: EntityManager, bankId: number, to: Day) => row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ? LIMIT 1`, [bankId, to]) // prettier-ignore
 
 const closedAt = (m: EntityManager, bankId: number, to: Day) =>
-  row<{ id: number }>(m, `SELECT id FROM reconciliation WHERE bank_account_id = ? AND to_day = ?`, [bankId, to])
+  row<{ id: number; reopened: number }>(m, `SELECT r.id, EXISTS (SELECT 1 FROM reconciliation_reopened o WHERE o.reconciliation_id = r.id) AS reopened FROM reconciliation r WHERE r.bank_account_id = ? AND r.to_day = ? ORDER BY r.id DESC LIMIT 1`, [bankId, to]) // prettier-ignore
+
+/** What somebody asks of a month, and waits for another. */
+const requestOn = (m: EntityManager, ctx: Ctx, bankId: number, to: Day) =>
+  row<{ id: number; kind: 'close' | 'reopen'; by: string; own: number; reason: string }>(m, `SELECT q.id, q.kind, u.name AS \`by\`, q.asked_by = ? AS own, q.reason FROM month_request q JOIN user_account u ON u.id = q.asked_by WHERE q.bank_account_id = ? AND q.to_day = ? AND q.state = 'asked' ORDER BY q.id DESC LIMIT 1`, [ctx.actor.id, bankId, to]) // prettier-ignore
 
 export async function workOn(ctx: Ctx, id: number, to: Day) {
   const m = ctx.db.manager
@@ -71,6 +75,9 @@ export async function workOn(ctx: Ctx, id: number, to: Day) {
     closed: bank.closedTo !== null && to <= bank.closedTo,
     closedTo: bank.closedTo,
     reconciliationId: closed?.id ?? null,
+    /** Older reports of a month that was opened again stay. */
+    reopened: Boolean(closed?.reopened),
+    request: await requestOn(m, ctx, id, to).then((q) => q && { ...q, own: Boolean(q.own) }),
     figures: p.found && p.stated ? { ...p.stated, ...(figures as Omit<NonNullable<typeof p.found>, 'stops'>) } : null,
     stops,
     lines: p.lines.slice(0, most.lines).map(lineOut),
@@ -104,12 +111,13 @@ const table = (heads: string[], widths: (number | string)[], body: string[][], t
   layout: 'lightHorizontalLines',
   margin: [0, 4, 0, 14],
 })
-async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Awaited<ReturnType<typeof position>>) {
+async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Awaited<ReturnType<typeof position>>, preparedBy: number) {
   const firm = await letterheadOf(m)
   const f = p.found!
   const s = p.stated!
   const clients = bank.kind === 'operating' ? [] : await clientBalances(m, bank.id, to)
-  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [ctx.actor.id])
+  const nameOf = async (id: number) => (await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [id]))!.name
+  const who = { name: (await nameOf(preparedBy)) + (preparedBy === ctx.actor.id ? '' : `, approved by ${await nameOf(ctx.actor.id)}`) }
   const out = p.entries.filter((e) => e.amount < 0)
   const inn = p.entries.filter((e) => e.amount > 0)
   const sumOf = (list: readonly { amount: number }[]) => sum(list.map((x) => x.amount))
@@ -133,7 +141,7 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
     content: [
       { columns: [headOf(firm), { stack: [right('Reconciliation', { style: 'title' }), right(showDayInWords(to))] }] },
       { text: `${bank.name}, account ending in ${bank.ending}`, margin: [0, 20, 0, 2], style: 'total' },
-      { text: `Prepared by ${who!.name} on ${showDayInWords(ctx.clock.today())}.`, style: 'small', margin: [0, 0, 0, 10] },
+      { text: `Prepared by ${who.name} on ${showDayInWords(ctx.clock.today())}.`, style: 'small', margin: [0, 0, 0, 10] },
       {
         table: { widths: ['*', 100], body: figures.map(([k, v]) => [k, right(showMoney(v))]) },
         layout: 'lightHorizontalLines',
@@ -147,31 +155,126 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
   } as never)
 }
 
-/** Closes a month of an account, where the three figures agree and every difference has a name. It is locked from then on. */
-export async function closeMonth(ctx: Ctx, input: { id: number; to: Day; seen: { bank: number; book: number } }): Promise<{ id: number }> {
+interface Closing {
+  id: number
+  to: Day
+  seen: { bank: number; book: number }
+}
+
+/** Closes a month, or where the account asks for two people prepares it, so that another closes it. */
+export async function closeMonth(ctx: Ctx, input: Closing): Promise<{ id: number | null }> {
+  const two = await row<{ two: number }>(ctx.db.manager, `SELECT two_people AS two FROM bank_account WHERE id = ?`, [input.id])
+  if (!two?.two) return close(ctx, input, ctx.actor.id)
+  await judgeClosing(ctx.db.manager, ctx, input)
+  return work(ctx, async (m) => {
+    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    if (await requestOn(m, ctx, input.id, input.to)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
+    await m.query(`INSERT INTO month_request (bank_account_id, kind, to_day, bank, book, asked_by, asked_at) VALUES (?, 'close', ?, ?, ?, ?, ?)`, [input.id, input.to, input.seen.bank, input.seen.book, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+    await audit(m, ctx, { kind: 'asked', text: `Month up to ${showDay(input.to)} prepared; another closes it`, subject: 'account', subjectId: input.id }) // prettier-ignore
+    return { id: null }
+  })
+}
+
+/** Asks that the month that was closed last be opened again; another agrees. */
+export const askReopening = (ctx: Ctx, reconciliationId: number, reason: string): Promise<void> =>
+  work(ctx, async (m) => {
+    const r = await row<{ bankId: number; toDay: Day }>(m, `SELECT bank_account_id AS bankId, to_day AS toDay FROM reconciliation WHERE id = ?`, [reconciliationId]) // prettier-ignore
+    if (!r) throw notFound('closed month')
+    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [r.bankId])
+    const bank = await requireBank(m, r.bankId)
+    if (bank.closedTo !== r.toDay) throw refused('month-closed', 'Only the month that was closed last is opened again.')
+    if (await requestOn(m, ctx, r.bankId, r.toDay)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
+    await m.query(`INSERT INTO month_request (bank_account_id, kind, to_day, reason, asked_by, asked_at) VALUES (?, 'reopen', ?, ?, ?, ?)`, [r.bankId, r.toDay, reason, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+    await audit(m, ctx, { kind: 'asked', text: `Reopening of ${bank.name} at ${showDay(r.toDay)} asked for: ${reason}`, subject: 'account', subjectId: r.bankId }) // prettier-ignore
+  })
+
+interface Request {
+  id: number
+  bankId: number
+  kind: 'close' | 'reopen'
+  to: Day
+  bank: number
+  book: number
+  reason: string
+  askedBy: number
+  state: string
+}
+async function requestBy(m: EntityManager, id: number, lock = ''): Promise<Request> {
+  const q = await row<Request>(m, `SELECT id, bank_account_id AS bankId, kind, to_day AS \`to\`, bank, book, reason, asked_by AS askedBy, state FROM month_request WHERE id = ? ${lock}`, [id]) // prettier-ignore
+  if (!q) throw notFound('request')
+  if (q.state !== 'asked') throw refused('not-asked', 'This was decided before.')
+  return q
+}
+/** What is asked of months, with the figures it was asked by. */
+export async function monthRequests(ctx: Ctx) {
+  const list = await rows<{ id: number; kind: 'close' | 'reopen'; by: string; own: number; reason: string; bank: string; to: Day; balance: number; book: number }>(
+    ctx.db.manager,
+    `SELECT q.id, q.kind, u.name AS \`by\`, q.asked_by = ? AS own, q.reason, b.name AS bank, q.to_day AS \`to\`, q.bank AS balance, q.book FROM month_request q JOIN user_account u ON u.id = q.asked_by JOIN bank_account b ON b.id = q.bank_account_id
+      WHERE q.state = 'asked' ORDER BY q.id LIMIT 100`,
+    [ctx.actor.id],
+  ) // prettier-ignore
+  return list.map((q) => ({ ...q, own: Boolean(q.own) }))
+}
+/** A second person agrees: the month is closed as it was prepared, or opened again with its old report kept. */
+export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }> {
+  const q = await requestBy(ctx.db.manager, id)
+  if (q.askedBy === ctx.actor.id) throw refused('same-person', 'Somebody else than who asked for it agrees.')
+  if (q.kind === 'close') return close(ctx, { id: q.bankId, to: q.to, seen: { bank: q.bank, book: q.book } }, q.askedBy, id)
+  return work(ctx, async (m) => {
+    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [q.bankId])
+    await requestBy(m, id, 'FOR UPDATE')
+    const closed = await closedAt(m, q.bankId, q.to)
+    if (!closed || closed.reopened) throw refused('changed-meanwhile', 'This month is open by now.')
+    await m.query(`INSERT INTO reconciliation_reopened (reconciliation_id, asked_by, agreed_by, reason, at) VALUES (?, ?, ?, ?, ?)`, [closed.id, q.askedBy, ctx.actor.id, q.reason, instant(ctx.clock.now())]) // prettier-ignore
+    await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
+    await audit(m, ctx, {
+      kind: 'opened',
+      text: `Month up to ${showDay(q.to)} opened again: ${q.reason}`,
+      subject: 'account',
+      subjectId: q.bankId,
+    })
+    return { id: closed.id }
+  })
+}
+export const refuseMonth = (ctx: Ctx, id: number): Promise<void> =>
+  work(ctx, async (m) => {
+    const q = await requestBy(m, id, 'FOR UPDATE')
+    await m.query(`UPDATE month_request SET state = 'refused', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
+    await audit(m, ctx, { kind: 'refused', text: `${q.kind === 'close' ? 'Closing' : 'Reopening'} of the month up to ${showDay(q.to)} not agreed to`, subject: 'account', subjectId: q.bankId }) // prettier-ignore
+  })
+
+/** Whether a month may be closed as it was seen: the three figures agree and every difference has a name. */
+async function judgeClosing(m: EntityManager, ctx: Ctx, input: Closing) {
   if (input.to >= ctx.clock.today()) throw fieldFault('to', 'Close it when the day is over')
-  const judge = async (m: EntityManager) => {
-    const bank = await requireBank(m, input.id)
-    if (bank.closedTo && input.to <= bank.closedTo) throw refused('month-closed', `${bank.name} is closed up to ${showDay(bank.closedTo)}.`)
-    if (bank.startedOn && input.to < bank.startedOn) throw fieldFault('to', `${bank.name} is reconciled from ${showDay(bank.startedOn)} on`)
-    if (await hiddenLedger(m, ctx, bank.id)) throw refused('screened', 'The report lists every client, and a matter here is kept from you. Have a colleague close it.') // prettier-ignore
-    const p = await position(m, ctx, bank, input.to)
-    if (!p.found || !p.stated) throw refused('not-reconciled', 'No statement with a balance was taken yet.')
-    if (p.more) throw refused('not-reconciled', 'There is too much in between. Match what is old first.')
-    if (!(await reaches(m, bank.id, input.to))) throw refused('not-reconciled', `No statement reaches ${showDay(input.to)}.`)
-    if (p.stated.bank !== input.seen.bank || p.stated.book !== input.seen.book) throw refused('changed-meanwhile', 'A figure has changed since it was shown. Look again.') // prettier-ignore
-    if (p.found.stops.length) throw refused('not-reconciled', p.found.stops.join(' '))
-    return { bank, p, told: JSON.stringify([p.stated, p.found, p.lines, p.entries]) }
-  }
+  const bank = await requireBank(m, input.id)
+  if (bank.closedTo && input.to <= bank.closedTo) throw refused('month-closed', `${bank.name} is closed up to ${showDay(bank.closedTo)}.`)
+  if (bank.startedOn && input.to < bank.startedOn) throw fieldFault('to', `${bank.name} is reconciled from ${showDay(bank.startedOn)} on`)
+  if (await hiddenLedger(m, ctx, bank.id)) throw refused('screened', 'The report lists every client, and a matter here is kept from you. Have a colleague close it.') // prettier-ignore
+  const p = await position(m, ctx, bank, input.to)
+  if (!p.found || !p.stated) throw refused('not-reconciled', 'No statement with a balance was taken yet.')
+  if (p.more) throw refused('not-reconciled', 'There is too much in between. Match what is old first.')
+  if (!(await reaches(m, bank.id, input.to))) throw refused('not-reconciled', `No statement reaches ${showDay(input.to)}.`)
+  if (p.stated.bank !== input.seen.bank || p.stated.book !== input.seen.book) throw refused('changed-meanwhile', 'A figure has changed since it was shown. Look again.') // prettier-ignore
+  if (p.found.stops.length) throw refused('not-reconciled', p.found.stops.join(' '))
+  return { bank, p, told: JSON.stringify([p.stated, p.found, p.lines, p.entries]) }
+}
+
+/** Closes a month of an account. It is locked from then on. */
+async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0): Promise<{ id: number }> {
+  const judge = (m: EntityManager) => judgeClosing(m, ctx, input)
   // The report is laid out before anything is locked, and kept if all that stands in it is the same under the lock.
   const before = await judge(ctx.db.manager)
-  const pdf = await report(ctx.db.manager, ctx, before.bank, input.to, before.p)
+  const pdf = await report(ctx.db.manager, ctx, before.bank, input.to, before.p, preparedBy)
   return work(ctx, async (m) => {
     await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
     const { bank, p, told } = await judge(m)
     if (told !== before.told) throw refused('changed-meanwhile', 'Something has changed at this moment. Look again.')
+    if (requestId) {
+      await requestBy(m, requestId, 'FOR UPDATE')
+      await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, requestId])
+    }
     const { id: fileId } = await keepFile(m, ctx, pdf, 'application/pdf')
-    const made = (await m.query(`INSERT INTO reconciliation (bank_account_id, to_day, figures, closed_by, closed_at, file_id) VALUES (?, ?, ?, ?, ?, ?)`, [bank.id, input.to, JSON.stringify({ ...p.stated!, ...p.found! }), ctx.actor.id, instant(ctx.clock.now()), fileId])) as { insertId: number } // prettier-ignore
+    const made = (await m.query(`INSERT INTO reconciliation (bank_account_id, to_day, figures, closed_by, approved_by, closed_at, file_id) VALUES (?, ?, ?, ?, ?, ?, ?)`, [bank.id, input.to, JSON.stringify({ ...p.stated!, ...p.found! }), preparedBy, preparedBy === ctx.actor.id ? null : ctx.actor.id, instant(ctx.clock.now()), fileId])) as { insertId: number } // prettier-ignore
     await audit(m, ctx, { kind: 'posted', text: `${bank.name} reconciled and closed up to ${showDay(input.to)}, ${showMoney(p.stated!.book)}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
     return { id: made.insertId }
   })

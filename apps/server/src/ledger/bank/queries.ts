@@ -15,7 +15,7 @@ export interface BankHead {
   closedTo: Day | null
 }
 const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccountId, (SELECT s.day FROM bank_start s WHERE s.bank_account_id = b.id) AS startedOn,
-    (SELECT MAX(r.to_day) FROM reconciliation r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
+    (SELECT r.to_day FROM bank_closed r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
 export const bankHead = (m: EntityManager, id: number) => row<BankHead>(m, `${head} WHERE b.id = ?`, [id])
 
 export const bankHeads = (m: EntityManager) =>

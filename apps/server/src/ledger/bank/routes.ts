@@ -2,7 +2,7 @@ import { download } from '../../platform/files'
 import { done, routes } from '../../platform/routes'
 import { bookLine, bookTrustLine } from './booking'
 import { markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
-import { accountsAtBank, closeMonth, monthReport, startOf, workOn } from './months'
+import { accountsAtBank, agreeToMonth, askReopening, closeMonth, monthReport, monthRequests, refuseMonth, startOf, workOn } from './months'
 import { readStatement, takeStatement } from './statements'
 
 const b = routes.bank
@@ -22,6 +22,10 @@ export const bankRoutes = {
   book: b.book.handler(({ context, input }) => bookLine(context.ctx, input)),
   bookTrust: b.bookTrust.handler(({ context, input }) => bookTrustLine(context.ctx, input)),
   close: b.close.handler(({ context, input }) => closeMonth(context.ctx, input)),
+  reopen: b.reopen.handler(({ context, input }) => done(askReopening(context.ctx, input.id, input.reason))),
+  requests: b.requests.handler(({ context }) => monthRequests(context.ctx)),
+  agree: b.agree.handler(({ context, input }) => agreeToMonth(context.ctx, input.id)),
+  refuse: b.refuse.handler(({ context, input }) => done(refuseMonth(context.ctx, input.id))),
   report: b.report.handler(async ({ context, input }) => {
     const { data, name } = await monthReport(context.ctx, input.id)
     return download(data, name, 'application/pdf')
