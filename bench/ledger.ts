@@ -158,7 +158,7 @@ await Promise.all(
   }),
 )
 told(
-  '640 checks posted by 16 at once',
+  '640 checks and wires posted by 16 at once',
   took,
   `, ${(640 / ((performance.now() - start) / 1000)).toFixed(0)} a second, ${refused.length} refused ${refused[0] ?? ''}`,
 )

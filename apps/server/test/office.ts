@@ -105,7 +105,7 @@ export class Office {
   }
 
   async bank(kind: 'pooled' | 'separate' | 'operating'): Promise<number> {
-    return (await row<{ id: number }>(this.db.manager, `SELECT id FROM bank_account WHERE kind = ?`, [kind]))!.id
+    return (await row<{ id: number }>(this.db.manager, `SELECT id FROM bank_account WHERE kind = ? ORDER BY id LIMIT 1`, [kind]))!.id
   }
   async user(name: string): Promise<number> {
     return (await row<{ id: number }>(this.db.manager, `SELECT id FROM user_account WHERE name LIKE ?`, [`${name}%`]))!.id

@@ -25,10 +25,9 @@ const actor = async () => ({ id: await office.user('Orla'), name: 'Orla Petrakis
 const firmMoney = async (amount: number, day = '2026-10-01') =>
   depositFirmMoney({ ...office.running.base, actor: await actor() }, await office.bank('pooled'), day, amount)
 const firmLedger = async () =>
-  (await row<{ id: number }>(
-    office.db.manager,
-    `SELECT l.id FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id WHERE l.kind = 'firm' AND b.kind = 'pooled'`,
-  ))!.id
+  (await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE kind = 'firm' AND bank_account_id = ?`, [
+    await office.bank('pooled'),
+  ]))!.id
 
 describe('money that has not cleared', () => {
   it('is stood in for by firm money once: three overrides of $100.00 on $100.00 are one', () =>
@@ -295,7 +294,11 @@ describe('past the application, the database', () => {
       receipts: [{ clientId: null, depositor: 'Somebody', kind: 'cash', amount: 5_000 }],
     })
     await orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
-    const unknown = await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE kind = 'unidentified'`)
+    const unknown = await row<{ id: number }>(
+      office.db.manager,
+      `SELECT id FROM client_ledger WHERE kind = 'unidentified' AND bank_account_id = ?`,
+      [await office.bank('pooled')],
+    )
     await expect(spend(unknown!.id)).rejects.toThrow(/owner is not known/)
   })
   it('keeps closing balances, posted payments and posted sheets from the application itself', async () => {

@@ -124,7 +124,11 @@ describe('what trust money may never do', () => {
       receipts: [{ clientId: null, depositor: 'Somebody', kind: 'cash', amount: 25_000 }],
     })
     await orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
-    const unknown = await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE kind = 'unidentified'`)
+    const unknown = await row<{ id: number }>(
+      office.db.manager,
+      `SELECT id FROM client_ledger WHERE kind = 'unidentified' AND bank_account_id = ?`,
+      [await office.bank('pooled')],
+    )
     expect((await check(unknown!.id, 100)).body.code).toBe('unidentified-money')
     const ledger = await office.deposit(orla, m, 50_000)
     expect((await check(ledger, 100, '2026-11-24')).body.code).toBe('future-date')

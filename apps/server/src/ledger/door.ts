@@ -65,7 +65,7 @@ export async function judgeTaking(
   ctx: Ctx,
   t: Taking & { ledgerId: number; amount: number; day: Day },
 ): Promise<LedgerHead> {
-  const ledger = await lockLedger(m, ctx, t.ledgerId, true)
+  const ledger = await lockLedger(m, ctx, t.ledgerId, Boolean(t.overrideReason))
   await judge(m, ctx, ledger, t.amount, t.day, t)
   return ledger
 }
@@ -75,13 +75,15 @@ async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: T
   const moves = legs.ledgers ?? []
   const ids = [...new Set(moves.map((l) => l.ledgerId))]
   if (!ids.length) return
-  await holdLedgers(m, ids, true)
+  // The firm's own money is looked at, and so held, only where somebody says that it may stand in.
+  const withFirm = Boolean(taking.overrideReason)
+  await holdLedgers(m, ids, withFirm)
   for (const id of ids.sort((a, b) => a - b)) {
     const out = -sum(moves.filter((l) => l.ledgerId === id).map((l) => l.amount))
     const carried = moves.flatMap((l) =>
       l.ledgerId === id && l.amount < 0 && l.clearsOn ? [{ amount: -l.amount, clearsOn: l.clearsOn }] : [],
     )
-    if (out > 0 && !taking.bankDid) await judge(m, ctx, await lockLedger(m, ctx, id, true), out, day, taking, carried)
+    if (out > 0 && !taking.bankDid) await judge(m, ctx, await lockLedger(m, ctx, id, withFirm), out, day, taking, carried)
   }
 }
 

@@ -84,7 +84,7 @@ async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
     [id],
   )
   if (!found) throw notFound('payment')
-  const { matterId } = await lockLedger(m, ctx, found.ledgerId, true)
+  const { matterId } = await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '')
   return { ...found, matterId }
 }
 
@@ -139,7 +139,7 @@ async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | nu
   if (payment.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
     throw refused('needs-approval', 'This account asks for two people: keep it as a draft, and have somebody else approve it.')
   const taking = { overrideReason: payment.overrideReason, exceptPayment: id }
-  const ledger = await lockLedger(m, ctx, payment.ledgerId, true)
+  const ledger = await lockLedger(m, ctx, payment.ledgerId, payment.overrideReason !== '')
   await judgeMethod(m, ledger.bankKind, payment.method)
   const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, id, payment.checkNo) : null
   const name = checkNo ? `Check ${checkNo}` : 'Wire'

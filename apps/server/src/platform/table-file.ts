@@ -5,6 +5,7 @@ import writeExcelFile from 'write-excel-file/node'
 import type { Ctx } from './context'
 import { download } from './files'
 import { letterheadOf, makePdf } from './pdf'
+import { refused } from './problem'
 
 export interface FileColumn {
   text: string
@@ -88,8 +89,16 @@ async function asXlsx(t: TableFile): Promise<Buffer> {
   return await writeExcelFile([head, ...body], { columns: widths, stickyRowsCount: 1 }).toBuffer()
 }
 
+/** More lines are laid out by no request. */
+const mostOnPaper = 4_000
+
 /** A table as PDF, as a workbook with amounts that add up, or as CSV with amounts as plain decimals. */
 export async function tableFile(ctx: Ctx, t: TableFile, format: 'pdf' | 'xlsx' | 'csv'): Promise<File> {
+  if (format === 'pdf' && t.rows.length > mostOnPaper)
+    throw refused(
+      'too-much',
+      `These are ${t.rows.length} lines. As PDF there are ${mostOnPaper} at most; take a workbook or CSV, or a shorter span.`,
+    )
   if (format === 'pdf') return download(await asPdf(ctx, t), `${t.file}.pdf`, 'application/pdf')
   if (format === 'xlsx')
     return download(await asXlsx(t), `${t.file}.xlsx`, 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')

@@ -51,7 +51,7 @@ const columns: Column<Row>[] = [
   { key: 'state', text: 'State', size: 104 },
   {
     key: 'more',
-    text: '',
+    text: 'Note',
     size: 150,
     quiet: true,
     value: (c) =>

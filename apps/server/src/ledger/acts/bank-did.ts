@@ -8,17 +8,7 @@ import type { Ctx } from '../../platform/context'
 import { row, rows, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
-import {
-  balancesOn,
-  bankAccount,
-  clearingDay,
-  daysOfMoves,
-  ensureLedger,
-  lockLedger,
-  operatingBank,
-  sideOf,
-  type LedgerHead,
-} from '../ledgers'
+import { balancesOn, bankAccount, daysOfMoves, ensureLedger, lockLedger, operatingBank, sideOf, type LedgerHead } from '../ledgers'
 import { accountFor, type Legs } from '../posting'
 import { receiptOf, type ReceiptHead } from './queries'
 import { requirePast, touchBoth, worded } from './moves'
@@ -108,13 +98,12 @@ export async function returnIn(
   const firm = await firmSide(m, input.operatingAccountId)
   const text = `Receipt ${r.receiptNo}, ${r.depositor}, returned: ${input.text}`
   const account = await accountFor(m)
-  const clearsOn = await clearingDay(m, r.kind, r.day)
   const legs = told(
     returnedLegs({ from: sideOf(ledger), amount: r.amount, cover, firm, dueFromClients: account('due from clients') }),
     'returned',
     text,
     r.reference,
-    clearsOn > input.day ? clearsOn : null,
+    r.clearsOn && r.clearsOn > input.day ? r.clearsOn : null,
   )
   const head = { day: input.day, kind: 'returned deposit', memo: text, subject: 'receipt', subjectId: receiptId }
   const did: Did = { what: 'returned', bankAccountId: ledger.bankAccountId, ledgerId: ledger.id, receiptId, day: input.day, amount: r.amount, cover, operatingId: firm.bankAccountId, text: input.text } // prettier-ignore

@@ -9,7 +9,7 @@ import { instant, type Ctx } from '../../platform/context'
 import { row, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
-import { bankAccount, clearingDay, ensureLedger, lockLedger, sideOf, type LedgerHead } from '../ledgers'
+import { bankAccount, ensureLedger, lockLedger, sideOf, type LedgerHead } from '../ledgers'
 import { requireOwner } from '../owners'
 import type { Legs } from '../posting'
 import { receiptOf } from './queries'
@@ -33,9 +33,9 @@ export function requirePast(ctx: Ctx, day: string) {
 
 /** The ledger of an owner in an account, made where it is new, and locked; with the ledger that money comes from, in order of id. */
 export async function lockBoth(m: EntityManager, ctx: Ctx, fromId: number, toId: number): Promise<[LedgerHead, LedgerHead]> {
-  const low = await lockLedger(m, ctx, Math.min(fromId, toId), true)
+  const low = await lockLedger(m, ctx, Math.min(fromId, toId))
   if (fromId === toId) return [low, low]
-  const high = await lockLedger(m, ctx, Math.max(fromId, toId), true)
+  const high = await lockLedger(m, ctx, Math.max(fromId, toId))
   return fromId < toId ? [low, high] : [high, low]
 }
 
@@ -91,8 +91,9 @@ export const creditOwner = (ctx: Ctx, receiptId: number, input: OwnerIn): Promis
     if (settled!.ownerLedgerId) throw refused('changed-meanwhile', `Receipt ${r.receiptNo} was credited to its owner meanwhile.`)
     if (settled!.returned || settled!.reversed) throw refused('returned-already', `Receipt ${r.receiptNo} went back to the bank.`)
     const text = `Receipt ${r.receiptNo}, ${r.depositor}: owner found, ${input.reason}`
-    const clearsOn = await clearingDay(m, r.kind, r.day)
-    const legs = worded(moveLegs(sideOf(from), sideOf(to), r.amount), '', text, { clearsOn: clearsOn > input.day ? clearsOn : null })
+    const legs = worded(moveLegs(sideOf(from), sideOf(to), r.amount), '', text, {
+      clearsOn: r.clearsOn && r.clearsOn > input.day ? r.clearsOn : null,
+    })
     const journalId = await move(m, ctx, { day: input.day, kind: 'owner found', memo: text, subject: 'receipt', subjectId: receiptId }, async (id) => {
       await m.query(`INSERT INTO receipt_owner (receipt_id, ledger_id, amount, reason, journal_id, user_id) VALUES (?, ?, ?, ?, ?, ?)`, [receiptId, toId, r.amount, input.reason, id, ctx.actor.id]) // prettier-ignore
       return legs

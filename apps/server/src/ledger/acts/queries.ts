@@ -20,6 +20,8 @@ export interface ReceiptHead {
   /** The entry that credited it, and whose ledger that is; then the ledger of the owner who was found. */
   entryId: number
   ledgerId: number
+  /** The day on which it clears, as it was told when it came. */
+  clearsOn: Day | null
   ownerLedgerId: number | null
   returned: number
   reversed: number
@@ -29,7 +31,7 @@ export const receiptOf = (m: EntityManager, id: number) =>
   row<ReceiptHead>(
     m,
     `SELECT r.id, r.receipt_no AS receiptNo, r.sheet_id AS sheetId, s.day, s.bank_account_id AS bankAccountId, r.client_id AS clientId, r.matter_id AS matterId, r.depositor, r.kind,
-            r.reference, r.amount, e.id AS entryId, e.ledger_id AS ledgerId, (SELECT o.ledger_id FROM receipt_owner o WHERE o.receipt_id = r.id) AS ownerLedgerId,
+            r.reference, r.amount, e.id AS entryId, e.ledger_id AS ledgerId, e.clears_on AS clearsOn, (SELECT o.ledger_id FROM receipt_owner o WHERE o.receipt_id = r.id) AS ownerLedgerId,
             EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AS returned, EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id) AS reversed
        FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted'
        JOIN ledger_entry e ON e.journal_id = s.journal_id AND e.text LIKE CONCAT('Receipt ', r.receipt_no, ',%') WHERE r.id = ?`,

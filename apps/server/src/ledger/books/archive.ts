@@ -26,6 +26,9 @@ const most = 400_000
 type Cell = string | number | null
 const decimal = (cents: number) => (cents / 100).toFixed(2)
 
+const who = `CASE l.kind WHEN 'client' THEN c.name WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE 'Money with no known owner' END`
+const owner = `JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id`
+
 /** A table as CSV, read page by page by the id of its rows; columns that end in _cents are written as decimals. */
 async function table(m: EntityManager, name: string, words: string, sql: string, values: Cell[]): Promise<Entry> {
   const parts: string[] = []
@@ -43,6 +46,52 @@ async function table(m: EntityManager, name: string, words: string, sql: string,
     more = list.length === atOnce
   }
   return { name, words, data: Buffer.from(parts.join('')) }
+}
+
+/** Client ledgers with the balance after each entry: so many ledgers at once, from what each held before the span. */
+async function clientLedgers(m: EntityManager, bankId: number, from: Day, to: Day): Promise<Entry> {
+  const heads = ['ledger', 'client', 'matter', 'day', 'text', 'amount', 'balance', 'clears on', 'journal']
+  const all = await rows<{ id: number; client: string; matter: string | null }>(m, `SELECT l.id, ${who} AS client, mt.number AS matter FROM client_ledger l LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id WHERE l.bank_account_id = ? ORDER BY client, l.id`, [bankId]) // prettier-ignore
+  const parts: string[] = [writeTable(heads, [])]
+  let written = 0
+  for (let at = 0; at < all.length; at += 500) {
+    const some = all.slice(at, at + 500)
+    const ids = some.map((l) => l.id)
+    const before = new Map((await rows<{ id: number; balance: number }>(m, `SELECT l.id, COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day < ? ORDER BY d.day DESC LIMIT 1), 0) AS balance FROM client_ledger l WHERE l.id IN (?)`, [from, ids])).map((l) => [l.id, l.balance])) // prettier-ignore
+    const entries = await rows<{ ledgerId: number; day: Day; text: string; amount: number; clearsOn: Day | null; journal: number }>(m, `SELECT e.ledger_id AS ledgerId, e.day, e.text, e.amount, e.clears_on AS clearsOn, e.journal_id AS journal FROM ledger_entry e WHERE e.ledger_id IN (?) AND e.day BETWEEN ? AND ? ORDER BY e.ledger_id, e.day, e.id`, [ids, from, to]) // prettier-ignore
+    const byLedger = new Map<number, typeof entries>()
+    for (const e of entries) {
+      const own = byLedger.get(e.ledgerId)
+      if (own) own.push(e)
+      else byLedger.set(e.ledgerId, [e])
+    }
+    for (const l of some) {
+      let balance = before.get(l.id) ?? 0
+      const own = (byLedger.get(l.id) ?? []).map((e): Cell[] => [l.id, l.client, l.matter, e.day, e.text, decimal(e.amount), decimal((balance += e.amount)), e.clearsOn, e.journal]) // prettier-ignore
+      if (!own.length) continue
+      const text = writeTable(heads, own)
+      parts.push(text.slice(text.indexOf('\r\n') + 2))
+      written += own.length
+    }
+    if (written > most) throw fieldFault('from', `client-ledgers.csv has more than ${most} rows in this span. Take a shorter one`)
+  }
+  return {
+    name: 'client-ledgers.csv',
+    words: 'Client ledgers: every entry with the balance after it, ledger by ledger.',
+    data: Buffer.from(parts.join('')),
+  }
+}
+
+/** One archive is put together at a time in a process: each reads very much. */
+let busy = false
+async function alone<T>(make: () => Promise<T>): Promise<T> {
+  if (busy) throw refused('too-much', 'An archive is being put together just now. Try again in a minute.')
+  busy = true
+  try {
+    return await make()
+  } finally {
+    busy = false
+  }
 }
 
 async function zipped(ctx: Ctx, title: string, about: string[], entries: readonly Entry[], file: string): Promise<File> {
@@ -73,11 +122,9 @@ async function requireAll(m: EntityManager, ctx: Ctx, bankId = 0) {
   const hidden = await row(m, `SELECT 1 FROM client_ledger l JOIN matter m ON m.id = l.matter_id WHERE (? = 0 OR l.bank_account_id = ?) AND NOT ${matterScope(ctx.actor, 'm', 'trust')} LIMIT 1`, [bankId, bankId]) // prettier-ignore
   if (hidden) throw new Problem(403, 'screened', 'This has every client, and a matter here is kept from you. Have a colleague make it.')
 }
-const who = `CASE l.kind WHEN 'client' THEN c.name WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE 'Money with no known owner' END`
-const owner = `JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter mt ON mt.id = l.matter_id`
-
 /** What an auditor of the bar asks for of one trust account, for any span, as one ZIP with an index and hashes. */
-export async function trustRecords(ctx: Ctx, bankId: number, from: Day, to: Day): Promise<File> {
+export const trustRecords = (ctx: Ctx, bankId: number, from: Day, to: Day): Promise<File> => alone(() => recordsOf(ctx, bankId, from, to))
+async function recordsOf(ctx: Ctx, bankId: number, from: Day, to: Day): Promise<File> {
   requireSpan(from, to)
   const m = ctx.db.manager
   const bank = await bankAccount(m, bankId)
@@ -92,10 +139,7 @@ export async function trustRecords(ctx: Ctx, bankId: number, from: Day, to: Day)
       `SELECT e.day, e.kind, e.reference, e.text, -e.amount AS amount_cents, e.journal_id AS journal FROM bank_entry e WHERE e.bank_account_id = ? AND e.amount < 0 AND e.day BETWEEN ? AND ? ORDER BY e.day, e.id`, span),
     await table(m, 'bank-book.csv', 'The bank book: every movement as the bank sees it.',
       `SELECT e.day, e.kind, e.reference, e.text, e.amount AS amount_cents, e.journal_id AS journal, j.memo FROM bank_entry e JOIN journal j ON j.id = e.journal_id WHERE e.bank_account_id = ? AND e.day BETWEEN ? AND ? ORDER BY e.day, e.id`, span),
-    await table(m, 'client-ledgers.csv', 'Client ledgers: every entry with the balance after it, ledger by ledger.',
-      `SELECT x.ledger, x.client, x.matter, x.day, x.text, x.amount_cents, x.balance_cents, x.clears_on, x.journal FROM (
-         SELECT e.id, l.id AS ledger, ${who} AS client, mt.number AS matter, e.day, e.text, e.amount AS amount_cents, SUM(e.amount) OVER (PARTITION BY e.ledger_id ORDER BY e.day, e.id) AS balance_cents, e.clears_on, e.journal_id AS journal
-           FROM ledger_entry e ${owner} WHERE l.bank_account_id = ?) x WHERE x.day BETWEEN ? AND ? ORDER BY x.client, x.ledger, x.day, x.id`, span),
+    await clientLedgers(m, bankId, from, to),
     await table(m, 'trial-listing.csv', 'Trial listing: what each ledger held at the close of each day on which it moved.',
       `SELECT e.day, l.id AS ledger, ${who} AS client, mt.number AS matter, e.balance AS balance_cents FROM ledger_day e ${owner} WHERE l.bank_account_id = ? AND e.day BETWEEN ? AND ? ORDER BY e.day, client, l.id`, span),
     await table(m, 'listing-at-the-end.csv', `Every ledger as it stood at the close of ${to}.`,
@@ -140,7 +184,8 @@ export async function trustRecords(ctx: Ctx, bankId: number, from: Day, to: Day)
 }
 
 /** The whole set of books as tables that any program reads, with a description, and the journal as plain text beside them. */
-export async function wholeBooks(ctx: Ctx, to: Day): Promise<File> {
+export const wholeBooks = (ctx: Ctx, to: Day): Promise<File> => alone(() => booksOf(ctx, to))
+async function booksOf(ctx: Ctx, to: Day): Promise<File> {
   const m = ctx.db.manager
   await requireAll(m, ctx)
   const entries: Entry[] = [
