@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import { showDay, isDay } from '@heron/core/calendar'
 import { writeTable } from '@heron/core/formats'
 import { showAmount } from '@heron/core/money'
@@ -97,7 +98,7 @@ export async function tableFile(ctx: Ctx, t: TableFile, format: 'pdf' | 'xlsx' |
   if (format === 'pdf' && t.rows.length > mostOnPaper)
     throw refused(
       'too-much',
-      `These are ${t.rows.length} lines. As PDF there are ${mostOnPaper} at most; take a workbook or CSV, or a shorter span.`,
+      `These are ${counted(t.rows.length, 'line')}. As PDF there are ${mostOnPaper} at most; take a workbook or CSV, or a shorter span.`,
     )
   if (format === 'pdf') return download(await asPdf(ctx, t), `${t.file}.pdf`, 'application/pdf')
   if (format === 'xlsx')

@@ -46,6 +46,9 @@ const heading = (c: { from: string; to: string }) =>
   many.value ? month.format(new Date(`${c.from}T00:00:00Z`)) : data.value?.columns.length === 2 ? `to ${dayText(c.to)}` : 'Amount'
 const columns = computed((): Column<Row>[] => [
   { key: 'name', text: 'Of', grow: 2, fixed: true, narrow: 'title', total: 'Net' },
+  ...(many.value
+    ? [{ key: 'together', text: 'Together', kind: 'money' as const, size: 130, strong: true, total: showMoney(data.value?.together ?? 0) }]
+    : []),
   ...(data.value?.columns ?? []).map((c, i): Column<Row> => ({
     key: `c${i}`,
     text: heading(c),

@@ -100,12 +100,13 @@ async function save() {
     <svg
       ref="picture"
       :viewBox="`0 0 ${page.wide} ${page.high}`"
-      class="mx-auto max-h-[62vh] w-full touch-none rounded-control border border-line bg-paper"
+      class="mx-auto max-h-[62vh] w-full touch-none bg-paper"
       role="group"
       aria-label="Page with the check"
       @pointermove="drag"
       @pointerup="held = null"
     >
+      <rect x="0.3" y="0.3" width="215.4" height="278.4" fill="none" class="stroke-line" stroke-width="0.6" />
       <line x1="0" x2="216" y1="93" y2="93" class="stroke-line" stroke-dasharray="3 2" stroke-width="0.5" />
       <g
         v-for="part in shown"

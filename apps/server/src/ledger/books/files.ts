@@ -1,3 +1,4 @@
+import { counted } from '@heron/core/words'
 import type { bookFiles } from '@heron/contract'
 import { showDay, type Day } from '@heron/core/calendar'
 import type { Ctx } from '../../platform/context'
@@ -106,7 +107,7 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
   }
   if (!f.id) throw fieldFault('id', 'Choose an account')
   const a = await accountLines(ctx, f.id, { from, to, page: 1, size: most })
-  if (a.total > most) throw fieldFault('from', `These are ${a.total} lines. Take a shorter span, of ${most} at most`)
+  if (a.total > most) throw fieldFault('from', `These are ${counted(a.total, 'line')}. Take a shorter span, of ${most} at most`)
   return {
     ...named(`General ledger of ${a.code} ${a.name}`, `ledger-${a.code}`),
     columns: [day('Date'), words('What'), words('Matter'), money('Debit'), money('Credit'), money('Balance')],
