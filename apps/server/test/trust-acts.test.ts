@@ -205,6 +205,15 @@ describe('a receipt on the wrong ledger', () => {
     expect((await noor.post(`/trust/corrections/${id}/approve`, {})).status).toBe(200)
     expect([(await held(wrong)).book, (await held(right)).book]).toEqual([900_00, 100_00])
     await orla.must('POST', '/trust/corrections', { ...ask, entryId: (await held(right)).entries.at(-1)!.id, clientId: a.clientId, matterId: a.id, amount: 1 }).catch(() => null) // prettier-ignore
+    // What was corrected does not go back to the ledger it came from, and a bill is never paid by another's money.
+    const paid = await row<{ id: number }>(office.db.manager, `SELECT id FROM payment_out WHERE ledger_id = ? AND state = 'posted'`, [
+      wrong,
+    ])
+    expect((await orla.post(`/trust/payments/${paid!.id}/void`, { day: today, reason: 'x' })).body.code).toBe('not-reversible')
+    const bill = await office.bill(noor, orla, a.id, 100_00)
+    await orla.must('POST', '/trust/bill-payments', { ledgerId: wrong, billId: bill.id, day: today, amount: 100_00 })
+    const taken = (await held(wrong)).entries[0]!
+    expect((await orla.post('/trust/corrections', { ...ask, entryId: taken.id, amount: 100_00 })).body.code).toBe('other-clients-money')
     const waits = await noor.must<{ rows: { id: number; own: boolean }[] }>('GET', '/trust/corrections?state=asked')
     for (const w of waits.rows) await noor.must('POST', `/trust/corrections/${w.id}/refuse`, { reason: 'it was right' })
   })

@@ -12,7 +12,7 @@ import { CheckNumber, PaymentOut } from './entities'
 import { judgeTaking, move, reverse } from './door'
 import { lockLedger } from './ledgers'
 import { accountFor } from './posting'
-import { requireUnmatched } from './acts/reversal'
+import { requireUncorrected, requireUnmatched } from './acts/reversal'
 
 export interface PaymentIn {
   ledgerId: number
@@ -216,6 +216,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
   // Whoever matches lines of the bank holds the account.
   await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [bank!.id])
   await requireUnmatched(m, payment.journalId, what)
+  await requireUncorrected(m, payment.journalId)
   await reverse(m, ctx, payment.journalId, v.day, v.reason)
   await m.update(PaymentOut, id, { state: 'void' })
   if (v.unclaimed) await m.query(`INSERT INTO unclaimed (payment_id) VALUES (?)`, [id])

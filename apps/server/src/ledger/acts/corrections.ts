@@ -40,6 +40,11 @@ async function judged(m: EntityManager, ctx: Ctx, input: CorrectionIn, except = 
     throw refused('unidentified-money', 'A correction is between ledgers of clients. Money with no known owner is credited to its owner.')
   if (await row(m, `SELECT 1 FROM journal_reversal WHERE journal_id = ? OR reversal_id = ?`, [entry.journalId, entry.journalId]))
     throw refused('already-reversed', 'This entry was reversed. Nothing of it is left to correct.')
+  if (entry.kind === 'bill from trust')
+    throw refused(
+      'other-clients-money',
+      'A bill is paid by its own payer’s money alone. Take the payment off the bill; the money is then back on this ledger.',
+    )
   const no = judgeCorrection(entry, input.amount, input.day, ctx.clock.today())
   if (no) throw refused(no.code, no.sentence)
   await requireOwner(m, ctx, input)

@@ -29,19 +29,25 @@ export async function requireUnmatched(m: EntityManager, journalId: number, what
     )
 }
 
+/** Whether an entry of it was corrected to another ledger, or is asked to be: then it does not go back to the one it came from. */
+export async function requireUncorrected(m: EntityManager, journalId: number): Promise<void> {
+  const corrected = await row(m, `SELECT 1 FROM ledger_entry e JOIN trust_correction x ON x.entry_id = e.id AND x.state <> 'refused' WHERE e.journal_id = ? LIMIT 1`, [journalId]) // prettier-ignore
+  if (corrected)
+    throw refused('not-reversible', 'An entry of this was corrected to another ledger, or somebody asks for it. Correct it back first.')
+}
+
 /** What of a posted sheet was used since, so that it does not go back as a whole. */
 async function requireWholeSheet(m: EntityManager, journalId: number): Promise<void> {
   const used = await row(
     m,
     `SELECT 1 FROM deposit_sheet s JOIN deposit_receipt r ON r.sheet_id = s.id WHERE s.journal_id = ?
-        AND (EXISTS (SELECT 1 FROM receipt_owner o WHERE o.receipt_id = r.id) OR EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id))
-      UNION SELECT 1 FROM ledger_entry e JOIN trust_correction x ON x.entry_id = e.id AND x.state <> 'refused' WHERE e.journal_id = ? LIMIT 1`,
-    [journalId, journalId],
+        AND (EXISTS (SELECT 1 FROM receipt_owner o WHERE o.receipt_id = r.id) OR EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id)) LIMIT 1`,
+    [journalId],
   )
   if (used)
     throw refused(
       'not-reversible',
-      'A receipt of this sheet was corrected, credited to its owner or returned. A single line is mended by a correction.',
+      'A receipt of this sheet was credited to its owner or returned. A single line is mended by a correction.',
     )
 }
 
@@ -65,6 +71,7 @@ export const reverseJournal = (ctx: Ctx, id: number, day: Day, reason: string): 
       [id],
     )
     await requireUnmatched(m, id, 'This')
+    await requireUncorrected(m, id)
     if (j.kind === 'deposit') await requireWholeSheet(m, id)
     const as = j.kind === 'deposit' ? { kind: 'sheet reversed', subject: 'deposit sheet', subjectId: j.subjectId } : {}
     const journalId = await reverse(m, ctx, id, day, reason, as, { toOwner: j.kind === 'deposit' })
