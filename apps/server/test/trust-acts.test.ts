@@ -220,6 +220,22 @@ describe('a receipt on the wrong ledger', () => {
 })
 
 describe('what the bank did', () => {
+  it('a receipt of which a part was corrected returns once that is corrected back', async () => {
+    const [a, b] = [await client(), await client()]
+    const wrong = await office.deposit(orla, a, 900_00, '2026-10-01')
+    const correct = async (entryId: number, to: { id: number; clientId: number }) => {
+      const ask = { entryId, clientId: to.clientId, matterId: to.id, amount: 300_00, day: today, reason: 'as it was' }
+      const { id } = await orla.must<{ id: number }>('POST', '/trust/corrections', ask)
+      await noor.must('POST', `/trust/corrections/${id}/approve`, {})
+    }
+    const id = await receipt(wrong)
+    await correct((await held(wrong)).entries[0]!.id, b)
+    const back = () => orla.post<{ cover: number }>(`/trust/receipts/${id}/returned`, { day: today, text: 'closed account' })
+    expect((await back()).body.code).toBe('returned-in-part')
+    await correct((await held(await ledgerOf(await office.bank('pooled'), b.clientId, b.id))).entries[0]!.id, a)
+    expect((await back()).body.cover).toBe(0)
+    expect((await held(wrong)).book).toBe(0)
+  })
   it('a returned deposit is covered by the firm in the same act: $3,200.00 of $5,000.00', async () => {
     const a = await client()
     const ledger = await office.deposit(orla, a, 5_000_00, '2026-10-01', 'check')

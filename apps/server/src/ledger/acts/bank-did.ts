@@ -47,21 +47,27 @@ async function keepDid(m: EntityManager, ctx: Ctx, journalId: number, d: Did): P
   await m.query(`INSERT INTO bank_did (what, bank_account_id, ledger_id, receipt_id, journal_id, day, amount, cover, operating_id, text, user_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, [d.what, d.bankAccountId, d.ledgerId, d.receiptId, journalId, d.day, d.amount, d.cover, d.cover ? d.operatingId : null, d.text, ctx.actor.id]) // prettier-ignore
 }
 
-/** On which ledger the money of a receipt stands by now, where all of it stands on one. */
+/** On which ledger the money of a receipt stands by now, where all of it stands on one: corrections are followed, also those that were corrected themselves. */
 async function standsOn(m: EntityManager, r: ReceiptHead): Promise<number> {
-  const moved = await rows<{ ledgerId: number; amount: number }>(
-    m,
-    `SELECT t.ledger_id AS ledgerId, x.amount FROM trust_correction x JOIN ledger_entry t ON t.journal_id = x.journal_id AND t.amount > 0
-      WHERE x.entry_id = ? AND x.state = 'posted'`,
-    [r.entryId],
-  )
-  if (!moved.length) return r.ownerLedgerId ?? r.ledgerId
-  if (moved.length > 1 || moved[0]!.amount !== r.amount)
+  const owner = r.ownerLedgerId ? await row<{ id: number }>(m, `SELECT t.id FROM receipt_owner o JOIN ledger_entry t ON t.journal_id = o.journal_id AND t.amount > 0 WHERE o.receipt_id = ?`, [r.id]) : null // prettier-ignore
+  const held = new Map<number, number>([[r.ownerLedgerId ?? r.ledgerId, r.amount]])
+  const follow = [{ entryId: owner?.id ?? r.entryId, ledgerId: r.ownerLedgerId ?? r.ledgerId }]
+  for (let at = follow.pop(); at; at = follow.pop()) {
+    const from = at
+    const moved = await rows<{ entryId: number; ledgerId: number; amount: number }>(m, `SELECT t.id AS entryId, t.ledger_id AS ledgerId, x.amount FROM trust_correction x JOIN ledger_entry t ON t.journal_id = x.journal_id AND t.amount > 0 WHERE x.entry_id = ? AND x.state = 'posted'`, [from.entryId]) // prettier-ignore
+    for (const to of moved) {
+      held.set(from.ledgerId, held.get(from.ledgerId)! - to.amount)
+      held.set(to.ledgerId, (held.get(to.ledgerId) ?? 0) + to.amount)
+      follow.push(to)
+    }
+  }
+  const whole = [...held].find(([, amount]) => amount === r.amount)
+  if (!whole)
     throw refused(
       'returned-in-part',
       `Part of receipt ${r.receiptNo} was corrected to another ledger. Correct it back first, so that the whole returns from one.`,
     )
-  return moved[0]!.ledgerId
+  return whole[0]
 }
 
 /** What a deposit that the bank takes back would leave to be covered. */
