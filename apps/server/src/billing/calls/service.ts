@@ -11,7 +11,7 @@ import { actorOf } from '../../platform/auth'
 import { instant, type Ctx } from '../../platform/context'
 import { row, rows, run, work } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
-import { fieldFault, notFound, refused } from '../../platform/problem'
+import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 import { processorInUse } from '../../platform/processor'
 import { siteAddress } from '../../platform/site'
 import { hashed } from '../pay-links'
@@ -163,8 +163,13 @@ export async function followCalls(base: Base): Promise<void> {
   const today = base.clock.today()
   for (const c of await callsUnderWay(base.db.manager, { ...base, actor: usual })) {
     const ctx: Ctx = { ...base, actor: (await actorOf(base.db.manager, c.madeBy)) ?? usual }
-    if (remindsToday(c, today)) await work(ctx, async (m) => void ((await callById(m, ctx, c.id)) && (await remindOnce(m, ctx, c.id))))
-    if (c.minimum && !c.more && callState(c, today) === 'paid') await work(ctx, (m) => askOnce(m, ctx, c.id))
+    try {
+      if (remindsToday(c, today)) await work(ctx, (m) => remindOnce(m, ctx, c.id))
+      if (c.minimum && !c.more && callState(c, today) === 'paid') await work(ctx, (m) => askOnce(m, ctx, c.id))
+    } catch (error) {
+      // What one call does not allow keeps no other back; such as one whose maker may not see the matter any more.
+      if (!(error instanceof Problem)) throw error
+    }
   }
 }
 async function remindOnce(m: EntityManager, ctx: Ctx, id: number): Promise<void> {

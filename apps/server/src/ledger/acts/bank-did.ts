@@ -99,6 +99,7 @@ export async function returnIn(
   const ledger = await lockLedger(m, ctx, await standsOn(m, r), true)
   const now = (await receiptOf(m, receiptId))!
   if (now.returned) throw refused('returned-already', `Receipt ${r.receiptNo} was returned before.`)
+  if ((await standsOn(m, now)) !== ledger.id) throw refused('changed-meanwhile', 'This receipt was corrected at this moment. Look again.')
   if (now.reversed) throw refused('already-reversed', `The deposit sheet of receipt ${r.receiptNo} was reversed.`)
   const cover = await coverOf(m, ledger.id, input.day, r.amount)
   const firm = await firmSide(m, input.operatingAccountId)

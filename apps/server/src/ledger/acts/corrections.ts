@@ -33,9 +33,11 @@ const entryOf = (m: EntityManager, id: number, except = 0) =>
   )
 
 async function judged(m: EntityManager, ctx: Ctx, input: CorrectionIn, except = 0) {
-  const entry = await entryOf(m, input.entryId, except)
-  if (!entry) throw notFound('entry')
-  const wrong = await lockLedger(m, ctx, entry.ledgerId, true)
+  const known = await entryOf(m, input.entryId, except)
+  if (!known) throw notFound('entry')
+  const wrong = await lockLedger(m, ctx, known.ledgerId)
+  // Read again under the lock: what others asked for at this moment counts.
+  const entry = (await entryOf(m, input.entryId, except))!
   if (wrong.kind !== 'client')
     throw refused('unidentified-money', 'A correction is between ledgers of clients. Money with no known owner is credited to its owner.')
   if (await row(m, `SELECT 1 FROM journal_reversal WHERE journal_id = ? OR reversal_id = ?`, [entry.journalId, entry.journalId]))
