@@ -5,16 +5,16 @@ import { routesOnly } from './apps/web/routes-plugin'
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['packages/**/*.test.ts'], testTimeout: 60_000 } },
+      { test: { name: 'core', include: ['packages/**/*.test.ts'], testTimeout: 240_000 } },
       {
         plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } }), routesOnly()],
-        test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom', testTimeout: 60_000 },
+        test: { name: 'web', include: ['apps/web/test/**/*.test.ts'], environment: 'jsdom', testTimeout: 240_000 },
       },
       {
         test: {
           name: 'server',
           include: ['apps/server/**/*.test.ts'],
-          testTimeout: 60_000,
+          testTimeout: 240_000,
           hookTimeout: 120_000,
           fileParallelism: false,
           globalSetup: ['apps/server/test/database.ts'],

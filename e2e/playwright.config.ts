@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: './src',
   testMatch: '*.spec.ts',
   workers: 1,
-  timeout: 240_000,
-  expect: { timeout: 15_000 },
+  timeout: 480_000,
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: process.env['HERON_E2E_RESULT'] ?? '../.data/e2e.json' }]],
   outputDir: process.env['HERON_E2E_OUTPUT'] ?? '../.data/e2e-output',
   use: {
@@ -14,7 +14,7 @@ export default defineConfig({
     // A trace keeps a snapshot for every key pressed, which doubles the time of a story; ask for it when looking for a fault.
     trace: process.env['HERON_TRACE'] ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
-    actionTimeout: 15_000,
+    actionTimeout: 45_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

@@ -137,8 +137,9 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
   let whenEnded = (_words: string) => undefined as unknown
   let child: ChildProcess
   let ended: Promise<void>
+  let quickNow = quick
   const begin = async () => {
-    child = launch(dir, port, quick)
+    child = launch(dir, port, quickNow)
     let ready = false
     ended = new Promise<void>((resolve) =>
       child.once('exit', (code, signal) => {
@@ -169,7 +170,11 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
     ...secrets,
     port,
     onEnd: (then) => void (whenEnded = then),
-    again: begin,
+    // What is brought up again holds work that was acknowledged: it is safe at every commit.
+    again: () => {
+      quickNow = false
+      return begin()
+    },
     stop: async () => {
       stopping = true
       child.kill('SIGTERM')

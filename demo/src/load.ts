@@ -13,6 +13,7 @@ import { Office } from './office'
 import { moveStages } from './stages'
 import { layStatements } from './statements'
 import { layTrust } from './trust-story'
+import { layVendors } from './vendor-story'
 import { openDay, Stage } from './stage'
 import { layWordings } from './wordings'
 
@@ -108,6 +109,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await layLiveDocket(stage, office)
     await layAround(stage, office)
     const { staleCheck } = await layTrust(stage, pooled)
+    await layVendors(stage)
     await layStatements(stage, pooled, staleCheck, join(dirname(config.files), 'statements'))
     await runStandingCheck({ db, clock: clock(config.today) })
   } finally {

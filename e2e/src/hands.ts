@@ -124,7 +124,7 @@ export class Keyboard implements Hands {
   private async to(roles: Role[], name: string | RegExp) {
     const fits = (said: { role: string; name: string }) =>
       roles.includes(said.role as Role) && (typeof name === 'string' ? said.name === name : name.test(said.name))
-    const deadline = Date.now() + 25_000
+    const deadline = Date.now() + 60_000
     let last = ''
     while (Date.now() < deadline) {
       const said = await this.page.evaluate(focused)

@@ -62,6 +62,8 @@ const screens: Record<string, string[]> = {
     '/trust?show=settle',
     '/time/costs',
     '/time/costs?show=recurring',
+    '/books?show=payables',
+    '/people/import?what=opening',
     '/books/accounts/1',
     '/books/journals/1',
   ],

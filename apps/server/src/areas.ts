@@ -13,9 +13,10 @@ import { assemble, type Area } from './platform/area'
 import { routes } from './platform/routes'
 import { tasks } from './tasks'
 import { time } from './time'
+import { vendors } from './vendors'
 
 /** The house is put together here, and only here: an area is added by its name in this line. */
-const all = [firm, matters, ledger, time, costs, billing, papers, docket, tasks, people, notes, fields, imports] as const
+const all = [firm, matters, ledger, time, costs, vendors, billing, papers, docket, tasks, people, notes, fields, imports] as const
 
 assemble(all)
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { rows } from '../src/platform'
-import { addUpDays, trialBalance, wrongSums } from '../src/ledger'
+import { addUpDays, postAllDue, trialBalance, wrongSums } from '../src/ledger'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -233,5 +233,30 @@ describe('one ZIP', () => {
     const lines = files.get('lines.csv')!.trim().split('\r\n').slice(1)
     expect(lines.reduce((n, l) => n + Math.round(Number(l.split(',')[3]) * 100), 0)).toBe(0)
     expect(files.get('journal.txt')).toMatch(/ {4}; matter: \d{2}-\d{4}/)
+  })
+})
+
+describe('journals kept as templates', () => {
+  it('recur on their date, once, are tried when they are kept, and go to no closed account', async () => {
+    const lines = async (code: string) => [{ accountId: await account(code), amount: 75_00 }, { accountId: await account('1010'), amount: -75_00 }] // prettier-ignore
+    const keep = (more: object) => orla.post<{ id: number }>('/books/templates', { memo: 'Storage', ...more })
+    expect((await keep({ name: 'Trust', lines: await lines('2010') })).status).toBe(400)
+    expect((await keep({ name: 'Lopsided', lines: [{ accountId: await account('5020'), amount: 1 }, { accountId: await account('1010'), amount: -2 }] })).status).toBe(400) // prettier-ignore
+    const recurs = { firstOn: '2026-09-25', dayOfMonth: 31, everyMonths: 1, until: '2026-10-31' }
+    const kept = await keep({ name: 'Storage of old files', lines: await lines('5020'), recurs })
+    expect(kept.status).toBe(200)
+    expect((await keep({ name: 'Storage of old files', lines: await lines('5020') })).body.fields[0]!.path).toBe('name')
+    await Promise.all([postAllDue(office.running.base), postAllDue(office.running.base)])
+    const posted = await rows<{ day: string }>(office.db.manager, `SELECT day FROM journal WHERE memo = 'Storage' ORDER BY day`)
+    expect(posted.map((p) => p.day)).toEqual(['2026-09-30', '2026-10-31'])
+    const list = await orla.must<{ name: string; nextOn: string | null; fault: string }[]>('GET', '/books/templates')
+    expect(list.find((t) => t.name === 'Storage of old files')).toMatchObject({ nextOn: null, fault: '' })
+    expect((await orla.call('DELETE', `/books/templates/${kept.body.id}`)).status).toBe(200)
+    const closed = await account('5040')
+    const owner = await office.owner()
+    await owner.query(`UPDATE account SET closed = 1 WHERE id = ?`, [closed])
+    expect((await orla.post('/books/journals', { day: today, memo: 'x', lines: await lines('5040') })).body.fields[0]!.path).toBe('lines.0.accountId') // prettier-ignore
+    await owner.query(`UPDATE account SET closed = 0 WHERE id = ?`, [closed])
+    await owner.destroy()
   })
 })

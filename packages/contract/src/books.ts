@@ -1,6 +1,6 @@
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { asks, cents, day, fileOut, id, needed, ok, page, route, text, whole, withId } from './base'
+import { asks, cents, day, fileOut, id, made, needed, ok, page, route, text, whole, withId } from './base'
 
 export const bookFiles = ['trial', 'account', 'income', 'balance', 'cash', 'taxes'] as const
 const incomeIn = z.object({
@@ -17,6 +17,25 @@ const legAmount = z
   .int('Give whole cents')
   .min(-mostMoney.amount)
   .max(mostMoney.amount, 'One line holds at most $1,000,000,000.00')
+const journalLines = z
+  .array(z.object({ accountId: id, amount: legAmount }))
+  .min(2, 'A journal needs two lines or more')
+  .max(200, 'A journal has at most 200 lines')
+const templateIn = z.object({
+  name: needed('Name the template', 80),
+  memo: needed('Say what it is', 300),
+  lines: journalLines,
+  recurs: z
+    .object({
+      firstOn: day,
+      dayOfMonth: whole(1, 31, 'Give a date of the month'),
+      everyMonths: whole(1, 12, 'Say how often').default(1),
+      until: day.nullable().default(null),
+    })
+    .nullable()
+    .default(null),
+})
+export type JournalTemplateIn = z.infer<typeof templateIn>
 const accountRow = z.object({
   id: z.number(),
   code: z.string(),
@@ -187,15 +206,31 @@ export const books = {
   openYear: route('books.post', 'POST', '/books/years/{to}/open', 'Undo the closing of the last year that is closed')
     .input(z.object({ to: day, reason: needed('Say why', 300) }))
     .output(z.object({ journalId: z.number() })),
+  templates: route('books.see', 'GET', '/books/templates', 'Journals kept as a beginning, or that recur').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        name: z.string(),
+        memo: z.string(),
+        lines: z.array(z.object({ accountId: z.number(), amount: cents })),
+        dayOfMonth: z.number().nullable(),
+        everyMonths: z.number().nullable(),
+        nextOn: z.string().nullable(),
+        until: z.string().nullable(),
+        fault: z.string(),
+      }),
+    ),
+  ),
+  keepTemplate: route('books.post', 'POST', '/books/templates', 'Keep a journal as a template, or let it recur')
+    .input(templateIn)
+    .output(made),
+  removeTemplate: route('books.post', 'DELETE', '/books/templates/{id}', 'Remove a template; it recurs no more').input(withId).output(ok),
   enter: route('books.post', 'POST', '/books/journals', 'Enter a journal by hand; trust accounts are not open to it')
     .input(
       z.object({
         day,
         memo: needed('Say what it is', 300),
-        lines: z
-          .array(z.object({ accountId: id, amount: legAmount }))
-          .min(2, 'A journal needs two lines or more')
-          .max(200, 'A journal has at most 200 lines'),
+        lines: journalLines,
       }),
     )
     .output(z.object({ id: z.number() })),

@@ -60,7 +60,8 @@ const costRow = z.object({
   paid: cents,
   amount: cents,
   billable: z.boolean(),
-  paidFrom: z.enum(paidFrom).nullable(),
+  /** `before`: before the firm moved in. */
+  paidFrom: z.enum([...paidFrom, 'before']).nullable(),
   /** Where it is owed to a vendor: the day on which it was paid. */
   settledOn: z.string().nullable(),
   state: z.enum(['recorded', 'reversed']),

@@ -23,6 +23,7 @@ import { shell } from './shell'
 import { tasks } from './tasks'
 import { templates } from './templates'
 import { time } from './time'
+import { vendors } from './vendors'
 
 /** Every route of the application: the one meeting point of server and web. */
 export const contract = {
@@ -54,6 +55,7 @@ export const contract = {
   trustActs,
   checks,
   calls,
+  vendors,
 }
 
 export * from './names'
@@ -72,8 +74,9 @@ export { procedureFile, taskViews, type ProcedureFile, type ProcedureIn, type Ta
 export { type ClientTerms, type MatterTerms, type TimeFilter, type TimeIn } from './time'
 export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
-export { bookFiles, type IncomeIn } from './books'
+export { bookFiles, type IncomeIn, type JournalTemplateIn } from './books'
 export { type CallIn } from './calls'
+export { vendorBillStates, type VendorBillIn, type VendorRecurringIn } from './vendors'
 export { checkStates } from './checks'
 export {
   holdKinds,

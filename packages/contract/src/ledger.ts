@@ -56,6 +56,8 @@ export const checkIn = z.object({
   memo: text(200).default(''),
   checkNo: whole(1, 99_999_999, 'Give the number of the check').nullable().default(null),
   overrideReason: text(300).default(''),
+  /** The receipt that it gives back to whoever deposited it. */
+  refundOf: id.nullable().default(null),
 })
 const paymentRow = z.object({
   id: z.number(),
@@ -175,6 +177,67 @@ export const trust = {
   payBill: route('trust.post', 'POST', '/trust/bill-payments', 'Pay an issued bill from trust: one act in both books')
     .input(z.object({ ledgerId: id, billId: id, day, amount, overrideReason: text(300).default('') }))
     .output(z.object({ id: z.number(), journalId: z.number() })),
+  transferAhead: route('trust.post', 'POST', '/trust/transfers/ahead', 'Bills that their own payers’ money in an account could pay', asks)
+    .input(z.object({ bankAccountId: id, day }))
+    .output(
+      z.object({
+        rows: z.array(
+          z.object({
+            ledgerId: z.number(),
+            ledger: z.string(),
+            billId: z.number(),
+            number: z.string(),
+            matter: z.string(),
+            dueOn: z.string(),
+            open: cents,
+            available: cents,
+            /** How far the money reaches, the oldest due first. */
+            amount: cents,
+          }),
+        ),
+        total: cents,
+      }),
+    ),
+  makeTransfer: route('trust.post', 'POST', '/trust/transfers', 'Pay many issued bills from trust as one movement of the banks')
+    .input(
+      z.object({
+        bankAccountId: id,
+        operatingAccountId: id.nullable().default(null),
+        day,
+        parts: z
+          .array(z.object({ ledgerId: id, billId: id, amount }))
+          .min(1, 'Choose at least one bill')
+          .max(200, 'At most 200 bills at once'),
+      }),
+    )
+    .output(z.object({ id: z.number(), number: z.number(), total: cents })),
+  transfers: route('trust.see', 'GET', '/trust/transfers', 'Transfer sheets, newest first')
+    .input(z.object(page))
+    .output(
+      pageOf(
+        z.object({
+          id: z.number(),
+          number: z.number(),
+          day: z.string(),
+          from: z.string(),
+          to: z.string(),
+          bills: z.number(),
+          total: cents,
+          /** Whether the statement of each bank shows it. */
+          fromShown: z.boolean(),
+          toShown: z.boolean(),
+        }),
+      ),
+    ),
+  remembered: route('trust.post', 'GET', '/trust/remembered', 'Payees with their addresses, and words that were written before').output(
+    z.object({
+      payees: z.array(z.object({ name: z.string(), address: z.string() })),
+      memos: z.array(z.string()),
+      texts: z.array(z.string()),
+    }),
+  ),
+  slip: route('trust.see', 'GET', '/trust/sheets/{id}/slip', 'The slip of a deposit as PDF').input(withId).output(fileOut),
+  receiptPdf: route('trust.see', 'GET', '/trust/receipts/{id}/pdf', 'The receipt of a posted line as PDF').input(withId).output(fileOut),
   payments: route('trust.see', 'GET', '/trust/payments', 'Payments out of trust, newest first')
     .input(z.object(page))
     .output(pageOf(paymentRow)),

@@ -25,6 +25,7 @@ export const refusalCodes = [
   'field-in-use',
   'firm-exists',
   'has-credits',
+  'has-payments',
   'in-use',
   'issued',
   'lead-needed',

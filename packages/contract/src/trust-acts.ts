@@ -113,6 +113,14 @@ export const trustActs = {
   charge: route('trust.post', 'POST', '/trust/accounts/{id}/charges', 'A charge of the bank on a trust account, borne by the firm')
     .input(chargeIn.extend({ id }))
     .output(covered),
+  firmMoney: route(
+    'trust.post',
+    'POST',
+    '/trust/accounts/{id}/firm-money',
+    'Put the firm’s own money for bank charges into a trust account',
+  )
+    .input(z.object({ id, day, amount, ...operating }))
+    .output(posted),
   interest: route('trust.post', 'POST', '/trust/accounts/{id}/interest', 'Interest that the bank paid into a trust account')
     .input(interestIn.extend({ id }))
     .output(posted),

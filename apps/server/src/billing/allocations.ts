@@ -28,6 +28,10 @@ export interface BillHead {
 /** A line billed in advance whose portion is not earned by a day, as SQL. */
 const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?) AND (SELECT f.flat_fee_in_advance FROM firm f LIMIT 1) = 'trust')`
 
+/** What of a bill's open lines is billed in advance and not earned by a day, which is bound once, as SQL. */
+export const unearnedOn = (b: string) =>
+  `COALESCE((SELECT SUM(${openOfLine()}) FROM bill_line l WHERE l.bill_id = ${b}.id AND ${notEarned}), 0)`
+
 /** Whoever a contact was merged into stands for it, as SQL on its id. */
 export const standsFor = (contactId: string) => `COALESCE((SELECT mc.merged_into FROM contact mc WHERE mc.id = ${contactId}), ${contactId})`
 
@@ -38,17 +42,21 @@ export async function lockBills(m: EntityManager, ctx: Ctx, ids: readonly number
   await rows(m, `SELECT m.id FROM matter m WHERE m.id IN (SELECT b.matter_id FROM bill b WHERE b.id IN (?)) ORDER BY m.id FOR UPDATE`, [
     wanted,
   ])
-  const found = await rows<BillHead & { madeAt: string; zone: string }>(
+  const found = await rows<BillHead & { madeAt: string; zone: string; movedIn: number }>(
     m,
     `SELECT b.id, b.number, b.matter_id AS matterId, ${standsFor('b.payer_id')} AS payerId, b.pre_bill_id AS preBillId, b.journal_id AS journalId, b.total,
             COALESCE((SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id), (SELECT MAX(p.tax_basis_points) FROM pre_bill p WHERE p.bill_id = b.id), 0) AS taxBasisPoints,
-            b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
-            COALESCE((SELECT SUM(${openOfLine()}) FROM bill_line l WHERE l.bill_id = b.id AND ${notEarned}), 0) AS unearned
+            b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
+            ${unearnedOn('b')} AS unearned
        FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY b.id`,
     [day, wanted],
   )
   if (found.length !== wanted.length) throw notFound('bill')
-  return found.map(({ madeAt, zone, ...bill }) => ({ ...bill, madeOn: dayOfInstant(ctx.clock, madeAt, zone) }))
+  return found.map(({ madeAt, zone, movedIn, ...bill }) => ({
+    ...bill,
+    // A bill of before the firm moved in was issued on the day that it bears.
+    madeOn: movedIn ? bill.issuedOn : dayOfInstant(ctx.clock, madeAt, zone),
+  }))
 }
 
 export async function lockBill(m: EntityManager, ctx: Ctx, id: number, day: Day): Promise<BillHead> {

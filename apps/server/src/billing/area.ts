@@ -12,7 +12,7 @@ import { doRun } from './runs'
 import { remindAlone } from './overdue/reminding'
 import { followCalls } from './calls/service'
 import { callRoutes } from './calls/routes'
-import { billingRoutes, payBillRoute, payingRoutes } from './routes'
+import { billingRoutes, billsFromTrust, payingRoutes } from './routes'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -74,7 +74,7 @@ export const billing = area({
     'payment_reversal',
     'credit_use',
   ],
-  routes: { billing: billingRoutes, trust: { payBill: payBillRoute }, paying: payingRoutes, calls: callRoutes },
+  routes: { billing: billingRoutes, trust: billsFromTrust, paying: payingRoutes, calls: callRoutes },
   acts: {
     'pre-bill': { part: 'money', beyond: 'author' },
     bill: { part: 'money', beyond: 'author' },

@@ -4,7 +4,7 @@ import { judgeBillFromTrust, type JournalLine } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
-import { accountFor, bankAccount, lockLedger, move, operatingBank, reverse, type Legs } from '../ledger'
+import { accountFor, bankAccount, lockLedger, move, operatingBank, reverse, type BankHead, type Legs } from '../ledger'
 import { contactScope, matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
@@ -61,62 +61,68 @@ async function tellPaid(m: EntityManager, ctx: Ctx, bill: BillHead, amount: numb
   await touchMatter(m, ctx, bill.matterId)
 }
 
+interface FromTrust {
+  ledgerId: number
+  billId: number
+  day: Day
+  amount: number
+  overrideReason: string
+}
+/** Where it goes, and under which name the banks see it; alone, each bill is a movement of its own. */
+interface Together {
+  operating: BankHead
+  reference: string
+}
+/** Pays an issued bill from trust within an act. */
+export async function payFromTrustIn(m: EntityManager, ctx: Ctx, p: FromTrust, as?: Together): Promise<{ id: number; journalId: number }> {
+  const bill = await lockBill(m, ctx, p.billId, p.day)
+  const ledger = await lockLedger(m, ctx, p.ledgerId, true)
+  const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+  const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger, noticeDays: firm!.notice })
+  if (refusal) throw refused(refusal.code, refusal.sentence)
+  const account = await accountFor(m)
+  const bank = as?.operating ?? (await operatingBank(m))
+  const reference = as?.reference ?? bill.number
+  const text = `Bill ${bill.number} from trust, ${ledger.name}`
+  const { matterId } = bill
+  const journalId = await move(
+    m,
+    ctx,
+    { day: p.day, kind: 'bill from trust', memo: text, subject: 'bill', subjectId: bill.id },
+    {
+      lines: [
+        { account: ledger.liabilityGl, amount: p.amount, matterId },
+        { account: ledger.bankGl, amount: -p.amount, matterId },
+        { account: bank.glAccountId, amount: p.amount, matterId },
+        { account: account('receivable'), amount: -p.amount, matterId, billId: bill.id },
+      ],
+      bank: [
+        {
+          bankAccountId: ledger.bankAccountId,
+          amount: -p.amount,
+          kind: 'transfer',
+          reference,
+          text: `Transfer to operating, bill ${bill.number}`,
+        },
+        { bankAccountId: bank.id, amount: p.amount, kind: 'transfer', reference, text: `Transfer from trust, bill ${bill.number}` },
+      ],
+      ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -p.amount, text: `Bill ${bill.number}` }],
+    },
+    { overrideReason: p.overrideReason },
+  )
+  const { amount, day } = p
+  const id = await keepDocument(m, ctx, { kind: 'trust', payerId: bill.payerId, day, amount, ledgerId: ledger.id, journalId })
+  await writeAllocations(m, await applied(m, id, bill, amount, day), day, journalId, true)
+  await tellPaid(m, ctx, bill, amount, 'from trust')
+  return { id, journalId }
+}
+
 /**
  * Pays an issued bill from trust as one act in both books: the client's ledger and the trust bank go down,
  * the operating bank goes up and the receivable down, in one journal of four legs.
  */
-export function payBillFromTrust(
-  ctx: Ctx,
-  p: { ledgerId: number; billId: number; day: Day; amount: number; overrideReason: string },
-): Promise<{ id: number; journalId: number }> {
-  return work(ctx, async (m) => {
-    const bill = await lockBill(m, ctx, p.billId, p.day)
-    const ledger = await lockLedger(m, ctx, p.ledgerId, true)
-    const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
-    const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger, noticeDays: firm!.notice })
-    if (refusal) throw refused(refusal.code, refusal.sentence)
-    const account = await accountFor(m)
-    const bank = await operatingBank(m)
-    const text = `Bill ${bill.number} from trust, ${ledger.name}`
-    const { matterId } = bill
-    const journalId = await move(
-      m,
-      ctx,
-      { day: p.day, kind: 'bill from trust', memo: text, subject: 'bill', subjectId: bill.id },
-      {
-        lines: [
-          { account: ledger.liabilityGl, amount: p.amount, matterId },
-          { account: ledger.bankGl, amount: -p.amount, matterId },
-          { account: bank.glAccountId, amount: p.amount, matterId },
-          { account: account('receivable'), amount: -p.amount, matterId, billId: bill.id },
-        ],
-        bank: [
-          {
-            bankAccountId: ledger.bankAccountId,
-            amount: -p.amount,
-            kind: 'transfer',
-            reference: bill.number,
-            text: `Transfer to operating, bill ${bill.number}`,
-          },
-          {
-            bankAccountId: bank.id,
-            amount: p.amount,
-            kind: 'transfer',
-            reference: bill.number,
-            text: `Transfer from trust, bill ${bill.number}`,
-          },
-        ],
-        ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -p.amount, text: `Bill ${bill.number}` }],
-      },
-      { overrideReason: p.overrideReason },
-    )
-    const { amount, day } = p
-    const id = await keepDocument(m, ctx, { kind: 'trust', payerId: bill.payerId, day, amount, ledgerId: ledger.id, journalId })
-    await writeAllocations(m, await applied(m, id, bill, amount, day), day, journalId, true)
-    await tellPaid(m, ctx, bill, amount, 'from trust')
-    return { id, journalId }
-  })
-}
+export const payBillFromTrust = (ctx: Ctx, p: FromTrust): Promise<{ id: number; journalId: number }> =>
+  work(ctx, (m) => payFromTrustIn(m, ctx, p))
 
 export interface ReceiptIn {
   payerId: number

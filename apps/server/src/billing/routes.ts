@@ -1,5 +1,6 @@
 import { creditNote, previewNote, voidBill, writeOff } from './corrections'
 import { applyCredit, credits, creditToTrust, payerStands, refundCredit, unapply } from './credits'
+import { makeTransfer, transferAhead, transfers } from './transfers'
 import { payBillFromTrust, payBill, receivePayment, reversePayment } from './payments'
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
@@ -102,7 +103,12 @@ export const billingRoutes = {
 }
 
 /** Paying a bill from trust is an act of both books; it stands with the bills, which know what is owed. */
-export const payBillRoute = routes.trust.payBill.handler(({ context, input }) => payBillFromTrust(context.ctx, input))
+export const billsFromTrust = {
+  payBill: routes.trust.payBill.handler(({ context, input }) => payBillFromTrust(context.ctx, input)),
+  transferAhead: routes.trust.transferAhead.handler(({ context, input }) => transferAhead(context.ctx, input)),
+  makeTransfer: routes.trust.makeTransfer.handler(({ context, input }) => makeTransfer(context.ctx, input)),
+  transfers: routes.trust.transfers.handler(({ context, input }) => transfers(context.ctx, input)),
+}
 
 const p = routes.paying
 /** What payers and the card processor reach without signing in. */

@@ -33,11 +33,14 @@ export class CostEntry {
   @Column('varchar') payee!: string
   @Column('boolean') billable!: boolean
   @Column('boolean', { nullable: true }) taxable!: boolean | null
-  @Column('varchar', { nullable: true }) paidFrom!: 'operating' | 'trust' | 'owed' | null
+  /** `before`: before the firm moved in, against opening clearing. */
+  @Column('varchar', { nullable: true }) paidFrom!: 'operating' | 'trust' | 'owed' | 'before' | null
   @Column('varchar') state!: 'recorded' | 'reversed'
   @Column('int', { nullable: true }) receiptId!: number | null
   @Column('int', { nullable: true }) paymentOutId!: number | null
   @Column('varchar', { nullable: true }) settledOn!: string | null
+  /** The bill of a vendor by which it came: it is paid and taken back with that. */
+  @Column('int', { nullable: true }) vendorBillId!: number | null
   @Column('int', { nullable: true }) recurringId!: number | null
   @Column('int') enteredBy!: number
   @Column('bigint', { nullable: true }) journalId!: number | null

@@ -1,5 +1,5 @@
 export { costs } from './area'
-export { moveCost, recordCost, type CostInput } from './service'
+export { moveCost, recordCost, openCost, recordCostIn, reverseCostOfVendor, type CostInput } from './service'
 export { costKinds } from './kinds'
 export { receiptsAmong } from './queries'
 export { recordAllDue } from './recurring'

@@ -5,6 +5,7 @@ import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
+import { isOwedCost } from '../platform/figures'
 
 export const lockMatters = (m: EntityManager, ids: readonly number[]) =>
   rows(m, `SELECT id FROM matter WHERE id IN (?) ORDER BY id FOR UPDATE`, [[...new Set(ids)].sort((a, b) => a - b)])
@@ -29,7 +30,7 @@ export const vendorDebts = (m: EntityManager, ctx: Ctx, ids: readonly number[]) 
   rows<{ id: number; matterId: number; day: Day; payee: string; text: string; paid: number }>(
     m,
     `SELECT c.id, c.matter_id AS matterId, c.day, c.payee, c.text, c.paid FROM cost_entry c JOIN matter m ON m.id = c.matter_id
-      WHERE c.id IN (?) AND c.paid_from = 'owed' AND c.settled_on IS NULL AND c.state = 'recorded' AND ${matterScope(ctx.actor, 'm', 'money')}
+      WHERE c.id IN (?) AND ${isOwedCost('c')} AND c.settled_on IS NULL AND ${matterScope(ctx.actor, 'm', 'money')}
       ORDER BY c.payee, c.id FOR UPDATE`,
     [ids],
   )
@@ -38,7 +39,7 @@ const states: Record<CostFilter['state'], string> = {
   all: 'TRUE',
   unbilled: 'c.bill_id IS NULL AND c.open_amount > 0',
   billed: 'c.bill_id IS NOT NULL',
-  owed: `c.paid_from = 'owed' AND c.settled_on IS NULL AND c.state = 'recorded'`,
+  owed: `${isOwedCost('c')} AND c.settled_on IS NULL`,
   'not billable': `c.billable = 0 AND c.state = 'recorded'`,
   reversed: `c.state = 'reversed'`,
 }

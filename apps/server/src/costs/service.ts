@@ -18,6 +18,8 @@ import { lockMatters, onPreBill, paperOfMatter, stateOfPayment, vendorDebts } fr
 
 /** What is typed of a cost; what is left out is as usual. */
 export type CostInput = Pick<CostIn, 'day' | 'text'> & Partial<CostIn>
+/** As it is kept: also what was paid before the firm moved in. */
+type WholeCost = Omit<CostIn, 'paidFrom'> & { paidFrom: CostIn['paidFrom'] | 'before' }
 const whole = (input: CostInput): CostIn => ({
   kindId: null,
   kind: 'hard cost',
@@ -57,7 +59,7 @@ async function legsOf(m: EntityManager, costs: readonly Valued[], sign: 1 | -1, 
   const viaBank = (c: Valued) => c.paidFrom === 'operating' || c.settledOn !== null
   const lines = booked.flatMap((c): JournalLine[] => {
     const own = { matterId: c.matterId }
-    const against = viaBank(c) ? bank.glAccountId : account('payables')
+    const against = viaBank(c) ? bank.glAccountId : account(c.paidFrom === 'before' ? 'opening clearing' : 'payables')
     return [
       { account: account(c.billable ? 'costs advanced' : 'costs not recovered'), amount: sign * c.paid, ...own },
       ...(other === 'money' ? [{ account: against, amount: -sign * c.paid, ...own }] : []),
@@ -75,7 +77,7 @@ const logged = (m: EntityManager, ctx: Ctx, c: { id: number; matterId: number },
 
 type Source = Pick<CostEntry, 'kind' | 'billable' | 'taxable' | 'paidFrom' | 'payee'>
 /** Whether it is the firm's own or paid to someone, and from where; judged by the kind that was chosen. */
-function sourceOf(input: CostIn, { kind }: Priced): Source {
+function sourceOf(input: WholeCost, { kind }: Priced): Source {
   const hard = kind ? kind.hard : input.kind === 'hard cost'
   if (hard && !input.payee) throw fieldFault('payee', 'Say to whom it was paid')
   return {
@@ -91,7 +93,7 @@ interface Extra {
   recurringId?: number
   journalId?: number | null
 }
-async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, priced: Priced, source: Source, extra: Extra = {}) {
+async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: WholeCost, priced: Priced, source: Source, extra: Extra = {}) {
   const made = await m.insert(CostEntry, {
     matterId,
     day: input.day,
@@ -115,7 +117,7 @@ async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn,
 }
 
 /** Drafts the payment out of the matter's trust ledger by which a cost is paid; every rule of trust money holds for it. */
-async function draftFromTrust(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: CostIn, amount: number): Promise<number> {
+async function draftFromTrust(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: WholeCost, amount: number): Promise<number> {
   if (!may(ctx.actor, 'trust.post')) throw fieldFault('paidFrom', 'Who pays out of trust records this')
   if (!input.ledgerId) throw fieldFault('ledgerId', 'Choose the ledger out of which it is paid')
   const { ledgerId, day, method, payeeAddress, payee, text } = input
@@ -130,10 +132,21 @@ async function draftFromTrust(m: EntityManager, ctx: Ctx, matter: OpenMatter, in
 export const recordCost = (ctx: Ctx, matterId: number, input: CostInput): Promise<{ id: number }> =>
   work(ctx, async (m) => ({ id: await recordCostIn(m, ctx, matterId, whole(input)) }))
 
-export const recordCostIn = (m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> =>
+export const recordCostIn = (m: EntityManager, ctx: Ctx, matterId: number, input: WholeCost, recurringId?: number): Promise<number> =>
   watchingBudgets(m, ctx, [matterId], () => recordOne(m, ctx, matterId, input, recurringId))
 
-async function recordOne(m: EntityManager, ctx: Ctx, matterId: number, input: CostIn, recurringId?: number): Promise<number> {
+/** A cost that was paid out before the firm moved in and is not billed yet: an asset against opening clearing. */
+export const openCost = (m: EntityManager, ctx: Ctx, asOf: Day, matterId: number, input: CostInput): Promise<number> =>
+  recordOne(m, ctx, matterId, { ...whole(input), billable: true, paidFrom: 'before' }, undefined, asOf)
+
+async function recordOne(
+  m: EntityManager,
+  ctx: Ctx,
+  matterId: number,
+  input: WholeCost,
+  recurringId?: number,
+  movedInOn?: Day,
+): Promise<number> {
   const matter = await requireMatter(m, ctx, matterId)
   judgeMatter(matter)
   judgeDay(ctx, 'day', input.day)
@@ -151,7 +164,12 @@ async function recordOne(m: EntityManager, ctx: Ctx, matterId: number, input: Co
   const cost = { ...source, matterId, paid: priced.paid, settledOn: null, text: input.text }
   const journalId =
     source.kind === 'hard cost'
-      ? await move(m, ctx, { day: input.day, kind: 'cost', memo: `${input.payee}: ${input.text}` }, await legsOf(m, [cost], 1, 'money'))
+      ? await move(
+          m,
+          ctx,
+          { day: movedInOn ?? input.day, kind: movedInOn ? 'opening' : 'cost', memo: `${input.payee}: ${input.text}` },
+          await legsOf(m, [cost], 1, 'money'),
+        )
       : null
   return keep(m, ctx, matterId, input, priced, source, { ...extra, journalId })
 }
@@ -266,26 +284,36 @@ export const moveCost = (ctx: Ctx, id: number, matterId: number, reason: string)
 export const reverseCost = (ctx: Ctx, id: number, input: { reason: string; day: Day | null }): Promise<{ ok: true }> =>
   work(ctx, async (m) => {
     const c = await lockCost(m, ctx, id)
-    const payment = await stateOfPayment(m, c.paymentOutId)
-    if (c.paidFrom === 'trust' && payment !== 'dropped' && payment !== 'void')
-      throw refused('not-reversible', 'Trust money paid this, or is drafted to. Void or drop the payment under Trust.')
-    const day = input.day ?? (c.day as Day)
-    if (input.day) judgeDay(ctx, 'day', input.day)
-    if (day > ctx.clock.today()) throw fieldFault('day', 'This is dated ahead')
-    const since = c.settledOn && c.settledOn > c.day ? c.settledOn : c.day
-    if (day < since) throw fieldFault('day', `Reverse it on ${showDay(since as Day)} or later`)
-    if (c.kind === 'hard cost' && c.paidFrom !== 'trust')
-      await move(
-        m,
-        ctx,
-        { day, kind: 'reversal', memo: `Reversal of cost ${id}: ${input.reason}`, subject: 'cost', subjectId: id },
-        await legsOf(m, [{ ...c, billable: Boolean(c.billable) }], -1, 'money'),
-      )
-    await m.update(CostEntry, id, { state: 'reversed' })
-    await logged(m, ctx, c, 'reversed', `Cost of ${showMoney(c.amount)} reversed: ${c.text} (${input.reason})`)
-    await touchMatter(m, ctx, c.matterId)
+    if (c.vendorBillId) throw refused('not-reversible', 'This came by a bill of the vendor. Take that bill back, under Books, Payables.')
+    await reverseLocked(m, ctx, c, input)
     return { ok: true as const }
   })
+
+/** Reverses a cost together with the bill of a vendor by which it came. */
+export const reverseCostOfVendor = async (m: EntityManager, ctx: Ctx, id: number, input: { reason: string; day: Day }): Promise<void> =>
+  reverseLocked(m, ctx, await lockCost(m, ctx, id), input)
+
+async function reverseLocked(m: EntityManager, ctx: Ctx, c: CostEntry, input: { reason: string; day: Day | null }): Promise<void> {
+  const { id } = c
+  const payment = await stateOfPayment(m, c.paymentOutId)
+  if (c.paidFrom === 'trust' && payment !== 'dropped' && payment !== 'void')
+    throw refused('not-reversible', 'Trust money paid this, or is drafted to. Void or drop the payment under Trust.')
+  const day = input.day ?? (c.day as Day)
+  if (input.day) judgeDay(ctx, 'day', input.day)
+  if (day > ctx.clock.today()) throw fieldFault('day', 'This is dated ahead')
+  const since = c.settledOn && c.settledOn > c.day ? c.settledOn : c.day
+  if (day < since) throw fieldFault('day', `Reverse it on ${showDay(since as Day)} or later`)
+  if (c.kind === 'hard cost' && c.paidFrom !== 'trust')
+    await move(
+      m,
+      ctx,
+      { day, kind: 'reversal', memo: `Reversal of cost ${id}: ${input.reason}`, subject: 'cost', subjectId: id },
+      await legsOf(m, [{ ...c, billable: Boolean(c.billable) }], -1, 'money'),
+    )
+  await m.update(CostEntry, id, { state: 'reversed' })
+  await logged(m, ctx, c, 'reversed', `Cost of ${showMoney(c.amount)} reversed: ${c.text} (${input.reason})`)
+  await touchMatter(m, ctx, c.matterId)
+}
 
 /** Pays vendors what is owed to them: one movement of the bank for each vendor. */
 export const settleCosts = (ctx: Ctx, input: { ids: readonly number[]; day: Day }) =>

@@ -20,6 +20,7 @@ export const startingAccounts: FirmPlan['accounts'] = [
   { code: '4010', name: 'Fees', kind: 'income', role: 'fees' },
   { code: '4050', name: 'Interest on overdue bills', kind: 'income', role: 'interest' },
   { code: '4100', name: 'Costs recovered', kind: 'income', role: 'costs recovered' },
+  { code: '4900', name: 'Discounts of vendors', kind: 'income', role: 'vendor discounts' },
   { code: '5010', name: 'Salaries', kind: 'expense' },
   { code: '5020', name: 'Rent', kind: 'expense' },
   { code: '5030', name: 'Insurance', kind: 'expense' },

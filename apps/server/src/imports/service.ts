@@ -10,14 +10,17 @@ import { contactImporter } from './contacts'
 import { costImporter } from './costs'
 import type { Fault, Importer, ImportField, Row } from './importer'
 import { matterImporter } from './matters'
+import { openingImporter } from './opening'
 import { readTableApart } from './tables'
 
-type What = 'contacts' | 'matters' | 'costs'
+type What = 'contacts' | 'matters' | 'costs' | 'opening'
 const importers: Record<What, Importer<unknown>> = {
   contacts: contactImporter as Importer<unknown>,
   matters: matterImporter as Importer<unknown>,
   costs: costImporter as Importer<unknown>,
+  opening: openingImporter as Importer<unknown>,
 }
+const called: Record<What, string> = { contacts: 'contacts', matters: 'matters', costs: 'costs', opening: 'rows of opening books' }
 /** Faults shown on the page; all of them are in the file to mend. */
 const shownFaults = 200
 
@@ -78,6 +81,8 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
     throw new Problem(403, 'not-allowed', 'Your role does not include opening matters.')
   if (what === 'costs' && !may(ctx.actor, 'costs.record'))
     throw new Problem(403, 'not-allowed', 'Your role does not include recording costs.')
+  if (what === 'opening' && !(may(ctx.actor, 'books.post') && may(ctx.actor, 'trust.post')))
+    throw new Problem(403, 'not-allowed', 'Your role does not include keeping the books and trust money.')
   const table = await readTableApart(data)
   if (!table.columns.length || !table.rows.length)
     throw fieldFault('file', 'There are no rows in this file. It needs a first row of headings and a row for each record.')
@@ -168,8 +173,8 @@ export function loadImport(ctx: Ctx, id: number) {
       throw refused('rows-fail', `${r.total - r.good} rows fail. Mend them and read the file again; nothing was loaded.`)
     // The same bill of a copier or a card, read twice, would charge clients twice.
     const twin =
-      r.what === 'costs' &&
-      (await row(m, `SELECT 1 FROM import_run o JOIN stored_file f ON f.id = o.file_id JOIN stored_file g ON g.id = ? AND g.sha256 = f.sha256 WHERE o.what = 'costs' AND o.state = 'loaded'`, [r.fileId])) // prettier-ignore
+      (r.what === 'costs' || r.what === 'opening') &&
+      (await row(m, `SELECT 1 FROM import_run o JOIN stored_file f ON f.id = o.file_id JOIN stored_file g ON g.id = ? AND g.sha256 = f.sha256 WHERE o.what = ? AND o.state = 'loaded'`, [r.fileId, r.what])) // prettier-ignore
     if (twin) throw refused('loaded', 'A file with exactly these rows was loaded before. Nothing was loaded again.')
     const jobId = await enqueue(m, ctx, 'load import', { id })
     await run(m, `UPDATE import_run SET job_id = ? WHERE id = ?`, [jobId, id])
@@ -194,7 +199,7 @@ export async function loadTried(base: Ctx, id: number, progress: Progress) {
     await run(m, `UPDATE import_run SET state = 'loaded' WHERE id = ?`, [id])
     await audit(m, ctx, {
       kind: 'imported',
-      text: `${good.length} ${r.what} imported from ${r.fileName}`,
+      text: `${good.length} ${called[r.what]} imported from ${r.fileName}`,
       subject: 'import',
       subjectId: id,
     })

@@ -4,6 +4,7 @@ import { row } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { trustActRoutes } from './acts/routes'
 import { addUpDays } from './books/sums'
+import { postAllDue } from './books/templates'
 import { covers, waitsForSecond } from './acts/queries'
 import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
@@ -18,6 +19,7 @@ declare module '../platform/area' {
     ledger: true
     journal: true
     account: true
+    'vendor payment': true
   }
 }
 
@@ -43,6 +45,9 @@ export const ledger = area({
     'cover_repaid',
     'trust_interest',
     'check_out',
+    'cash_shift',
+    'moved_in',
+    'transfer_sheet',
   ],
   migrations: [
     { name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) },
@@ -50,6 +55,11 @@ export const ledger = area({
     { name: '0043-checks', file: new URL('./migrations/0043-checks.sql', import.meta.url) },
     { name: '0044-books', file: new URL('./migrations/0044-books.sql', import.meta.url) },
     { name: '0046-reopening', file: new URL('./migrations/0046-reopening.sql', import.meta.url) },
+    { name: '0047-firm-payments', file: new URL('./migrations/0047-firm-payments.sql', import.meta.url) },
+    { name: '0049-moving-in', file: new URL('./migrations/0049-moving-in.sql', import.meta.url) },
+    { name: '0050-transfer-sheets', file: new URL('./migrations/0050-transfer-sheets.sql', import.meta.url) },
+    { name: '0051-refunds', file: new URL('./migrations/0051-refunds.sql', import.meta.url) },
+    { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],
   kept: ['matter_figure', 'ledger_day', 'bank_closed'],
   routes: {
@@ -61,6 +71,7 @@ export const ledger = area({
     checks: checkRoutes,
   },
   schedules: [
+    { name: 'post journals that recur', at: '13 * * * *', atStart: true, run: (base) => postAllDue(base) },
     { name: 'add up the days of accounts', at: '*/5 * * * *', atStart: true, run: (base) => addUpDays(base) },
     {
       // The books are compared by themselves; a difference is an error in the log, too.
@@ -80,6 +91,7 @@ export const ledger = area({
     ledger: { part: 'trust', beyond: 'trust.see' },
     journal: { part: 'money', beyond: 'books.see' },
     account: { part: null, beyond: 'firm.set-up' },
+    'vendor payment': { part: null, beyond: 'books.see' },
   },
   openEnds: async (m, ctx, id) => {
     const held = (await row<{ held: number }>(m, `SELECT ${heldOn('x.id')} AS held FROM matter x WHERE x.id = ?`, [id]))!.held

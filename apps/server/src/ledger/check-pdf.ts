@@ -9,7 +9,7 @@ import { notFound, refused } from '../platform/problem'
 import { layoutOf } from './checks'
 import { bankAccount } from './ledgers'
 
-interface Check {
+export interface Check {
   bankId: number
   checkNo: number | null
   day: Day
@@ -22,9 +22,11 @@ interface Check {
   firmAddress: string
   bank: string
   client: string | null
+  /** What the account is for, as it stands under the firm's name. */
+  purpose: string
 }
 const checkSql = `SELECT p.check_no AS checkNo, p.day, p.payee_name AS payee, p.payee_address AS address, p.amount, p.memo, p.state, f.name AS firm, f.address AS firmAddress,
-    b.id AS bankId, b.bank, CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')) AS client
+    b.id AS bankId, b.bank, CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')) AS client, 'Client trust account' AS purpose
   FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id JOIN firm f`
 
@@ -52,7 +54,7 @@ function pageOf(p: Check, { layout, numbers }: { layout: CheckLayout; numbers: b
     words: `${moneyInWords(p.amount)} dollars ${'*'.repeat(12)}`,
     address: p.address,
     memo: `${p.bank}\nMemo: ${p.memo}`,
-    firm: `${p.firm}\nClient trust account\n${p.firmAddress}`,
+    firm: `${p.firm}\n${p.purpose}\n${p.firmAddress}`,
     signature: '________________________________\nAuthorized signature',
   }
   const small: readonly CheckPart[] = ['address', 'memo', 'firm', 'signature']
@@ -98,7 +100,7 @@ function pageOf(p: Check, { layout, numbers }: { layout: CheckLayout; numbers: b
   return [{ text: ' ', ...(first ? {} : { pageBreak: 'before' }) }, ...placed, ...stubs]
 }
 
-async function checksPdf(ctx: Ctx, list: readonly Check[], title: string): Promise<Buffer> {
+export async function checksPdf(ctx: Ctx, list: readonly Check[], title: string): Promise<Buffer> {
   const layouts = new Map<number, Awaited<ReturnType<typeof layoutOf>>>()
   for (const p of list) if (!layouts.has(p.bankId)) layouts.set(p.bankId, await layoutOf(ctx.db.manager, p.bankId))
   return makePdf({
@@ -136,7 +138,7 @@ export async function jobPdf(ctx: Ctx, ids: readonly number[]): Promise<{ data: 
 /** A check with made-up words, so that the layout can be tried on the firm's own paper. */
 export async function sampleCheck(ctx: Ctx, bankAccountId: number): Promise<{ data: Buffer; name: string }> {
   const bank = await bankAccount(ctx.db.manager, bankAccountId)
-  const own = await row<{ firm: string; firmAddress: string; bank: string }>(ctx.db.manager, `SELECT f.name AS firm, f.address AS firmAddress, b.bank FROM firm f JOIN bank_account b ON b.id = ?`, [bankAccountId]) // prettier-ignore
+  const own = await row<Pick<Check, 'firm' | 'firmAddress' | 'bank' | 'purpose'>>(ctx.db.manager, `SELECT f.name AS firm, f.address AS firmAddress, b.bank, IF(b.kind = 'operating', 'Operating account', 'Client trust account') AS purpose FROM firm f JOIN bank_account b ON b.id = ?`, [bankAccountId]) // prettier-ignore
   const sample: Check = { ...own!, bankId: bank.id, checkNo: 1234, day: ctx.clock.today(), payee: 'Somebody with a Rather Long Name & Company', address: '1 Long Street\nHarrow Sound', amount: 123_456_78, memo: 'A sample, not a check', state: 'posted', client: 'A client' } // prettier-ignore
   return { data: await checksPdf(ctx, [sample], 'Sample of a check'), name: 'check-sample.pdf' }
 }

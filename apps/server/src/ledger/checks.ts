@@ -47,11 +47,11 @@ export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; st
   ])
   const found = await rows<Numbered & { kept: number; is: 'posted' | 'void' | null; reversed: string }>(
     m,
-    `SELECT n.number, NULL AS upTo, p.id AS paymentId, c2.how AS \`out\`, p.day, ${paidOn} AS paidOn, COALESCE(p.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, '') AS ledger, p.amount, p.state AS \`is\`,
+    `SELECT n.number, NULL AS upTo, p.id AS paymentId, c2.how AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
             COALESCE(v.reason, n.spoiled) AS words, l.id IS NOT NULL AND NOT ${open(ctx)} AS kept
-       FROM check_number n LEFT JOIN payment_out p ON p.id = n.payment_id LEFT JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
-       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN bank_entry e ON e.journal_id = p.journal_id AND e.bank_account_id = n.bank_account_id
-       LEFT JOIN journal_reversal v ON v.journal_id = p.journal_id
+       FROM check_number n LEFT JOIN payment_out p ON p.id = n.payment_id LEFT JOIN firm_payment fp ON fp.id = n.firm_payment_id LEFT JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
+       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
+       LEFT JOIN journal_reversal v ON v.journal_id = COALESCE(p.journal_id, fp.journal_id)
       WHERE n.bank_account_id = ?`,
     [f.bankAccountId],
   )
@@ -78,6 +78,7 @@ export const spoilNumber = (ctx: Ctx, input: { bankAccountId: number; number: nu
         bankAccountId: bank.id,
         number: input.number,
         paymentId: null,
+        firmPaymentId: null,
         usedAt: instant(ctx.clock.now()),
         spoiled: input.reason,
       })

@@ -4,7 +4,7 @@ import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { may, type Ctx } from '../platform/context'
 import { refused } from '../platform/problem'
-import { balancesOn, daysOfMoves, holdLedgers, lockLedger, reservedOn, standingIn, type LedgerHead } from './ledgers'
+import { holdLedgers, lockLedger, standingFrom, standingIn, type LedgerHead } from './ledgers'
 import { closeJournal, openJournal, turnedLegs, type JournalHead, type Legs } from './posting'
 import { JournalReversal } from './entities'
 
@@ -39,6 +39,7 @@ async function judge(
 ): Promise<void> {
   const except = taking.exceptPayment ?? null
   const reason = taking.overrideReason ?? ''
+  const { days, reserved } = await standingFrom(m, ledger.id, day, except)
   const refusal = judgePaymentOut({
     amount,
     day,
@@ -47,11 +48,11 @@ async function judge(
       name: ledger.name,
       clientId: ledger.clientId,
       kind: taking.toOwner && ledger.kind === 'unidentified' ? 'client' : ledger.kind,
-      days: (await balancesOn(m, ledger.id, await daysOfMoves(m, [ledger.id], day))).map((d) => ({
+      days: days.map((d) => ({
         ...d,
         uncleared: d.uncleared - sum(carried.filter((c) => c.clearsOn > d.day).map((c) => c.amount)),
       })),
-      reserved: await reservedOn(m, ledger.id, except),
+      reserved,
     },
     account: reason || ledgerKinds[ledger.kind].standsIn ? await standingIn(m, ledger, day, except) : [],
     override: reason ? { allowed: ctx.actor.mayOverride && may(ctx.actor, 'trust.post'), reason } : null,

@@ -149,6 +149,10 @@ export class PaymentOut {
   @Column('varchar') method!: 'check' | 'wire' | 'transfer'
   @Column('int', { nullable: true }) checkNo!: number | null
   @Column('varchar') day!: string
+  /** Where it was written before the firm moved in: when. */
+  @Column('varchar', { nullable: true }) writtenOn!: string | null
+  /** The receipt that it gives back to whoever deposited it. */
+  @Column('int', { nullable: true }) refundOf!: number | null
   @Column('varchar') payeeName!: string
   @Column('varchar') payeeAddress!: string
   @Column('bigint') amount!: number
@@ -167,6 +171,8 @@ export class CheckNumber {
   @PrimaryColumn('int') bankAccountId!: number
   @PrimaryColumn('int') number!: number
   @Column('int', { nullable: true }) paymentId!: number | null
+  /** A payment out of operating. */
+  @Column('int', { nullable: true }) firmPaymentId!: number | null
   @Column('varchar') usedAt!: string
   /** What happened to a number that nothing was written on; empty where it was used. */
   @Column('varchar') spoiled!: string

@@ -10,13 +10,19 @@ import { move } from './door'
 import { accountFor } from './posting'
 
 /** Puts firm money for bank charges into a trust account; it has a ledger of its own there. */
-export function depositFirmMoney(ctx: Ctx, bankAccountId: number, day: Day, amount: number): Promise<{ journalId: number }> {
+export function depositFirmMoney(
+  ctx: Ctx,
+  bankAccountId: number,
+  day: Day,
+  amount: number,
+  operatingAccountId: number | null = null,
+): Promise<{ journalId: number }> {
   return work(ctx, async (m) => {
     const trust = await bankAccount(m, bankAccountId)
     const wrongDay = faultOfPast(day, ctx.clock.today())
     if (wrongDay) throw fieldFault('day', wrongDay)
     if (!bankKinds[trust.kind].trust) throw fieldFault('bankAccountId', 'Choose a trust account')
-    const operating = await operatingBank(m)
+    const operating = await operatingBank(m, operatingAccountId)
     const account = await accountFor(m)
     const ledgerId = await ensureLedger(m, bankAccountId, { kind: 'firm' })
     const text = 'Firm money for bank charges'

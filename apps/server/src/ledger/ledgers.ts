@@ -39,8 +39,19 @@ export async function holdLedgers(m: EntityManager, ids: readonly number[], with
         [ids],
       )
     : []
-  const all = [...new Set([...ids, ...firm.map((f) => f.id)])].sort((a, b) => a - b)
+  const mine = heldBy(m)
+  const all = [...new Set([...ids, ...firm.map((f) => f.id)])].filter((id) => !mine.locked.has(id)).sort((a, b) => a - b)
+  if (!all.length) return
   await rows(m, `SELECT l.id FROM client_ledger l WHERE l.id IN (?) ORDER BY l.id FOR UPDATE`, [all])
+  for (const id of all) mine.locked.add(id)
+}
+
+/** What a transaction has locked so far: it holds it until its end, and need not ask again. */
+const held = new WeakMap<EntityManager, { locked: Set<number>; heads: Map<string, LedgerHead> }>()
+function heldBy(m: EntityManager) {
+  let mine = held.get(m)
+  if (!mine) held.set(m, (mine = { locked: new Set(), heads: new Map() }))
+  return mine
 }
 
 /**
@@ -49,10 +60,14 @@ export async function holdLedgers(m: EntityManager, ids: readonly number[], with
  */
 export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFirm = false): Promise<LedgerHead> {
   await holdLedgers(m, [id], withFirm)
+  const { heads } = heldBy(m)
+  const known = heads.get(`${ctx.actor.id} ${id}`)
+  if (known) return known
   const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [
     id,
   ])
   if (!found) throw notFound('client ledger')
+  heads.set(`${ctx.actor.id} ${id}`, found)
   return found
 }
 
@@ -72,6 +87,28 @@ export function balancesOn(m: EntityManager, ledgerId: number, days: readonly Da
     m,
     `SELECT d.day, ${bookAt(String(Number(ledgerId)), 'd.day')} AS book, ${unclearedAt(String(Number(ledgerId)), 'd.day')} AS uncleared FROM (${list}) d ORDER BY d.day`,
   )
+}
+
+/** What a payment dated on a day is judged by: the ledger at that day's close and at each later one on which it moves, and what is reserved of it. */
+export async function standingFrom(
+  m: EntityManager,
+  ledgerId: number,
+  from: Day,
+  exceptPayment: number | null,
+): Promise<{ days: DayBalance[]; reserved: number }> {
+  const id = Number(ledgerId)
+  const found = await rows<DayBalance & { drafts: number; holds: number }>(
+    m,
+    `SELECT d.day, ${bookAt(String(id), 'd.day')} AS book, ${unclearedAt(String(id), 'd.day')} AS uncleared,
+            COALESCE((SELECT SUM(amount) FROM payment_out WHERE ledger_id = ${id} AND state = 'draft' AND id <> ?), 0) AS drafts,
+            COALESCE((SELECT SUM(amount) FROM ledger_hold WHERE ledger_id = ${id} AND released_at IS NULL), 0) AS holds
+       FROM (SELECT CAST(? AS DATE) AS day UNION SELECT x.day FROM ledger_day x WHERE x.ledger_id = ${id} AND x.day > ?) d ORDER BY d.day`,
+    [exceptPayment ?? 0, from, from],
+  )
+  return {
+    days: found.map(({ day, book, uncleared }) => ({ day, book, uncleared })),
+    reserved: found[0]!.drafts + found[0]!.holds,
+  }
 }
 
 /** The days from one on at whose close some ledgers differ from the day before. */

@@ -6,11 +6,13 @@ import type { EntityManager } from 'typeorm'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
-import { errno, fieldFault, notFound, refused } from '../platform/problem'
-import { CheckNumber, PaymentOut } from './entities'
+import { row, work } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { useCheckNumber } from './check-numbers'
+import { PaymentOut } from './entities'
 import { judgeTaking, move, reverse } from './door'
 import { lockLedger } from './ledgers'
+import { judgeRefund } from './receipts'
 import { accountFor } from './posting'
 import { requireUncorrected, requireUnmatched } from './acts/reversal'
 
@@ -24,10 +26,15 @@ export interface PaymentIn {
   memo: string
   checkNo: number | null
   overrideReason: string
+  refundOf?: number | null
 }
 
-async function judgeMethod(m: EntityManager, bankKind: BankKindName, method: string) {
-  const firm = await row<{ viaPooled: number }>(m, `SELECT separate_trust_via_pooled AS viaPooled FROM firm`)
+/** What the firm is called, and whether separate trust money goes through the pooled account. */
+const firmRules = (m: EntityManager) =>
+  row<{ name: string; viaPooled: number }>(m, `SELECT name, separate_trust_via_pooled AS viaPooled FROM firm`)
+type FirmRules = Awaited<ReturnType<typeof firmRules>>
+
+function judgeMethod(firm: FirmRules, bankKind: BankKindName, method: string) {
   if (!bankKinds[bankKind].checksAlways && method === 'check' && firm?.viaPooled)
     throw refused(
       'separate-trust-check',
@@ -36,8 +43,7 @@ async function judgeMethod(m: EntityManager, bankKind: BankKindName, method: str
 }
 
 /** The firm takes money out of trust in payment of an issued bill only, and never by a check to its own name. */
-async function judgePayee(m: EntityManager, payee: string) {
-  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+function judgePayee(firm: FirmRules, payee: string) {
   const own = nameWords(firm?.name ?? '')
   const named = new Set(nameWords(payee))
   if (own.length && own.every((w) => named.has(w)))
@@ -47,14 +53,16 @@ async function judgePayee(m: EntityManager, payee: string) {
     )
 }
 
-/** Drafts a payment within an act; every rule of what may leave a ledger is judged. */
-export async function draftPaymentIn(m: EntityManager, ctx: Ctx, input: PaymentIn): Promise<number> {
+/** Drafts a payment within an act; every rule of what may leave a ledger is judged, by the door where it is posted at once. */
+export async function draftPaymentIn(m: EntityManager, ctx: Ctx, input: PaymentIn, atOnce = false): Promise<number> {
   // A day ahead has a refusal of its own, below.
   const wrongDay = input.day <= ctx.clock.today() ? faultOfPast(input.day, ctx.clock.today()) : null
   if (wrongDay) throw fieldFault('day', wrongDay)
-  await judgePayee(m, input.payeeName)
-  const ledger = await judgeTaking(m, ctx, input)
-  await judgeMethod(m, ledger.bankKind, input.method)
+  const firm = await firmRules(m)
+  judgePayee(firm, input.payeeName)
+  const ledger = atOnce ? await lockLedger(m, ctx, input.ledgerId, Boolean(input.overrideReason)) : await judgeTaking(m, ctx, input)
+  judgeMethod(firm, ledger.bankKind, input.method)
+  if (input.refundOf) await judgeRefund(m, input.refundOf, input)
   if (input.method !== 'check' && input.checkNo) throw fieldFault('checkNo', 'Only a check has a number')
   const made = await m.insert(PaymentOut, { ...input, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
   const id = made.identifiers[0]!['id'] as number
@@ -79,7 +87,7 @@ async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
   >(
     m,
     `SELECT id, ledger_id AS ledgerId, method, check_no AS checkNo, day, payee_name AS payeeName, payee_address AS payeeAddress, amount, memo, state,
-            override_reason AS overrideReason, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy,
+            override_reason AS overrideReason, refund_of AS refundOf, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy,
             (SELECT b.two_people FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id WHERE l.id = payment_out.ledger_id) AS twoPeople FROM payment_out WHERE id = ? FOR UPDATE`,
     [id],
   )
@@ -103,20 +111,6 @@ export function dropPayment(ctx: Ctx, id: number): Promise<void> {
   })
 }
 
-/** Takes the next number of the account, or the one typed; a number once used is never used again. */
-async function useCheckNumber(m: EntityManager, ctx: Ctx, bankAccountId: number, paymentId: number, typed: number | null): Promise<number> {
-  const bank = await row<{ next: number }>(m, `SELECT next_check AS next FROM bank_account WHERE id = ? FOR UPDATE`, [bankAccountId])
-  const number = typed ?? bank!.next
-  try {
-    await m.insert(CheckNumber, { bankAccountId, number, paymentId, usedAt: instant(ctx.clock.now()) })
-  } catch (error) {
-    if (errno(error) === 1062) throw refused('check-number-used', `Check ${number} of this account was used before. Take another number.`)
-    throw error
-  }
-  await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check <= ?`, [number + 1, bankAccountId, number])
-  return number
-}
-
 /** Another than who drafted it agrees that it is paid. */
 export const approvePayment = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
@@ -133,15 +127,15 @@ export const approvePayment = (ctx: Ctx, id: number): Promise<void> =>
     })
   })
 
-async function post(m: EntityManager, ctx: Ctx, id: number): Promise<number | null> {
+async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false): Promise<number | null> {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
   if (payment.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
     throw refused('needs-approval', 'This account asks for two people: keep it as a draft, and have somebody else approve it.')
   const taking = { overrideReason: payment.overrideReason, exceptPayment: id }
   const ledger = await lockLedger(m, ctx, payment.ledgerId, payment.overrideReason !== '')
-  await judgeMethod(m, ledger.bankKind, payment.method)
-  const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, id, payment.checkNo) : null
+  if (!methodJudged) judgeMethod(await firmRules(m), ledger.bankKind, payment.method)
+  const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, { paymentId: id }, payment.checkNo) : null
   const name = checkNo ? `Check ${checkNo}` : 'Wire'
   const text = `${name}, ${payment.payeeName}${payment.memo ? `: ${payment.memo}` : ''}`
   const journalId = await move(
@@ -194,8 +188,8 @@ export function postPayment(ctx: Ctx, id: number): Promise<{ checkNo: number | n
 
 export function payNow(ctx: Ctx, input: PaymentIn): Promise<{ id: number; checkNo: number | null }> {
   return work(ctx, async (m) => {
-    const id = await draftPaymentIn(m, ctx, input)
-    return { id, checkNo: await post(m, ctx, id) }
+    const id = await draftPaymentIn(m, ctx, input, true)
+    return { id, checkNo: await post(m, ctx, id, true) }
   })
 }
 
@@ -257,6 +251,7 @@ export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise
     amount: was.amount,
     memo: was.memo,
     overrideReason: was.overrideReason,
+    refundOf: was.refundOf ?? null,
     createdBy: was.createdBy,
     createdAt: instant(ctx.clock.now()),
   })

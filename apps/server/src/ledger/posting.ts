@@ -12,7 +12,7 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
-import { ClearingOverride, Journal, JournalPosting } from './entities'
+import { ClearingOverride } from './entities'
 
 export interface BankLeg extends BankMove {
   kind: string
@@ -58,13 +58,11 @@ async function trustAccounts(m: EntityManager): Promise<TrustAccounts[]> {
 
 /** Opens a journal whose legs are known only once something else has its number, such as a bill. */
 export async function openJournal(m: EntityManager, ctx: Ctx, head: JournalHead): Promise<number> {
-  const made = await m.insert(Journal, {
-    ...head,
-    memo: head.memo.slice(0, 300),
-    userId: ctx.actor.id,
-    createdAt: instant(ctx.clock.now()),
-  })
-  return made.identifiers[0]!['id'] as number
+  const made = (await m.query(
+    `INSERT INTO journal (day, kind, memo, subject, subject_id, user_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+    [head.day, head.kind, head.memo.slice(0, 300), head.subject ?? '', head.subjectId ?? null, ctx.actor.id, instant(ctx.clock.now())],
+  )) as { insertId: number }
+  return made.insertId
 }
 
 /** Writes the legs and posts the journal; from here on nothing of it can change. */
@@ -95,7 +93,7 @@ export async function closeJournal(m: EntityManager, ctx: Ctx, journalId: number
       [[journalId, l.ledgerId, day, l.amount, l.clearsOn ?? null, l.text.slice(0, 200)]],
     )
   if (legs.override) await m.insert(ClearingOverride, { ...legs.override, journalId, userId: ctx.actor.id })
-  await m.insert(JournalPosting, { journalId, postedAt: instant(ctx.clock.now()) })
+  await m.query(`INSERT INTO journal_posting (journal_id, posted_at) VALUES (?, ?)`, [journalId, instant(ctx.clock.now())])
 }
 
 /** The legs that undo a journal from a day on, where it may be reversed. */

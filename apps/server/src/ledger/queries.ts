@@ -108,6 +108,17 @@ export async function ledgers(
   return { rows: list, total: total!.n, totalBook: total!.book }
 }
 
+/** What is available on some ledgers at the close of a day. */
+export async function ledgersAvailable(ctx: Ctx, ids: readonly number[], day: Day): Promise<Map<number, number>> {
+  if (!ids.length) return new Map()
+  const found = await rows<{ id: number; available: number }>(
+    ctx.db.manager,
+    `SELECT x.id, x.book - x.uncleared - x.reserved AS available FROM (SELECT l.id, ${sums(day)} FROM client_ledger l ${beside(day)} WHERE l.id IN (?)) x`,
+    [ids],
+  )
+  return new Map(found.map((l) => [l.id, l.available]))
+}
+
 export async function ledger(ctx: Ctx, id: number) {
   const head = await row<LedgerRow>(
     ctx.db.manager,

@@ -7,6 +7,7 @@ import { trustRecords, wholeBooks } from './books/archive'
 import { exportJournals } from './books/export'
 import { bookFile } from './books/files'
 import { balanceSheet, cashFlow, incomeStatement, taxes } from './books/statements'
+import { journalTemplates, keepTemplate, removeTemplate } from './books/templates'
 import { closePeriod, closeYear, openYear, setYears, years } from './books/years'
 import { checkPdf, jobPdf, sampleCheck } from './check-pdf'
 import {
@@ -26,6 +27,7 @@ import {
 } from './checks'
 import { approvePayment, draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
 import { accounts, ledger, ledgers, paymentsOut, sheet, sheets } from './queries'
+import { depositSlip, receiptPdf, remembered } from './receipts'
 import { changeSheet, makeSheet, postSheet } from './sheets'
 import { lastCheck, runStandingCheck } from './standing-check'
 
@@ -41,6 +43,12 @@ export const trustRoutes = {
   makeSheet: t.makeSheet.handler(({ context, input }) => makeSheet(context.ctx, input)),
   changeSheet: t.changeSheet.handler(({ context, input: { id, version, ...sheet } }) => done(changeSheet(context.ctx, id, sheet, version))),
   postSheet: t.postSheet.handler(({ context, input }) => postSheet(context.ctx, input.id)),
+  remembered: t.remembered.handler(({ context }) => remembered(context.ctx)),
+  slip: t.slip.handler(({ context, input }) => depositSlip(context.ctx, input.id)),
+  receiptPdf: t.receiptPdf.handler(async ({ context, input }) => {
+    const pdf = await receiptPdf(context.ctx, input.id)
+    return download(pdf.data, pdf.name, 'application/pdf')
+  }),
   payments: t.payments.handler(({ context, input }) => paymentsOut(context.ctx, input)),
   draftPayment: t.draftPayment.handler(({ context, input }) => draftPayment(context.ctx, input)),
   dropPayment: t.dropPayment.handler(({ context, input }) => done(dropPayment(context.ctx, input.id))),
@@ -109,6 +117,9 @@ export const booksRoutes = {
   closePeriod: b.closePeriod.handler(({ context, input }) => done(closePeriod(context.ctx, input.day, input.reason))),
   closeYear: b.closeYear.handler(({ context, input }) => closeYear(context.ctx, input.to, input.net)),
   openYear: b.openYear.handler(({ context, input }) => openYear(context.ctx, input.to, input.reason)),
+  templates: b.templates.handler(({ context }) => journalTemplates(context.ctx)),
+  keepTemplate: b.keepTemplate.handler(({ context, input }) => keepTemplate(context.ctx, input)),
+  removeTemplate: b.removeTemplate.handler(({ context, input }) => done(removeTemplate(context.ctx, input.id))),
   enter: b.enter.handler(({ context, input }) => enterJournal(context.ctx, input)),
   export: b.export.handler(async ({ context, input }) => {
     const to = input.to ?? context.ctx.clock.today()

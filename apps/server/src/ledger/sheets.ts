@@ -104,7 +104,7 @@ export function changeSheet(ctx: Ctx, id: number, input: SheetIn, version?: numb
 }
 
 /** What the bank shows by itself, and not within a deposit. */
-const alone = (kind: string) => kind === 'wire' || kind === 'card' || kind === 'bank debit'
+export const standsAlone = (kind: string) => kind === 'wire' || kind === 'card' || kind === 'bank debit'
 
 /** Posts a sheet when it meets its control total: trust bank up, what is owed to each client up. */
 export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
@@ -144,9 +144,9 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
       ledgers.push({ ledgerId, bankAccountId: bank.id, amount: r.amount, clearsOn: await clearingDay(m, r.kind, sheet.day), text })
     }
     // The bank sees one deposit, and each wire by itself.
-    const together = receipts.filter((r) => !alone(r.kind))
+    const together = receipts.filter((r) => !standsAlone(r.kind))
     const bankLegs: BankLeg[] = receipts
-      .filter((r) => alone(r.kind))
+      .filter((r) => standsAlone(r.kind))
       .map((r) => ({
         bankAccountId: bank.id,
         amount: r.amount,

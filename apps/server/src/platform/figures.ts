@@ -27,6 +27,8 @@ export const isUnbilledCost = (c: string) => `${c}.bill_id IS NULL AND ${c}.open
 /** Costs that trust money paid, which the next bill tells and does not charge. */
 export const isToldCost = (c: string) =>
   `${c}.bill_id IS NULL AND ${c}.state = 'recorded' AND ${c}.paid_from = 'trust' AND EXISTS (SELECT 1 FROM payment_out po WHERE po.id = ${c}.payment_out_id AND po.state = 'posted')`
+/** Costs owed to whoever was to be paid, for which no bill of a vendor stands. */
+export const isOwedCost = (c: string) => `${c}.paid_from = 'owed' AND ${c}.vendor_bill_id IS NULL AND ${c}.state = 'recorded'`
 /** Portions of a fee that go on the next bill: those charged at opening, and of the others those that were reached. */
 export const isUnbilledPortion = (p: string) => `${p}.open_amount > 0`
 

@@ -14,11 +14,12 @@ import TrialBalance from './TrialBalance.vue'
 const Income = defineAsyncComponent(() => import('./Income.vue'))
 const Sides = defineAsyncComponent(() => import('./Sides.vue'))
 const Cash = defineAsyncComponent(() => import('./Cash.vue'))
+const Payables = defineAsyncComponent(() => import('./Payables.vue'))
 const Years = defineAsyncComponent(() => import('./Years.vue'))
 const ArchiveSheet = defineAsyncComponent(() => import('./ArchiveSheet.vue'))
 const EnterJournal = defineAsyncComponent(() => import('./EnterJournal.vue'))
 
-type Show = 'trial' | 'income' | 'balance' | 'cash' | 'years' | 'bank'
+type Show = 'trial' | 'income' | 'balance' | 'cash' | 'payables' | 'years' | 'bank'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
@@ -38,6 +39,9 @@ const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: ses
         :acts="[
           { text: 'Journals as plain text', to: '/api/books/export', out: true },
           ...(session.may('books.post') ? [{ text: 'The whole set of books …', act: () => (archiving = 'books') }] : []),
+          ...(session.may('books.post') && session.may('trust.post')
+            ? [{ text: 'Move books in …', to: '/people/import?what=opening' }]
+            : []),
           ...(session.may('trust.post') ? [{ text: 'Trust records for an auditor …', act: () => (archiving = 'trust') }] : []),
         ]"
       />
@@ -52,6 +56,7 @@ const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: ses
           { value: 'income', text: 'Income' },
           { value: 'balance', text: 'Balance sheet' },
           { value: 'cash', text: 'Cash and tax' },
+          { value: 'payables', text: 'Payables' },
           { value: 'years', text: 'Years' },
           { value: 'bank', text: 'Bank accounts' },
         ]"
@@ -61,6 +66,7 @@ const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: ses
     <Income v-else-if="show === 'income'" />
     <Sides v-else-if="show === 'balance'" />
     <Cash v-else-if="show === 'cash'" />
+    <Payables v-else-if="show === 'payables'" />
     <Years v-else-if="show === 'years'" />
     <BankAccounts v-else />
     <ArchiveSheet v-if="archiving" :what="archiving" @close="archiving = null" />

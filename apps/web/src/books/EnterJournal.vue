@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -7,11 +7,11 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
-import { showMoney } from '../ui/show'
+import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct } from '../use'
+import { useAct, useLoad } from '../use'
 
 const props = defineProps<{ accounts: Answer<typeof api.books.trialBalance>['rows'] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -25,6 +25,50 @@ const lines = ref([
   { accountId: 0, debit: null as number | null, credit: null as number | null },
 ])
 const options = computed(() => [{ value: 0, text: 'Choose' }, ...props.accounts.map((a) => ({ value: a.id, text: `${a.code} ${a.name}` }))])
+const templates = useLoad(() => api.books.templates(), [() => session.tick])
+const begun = ref(0)
+/** A template fills what it has; the day stays the one that was chosen. */
+watch(begun, (id) => {
+  const t = templates.data.value?.find((x) => x.id === id)
+  if (!t) return
+  memo.value = t.memo
+  lines.value = t.lines.map((l) => ({
+    accountId: l.accountId,
+    debit: l.amount > 0 ? l.amount : null,
+    credit: l.amount < 0 ? -l.amount : null,
+  }))
+})
+const keeping = ref(false)
+const name = ref('')
+const recurs = ref(false)
+const dayOfMonth = ref('1')
+const every = ref('1')
+const until = ref<string | null>(null)
+const whole = (text: string) => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : 0)
+const bodyLines = () => lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) }))
+async function keep() {
+  const kept = await act(() =>
+    api.books.keepTemplate({
+      name: name.value,
+      memo: memo.value,
+      lines: bodyLines(),
+      recurs: recurs.value
+        ? { firstOn: day.value ?? '', dayOfMonth: whole(dayOfMonth.value), everyMonths: whole(every.value), until: until.value }
+        : null,
+    }),
+  )
+  if (!kept) return
+  notes.say(recurs.value ? `${name.value} recurs by itself` : `${name.value} kept as a template`)
+  keeping.value = false
+  session.changed()
+}
+async function remove() {
+  if (!(await act(() => api.books.removeTemplate({ id: begun.value })))) return
+  notes.say('Template removed')
+  begun.value = 0
+  session.changed()
+}
+const chosen = computed(() => templates.data.value?.find((t) => t.id === begun.value))
 const off = computed(() => typedSum(lines.value.map((l) => l.debit)) - typedSum(lines.value.map((l) => l.credit)))
 
 async function save() {
@@ -32,7 +76,7 @@ async function save() {
     api.books.enter({
       day: day.value ?? '',
       memo: memo.value,
-      lines: lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) })),
+      lines: bodyLines(),
     }),
   )
   if (!made) return
@@ -54,6 +98,19 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
+    <div v-if="templates.data.value?.length" class="flex items-end gap-3">
+      <div class="w-72">
+        <ChoiceField
+          v-model="begun"
+          label="Begin from"
+          :options="[{ value: 0, text: 'Nothing' }, ...templates.data.value.map((t) => ({ value: t.id, text: t.name }))]"
+        />
+      </div>
+      <p v-if="chosen" class="pb-1.5" :class="chosen.fault ? 'text-rust' : 'text-ink-2'">
+        {{ chosen.fault || (chosen.nextOn ? `By itself on ${dayText(chosen.nextOn)}` : '') }}
+      </p>
+      <Btn v-if="chosen" small class="mb-1 ml-auto" :busy="state.busy" @click="remove">Remove this template</Btn>
+    </div>
     <div class="grid stacks grid-cols-[160px_1fr] gap-3">
       <DayField v-model="day" label="On" :fault="fault('day')" autofocus /><TextField
         v-model="memo"
@@ -73,6 +130,21 @@ async function save() {
         off ? `Debits and credits differ by ${showMoney(Math.abs(off))}` : 'Debits equal credits'
       }}</span>
     </div>
+    <Btn v-if="!keeping" small @click="keeping = true">Keep as a template …</Btn>
+    <fieldset v-else class="space-y-2 border-t border-line-2 pt-3">
+      <legend class="sr-only">Template</legend>
+      <div class="grid stacks grid-cols-[1fr_auto] items-end gap-3">
+        <TextField v-model="name" label="Name of the template" :fault="fault('name')" />
+        <label class="flex gap-2 pb-2"><input v-model="recurs" type="checkbox" class="accent-ink" /> It recurs by itself</label>
+      </div>
+      <div v-if="recurs" class="grid stacks grid-cols-3 gap-3">
+        <TextField v-model="dayOfMonth" label="Date of the month" :fault="fault('recurs.dayOfMonth')" />
+        <TextField v-model="every" label="Every, months" :fault="fault('recurs.everyMonths')" />
+        <DayField v-model="until" label="Until" optional :fault="fault('recurs.until')" />
+      </div>
+      <p v-if="recurs" class="text-ink-2">The first is on that date from {{ day ? dayText(day) : 'the day above' }} on.</p>
+      <Btn small :busy="state.busy" :disabled="off !== 0" @click="keep">Keep the template</Btn>
+    </fieldset>
     <p class="text-ink-2">Trust accounts, receivables and work in progress move only by their own acts.</p>
   </SideSheet>
 </template>

@@ -18,4 +18,4 @@ export const emptyCost = (day: string): CostForm => ({
   text: '',
   billable: true,
 })
-export const paidFromWords = { operating: 'operating account', trust: 'trust', owed: 'owed' } as const
+export const paidFromWords = { operating: 'operating account', trust: 'trust', owed: 'owed', before: 'before moving in' } as const

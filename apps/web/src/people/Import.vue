@@ -19,7 +19,9 @@ const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
 const { state, act, fault } = useAct()
-const what = ref<'contacts' | 'matters' | 'cards' | 'costs'>(route.query['what'] === 'costs' ? 'costs' : 'contacts')
+const asked0 = route.query['what']
+const what = ref<'contacts' | 'matters' | 'cards' | 'costs' | 'opening'>(asked0 === 'costs' || asked0 === 'opening' ? asked0 : 'contacts')
+const movesIn = session.may('books.post') && session.may('trust.post')
 const run = ref<Answer<typeof api.imports.get> | null>(null)
 const mapping = reactive<Record<string, string>>({})
 const progress = ref<number | null>(null)
@@ -82,10 +84,11 @@ async function load() {
   if (!job) return
   await follow(job.jobId, 'Loading')
   if (run.value?.state === 'loaded') {
-    notes.say(`${plural(run.value.total, run.value.what.slice(0, -1))} loaded`)
+    notes.say(`${plural(run.value.total, nouns[run.value.what])} loaded`)
     session.changed()
   }
 }
+const nouns = { contacts: 'contact', matters: 'matter', costs: 'cost', opening: 'row of opening books' } as const
 const clean = computed(() => run.value?.state === 'tried' && run.value.good === run.value.total)
 const sampleOf = (column: string | undefined) => {
   const at = column ? (run.value?.columns.indexOf(column) ?? -1) : -1
@@ -96,6 +99,35 @@ const sampleOf = (column: string | undefined) => {
         .filter(Boolean)
         .join(' · ') ?? '')
 }
+const openingRows = [
+  {
+    what: 'account',
+    needs: 'Account; Amount, or Debit or Credit',
+    means: 'A balance of the chart: operating banks, equipment, loans, equity, income and expenses of the year so far',
+  },
+  {
+    what: 'ledger',
+    needs: 'Account, Client and Matter, Amount',
+    means: 'What a trust account holds for a client; “the firm” for the firm’s own money, “unidentified” where the owner is not known',
+  },
+  { what: 'check', needs: 'Account, Number, Date, Name, Amount; in trust Client and Matter', means: 'A check that the bank has not paid' },
+  { what: 'deposit', needs: 'Account, Date, Amount', means: 'A deposit that the bank has not credited' },
+  { what: 'statement', needs: 'Account, Amount', means: 'What the bank’s statement shows on that day, to be compared' },
+  {
+    what: 'bill',
+    needs: 'Matter, Number, Date, Due, Amount; Costs in it, Tax in it, Name of the timekeeper',
+    means: 'A bill that is unpaid, with what is open of it',
+  },
+  { what: 'vendor', needs: 'Name, Date, Due, Amount; Number, Account of the expense', means: 'A bill of a vendor that is unpaid' },
+  { what: 'cost', needs: 'Matter, Date, Kind of cost, Name, Amount', means: 'A cost that was advanced and is not billed' },
+  { what: 'time', needs: 'Matter, Date, Hours, Text; Name, Rate', means: 'Time that is not billed' },
+]
+const openingColumns: Column<(typeof openingRows)[number]>[] = [
+  { key: 'what', text: 'What', size: 100, narrow: 'title' },
+  { key: 'means', text: 'Is', grow: 1.3, wrap: true },
+  { key: 'needs', text: 'Needs, with As of in every row', grow: 1.2, wrap: true, quiet: true },
+]
+const sampleFile = `data:text/csv;charset=utf-8,${encodeURIComponent('What,As of,Account,Client,Matter,Number,Date,Due,Name,Amount,Costs in it,Tax in it,Hours,Rate,Kind of cost,Text\n')}`
 const faults = computed(() => (run.value?.faults ?? []).map((f, at) => ({ ...f, at })))
 const faultColumns: Column<(typeof faults.value)[number]>[] = [
   { key: 'row', text: 'Row', kind: 'number' },
@@ -118,6 +150,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
             ...(session.may('matters.open') ? [{ value: 'matters' as const, text: 'Matters from CSV' }] : []),
             ...(session.may('costs.record') ? [{ value: 'costs' as const, text: 'Costs from CSV' }] : []),
             { value: 'cards', text: 'Contacts from vCard' },
+            ...(movesIn ? [{ value: 'opening' as const, text: 'Books as of a day' }] : []),
           ]"
         />
         <label class="text-sm font-medium text-ink-2"
@@ -130,6 +163,25 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
         </label>
         <Btn main type="submit" :busy="state.busy" :disabled="!chosen">{{ what === 'cards' ? 'Read the cards' : 'Read the file' }}</Btn>
       </form>
+      <section v-if="what === 'opening' && !run" class="sheet px-4 py-3.5" aria-label="How books are brought">
+        <h2>Moving in: the books as of a day</h2>
+        <p class="text-ink-2">
+          One row for each thing, in any order; the column <b>What</b> says which. Contacts and matters are imported before. Nothing is
+          loaded unless opening clearing ends at zero and each bank fits its statement.
+        </p>
+        <DataTable
+          class="mt-2"
+          label="Kinds of rows"
+          name="opening-kinds"
+          plain
+          :rows="openingRows"
+          :columns="openingColumns"
+          :row-id="(r) => r.what"
+        />
+        <p class="mt-2">
+          <a class="text-lagoon underline" :href="sampleFile" download="opening-books.csv">A file to begin with</a>
+        </p>
+      </section>
       <p v-if="state.message" role="alert" class="rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
       <section v-if="cards" class="sheet px-4 py-3" aria-label="Cards read">
         <p>

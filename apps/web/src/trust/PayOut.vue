@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -14,7 +14,8 @@ import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 
 type Row = Answer<typeof api.trust.ledgers>['rows'][number]
-const props = defineProps<{ from?: Row }>()
+/** `refund` gives a receipt back to whoever deposited it. */
+const props = defineProps<{ from?: Row; refund?: { receiptId: number; receiptNo: number; depositor: string; amount: number } }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
@@ -25,11 +26,17 @@ const nameOf = (l: Row) => `${l.client}${l.matter ? `, ${l.matter}` : ''}`
 const chosen = ref<Choice | null>(props.from ? { id: props.from.id, text: nameOf(props.from) } : null)
 if (props.from) known.set(props.from.id, props.from)
 const method = ref<'check' | 'wire'>('check')
-const payeeName = ref('')
+const { data: before } = useLoad(() => api.trust.remembered())
+const payeeName = ref(props.refund?.depositor ?? '')
 const payeeAddress = ref('')
-const amount = ref<number | null>(null)
+const amount = ref<number | null>(props.refund?.amount ?? null)
 const day = ref<string | null>(session.today)
-const memo = ref('')
+const memo = ref(props.refund ? `Refund of receipt ${props.refund.receiptNo}` : '')
+// The address that was used last comes with a payee, unless another was typed.
+watch([payeeName, before], () => {
+  const known = before.value?.payees.find((p) => p.name === payeeName.value)
+  if (known && !payeeAddress.value) payeeAddress.value = known.address
+})
 const checkNo = ref('')
 const reason = ref('')
 const ledger = computed(() => (chosen.value ? known.get(chosen.value.id) : undefined))
@@ -50,6 +57,7 @@ const input = () => ({
   memo: memo.value,
   checkNo: checkNo.value.trim() ? Number(checkNo.value) : null,
   overrideReason: reason.value,
+  refundOf: props.refund?.receiptId ?? null,
 })
 async function pay() {
   const done = await act(() => api.trust.pay(input()))
@@ -68,7 +76,7 @@ async function draft() {
 
 <template>
   <SideSheet
-    title="Pay out of trust"
+    :title="refund ? `Refund of receipt ${refund.receiptNo}` : 'Pay out of trust'"
     :save="`Post ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
@@ -81,7 +89,13 @@ async function draft() {
       <b>{{ showMoney(ledger.available) }}</b> available = {{ showMoney(ledger.book) }} in the book − {{ showMoney(ledger.uncleared) }} not
       cleared − {{ showMoney(ledger.reserved) }} reserved
     </p>
-    <TextField v-model="payeeName" label="To" :fault="fault('payeeName')" :autofocus="Boolean(ledger)" />
+    <TextField
+      v-model="payeeName"
+      label="To"
+      :list="(before?.payees ?? []).map((p) => p.name)"
+      :fault="fault('payeeName')"
+      :autofocus="Boolean(ledger)"
+    />
     <TextField v-model="payeeAddress" label="Address" optional :lines="2" />
     <div class="grid stacks grid-cols-2 gap-3">
       <MoneyField v-model="amount" label="Amount" :fault="fault('amount')" />
@@ -103,7 +117,7 @@ async function draft() {
         :fault="fault('checkNo')"
       />
     </div>
-    <TextField v-model="memo" label="For" optional />
+    <TextField v-model="memo" label="For" optional :list="before?.memos ?? []" />
     <TextField
       v-if="session.me?.mayOverride && ledger && ledger.uncleared > 0 && (amount ?? 0) > ledger.available"
       v-model="reason"

@@ -3,7 +3,7 @@ import { receiptKinds } from '@heron/contract'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -20,9 +20,12 @@ import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
 import { useAct, useFirstField, useLoad } from '../use'
 import DataTable from '../ui/DataTable.vue'
+import type { Act } from '../ui/ActMenu.vue'
 import type { Column } from '../ui/table/columns'
+import PayOut from './PayOut.vue'
 
 interface Line {
+  id: number | null
   receiptNo: number | null
   client: Choice | null
   matter: Choice | null
@@ -33,6 +36,7 @@ interface Line {
   amount: number | null
 }
 const blank = (): Line => ({
+  id: null,
   receiptNo: null,
   client: null,
   matter: null,
@@ -69,6 +73,7 @@ watch(sheet.data, (s) => {
   day.value = s.day
   control.value = s.controlTotal
   lines.value = s.receipts.map((r) => ({
+    id: r.id,
     receiptNo: r.receiptNo,
     client: r.clientId ? { id: r.clientId, text: r.client } : null,
     matter: r.matterId ? { id: r.matterId, text: r.matter ?? '' } : null,
@@ -149,6 +154,24 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     void post()
   }
 })
+const { data: before } = useLoad(() => (session.may('trust.post') ? api.trust.remembered() : Promise.resolve(null)))
+const openFile = (path: string) => window.open(path, '_blank', 'noopener')
+const refunding = ref<{ receiptId: number; receiptNo: number; depositor: string; amount: number } | null>(null)
+const refundFrom = ref<Ledger | null>(null)
+type Ledger = Answer<typeof api.trust.ledgers>['rows'][number]
+/** The ledger on which a receipt stands is offered as the one that gives it back. */
+async function refund(l: Line) {
+  const found = await act(() => api.trust.ledgers({ bankAccountId: bankAccountId.value, q: l.client?.text.slice(0, 80) ?? '', size: 50 }))
+  refundFrom.value = found?.rows.find((x) => x.clientId === l.client?.id && x.matterId === (l.matter?.id ?? null)) ?? null
+  refunding.value = { receiptId: l.id!, receiptNo: l.receiptNo!, depositor: l.depositor, amount: l.amount ?? 0 }
+}
+const receiptActs = (l: Line): Act[] =>
+  l.id && posted.value
+    ? [
+        { text: `Receipt ${l.receiptNo} as PDF`, to: `/api/trust/receipts/${l.id}/pdf`, out: true },
+        ...(session.may('trust.post') && l.client ? [{ text: 'Refund to the depositor …', act: () => refund(l) }] : []),
+      ]
+    : []
 const receiptColumns: Column<(typeof lines.value)[number]>[] = [
   { key: 'receiptNo', text: 'Receipt', size: 84 },
   { key: 'client', text: 'Client', grow: 1.4, narrow: 'title', value: (l) => l.client?.text ?? 'Owner not known' },
@@ -166,6 +189,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
       :title="sheet.data.value ? `Deposit sheet ${sheet.data.value.number}` : 'New deposit sheet'"
       :hint="posted ? 'Posted; it does not change' : 'Receipts that go to the bank together'"
     >
+      <Btn v-if="id" @click="openFile(`/api/trust/sheets/${id}/slip`)">Deposit slip</Btn>
       <template v-if="editable">
         <Btn :busy="state.busy" @click="save">Keep as draft</Btn>
         <Btn main key-name="Ctrl Enter" :busy="state.busy" :disabled="off !== 0 || entered === 0" @click="post"
@@ -208,7 +232,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
           <fieldset
             v-for="(l, i) in lines"
             :key="i"
-            class="grid stacks grid-cols-[1.5fr_1.2fr_1fr_120px_100px_130px_auto] items-start gap-2 border-b border-line-2 px-3.5 py-2.5"
+            class="grid stacks grid-cols-[1.4fr_1.1fr_1fr_110px_90px_1fr_120px_auto] items-start gap-2 border-b border-line-2 px-3.5 py-2.5"
             :data-line="i"
           >
             <legend class="sr-only">Receipt {{ i + 1 }}</legend>
@@ -224,6 +248,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
             <TextField v-model="l.depositor" label="Depositor" :fault="fault(`receipts.${i}.depositor`)" />
             <ChoiceField v-model="l.kind" label="By" :options="receiptKinds.map((k) => ({ value: k, text: k }))" />
             <TextField v-model="l.reference" label="Reference" />
+            <TextField v-model="l.text" label="For" :list="before?.texts ?? []" :fault="fault(`receipts.${i}.text`)" />
             <MoneyField v-model="l.amount" label="Amount" :fault="fault(`receipts.${i}.amount`)" />
             <button
               type="button"
@@ -240,8 +265,17 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
             ><span class="text-ink-2">Without a client the money is unidentified: it cannot be spent until its owner is known.</span>
           </div>
         </template>
-        <DataTable v-else label="Receipts" name="receipts" :rows="lines" :columns="receiptColumns" :row-id="(l) => l.receiptNo ?? 0" />
+        <DataTable
+          v-else
+          label="Receipts"
+          name="receipts"
+          :rows="lines"
+          :columns="receiptColumns"
+          :row-id="(l) => l.receiptNo ?? 0"
+          :acts="receiptActs"
+        />
       </section>
     </State>
+    <PayOut v-if="refunding" :refund="refunding" v-bind="refundFrom ? { from: refundFrom } : {}" @close="refunding = null" />
   </div>
 </template>

@@ -6,6 +6,7 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
+import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import { dayText, showMoney } from '../ui/show'
@@ -21,6 +22,9 @@ import SheetTable from './SheetTable.vue'
 import ToSettle from './ToSettle.vue'
 
 const Calls = defineAsyncComponent(() => import('./Calls.vue'))
+const TransferSheet = defineAsyncComponent(() => import('./TransferSheet.vue'))
+const FirmMoney = defineAsyncComponent(() => import('./FirmMoney.vue'))
+const Transfers = defineAsyncComponent(() => import('./Transfers.vue'))
 const Checks = defineAsyncComponent(() => import('./Checks.vue'))
 const BankDid = defineAsyncComponent(() => import('./BankDid.vue'))
 
@@ -31,14 +35,24 @@ const route = useRoute()
 const router = useRouter()
 const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'ledgers')
 const paying = ref(route.query['pay'] === '1')
+const transferring = ref(false)
+const firmMoney = ref(false)
 const bankDid = ref(route.query['bank'] === '1')
 watch(show, (s) => void router.replace({ query: s === 'ledgers' ? {} : { show: s } }))
 const q = ref('')
 const page = ref(1)
 const withMoney = ref<'yes' | 'no'>('yes')
+const asOf = ref<string | null>(session.today)
 const { data, problem, loading, reload } = useLoad(
-  () => api.trust.ledgers({ q: q.value, page: page.value, size: 50, withMoney: withMoney.value }),
-  [page, withMoney, () => session.tick],
+  () =>
+    api.trust.ledgers({
+      q: q.value,
+      page: page.value,
+      size: 50,
+      withMoney: withMoney.value,
+      ...(asOf.value && asOf.value !== session.today ? { asOf: asOf.value } : {}),
+    }),
+  [page, withMoney, asOf, () => session.tick],
 )
 watch(
   q,
@@ -60,6 +74,8 @@ async function again() {
     <PageHead title="Trust">
       <Btn @click="again">Check now</Btn>
       <Btn v-if="session.may('trust.post')" @click="bankDid = true">The bank did …</Btn>
+      <Btn v-if="session.may('trust.post')" @click="firmMoney = true">Firm money in …</Btn>
+      <Btn v-if="session.may('trust.post')" @click="transferring = true">Pay bills</Btn>
       <Btn v-if="session.may('trust.post')" @click="paying = true">Pay out</Btn>
       <Btn v-if="session.may('trust.post')" main key-name="D" @click="router.push('/trust/sheets/new')">New deposit sheet</Btn>
     </PageHead>
@@ -90,7 +106,8 @@ async function again() {
         ]"
       />
       <template v-if="show === 'ledgers'">
-        <div class="w-72"><TextField v-model="q" label="Find by client or matter" /></div>
+        <div class="w-60"><TextField v-model="q" label="Find by client or matter" /></div>
+        <div class="w-40"><DayField v-model="asOf" label="As of" /></div>
         <Switch
           v-model="withMoney"
           label="Which ledgers"
@@ -109,11 +126,13 @@ async function again() {
       </State>
     </section>
     <SheetTable v-else-if="show === 'sheets'" />
-    <PaymentsTable v-else-if="show === 'payments'" />
+    <template v-else-if="show === 'payments'"><Transfers /><PaymentsTable /></template>
     <Checks v-else-if="show === 'checks'" />
     <Calls v-else-if="show === 'calls'" />
     <ToSettle v-else />
     <BankDid v-if="bankDid" @close="bankDid = false" />
+    <FirmMoney v-if="firmMoney" @close="firmMoney = false" />
+    <TransferSheet v-if="transferring" @close="transferring = false" />
     <PayOut v-if="paying" @close="paying = false" />
   </div>
 </template>

@@ -155,3 +155,21 @@ export function judgeCorrection(e: EntryToCorrect, amount: Cents, day: Day, toda
   if (day < e.day) return refuse('before-original', `The entry stands on ${showDay(e.day)}. Date its correction then or later.`)
   return null
 }
+
+/**
+ * How far the money of ledgers reaches over bills, in the order in which they stand: each bill takes what is owed and still available on
+ * its ledger, and what another ledger pays of the same bill counts. The parts of one bill never come to more than is owed.
+ */
+export function shareOfLedgers(
+  bills: readonly { ledgerId: number; billId: number; owed: Cents }[],
+  available: ReadonlyMap<number, Cents>,
+): Cents[] {
+  const left = new Map(available)
+  const paid = new Map<number, Cents>()
+  return bills.map((b) => {
+    const amount = Math.max(0, Math.min(b.owed - (paid.get(b.billId) ?? 0), left.get(b.ledgerId) ?? 0))
+    left.set(b.ledgerId, (left.get(b.ledgerId) ?? 0) - amount)
+    paid.set(b.billId, (paid.get(b.billId) ?? 0) + amount)
+    return amount
+  })
+}

@@ -17,6 +17,7 @@ export const accountRoles = [
   'tax payable',
   'opening clearing',
   'bank charges',
+  'vendor discounts',
   'bad debts',
   'equity',
 ] as const

@@ -46,4 +46,5 @@ export const keptByActs: readonly AccountRole[] = [
   'client credits',
   'firm money in trust',
   'due from clients',
+  'vendor discounts',
 ]

@@ -1,4 +1,5 @@
 import { done, routes } from '../../platform/routes'
+import { depositFirmMoney } from '../firm-money'
 import { bookCharge, bookInterest, coverLanded, coverRepaid, returnAhead, returnDeposit } from './bank-did'
 import { approveCorrection, askCorrection, refuseCorrection } from './corrections'
 import { creditOwner, layHold, moveMoney, releaseHold } from './moves'
@@ -20,6 +21,9 @@ export const trustActRoutes = {
   returnAhead: t.returnAhead.handler(({ context, input }) => returnAhead(context.ctx, input.id, input.day)),
   returned: t.returned.handler(({ context, input: { id, ...own } }) => returnDeposit(context.ctx, id, own)),
   charge: t.charge.handler(({ context, input: { id, ...own } }) => bookCharge(context.ctx, id, own)),
+  firmMoney: t.firmMoney.handler(({ context, input }) =>
+    depositFirmMoney(context.ctx, input.id, input.day, input.amount, input.operatingAccountId),
+  ),
   interest: t.interest.handler(({ context, input: { id, ...own } }) => bookInterest(context.ctx, id, own)),
   interestOf: t.interestOf.handler(({ context, input }) => interestOf(context.ctx, input.year)),
   covers: t.covers.handler(({ context }) => covers(context.ctx)),

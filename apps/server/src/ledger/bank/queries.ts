@@ -87,7 +87,7 @@ const entrySql = (
   ctx: Ctx,
 ) => `SELECT e.id, e.journal_id AS journalId, e.bank_account_id AS bankId, e.day, e.amount, e.kind, CASE WHEN ${keptFrom(ctx)} THEN e.kind ELSE e.text END AS text, e.reference, k.match_id AS matchId,
     IF(e.kind = 'check' AND e.amount < 0 AND e.reference REGEXP '^[0-9]+$', TRIM(LEADING '0' FROM e.reference), '') AS \`check\`,
-    '' AS sheet
+    IF(e.kind = 'transfer' AND e.reference LIKE 'Transfer sheet %', e.reference, '') AS sheet
   FROM bank_entry e JOIN journal j ON j.id = e.journal_id LEFT JOIN bank_match_entry k ON k.entry_id = e.id`
 /** Of the book what counts: from the day of the start on, before it only what was still in transit then, or was matched since. */
 const counts = (startedOn: Day) =>

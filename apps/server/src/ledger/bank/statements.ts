@@ -10,6 +10,7 @@ import { instant, type Ctx } from '../../platform/context'
 import { insertMany, row, run, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
 import { fieldFault, notFound } from '../../platform/problem'
+import { markMovedIn } from '../opening'
 import { apart, requireBank } from './apart'
 import { matchSure } from './matching'
 import { bankBalance, knownLines, type BankHead } from './queries'
@@ -143,7 +144,10 @@ export async function takeStatement(
       j.fresh.map((l) => [made.insertId, bank.id, l.day, countsOn(l.day), l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
     )
     // The first statement is where an account begins to be reconciled.
-    if (!bank.startedOn) await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])
+    if (!bank.startedOn) {
+      await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])
+      await markMovedIn(m, bank.id)
+    }
     await audit(m, ctx, { kind: 'read', text: `Statement of ${bank.name} to ${showDay(j.to!)} taken: ${counted(j.fresh.length, 'new line')}${input.accepted ? `. ${input.accepted}` : ''}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
     return { id: made.insertId, fresh: j.fresh.length }
   })

@@ -133,16 +133,16 @@ export async function income(ctx: Ctx, from: Day, to: Day) {
   )
   const expenses = await rows<{ name: string; amount: number }>(
     m,
-    `SELECT a.name, SUM(l.amount) AS amount FROM journal_line l JOIN journal j ON j.id = l.journal_id JOIN account a ON a.id = l.account_id
-      WHERE a.kind = 'expense' AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
-    [from, to],
+    `SELECT a.name, SUM(x.amount) AS amount FROM (SELECT l.account_id, l.amount FROM journal_line l WHERE l.day BETWEEN ? AND ? UNION ALL SELECT s.account_id, s.amount FROM cash_shift s WHERE s.day BETWEEN ? AND ?) x
+       JOIN account a ON a.id = x.account_id WHERE a.kind = 'expense' GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
+    [from, to, from, to],
   )
   // Income entered by hand, such as interest on the operating account; a reversal of it counts with it.
   const byHand = await rows<{ name: string; amount: number }>(
     m,
     `SELECT a.name, -SUM(l.amount) AS amount FROM journal_line l JOIN journal j ON j.id = l.journal_id JOIN account a ON a.id = l.account_id
        LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal o ON o.id = r.journal_id
-      WHERE a.kind = 'income' AND 'general' IN (j.kind, o.kind) AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
+      WHERE a.kind = 'income' AND (j.kind IN ('general', 'vendor bill', 'vendor payment') OR o.kind IN ('general', 'vendor bill', 'vendor payment')) AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
     [from, to],
   )
   other.push(...byHand)
@@ -160,7 +160,7 @@ export function enterJournal(
     const wrongDay = faultOfPast(input.day, ctx.clock.today())
     if (wrongDay) throw fieldFault('day', wrongDay)
     const ids = [...new Set(input.lines.map((l) => l.accountId))]
-    const known = await rows<{ id: number }>(m, `SELECT id FROM account WHERE id IN (?)`, [ids])
+    const known = await rows<{ id: number }>(m, `SELECT id FROM account WHERE id IN (?) AND NOT closed`, [ids])
     const unknown = input.lines.findIndex((l) => !known.some((k) => k.id === l.accountId))
     if (unknown >= 0) throw fieldFault(`lines.${unknown}.accountId`, 'Choose an account of the chart')
     const off = sum(input.lines.map((l) => l.amount))

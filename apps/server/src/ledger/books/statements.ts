@@ -6,16 +6,13 @@ import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
 import { fieldFault } from '../../platform/problem'
-import { balances, closingJournals, moved } from './sums'
+import { balances, cashShifts, closingJournals, moved, spansSql } from './sums'
 
 interface Row {
   name: string
   accountId: number | null
   amounts: number[]
 }
-/** The columns as a table of the database, so that all are asked at once. */
-const spansSql = (columns: readonly Span[]) =>
-  `(${columns.map((c, n) => `SELECT ${n} AS n, DATE '${c.from}' AS f, DATE '${c.to}' AS t`).join(' UNION ALL ')}) s`
 
 /** Rows of amounts by name and column, gathered to one row a name in order of size. */
 function gathered(found: readonly { name: string; accountId?: number | null; n: number; amount: number }[], columns: number): Row[] {
@@ -50,7 +47,7 @@ async function otherCollected(m: EntityManager, columns: readonly Span[]) {
     m,
     `SELECT CONCAT(a.code, ' ', a.name) AS name, a.id AS accountId, s.n, -SUM(l.amount) AS amount FROM ${spansSql(columns)} JOIN journal_line l ON l.day BETWEEN s.f AND s.t JOIN account a ON a.id = l.account_id AND a.kind = 'income' JOIN journal j ON j.id = l.journal_id
        LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal o ON o.id = r.journal_id
-      WHERE (j.kind IN ('general', 'bank') OR o.kind IN ('general', 'bank')) GROUP BY a.id, s.n ORDER BY a.code`,
+      WHERE (j.kind IN ('general', 'bank', 'opening', 'vendor bill', 'vendor payment') OR o.kind IN ('general', 'bank', 'opening', 'vendor bill', 'vendor payment')) GROUP BY a.id, s.n ORDER BY a.code`,
   )
   return [...ofBills, ...byHand]
 }
@@ -72,13 +69,18 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
   const columns = columnsOf(f, f.beside)
   if (f.beside === 'months' && columns.at(-1)!.to < f.to) throw fieldFault('from', 'At most 24 months stand beside one another')
   const byAccount: Row[][] = [[], []]
+  // On paid money an expense counts when it is paid.
+  const shifts = f.basis === 'cash' ? await cashShifts(m, columns) : []
   // One after the other: a statement of two years takes no more of the database than any other page.
   const all: Awaited<ReturnType<typeof balances>>[] = []
   for (const c of columns) all.push(await balances(m, { from: c.from, to: c.to, without: 'all' }))
   for (const a of all[0]!) {
     if (a.kind !== 'income' && a.kind !== 'expense') continue
     const sign = a.kind === 'income' ? -1 : 1
-    const amounts = all.map((list) => sign * list.find((x) => x.id === a.id)!.balance || 0)
+    const amounts = all.map(
+      (list, n) =>
+        sign * (list.find((x) => x.id === a.id)!.balance + (shifts.find((s) => s.accountId === a.id && s.n === n)?.amount ?? 0)) || 0,
+    )
     const split = a.role === 'fees' && f.by !== 'account'
     if (amounts.some((x) => x !== 0) && !split)
       byAccount[a.kind === 'income' ? 0 : 1]!.push({ name: `${a.code} ${a.name}`, accountId: a.id, amounts })

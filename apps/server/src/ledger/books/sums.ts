@@ -1,8 +1,8 @@
 import type { Day } from '@heron/core/calendar'
-import type { AccountBalance, AccountKind } from '@heron/core/ledger'
+import type { AccountBalance, AccountKind, AccountRole, Span } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import type { Base } from '../../platform/area'
-import { row, rows, run } from '../../platform/database'
+import { insertMany, row, rows, run } from '../../platform/database'
 
 /** How many journals are added up at once, so that no statement is long. */
 const atOnce = 20_000
@@ -87,4 +87,25 @@ export const wrongSums = (m: EntityManager) =>
        SELECT account_id, SUM(amount) AS amount FROM account_day GROUP BY account_id
        UNION ALL SELECT account_id, -SUM(amount) FROM journal_line WHERE journal_id <= (SELECT up_to FROM account_day_mark WHERE id = 1) GROUP BY account_id) x
       GROUP BY account_id HAVING off <> 0`,
+  )
+
+/** What the account of a purpose stands at on a day, debit positive; nothing where the firm has none. */
+export async function accountBalance(m: EntityManager, role: AccountRole, to: Day): Promise<number> {
+  const account = (await chart(m)).find((a) => a.role === role)
+  return account ? ((await moved(m, { to, accountId: account.id }))[0]?.balance ?? 0) : 0
+}
+
+/** The columns of a statement as a table of the database, so that all are asked at once. */
+export const spansSql = (columns: readonly Span[]) =>
+  `(${columns.map((c, n) => `SELECT ${n} AS n, DATE '${c.from}' AS f, DATE '${c.to}' AS t`).join(' UNION ALL ')}) s`
+
+/** Takes an expense out of, or puts it into, what counts on paid money on a day: owed it does not count, paid it does. */
+export const shiftCash = (m: EntityManager, journalId: number, day: Day, shifts: readonly { accountId: number; amount: number }[]) =>
+  insertMany(m, 'cash_shift', ['journal_id', 'account_id', 'day', 'amount'], shifts.map((s) => [journalId, s.accountId, day, s.amount])) // prettier-ignore
+
+/** What expenses on paid money differ by from what was booked, in each column. */
+export const cashShifts = (m: EntityManager, columns: readonly Span[]) =>
+  rows<{ accountId: number; n: number; amount: number }>(
+    m,
+    `SELECT x.account_id AS accountId, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN cash_shift x ON x.day BETWEEN s.f AND s.t GROUP BY x.account_id, s.n`,
   )

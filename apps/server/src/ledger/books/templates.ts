@@ -1,0 +1,113 @@
+import type { JournalTemplateIn } from '@heron/contract'
+import { addDays, addMonths, addYears, dayOf, daysInMonth, parts, showDay, type Day } from '@heron/core/calendar'
+import { nextOfMonth } from '@heron/core/costs'
+import type { Base } from '../../platform/area'
+import { audit } from '../../platform/audit'
+import { actorOf } from '../../platform/auth'
+import type { Ctx } from '../../platform/context'
+import { row, rows, run, work } from '../../platform/database'
+import { errno, fieldFault, notFound, Problem } from '../../platform/problem'
+import { enterJournal } from './journals'
+
+interface Kept {
+  id: number
+  name: string
+  memo: string
+  lineList: string
+  dayOfMonth: number | null
+  everyMonths: number | null
+  nextOn: Day | null
+  until: Day | null
+  fault: string
+}
+/** Journals that are caught up at once, where the server stood still. */
+const mostAtOnce = 24
+
+const columns = `id, name, memo, line_list AS lineList, day_of_month AS dayOfMonth, every_months AS everyMonths, next_on AS nextOn, until, fault`
+const linesOf = (t: Pick<Kept, 'lineList'>) => JSON.parse(t.lineList) as { accountId: number; amount: number }[]
+
+export const journalTemplates = async (ctx: Ctx) =>
+  (await rows<Kept>(ctx.db.manager, `SELECT ${columns} FROM journal_template ORDER BY name LIMIT 500`)).map(({ lineList, ...t }) => ({
+    ...t,
+    lines: linesOf({ lineList }),
+  }))
+
+/** Keeps a journal as a template; one that recurs is tried at once, so that what would be refused each time is refused now. */
+export const keepTemplate = (ctx: Ctx, input: JournalTemplateIn): Promise<{ id: number }> =>
+  work(ctx, async (m) => {
+    const today = ctx.clock.today()
+    const r = input.recurs
+    if (r && r.firstOn < addDays(today, -62)) throw fieldFault('recurs.firstOn', 'It may begin two months back at most')
+    if (r && r.firstOn > addYears(today, 2)) throw fieldFault('recurs.firstOn', 'It may begin two years ahead at most')
+    if (r?.until && r.until < r.firstOn) throw fieldFault('recurs.until', 'It would end before it begins')
+    await m.query('SAVEPOINT tried')
+    await enterJournal({ ...ctx, tx: m }, { day: today, memo: input.memo, lines: input.lines })
+    await m.query('ROLLBACK TO SAVEPOINT tried')
+    const first = r ? nextOfMonth(addDays(r.firstOn, -1), r.dayOfMonth) : null
+    const nextOn = r?.until && first && first > r.until ? null : first
+    let id: number
+    try {
+      const made = (await m.query(
+        `INSERT INTO journal_template (name, memo, line_list, day_of_month, every_months, next_on, until, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+        [
+          input.name,
+          input.memo,
+          JSON.stringify(input.lines),
+          r?.dayOfMonth ?? null,
+          r?.everyMonths ?? null,
+          nextOn,
+          r?.until ?? null,
+          ctx.actor.id,
+        ],
+      )) as { insertId: number }
+      id = made.insertId
+    } catch (error) {
+      if (errno(error) === 1062) throw fieldFault('name', `There is a template called ${input.name} already`)
+      throw error
+    }
+    await audit(m, ctx, { kind: 'set up', text: `Journal template ${input.name} kept${nextOn ? `, by itself from ${showDay(nextOn)}` : ''}`, subject: 'account' }) // prettier-ignore
+    return { id }
+  })
+
+export const removeTemplate = (ctx: Ctx, id: number): Promise<void> =>
+  work(ctx, async (m) => {
+    const t = await row<{ name: string }>(m, `SELECT name FROM journal_template WHERE id = ? FOR UPDATE`, [id])
+    if (!t) throw notFound('template')
+    await run(m, `DELETE FROM journal_template WHERE id = ?`, [id])
+    await audit(m, ctx, { kind: 'set up', text: `Journal template ${t.name} removed`, subject: 'account' })
+  })
+
+/** Posts one that is due, on its day, and says when the next is; whoever comes second finds it moved on. */
+const postDue = (ctx: Ctx, id: number) =>
+  work(ctx, async (m) => {
+    const t = await row<Kept>(m, `SELECT ${columns} FROM journal_template WHERE id = ? FOR UPDATE`, [id])
+    if (!t?.nextOn || t.nextOn > ctx.clock.today()) return false
+    await enterJournal({ ...ctx, tx: m }, { day: t.nextOn, memo: t.memo, lines: linesOf(t) })
+    const [year, month] = parts(addMonths(dayOf(parts(t.nextOn)[0], parts(t.nextOn)[1], 1), t.everyMonths ?? 1))
+    const next = dayOf(year, month, Math.min(t.dayOfMonth ?? 1, daysInMonth(year, month)))
+    await run(m, `UPDATE journal_template SET next_on = ?, fault = '' WHERE id = ?`, [t.until && next > t.until ? null : next, id])
+    return true
+  })
+
+/** Posts what is due of all journals that recur, for whoever let them; what is refused says why, where they are listed. */
+export async function postAllDue(base: Base): Promise<void> {
+  const m = base.db.manager
+  for (const due of await rows<{ id: number; madeBy: number }>(
+    m,
+    `SELECT id, made_by AS madeBy FROM journal_template WHERE next_on <= ? ORDER BY next_on, id LIMIT 1000`,
+    [base.clock.today()],
+  )) {
+    const actor = await actorOf(m, due.madeBy)
+    const told = (fault: string) => run(m, `UPDATE journal_template SET fault = ? WHERE id = ?`, [fault.slice(0, 300), due.id])
+    if (!actor) {
+      await told('Who let it recur has left. Remove it, and keep it anew.')
+      continue
+    }
+    try {
+      for (let n = 0; n < mostAtOnce && (await postDue({ ...base, actor }, due.id)); n++);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error
+      await told(error.message)
+    }
+  }
+}

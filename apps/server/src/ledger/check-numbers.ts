@@ -1,0 +1,33 @@
+import type { EntityManager } from 'typeorm'
+import { instant, type Ctx } from '../platform/context'
+import { row, run } from '../platform/database'
+import { errno, refused } from '../platform/problem'
+
+/** Takes the next number of the account, or the one typed; a number once used is never used again. */
+export async function useCheckNumber(
+  m: EntityManager,
+  ctx: Ctx,
+  bankAccountId: number,
+  of: { paymentId: number } | { firmPaymentId: number },
+  typed: number | null,
+): Promise<number> {
+  // Whoever takes a number holds the account until the act ends.
+  const taken =
+    typed === null
+      ? ((await m.query(`UPDATE bank_account SET next_check = LAST_INSERT_ID(next_check) + 1 WHERE id = ?`, [bankAccountId])) as {
+          insertId: number
+        })
+      : null
+  if (typed !== null) await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [bankAccountId])
+  const number = typed ?? taken!.insertId
+  try {
+    const { paymentId, firmPaymentId } = { paymentId: null, firmPaymentId: null, ...of }
+    await m.query(`INSERT INTO check_number (bank_account_id, number, payment_id, firm_payment_id, used_at) VALUES (?, ?, ?, ?, ?)`, [bankAccountId, number, paymentId, firmPaymentId, instant(ctx.clock.now())]) // prettier-ignore
+  } catch (error) {
+    if (errno(error) === 1062) throw refused('check-number-used', `Check ${number} of this account was used before. Take another number.`)
+    throw error
+  }
+  if (typed !== null)
+    await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check <= ?`, [number + 1, bankAccountId, number])
+  return number
+}

@@ -1,0 +1,105 @@
+import type { Day } from '@heron/core/calendar'
+import type { JournalLine } from '@heron/core/ledger'
+import { showMoney } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { row, rows, run } from '../platform/database'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { requireUnmatched } from './acts/reversal'
+import { checksPdf, type Check } from './check-pdf'
+import { useCheckNumber } from './check-numbers'
+import { move, reverse } from './door'
+import type { BankHead } from './ledgers'
+
+export interface FirmPayment {
+  payeeId: number
+  payeeName: string
+  payeeAddress: string
+  method: 'check' | 'transfer'
+  day: Day
+  amount: number
+  memo: string
+  /** What is paid by it; together the amount, the other side of the bank. */
+  lines: readonly JournalLine[]
+}
+
+/** Pays somebody out of an operating account: a check under the account's next number, or a transfer. Nothing of it changes afterwards. */
+export async function payFromOperating(
+  m: EntityManager,
+  ctx: Ctx,
+  bank: BankHead,
+  p: FirmPayment,
+): Promise<{ id: number; checkNo: number | null }> {
+  const { lines, ...own } = p
+  const made = (await m.query(
+    `INSERT INTO firm_payment (bank_account_id, payee_id, method, day, payee_name, payee_address, amount, memo, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      bank.id,
+      own.payeeId,
+      own.method,
+      own.day,
+      own.payeeName.slice(0, 160),
+      own.payeeAddress,
+      own.amount,
+      own.memo.slice(0, 200),
+      ctx.actor.id,
+      instant(ctx.clock.now()),
+    ],
+  )) as { insertId: number }
+  const id = made.insertId
+  const checkNo = own.method === 'check' ? await useCheckNumber(m, ctx, bank.id, { firmPaymentId: id }, null) : null
+  const text = `${checkNo ? `Check ${checkNo}` : 'Transfer'}, ${own.payeeName}${own.memo ? `: ${own.memo}` : ''}`
+  const journalId = await move(
+    m,
+    ctx,
+    { day: own.day, kind: 'vendor payment', memo: text, subject: 'vendor payment', subjectId: id },
+    {
+      lines: [...lines, { account: bank.glAccountId, amount: -own.amount }],
+      bank: [{ bankAccountId: bank.id, amount: -own.amount, kind: own.method, reference: checkNo ? String(checkNo) : '', text }],
+    },
+  )
+  await run(m, `UPDATE firm_payment SET state = 'posted', journal_id = ?, check_no = ? WHERE id = ?`, [journalId, checkNo, id])
+  await audit(m, ctx, { kind: 'paid', text: `${checkNo ? `Check ${checkNo}` : 'Transfer'}: ${showMoney(own.amount)} to ${own.payeeName}`, subject: 'vendor payment', subjectId: id }) // prettier-ignore
+  return { id, checkNo }
+}
+
+/** Takes a payment back by a mirrored entry, where no line of the bank shows it. */
+export async function voidFirmPayment(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: string): Promise<void> {
+  const p = await row<{
+    bankId: number
+    state: string
+    day: Day
+    checkNo: number | null
+    amount: number
+    payee: string
+    journalId: number
+  }>(
+    m,
+    `SELECT bank_account_id AS bankId, state, day, check_no AS checkNo, amount, payee_name AS payee, journal_id AS journalId FROM firm_payment WHERE id = ? FOR UPDATE`,
+    [id],
+  )
+  if (!p) throw notFound('payment')
+  if (p.state !== 'posted') throw refused('not-posted', 'This payment was voided already.')
+  if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
+  // Whoever matches lines of the bank holds the account.
+  await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [p.bankId])
+  const what = p.checkNo ? `Check ${p.checkNo}` : 'This transfer'
+  await requireUnmatched(m, p.journalId, what)
+  await reverse(m, ctx, p.journalId, day, reason, { subject: 'vendor payment', subjectId: id })
+  await run(m, `UPDATE firm_payment SET state = 'void' WHERE id = ?`, [id])
+  await audit(m, ctx, { kind: 'voided', text: `${what} of ${showMoney(p.amount)} to ${p.payee} voided: ${reason}`, subject: 'vendor payment', subjectId: id }) // prettier-ignore
+}
+
+/** The posted checks among some payments, a page each, in order of their numbers. */
+export async function firmChecksPdf(ctx: Ctx, ids: readonly number[]): Promise<{ data: Buffer; name: string }> {
+  const list = await rows<Check>(
+    ctx.db.manager,
+    `SELECT p.check_no AS checkNo, p.day, p.payee_name AS payee, p.payee_address AS address, p.amount, p.memo, p.state, f.name AS firm, f.address AS firmAddress, b.id AS bankId, b.bank, NULL AS client, 'Operating account' AS purpose
+       FROM firm_payment p JOIN bank_account b ON b.id = p.bank_account_id JOIN firm f WHERE p.id IN (?) AND p.state = 'posted' AND p.method = 'check' ORDER BY p.check_no`,
+    [ids],
+  )
+  if (!list.length) throw refused('not-a-check', 'Only a posted check can be printed.')
+  const name = list.length === 1 ? `check-${list[0]!.checkNo}` : `checks-${list[0]!.checkNo}-${list.at(-1)!.checkNo}`
+  return { data: await checksPdf(ctx, list, name), name: `${name}.pdf` }
+}

@@ -1,0 +1,184 @@
+import type { Day } from '@heron/core/calendar'
+import type { JournalLine } from '@heron/core/ledger'
+import { showMoney, sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { audit } from '../platform/audit'
+import { instant, type Ctx } from '../platform/context'
+import { rows, run } from '../platform/database'
+import { refused } from '../platform/problem'
+import { useCheckNumber } from './check-numbers'
+import { move } from './door'
+import { PaymentOut } from './entities'
+import { bankAccount, ensureLedger, lockLedger, type BankHead } from './ledgers'
+import { accountFor, type BankLeg, type LedgerLeg } from './posting'
+
+export type OpeningOwner = { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' }
+export interface OpeningCheck {
+  number: number
+  writtenOn: Day
+  payee: string
+  amount: number
+  memo: string
+  /** Whose ledger it was drawn on; null in operating. */
+  owner: OpeningOwner | null
+}
+export interface OpeningBankIn {
+  bankAccountId: number
+  /** Trust: each ledger as the book has it. */
+  ledgers: readonly { owner: OpeningOwner; amount: number }[]
+  /** Operating: the balance of the book. */
+  book: number
+  checks: readonly OpeningCheck[]
+  deposits: readonly { day: Day; reference: string; amount: number; text: string }[]
+}
+
+/** Bank accounts that were moved in before, which happens once. */
+export const movedIn = (m: EntityManager, ids: readonly number[]) =>
+  rows<{ id: number; name: string; day: Day }>(m, `SELECT b.id, b.name, v.day FROM moved_in v JOIN bank_account b ON b.id = v.bank_account_id WHERE b.id IN (?)`, [ids]) // prettier-ignore
+
+const noted = (m: EntityManager, journalId: number, bankAccountId: number | null, day: Day) =>
+  m.query(`INSERT INTO moved_in (journal_id, bank_account_id, day) VALUES (?, ?, ?)`, [journalId, bankAccountId, day])
+
+/** What the bank's statement shows, and each deposit that it has not credited, as the legs of the bank. */
+function bankLegs(bank: BankHead, b: OpeningBankIn, gross: number): BankLeg[] {
+  const shown = gross - sum(b.deposits.map((d) => d.amount))
+  return [
+    ...(shown ? [{ bankAccountId: bank.id, amount: shown, kind: 'opening', text: 'Balance of the statement when the firm moved in' }] : []),
+    ...b.deposits.map((d) => ({ bankAccountId: bank.id, amount: d.amount, kind: 'deposit', reference: d.reference, text: d.text || 'Deposit in transit when the firm moved in' })), // prettier-ignore
+  ]
+}
+
+/**
+ * Moves one bank account in as of a day: its ledgers or its balance with what the checks still outstanding will take, each deposit in
+ * transit, and then each unpaid check as a payment of its own, so that it can be matched, grow stale, or be voided to the same ledger.
+ */
+export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: OpeningBankIn): Promise<void> {
+  const bank = await bankAccount(m, b.bankAccountId)
+  const [before] = await movedIn(m, [bank.id])
+  if (before) throw refused('loaded', `${bank.name} was moved in before, as of ${before.day}.`)
+  const account = await accountFor(m)
+  const clearing = account('opening clearing')
+  const open = sum(b.checks.map((c) => c.amount))
+  if (bank.liabilityAccountId === null) {
+    const gross = b.book + open
+    const lines: JournalLine[] = gross ? [{ account: bank.glAccountId, amount: gross }, { account: clearing, amount: -gross }] : [] // prettier-ignore
+    if (lines.length) await noted(m, await move(m, ctx, { day: asOf, kind: 'opening', memo: `${bank.name} moved in` }, { lines, bank: bankLegs(bank, b, gross) }), bank.id, asOf) // prettier-ignore
+    for (const c of b.checks) {
+      const made = (await m.query(
+        `INSERT INTO firm_payment (bank_account_id, payee_id, method, day, written_on, payee_name, amount, memo, created_by, created_at) VALUES (?, NULL, 'check', ?, ?, ?, ?, ?, ?, ?)`,
+        [bank.id, asOf, c.writtenOn, c.payee, c.amount, c.memo, ctx.actor.id, instant(ctx.clock.now())],
+      )) as { insertId: number }
+      const number = await useCheckNumber(m, ctx, bank.id, { firmPaymentId: made.insertId }, c.number)
+      const text = `Check ${number}, ${c.payee}${c.memo ? `: ${c.memo}` : ''}`
+      const journalId = await move(m, ctx, { day: asOf, kind: 'vendor payment', memo: text, subject: 'vendor payment', subjectId: made.insertId }, {
+        lines: [{ account: clearing, amount: c.amount }, { account: bank.glAccountId, amount: -c.amount }],
+        bank: [{ bankAccountId: bank.id, amount: -c.amount, kind: 'check', reference: String(number), text }],
+      }) // prettier-ignore
+      await run(m, `UPDATE firm_payment SET state = 'posted', journal_id = ?, check_no = ? WHERE id = ?`, [
+        journalId,
+        number,
+        made.insertId,
+      ])
+    }
+    return
+  }
+  // Each ledger with what its outstanding checks will take.
+  const grossOf = new Map<number, { amount: number; matterId: number | null; firm: boolean }>()
+  const add = async (owner: OpeningOwner, amount: number) => {
+    const id = await ensureLedger(m, bank.id, owner)
+    const own = grossOf.get(id) ?? { amount: 0, matterId: owner.kind === 'client' ? owner.matterId : null, firm: owner.kind === 'firm' }
+    own.amount += amount
+    grossOf.set(id, own)
+    return id
+  }
+  for (const l of b.ledgers) await add(l.owner, l.amount)
+  const checks: (OpeningCheck & { ledgerId: number })[] = []
+  for (const c of b.checks) checks.push({ ...c, ledgerId: await add(c.owner!, c.amount) })
+  const list = [...grossOf].filter(([, l]) => l.amount > 0)
+  const gross = sum(list.map(([, l]) => l.amount))
+  const firm = sum(list.filter(([, l]) => l.firm).map(([, l]) => l.amount))
+  if (!gross) return
+  const ledgers: LedgerLeg[] = list.map(([ledgerId, l]) => ({
+    ledgerId,
+    bankAccountId: bank.id,
+    amount: l.amount,
+    text: 'Balance moved in',
+  }))
+  const journalId = await move(m, ctx, { day: asOf, kind: 'opening', memo: `${bank.name} moved in` }, {
+    lines: [
+      { account: bank.glAccountId, amount: gross },
+      ...list.map(([, l]) => ({ account: bank.liabilityAccountId!, amount: -l.amount, matterId: l.matterId })),
+      ...(firm ? [{ account: account('firm money in trust'), amount: firm }, { account: clearing, amount: -firm }] : []),
+    ],
+    bank: bankLegs(bank, b, gross),
+    ledgers,
+  }) // prettier-ignore
+  await noted(m, journalId, bank.id, asOf)
+  for (const c of checks) {
+    const ledger = await lockLedger(m, ctx, c.ledgerId)
+    const made = await m.insert(PaymentOut, {
+      ledgerId: c.ledgerId,
+      method: 'check',
+      checkNo: c.number,
+      day: asOf,
+      writtenOn: c.writtenOn,
+      payeeName: c.payee,
+      payeeAddress: '',
+      amount: c.amount,
+      memo: c.memo,
+      overrideReason: '',
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
+    const id = made.identifiers[0]!['id'] as number
+    const number = await useCheckNumber(m, ctx, bank.id, { paymentId: id }, c.number)
+    const text = `Check ${number}, ${c.payee}${c.memo ? `: ${c.memo}` : ''}`
+    const paid = await move(m, ctx, { day: asOf, kind: 'payment out', memo: `${text} (${ledger.name})`, subject: 'payment out', subjectId: id }, {
+      lines: [
+        { account: bank.liabilityAccountId, amount: c.amount, matterId: ledger.matterId },
+        { account: bank.glAccountId, amount: -c.amount, matterId: ledger.matterId },
+        ...(ledger.kind === 'firm' ? [{ account: clearing, amount: c.amount }, { account: account('firm money in trust'), amount: -c.amount }] : []),
+      ],
+      bank: [{ bankAccountId: bank.id, amount: -c.amount, kind: 'check', reference: String(number), text }],
+      ledgers: [{ ledgerId: ledger.id, bankAccountId: bank.id, amount: -c.amount, text }],
+    }, { exceptPayment: id }) // prettier-ignore
+    // Who has agreed to it did so before.
+    await m.update(PaymentOut, id, { state: 'posted', journalId: paid })
+    await run(m, `INSERT INTO check_out (payment_id, how, user_id, at) VALUES (?, 'by hand', ?, ?)`, [
+      id,
+      ctx.actor.id,
+      instant(ctx.clock.now()),
+    ])
+  }
+  await audit(m, ctx, {
+    kind: 'moved in',
+    text: `${bank.name} moved in: ${showMoney(gross - open)} on its ledgers`,
+    subject: 'account',
+    subjectId: bank.id,
+  })
+}
+
+/** The rest of the trial balance against opening clearing, in one journal. */
+export async function openAccounts(
+  m: EntityManager,
+  ctx: Ctx,
+  asOf: Day,
+  list: readonly { accountId: number; amount: number }[],
+): Promise<void> {
+  const lines: JournalLine[] = list.filter((l) => l.amount).map((l) => ({ account: l.accountId, amount: l.amount }))
+  if (!lines.length) return
+  const account = await accountFor(m)
+  const rest = sum(lines.map((l) => l.amount))
+  if (rest) lines.push({ account: account('opening clearing'), amount: -rest })
+  await noted(m, await move(m, ctx, { day: asOf, kind: 'opening', memo: 'Balances moved in' }, { lines }), null, asOf)
+}
+
+/** Entries of an account that were in transit when the firm moved in; they stay so once its first statement is read. */
+export const markMovedIn = (m: EntityManager, bankAccountId: number) =>
+  run(
+    m,
+    `INSERT IGNORE INTO bank_start_entry (entry_id) SELECT e.id FROM bank_entry e JOIN bank_start s ON s.bank_account_id = e.bank_account_id AND e.day < s.day
+       LEFT JOIN moved_in v ON v.journal_id = e.journal_id LEFT JOIN payment_out p ON p.journal_id = e.journal_id LEFT JOIN firm_payment f ON f.journal_id = e.journal_id
+      WHERE e.bank_account_id = ? AND ((v.journal_id IS NOT NULL AND e.kind = 'deposit') OR p.written_on IS NOT NULL OR f.written_on IS NOT NULL)`,
+    [bankAccountId],
+  )

@@ -1,0 +1,5 @@
+export { vendors } from './area'
+export { enterBill, openVendorBill } from './bills'
+export { openAccounts as accountsForBills } from './queries'
+export { payBills } from './runs'
+export { makeRecurring as makeRecurringBill, enterAllDue } from './recurring'

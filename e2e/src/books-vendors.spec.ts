@@ -1,0 +1,101 @@
+import { expect } from '@playwright/test'
+import { noAxeFaults, personAt, test } from './office'
+
+test('a vendor’s bill is entered, paid with its discount, and its check voided', async ({ browser, faults }) => {
+  const { page, hands } = await personAt(browser, faults, 'Orla Petrakis', 'keyboard')
+  const bills = page.getByRole('table', { name: 'Bills of vendors' })
+  await test.step('entered by keyboard alone', async () => {
+    await page.goto('/books?show=payables')
+    await expect(bills).toContainText('Lodestar Records Search')
+    await noAxeFaults(page, 'payables')
+    await hands.press('Enter a bill')
+    const sheet = page.getByRole('dialog', { name: 'Enter a vendor’s bill' })
+    await hands.pick('Vendor', 'Halyard', /^Halyard Paper/)
+    await hands.fill('Their number', '88611')
+    await hands.fill('Discount', '10')
+    await hands.fill('If paid by', '2026-12-01')
+    await hands.fill('For what', 'Toner')
+    await hands.choose('Account 1', '5040')
+    await hands.fill('Amount 1', '500')
+    await noAxeFaults(page, 'entering a vendor’s bill')
+    await hands.save()
+    await expect(sheet).toBeHidden()
+    await expect(bills.getByRole('row', { name: /88611/ })).toContainText('$10.00 by')
+  })
+  await test.step('paid whole, less the discount', async () => {
+    await bills.getByRole('row', { name: /88611/ }).getByRole('button', { name: /^Acts/ }).click()
+    await page.getByRole('menuitem', { name: 'Pay …' }).click()
+    const sheet = page.getByRole('dialog', { name: 'Pay vendors' })
+    await expect(sheet.getByRole('button', { name: /^Pay \$490\.00/ })).toBeVisible()
+    await noAxeFaults(page, 'paying vendors')
+    await hands.save()
+    await expect(sheet).toContainText(/Check \d+, Halyard/)
+    await expect(sheet.getByRole('link', { name: 'Print 1 check' })).toBeVisible()
+    await hands.save()
+    await expect(sheet).toBeHidden()
+    await expect(bills).not.toContainText('88611')
+  })
+  await test.step('voided, and open again', async () => {
+    await page.getByLabel('List', { exact: true }).selectOption('payments')
+    const payments = page.getByRole('table', { name: 'Payments to vendors' })
+    await payments.getByRole('row', { name: /88611/ }).getByRole('button', { name: /^Acts/ }).click()
+    await page.getByRole('menuitem', { name: 'Void …' }).click()
+    await hands.fill('Why', 'Lost in the mail')
+    await hands.save()
+    await expect(payments.getByRole('row', { name: /88611/ })).toContainText('void')
+    await page.getByLabel('List', { exact: true }).selectOption('age')
+    await expect(page.getByText(/^The same as accounts payable in the books/)).toBeVisible()
+    await noAxeFaults(page, 'owed to vendors by age')
+  })
+  await page.context().close()
+})
+
+test('money comes in, goes back to whoever deposited it, and pays bills together', async ({ browser, faults }) => {
+  const { page } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  await test.step('a deposit is refunded from its sheet', async () => {
+    await page.goto('/trust?show=sheets')
+    await page.getByRole('table', { name: 'Deposit sheets' }).getByRole('row', { name: /posted/ }).first().getByRole('link').click() // prettier-ignore
+    const receipts = page.getByRole('table', { name: 'Receipts' })
+    await expect(receipts).toBeVisible()
+    await receipts.getByRole('button', { name: /^Acts/ }).first().click()
+    await expect(page.getByRole('menuitem', { name: /^Receipt \d+ as PDF/ })).toBeVisible()
+    await page.keyboard.press('Escape')
+  })
+  await test.step('bills that money in trust can pay travel as one movement', async () => {
+    await page.goto('/trust')
+    await page.getByRole('button', { name: 'Pay bills' }).click()
+    const sheet = page.getByRole('dialog', { name: 'Pay bills from trust' })
+    await expect(sheet.getByRole('checkbox').first()).toBeVisible()
+    await noAxeFaults(page, 'paying bills from trust')
+    await sheet.getByRole('button', { name: /^Choose all/ }).click()
+    const transfer = sheet.getByRole('button', { name: /^Transfer \$/ })
+    await expect(transfer).toBeEnabled()
+    await transfer.click()
+    await expect(page.getByRole('region', { name: 'What was done' })).toContainText(/Transfer sheet \d+: \$/)
+    await page.goto('/trust?show=payments')
+    await expect(page.getByRole('table', { name: 'Transfers in payment of bills' })).toContainText('in transit on both sides')
+    await noAxeFaults(page, 'transfers')
+  })
+  await page.context().close()
+})
+
+test('books as of a day are tried, told what is wrong, and loaded', async ({ browser, faults }) => {
+  const { page } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  await page.goto('/people/import?what=opening')
+  await expect(page.getByRole('table', { name: 'Kinds of rows' })).toContainText('statement')
+  await noAxeFaults(page, 'moving in')
+  const head = 'What,As of,Account,Number,Date,Name,Amount'
+  const read = async (rows: string[]) => {
+    await page.goto('/people/import?what=opening')
+    await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'books.csv', mimeType: 'text/csv', buffer: Buffer.from(`${[head, ...rows].join('\n')}\n`) }) // prettier-ignore
+    await page.getByRole('button', { name: 'Read the file' }).click()
+    await page.getByRole('button', { name: 'Try every row' }).click()
+  }
+  const rows = ['account,2026-10-31,5030,,,,"1,000.00"', 'account,2026-10-31,3010,,,,"-1,000.01"']
+  await read(rows)
+  await expect(page.getByRole('table', { name: 'Rows that fail' })).toContainText('Opening clearing would end at $0.01')
+  await read([rows[0]!, rows[1]!.replace('.01', '.00')])
+  await page.getByRole('button', { name: 'Load 2 rows' }).click()
+  await expect(page.getByText('All 2 rows are on record.')).toBeVisible()
+  await page.context().close()
+})

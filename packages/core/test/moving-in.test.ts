@@ -1,0 +1,54 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { discountOn, dueBy, openingBanks, openingClearing, settledBy, type OpeningRow } from '@heron/core/ledger'
+
+describe('opening books', () => {
+  it('leave nothing on clearing where they balance, whatever trust holds', () => {
+    const rows: OpeningRow[] = [
+      { what: 'account', amount: 10_000_00, bankAccountId: 2 },
+      { what: 'account', amount: -10_850_00, bankAccountId: null },
+      { what: 'ledger', amount: 7_000_00, bankAccountId: 1 },
+      { what: 'ledger', amount: 100_00, bankAccountId: 1, firmMoney: true },
+      { what: 'check', amount: 750_00, bankAccountId: 1 },
+      { what: 'deposit', amount: 300_00, bankAccountId: 1 },
+      { what: 'statement', amount: 7_550_00, bankAccountId: 1 },
+      { what: 'bill', amount: 1_200_00, bankAccountId: null },
+      { what: 'vendor', amount: 600_00, bankAccountId: null },
+      { what: 'cost', amount: 150_00, bankAccountId: null },
+      { what: 'time', amount: 0, bankAccountId: null },
+    ]
+    expect(openingClearing(rows)).toBe(0)
+    expect(openingBanks(rows)).toEqual([
+      { bankAccountId: 1, book: 7_100_00, checks: 750_00, deposits: 300_00, statement: 7_550_00, said: 7_550_00 },
+      { bankAccountId: 2, book: 10_000_00, checks: 0, deposits: 0, statement: 10_000_00, said: null },
+    ])
+    expect(openingClearing([...rows, { what: 'bill', amount: 1, bankAccountId: null }])).toBe(-1)
+  })
+})
+
+describe('a vendor’s bill', () => {
+  const bill = { day: '2026-11-02', total: 1_000_00, settled: 0, discount: 20_00, discountOn: '2026-11-12' }
+  it('is settled with its discount only when the rest is paid whole by its day', () => {
+    expect(dueBy('2026-11-02', { dueDays: 30, discountDays: 10 })).toEqual({ dueOn: '2026-12-02', discountOn: '2026-11-12' })
+    expect(settledBy(bill, 980_00, '2026-11-12')).toEqual({ amount: 980_00, discount: 20_00 })
+    expect(settledBy(bill, 980_00, '2026-11-13')).toEqual({ amount: 980_00, discount: 0 })
+    expect(settledBy(bill, 1_000_00, '2026-11-05')).toEqual({ amount: 1_000_00, discount: 0 })
+    expect(settledBy({ ...bill, settled: 500_00 }, 480_00, '2026-11-05')).toEqual({ amount: 480_00, discount: 20_00 })
+    expect(settledBy(bill, 1_000_01, '2026-11-05')).toBeNull()
+    expect(settledBy(bill, 1, '2026-11-01')).toBeNull()
+  })
+  it('never settles more than is open, and never takes the whole as a discount', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1_000_000 }), fc.integer({ min: 0, max: 1_000_000 }), fc.integer({ min: 0, max: 1_000_000 }), fc.integer({ min: -5, max: 2_000_000 }), (total, settled, discount, amount) => {
+        const b = { day: '2026-01-01', total, settled: Math.min(settled, total), discount: Math.min(discount, total), discountOn: '2026-02-01' }
+        const open = total - b.settled
+        expect(discountOn(b, '2026-01-10')).toBeLessThan(Math.max(1, open))
+        const s = settledBy(b, amount, '2026-01-10')
+        if (s) {
+          expect(s.amount + s.discount).toBeLessThanOrEqual(open)
+          expect(s.amount).toBe(amount)
+        }
+      }),
+    ) // prettier-ignore
+  })
+})
