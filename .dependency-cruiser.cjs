@@ -1,6 +1,6 @@
 /** The direction of imports: web → contract → core; server → contract → core; core → nothing of ours. */
 /** Areas of the server, lowest first: one reaches those of lower ranks, never those of its own or a higher one. */
-const ranks = [['fields'], ['people'], ['tasks', 'docket', 'notes', 'ledger'], ['time', 'costs'], ['billing', 'vendors'], ['papers'], ['matters'], ['imports'], ['firm']]
+const ranks = [['fields'], ['people'], ['tasks', 'docket', 'notes', 'ledger'], ['time', 'costs'], ['billing', 'vendors'], ['papers'], ['matters'], ['imports'], ['firm'], ['oversight']]
 const areas = ranks.flat()
 module.exports = {
   forbidden: [

@@ -13,6 +13,7 @@ import { Office } from './office'
 import { moveStages } from './stages'
 import { layStatements } from './statements'
 import { layTrust } from './trust-story'
+import { layOversight } from './oversight-story'
 import { layVendors } from './vendor-story'
 import { openDay, Stage } from './stage'
 import { layWordings } from './wordings'
@@ -110,6 +111,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await layAround(stage, office)
     const { staleCheck } = await layTrust(stage, pooled)
     await layVendors(stage)
+    await layOversight(stage)
     await layStatements(stage, pooled, staleCheck, join(dirname(config.files), 'statements'))
     await runStandingCheck({ db, clock: clock(config.today) })
   } finally {

@@ -7,6 +7,7 @@ import { imports } from './imports'
 import { ledger } from './ledger'
 import { matters } from './matters'
 import { notes } from './notes'
+import { oversight } from './oversight'
 import { papers } from './papers'
 import { people } from './people'
 import { assemble, type Area } from './platform/area'
@@ -16,7 +17,23 @@ import { time } from './time'
 import { vendors } from './vendors'
 
 /** The house is put together here, and only here: an area is added by its name in this line. */
-const all = [firm, matters, ledger, time, costs, vendors, billing, papers, docket, tasks, people, notes, fields, imports] as const
+const all = [
+  firm,
+  matters,
+  ledger,
+  time,
+  costs,
+  vendors,
+  billing,
+  papers,
+  docket,
+  tasks,
+  people,
+  notes,
+  fields,
+  imports,
+  oversight,
+] as const
 
 assemble(all)
 

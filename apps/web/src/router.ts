@@ -147,7 +147,17 @@ export const router = createRouter({
     },
     { path: '/set-up/backups', component: () => import('./setup/Backups.vue'), meta: { title: 'Backups', right: 'firm.set-up' } },
     { path: '/new-firm', component: () => import('./setup/First.vue'), meta: { title: 'Set up your firm', open: true } },
-    { path: '/reports', component: () => import('./reports/Reports.vue'), meta: { title: 'Reports' } },
+    { path: '/matters/board', component: () => import('./matters/Board.vue'), meta: { title: 'Board', right: 'matters.see' } },
+    { path: '/reports', component: () => import('./reports/Decisions.vue'), meta: { title: 'For decision', right: 'bills.see' } },
+    { path: '/reports/weeks', component: () => import('./reports/Weeks.vue'), meta: { title: 'Week by timekeeper', right: 'bills.see' } },
+    { path: '/reports/flow', component: () => import('./reports/Flow.vue'), meta: { title: 'Work to money', right: 'bills.see' } },
+    { path: '/reports/owed', component: () => import('./reports/Owed.vue'), meta: { title: 'Receivables by age', right: 'bills.see' } },
+    {
+      path: '/reports/sent',
+      component: () => import('./reports/Schedules.vue'),
+      meta: { title: 'Sent by themselves', right: 'bills.see' },
+    },
+    { path: '/reports/:key([a-z]+)', component: () => import('./reports/Report.vue'), meta: { title: 'Report', right: 'bills.see' } },
     { path: '/:rest(.*)*', component: () => import('./shell/NotThere.vue'), meta: { title: 'Not there' } },
   ],
 })

@@ -14,6 +14,7 @@ import { matters } from './matters'
 import { imports, notes, views } from './notes'
 import { filing } from './filing'
 import { paying } from './cards'
+import { oversight } from './oversight'
 import { outside, papers } from './papers'
 import { people } from './people'
 import { reports } from './reports'
@@ -56,6 +57,7 @@ export const contract = {
   checks,
   calls,
   vendors,
+  oversight,
 }
 
 export * from './names'
@@ -76,6 +78,19 @@ export { type CsvMatchIn } from './bank'
 export { type SheetIn } from './ledger'
 export { bookFiles, type IncomeIn, type JournalTemplateIn } from './books'
 export { type CallIn } from './calls'
+export {
+  boardGroups,
+  flowGroups,
+  matterGroups,
+  reportKeys,
+  type FlowIn,
+  type FlowLinesIn,
+  type ReportColumnKind,
+  type ReportKey,
+  type ReportTable,
+  type ReportWhat,
+  type ScheduleIn,
+} from './oversight'
 export { vendorBillStates, type VendorBillIn, type VendorRecurringIn } from './vendors'
 export { checkStates } from './checks'
 export {

@@ -1,7 +1,7 @@
 import { applyPayment, creditNoteLines, isFee, refitPayments, type CreditableLine, type LineKind, type Refit } from '@heron/core/billing'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import type { AccountRole, JournalLine } from '@heron/core/ledger'
-import { showMoney, sum } from '@heron/core/money'
+import { share, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move, reverse } from '../ledger'
 import { audit } from '../platform/audit'
@@ -156,6 +156,14 @@ async function writeRefit(m: EntityManager, s: Standing, refit: Refit, journals:
       )
 }
 
+/** Who shares the flat fees of a bill, in the order in which money is shared. */
+const feeShares = (m: EntityManager, billId: number) =>
+  rows<{ lineId: number; keeper: number; weight: number }>(
+    m,
+    `SELECT s.bill_line_id AS lineId, s.timekeeper_id AS keeper, s.weight FROM bill_line_share s JOIN bill_line l ON l.id = s.bill_line_id WHERE l.bill_id = ? ORDER BY s.bill_line_id, s.timekeeper_id`,
+    [billId],
+  )
+
 const accountOfKind: Record<LineKind | 'tax', AccountRole> = {
   time: 'fees',
   flat: 'fees',
@@ -189,15 +197,15 @@ export function creditNote(ctx: Ctx, billId: number, input: NoteIn): Promise<Not
     const { matterId } = bill
     const journals = await giveBack(m, ctx, s, refit, day, `credit note, ${reason}`)
     const account = await accountFor(m)
-    const lines: JournalLine[] = note.map((n) => {
+    const shares = await feeShares(m, billId)
+    const lines = note.flatMap((n): JournalLine[] => {
       const l = s.lines.find((x) => x.id === n.id)!
-      return {
-        account: account(accountOfKind[l.kind]),
-        amount: n.amount,
-        matterId,
-        billId,
-        ...(isFee(l.kind as LineKind) ? { timekeeperId: l.timekeeperId } : {}),
-      }
+      const leg = (amount: number, own: object = {}) => ({ account: account(accountOfKind[l.kind]), amount, matterId, billId, ...own })
+      const parts = shares.filter((x) => x.lineId === l.id)
+      // What is taken off a fee is taken off those who share it.
+      if (parts.length)
+        return share(n.amount, parts.map((x) => x.weight)).flatMap((a, i) => (a ? [leg(a, { timekeeperId: parts[i]!.keeper })] : [])) // prettier-ignore
+      return [leg(n.amount, isFee(l.kind as LineKind) ? { timekeeperId: l.timekeeperId } : {})]
     })
     lines.push({ account: account('receivable'), amount: -shown.total, matterId, billId })
     const number = `CN-${1000 + (await nextNumber(m, 'credit note'))}`

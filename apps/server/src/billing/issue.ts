@@ -84,17 +84,30 @@ interface KeptLine extends LineAmounts {
 }
 
 /** Work in progress is turned round at worked value, and the receivable, fees, recovered costs and tax are booked. */
-async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLine[], tax: number, billId: number): Promise<JournalLine[]> {
+async function legsOf(
+  m: EntityManager,
+  matterId: number,
+  lines: readonly KeptLine[],
+  tax: number,
+  billId: number,
+  shares: Shares,
+): Promise<JournalLine[]> {
   const account = await accountFor(m)
   const legs: JournalLine[] = []
   const add = (l: JournalLine) => l.amount !== 0 && legs.push(l)
   const byKeeper = new Map<number | null, { worked: number; net: number }>()
+  const earns = (keeper: number | null, net: Cents, worked: Cents) => {
+    const own = byKeeper.get(keeper) ?? { worked: 0, net: 0 }
+    byKeeper.set(keeper, { worked: own.worked + worked, net: own.net + net })
+  }
   for (const { line, worked, net } of lines) {
-    if (!isFee(line.kind)) continue
-    const own = byKeeper.get(line.timekeeperId) ?? { worked: 0, net: 0 }
-    if (line.kind === 'time') own.worked += worked
-    own.net += net
-    byKeeper.set(line.timekeeperId, own)
+    if (line.kind === 'time') earns(line.timekeeperId, net, worked)
+    // A fee is earned by those who share it, as its money will be.
+    else if (line.kind === 'flat')
+      share(
+        net,
+        shares.map((s) => s.weight),
+      ).forEach((part, i) => earns(shares[i]!.keeper, part, 0))
   }
   const soft = sum(lines.filter((l) => l.line.kind === 'soft cost').map((l) => l.net))
   const hard = lines.filter((l) => l.line.kind === 'hard cost')
@@ -115,19 +128,27 @@ async function legsOf(m: EntityManager, matterId: number, lines: readonly KeptLi
   return legs
 }
 
+/** Who has which part of a flat fee, in the order in which its money is shared. */
+type Shares = readonly { keeper: number; weight: number }[]
+
 /** Flat fees are credited to those who did the work, by its recorded value; to the lead lawyer where none was recorded. */
-async function fixShares(m: EntityManager, matterId: number, billId: number, lines: readonly KeptLine[]) {
-  const flat = await rows<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat' ORDER BY ordinal`, [billId])
-  if (!flat.length) return
+async function sharesOf(m: EntityManager, matterId: number, lines: readonly KeptLine[]): Promise<Shares> {
+  if (!lines.some((l) => l.line.kind === 'flat')) return []
   const weights = new Map<number, number>()
   for (const { line: l, worked } of lines)
     if (l.kind === 'time' && l.timekeeperId && worked > 0) weights.set(l.timekeeperId, (weights.get(l.timekeeperId) ?? 0) + worked)
   if (!weights.size) weights.set((await row<{ id: number }>(m, `SELECT lead_id AS id FROM matter WHERE id = ?`, [matterId]))!.id, 1)
+  return [...weights].map(([keeper, weight]) => ({ keeper, weight })).sort((a, b) => a.keeper - b.keeper)
+}
+/** Keeps them with each flat line of a bill. */
+async function fixShares(m: EntityManager, billId: number, shares: Shares) {
+  const flat = await rows<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat' ORDER BY ordinal`, [billId])
+  if (!flat.length) return
   await insertMany(
     m,
     'bill_line_share',
     ['bill_line_id', 'timekeeper_id', 'weight'],
-    flat.flatMap((l) => [...weights].map(([keeper, weight]) => [l.id, keeper, weight])),
+    flat.flatMap((l) => shares.map((s) => [l.id, s.keeper, s.weight])),
   )
 }
 
@@ -271,8 +292,9 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
           false,
         ])
       await insertMany(m, 'bill_line', lineColumns, lines)
-      await fixShares(m, matterId, billId, bill.lines)
-      const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId)
+      const shares = await sharesOf(m, matterId, bill.lines)
+      await fixShares(m, billId, shares)
+      const legs = await legsOf(m, matterId, bill.lines, bill.tax, billId, shares)
       if (!legs.length) throw refused('nothing-to-bill', 'Nothing on this pre-bill has a value.')
       return { lines: legs }
     },

@@ -3,7 +3,7 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from './context'
 import { row } from './database'
-import { lessenedOn, unbilledOn } from './figures'
+import { billedOn, unbilledOn } from './figures'
 import { sendMail } from './mail'
 
 /** What a matter is to cost, and what of that is used: fees and costs that were billed, before tax, and those that are to be. */
@@ -27,7 +27,7 @@ export async function budgetOf(m: EntityManager, matterId: number): Promise<Budg
   if (!set) return null
   const sums = await row<{ billed: number; unbilled: number; drafts: number }>(
     m,
-    `SELECT (SELECT COALESCE(SUM(l.net - ${lessenedOn('l')}), 0) FROM bill_line l JOIN bill b ON b.id = l.bill_id WHERE b.matter_id = x.id AND l.kind NOT IN ('tax', 'interest')) AS billed,
+    `SELECT ${billedOn('x.id')} AS billed,
             ${unbilledOn.time('x')} + ${unbilledOn.costs('x')} + ${unbilledOn.portions('x')} AS unbilled,
             (SELECT COALESCE(SUM(d.amount), 0) FROM time_entry d WHERE d.matter_id = x.id AND d.state = 'draft' AND d.charge = 'billable') AS drafts
        FROM matter x WHERE x.id = ?`,

@@ -45,6 +45,10 @@ export const unbilledOn = {
     `(SELECT COALESCE(SUM(up.amount), 0) FROM fee_portion up WHERE up.matter_id = ${m}.id AND ${isUnbilledPortion('up')})`,
 }
 
+/** What was billed on a matter before tax and interest, less what was credited and written off. */
+export const billedOn = (matterId: string) =>
+  `(SELECT COALESCE(SUM(bl.net - ${lessenedOn('bl')}), 0) FROM bill_line bl JOIN bill bb ON bb.id = bl.bill_id WHERE bb.matter_id = ${matterId} AND bl.kind NOT IN ('tax', 'interest'))`
+
 /** What is held in trust on the ledgers of a matter. */
 export const heldOn = (matterId: string) =>
   `(SELECT COALESCE(SUM(he.amount), 0) FROM ledger_entry he JOIN client_ledger hl ON hl.id = he.ledger_id WHERE hl.matter_id = ${matterId})`
@@ -53,5 +57,40 @@ export const heldOn = (matterId: string) =>
 export const creditLeft = (p: string) => `COALESCE((SELECT pc.amount FROM payment_credit pc WHERE pc.payment_id = ${p}.id), 0)`
 
 /** What credit notes, write-offs and a void took of a line of a bill. */
-export const lessenedOn = (l = 'l') =>
+export const lessenedOn = (l = 'l'): string =>
   `COALESCE((SELECT SUM(al.amount) FROM allocation al JOIN payment ap ON ap.id = al.payment_id WHERE al.bill_line_id = ${l}.id AND ap.kind IN ('credit note', 'write-off', 'void')), 0)`
+
+/** What recorded work is worth by its own rate before anything happens to it; what is not billable has no value. */
+export const workedValue = (t: string) => `IF(${t}.charge <> 'non-billable' AND ${t}.state <> 'reversed', ${t}.amount, 0)`
+/** Whether an entry's value stands for the hours of a fee, and not for itself. */
+const underFee = (t: string) => `(${t}.covered AND ${t}.charge = 'billable')`
+const chargedByTime = (t: string) => `(${t}.charge = 'billable' AND NOT ${t}.covered)`
+
+/**
+ * What became of recorded work, each step once, as SQL in cents. Of entries of time on their alias; of lines of bills on theirs, with
+ * the entry that they came from (null for fees).
+ */
+export const flowOfTime = (t: string) => ({
+  worked: workedValue(t),
+  noCharge: `IF(${t}.charge = 'no charge' AND ${t}.state <> 'reversed', ${t}.amount, 0)`,
+  dropped: `IF(${t}.state = 'written off' AND ${chargedByTime(t)}, ${t}.amount, 0)`,
+  waiting: `IF(${t}.bill_id IS NULL AND ${t}.state IN ('draft', 'posted') AND ${chargedByTime(t)}, ${t}.amount, 0)`,
+  feeDifference: `IF(${underFee(t)} AND ${t}.state <> 'reversed', -${t}.amount, 0)`,
+})
+export const flowOfTimeLine = (l: string, t: string) => ({
+  noCharge: `IF(${l}.no_charge AND ${chargedByTime(t)}, ${l}.worked, 0)`,
+  feeDifference: `IF(${underFee(t)}, ${l}.charged, 0)`,
+  writtenDown: `CASE WHEN ${t}.charge = 'no charge' THEN -${l}.charged WHEN ${chargedByTime(t)} AND NOT ${l}.no_charge THEN ${l}.worked - ${l}.charged ELSE 0 END`,
+  discount: `${l}.discount`,
+  billed: `${l}.net`,
+})
+export const flowOfFeeLine = (l: string) => ({ feeDifference: `${l}.charged`, discount: `${l}.discount`, billed: `${l}.net` })
+/** What was applied to a line, by the kind of its document. */
+export const flowOfAllocation = (a: string, p: string) => ({
+  credited: `IF(${p}.kind IN ('credit note', 'void'), ${a}.amount, 0)`,
+  writtenOff: `IF(${p}.kind = 'write-off', ${a}.amount, 0)`,
+  collected: `IF(${p}.kind IN ('credit note', 'void', 'write-off'), 0, ${a}.amount)`,
+})
+/** Whether a bill was voided; what it carried is unbilled again. */
+export const isVoid = (b: string) =>
+  `EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = ${b}.id)`

@@ -10,7 +10,8 @@ import { refused } from './problem'
 
 export interface FileColumn {
   text: string
-  kind: 'text' | 'day' | 'money'
+  /** Amounts in cents, hours in minutes, shares in hundredths of a percent. */
+  kind: 'text' | 'day' | 'money' | 'hours' | 'number' | 'share'
 }
 export interface FileRow {
   cells: readonly (string | number | null)[]
@@ -30,9 +31,15 @@ const plain = (cell: string | number | null, kind: FileColumn['kind']) =>
     ? ''
     : kind === 'money' && typeof cell === 'number'
       ? showAmount(cell)
-      : kind === 'day' && isDay(String(cell))
-        ? showDay(String(cell))
-        : String(cell)
+      : kind === 'hours' && typeof cell === 'number'
+        ? (cell / 60).toFixed(2)
+        : kind === 'share' && typeof cell === 'number'
+          ? `${(cell / 100).toFixed(1)} %`
+          : kind === 'day' && isDay(String(cell))
+            ? showDay(String(cell))
+            : String(cell)
+
+const rightOf = (c: FileColumn) => c.kind !== 'text' && c.kind !== 'day'
 
 async function asPdf(ctx: Ctx, t: TableFile): Promise<Buffer> {
   const firm = await letterheadOf(ctx.db.manager)
@@ -54,11 +61,11 @@ async function asPdf(ctx: Ctx, t: TableFile): Promise<Buffer> {
           dontBreakRows: true,
           widths: t.columns.map((c, i) => (c.kind === 'text' && (i === 0 || t.columns[i - 1]!.kind === 'day') ? '*' : 'auto')),
           body: [
-            t.columns.map((c) => ({ text: c.text, style: 'head', alignment: c.kind === 'money' ? 'right' : 'left' })),
+            t.columns.map((c) => ({ text: c.text, style: 'head', alignment: rightOf(c) ? 'right' : 'left' })),
             ...t.rows.map((r) =>
               t.columns.map((c, i) => ({
                 text: plain(r.cells[i] ?? null, c.kind),
-                alignment: c.kind === 'money' ? 'right' : 'left',
+                alignment: rightOf(c) ? 'right' : 'left',
                 noWrap: c.kind !== 'text',
                 ...(r.is ? { bold: true } : {}),
               })),
@@ -71,6 +78,12 @@ async function asPdf(ctx: Ctx, t: TableFile): Promise<Buffer> {
   } as never)
 }
 
+const asNumber: Partial<Record<FileColumn['kind'], { per: number; format: string }>> = {
+  money: { per: 100, format: '#,##0.00' },
+  hours: { per: 60, format: '0.00' },
+  share: { per: 10_000, format: '0.0%' },
+  number: { per: 1, format: '0.##' },
+}
 async function asXlsx(t: TableFile): Promise<Buffer> {
   const head = t.columns.map((c) => ({ value: c.text, fontWeight: 'bold' as const }))
   const body = t.rows.map((r) =>
@@ -79,8 +92,8 @@ async function asXlsx(t: TableFile): Promise<Buffer> {
       const weight = r.is ? { fontWeight: 'bold' as const } : {}
       if (cell === null) return null
       // Cents become the amounts that a workbook adds up; exact, since two decimals are what they are.
-      return c.kind === 'money' && typeof cell === 'number'
-        ? { type: Number, value: cell / 100, format: '#,##0.00', ...weight }
+      return c.kind in asNumber && typeof cell === 'number'
+        ? { type: Number, value: cell / asNumber[c.kind]!.per, format: asNumber[c.kind]!.format, ...weight }
         : { type: String, value: String(cell), ...weight }
     }),
   )
@@ -104,7 +117,13 @@ export async function tableFile(ctx: Ctx, t: TableFile, format: 'pdf' | 'xlsx' |
   if (format === 'xlsx')
     return download(await asXlsx(t), `${t.file}.xlsx`, 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet')
   const decimal = (cell: string | number | null, kind: FileColumn['kind']) =>
-    kind === 'money' && typeof cell === 'number' ? (cell / 100).toFixed(2) : cell
+    kind === 'money' && typeof cell === 'number'
+      ? (cell / 100).toFixed(2)
+      : kind === 'hours' && typeof cell === 'number'
+        ? (cell / 60).toFixed(2)
+        : kind === 'share' && typeof cell === 'number'
+          ? (cell / 100).toFixed(2)
+          : cell
   return download(
     Buffer.from(
       writeTable(

@@ -115,6 +115,7 @@ function choose(state: Record<string, string>) {
   <div class="page px-6 pt-[18px]">
     <PageHead title="Matters" :hint="toDates ? 'Choose the matter whose dates are to be worked out.' : undefined">
       <Views list="matters" :state="q" @choose="choose" />
+      <Btn @click="router.push('/matters/board')">Board</Btn>
       <Btn v-if="session.may('matters.open')" main key-name="N" @click="router.push('/matters/new')">Open a matter</Btn>
     </PageHead>
     <div class="mb-3 grid stacks grid-cols-[1fr_130px_190px_190px_auto] items-end gap-3">

@@ -16,6 +16,9 @@ type Found = Answer<typeof api.shell.find>[number]
 const q = ref('')
 const found = ref<Found[]>([])
 let turn = 0
+/** Figures that were asked for by words. */
+const answers = ref<Answer<typeof api.oversight.ask>>([])
+const asks = /^(?:hours|worked|billed|collected|owed|unbilled|trust)(?:\s|$)/i
 // Before anything is typed, the matters worked on last stand first.
 onMounted(async () => {
   const last = await api.matters.recent().catch(() => [])
@@ -25,6 +28,9 @@ watch(q, async (text) => {
   const mine = ++turn
   const list = text.trim().length > 1 ? await api.shell.find({ q: text }).catch(() => []) : []
   if (mine === turn) found.value = list
+  // A question by words is answered beside what is found by them.
+  const told = asks.test(text.trim()) && session.may('bills.see') ? await api.oversight.ask({ q: text.slice(0, 80) }).catch(() => []) : []
+  if (mine === turn) answers.value = told
 })
 
 /** `time 0.4 gannet call` opens the sheet for time with what was typed. */
@@ -62,7 +68,7 @@ const places: Record<Found['kind'], (id: number) => string> = {
   paper: (id) => `/papers?open=${id}`,
   bill: (id) => `/bills/${id}`,
 }
-function go(target: Found | Command | null) {
+function go(target: Found | Command | { to: string } | null) {
   if (!target) return
   emit('close')
   if ('to' in target) return void router.push(target.to)
@@ -84,6 +90,12 @@ function go(target: Found | Command | null) {
             @change="q = $event.target.value"
           />
           <ComboboxOptions static class="max-h-[60vh] overflow-auto py-1">
+            <ComboboxOption v-for="a in answers" :key="a.to + a.title" v-slot="{ active }" :value="a" as="template">
+              <li class="flex cursor-pointer items-baseline gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
+                <b class="font-semibold tabular-nums">{{ a.title }}</b><span class="truncate text-ink-2">{{ a.hint }}</span
+                ><span class="ml-auto text-sm text-ink-2">figure</span>
+              </li>
+            </ComboboxOption>
             <ComboboxOption v-for="f in found" :key="`${f.kind}${f.id}`" v-slot="{ active }" :value="f" as="template">
               <li class="flex cursor-pointer items-baseline gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
                 <b class="font-semibold">{{ f.title }}</b><span class="truncate text-ink-2">{{ f.hint }}</span
@@ -95,7 +107,9 @@ function go(target: Found | Command | null) {
                 <span class="text-lagoon">{{ c.title }}</span><kbd v-if="c.key" class="kbd ml-auto text-ink-2">{{ c.key }}</kbd>
               </li>
             </ComboboxOption>
-            <li v-if="!found.length && !acts.length" class="px-4 py-3 text-ink-2">Nothing by these letters. Try fewer of them.</li>
+            <li v-if="!found.length && !acts.length && !answers.length" class="px-4 py-3 text-ink-2">
+              Nothing by these letters. Try fewer of them.
+            </li>
           </ComboboxOptions>
         </Combobox>
       </DialogPanel>

@@ -4,8 +4,8 @@ import { dayText, momentText, showHours, showMoney } from '../show'
 export interface Column<R> {
   key: string
   text: string
-  /** How its value reads: amounts in cents, time in minutes, days as ISO dates, `when` instants. */
-  kind?: 'text' | 'money' | 'hours' | 'day' | 'number' | 'when'
+  /** How its value reads: amounts in cents, time in minutes, days as ISO dates, `when` instants, shares in hundredths of a percent. */
+  kind?: 'text' | 'money' | 'hours' | 'day' | 'number' | 'when' | 'share'
   /** Its value; the field of its key where nothing is said. */
   value?: (row: R) => string | number | null | undefined
   /** How the value reads where its kind does not say. */
@@ -37,14 +37,15 @@ export interface Group {
   totals?: Record<string, string>
 }
 
-const usualSize = { text: 160, money: 116, hours: 72, day: 116, number: 84, when: 170 } as const
+const usualSize = { text: 160, money: 116, hours: 72, day: 116, number: 84, when: 170, share: 84 } as const
 /** Widths together. */
 export function together(widths: readonly number[]): number {
   let all = 0
   for (const w of widths) all += w
   return all
 }
-export const isNumber = (c: Pick<Column<never>, 'kind'>) => c.kind === 'money' || c.kind === 'hours' || c.kind === 'number'
+export const isNumber = (c: Pick<Column<never>, 'kind'>) =>
+  c.kind === 'money' || c.kind === 'hours' || c.kind === 'number' || c.kind === 'share'
 /** An amount, or nothing where there is none. */
 export const someMoney = (cents: number) => (cents ? showMoney(cents) : '')
 export const sizeOf = <R>(c: Column<R>) => c.size ?? usualSize[c.kind ?? 'text']
@@ -60,6 +61,9 @@ export function tableDay(day: string): string {
   return /\d{4}$/.test(text) ? text.slice(4) : text
 }
 
+/** A share in hundredths of a percent, such as `83.4 %`. */
+export const showShare = (share: number) => `${share < 0 ? '−' : ''}${(Math.abs(share) / 100).toFixed(1)} %`
+
 /** A value as it is read; nothing for what is not there. */
 export function shown<R>(c: Column<R>, row: R): string {
   if (c.show) return c.show(row)
@@ -67,6 +71,7 @@ export function shown<R>(c: Column<R>, row: R): string {
   if (v === null || v === '') return ''
   if (c.kind === 'money') return showMoney(Number(v))
   if (c.kind === 'hours') return showHours(Number(v))
+  if (c.kind === 'share') return showShare(Number(v))
   if (c.kind === 'day') return tableDay(String(v))
   if (c.kind === 'when') return momentText(String(v)).replace(/^\w{3} (?=\d{1,2} \w{3} \d{4},)/, '')
   return c.kind === 'number' ? Number(v).toLocaleString('en-US') : String(v)
@@ -77,6 +82,7 @@ export function plain<R>(c: Column<R>, row: R): string | number | null {
   const v = valueOf(c, row)
   if (v === null) return null
   if (c.kind === 'money') return Number(v) / 100
+  if (c.kind === 'share') return Number(v) / 100
   if (c.kind === 'hours') return Math.round((Number(v) / 60) * 1000) / 1000
   return v
 }

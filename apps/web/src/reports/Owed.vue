@@ -12,6 +12,7 @@ import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 import type { Choice } from '../ui/Picker.vue'
 import ReceivePayment from '../billing/ReceivePayment.vue'
+import ReportTabs from './ReportTabs.vue'
 
 const session = useSession()
 const asOf = ref<string | null>(session.today)
@@ -39,6 +40,7 @@ const acts = (r: Row): Act[] =>
     <PageHead title="Receivables by age" hint="What each payer owes, by days past due"
       ><div class="w-44"><DayField v-model="asOf" label="As of" /></div
     ></PageHead>
+    <ReportTabs />
     <section class="sheet" aria-label="Receivables by age">
       <DataTable
         label="Receivables by age"

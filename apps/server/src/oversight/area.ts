@@ -1,0 +1,20 @@
+import { area } from '../platform/area'
+import { oversightRoutes } from './routes'
+import { sendDue } from './schedules'
+
+declare module '../platform/area' {
+  interface ActSubjects {
+    goal: true
+    oversight: true
+  }
+}
+
+/** What partners see of the whole firm: weeks, how work becomes money, reports, boards, decisions. */
+export const oversight = area({
+  name: 'oversight',
+  migrations: [{ name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) }],
+  kept: ['time_moved'],
+  routes: { oversight: oversightRoutes },
+  acts: { goal: { part: null, beyond: 'bills.review' }, oversight: { part: null, beyond: 'author' } },
+  schedules: [{ name: 'send reports that are due', at: '17 * * * *', atStart: true, run: sendDue }],
+})

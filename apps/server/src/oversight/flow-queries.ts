@@ -1,0 +1,158 @@
+import type { FlowIn } from '@heron/contract'
+import type { Day } from '@heron/core/calendar'
+import type { FlowStep } from '@heron/core/oversight'
+import { matterScope, nameFor } from '../platform/access'
+import type { Ctx } from '../platform/context'
+import { flowOfAllocation, flowOfFeeLine, flowOfTime, flowOfTimeLine, isVoid, openOfLine } from '../platform/figures'
+
+type By = FlowIn['by']
+/** One kind of record in which steps are told: where it stands, its day, whose it is, and what each step takes of it. */
+export interface Source {
+  /** The steps that are shares of a fee, of which each timekeeper behind it has a part. */
+  fee: boolean
+  from: string
+  where: string
+  values: (string | number)[]
+  day: string
+  person: string
+  amounts: Partial<Record<FlowStep, string>>
+  /** The bill, where there is one, its words, and a key of its own. */
+  id: string
+  text: string
+  bill: boolean
+}
+export interface FlowSpan {
+  from: Day
+  to: Day
+  as: FlowIn['as']
+}
+
+/** Bills of the firm's own time; what was open at moving in was billed before. */
+const bills = `JOIN journal j ON j.id = b.journal_id AND j.kind <> 'opening'`
+
+/** All the records that tell of a span: of the work that was done in it, or of what was done in it. */
+export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
+  const span = [from, to]
+  const work = as === 'work'
+  const standing = work ? `AND NOT ${isVoid('b')}` : ''
+  const time = flowOfTime('t')
+  const list: Source[] = []
+  const timeLine = flowOfTimeLine('l', 't')
+  const feeLine = flowOfFeeLine('l')
+  const paid = flowOfAllocation('a', 'p')
+  const open = openOfLine('l')
+  list.push({
+    fee: false,
+    from: 'time_entry t JOIN matter m ON m.id = t.matter_id',
+    where: `t.day BETWEEN ? AND ? AND t.charge <> 'non-billable' AND t.state <> 'reversed'`,
+    values: span,
+    day: 't.day',
+    person: 't.user_id',
+    amounts: work ? time : { worked: time.worked, noCharge: time.noCharge },
+    id: 't.id',
+    text: 't.text',
+    bill: false,
+  })
+  list.push({
+    fee: false,
+    from: work
+      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN matter m ON m.id = b.matter_id JOIN time_entry t ON t.id = l.source_id`
+      : `bill b ${bills} JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id JOIN time_entry t ON t.id = l.source_id`,
+    where: `l.kind = 'time' AND ${work ? 'l.day' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
+    values: span,
+    day: work ? 'l.day' : 'b.issued_on',
+    person: 'l.timekeeper_id',
+    amounts: work ? timeLine : { writtenDown: timeLine.writtenDown, discount: timeLine.discount, billed: timeLine.billed },
+    id: 'l.id',
+    text: 'l.text',
+    bill: true,
+  })
+  list.push({
+    fee: true,
+    from: `bill b ${bills} JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id`,
+    where: `l.kind = 'flat' AND ${work ? 'b.work_to' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
+    values: span,
+    day: work ? 'b.work_to' : 'b.issued_on',
+    person: 'NULL',
+    amounts: work ? feeLine : { discount: feeLine.discount, billed: feeLine.billed },
+    id: 'l.id',
+    text: 'l.text',
+    bill: true,
+  })
+  const payment = `JOIN payment p ON p.id = a.payment_id`
+  for (const kind of ['time', 'flat'] as const) {
+    const fee = kind === 'flat'
+    const cohort = fee
+      ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'flat' JOIN allocation a ON a.bill_line_id = l.id`
+      : `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id`
+    const acts = `allocation a JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`
+    list.push({
+      fee,
+      from: `${work ? cohort : acts} JOIN matter m ON m.id = b.matter_id ${payment}`,
+      where: `l.kind = '${kind}' AND ${work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on'} BETWEEN ? AND ? ${standing}`,
+      values: span,
+      day: work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on',
+      person: fee ? 'NULL' : 'l.timekeeper_id',
+      // What of a fee was paid stands with each payment, by timekeeper; what was taken off is shared here.
+      amounts: fee ? { credited: paid.credited, writtenOff: paid.writtenOff } : paid,
+      id: 'a.id',
+      text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
+      bill: true,
+    })
+  }
+  list.push({
+    fee: false,
+    from: `${work ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'flat' JOIN allocation a ON a.bill_line_id = l.id JOIN allocation_share x ON x.allocation_id = a.id` : `allocation_share x JOIN allocation a ON a.id = x.allocation_id JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`} JOIN matter m ON m.id = b.matter_id ${payment}`,
+    where: `l.kind = 'flat' AND ${work ? 'b.work_to' : 'x.applied_on'} BETWEEN ? AND ? ${standing}`,
+    values: span,
+    day: work ? 'b.work_to' : 'x.applied_on',
+    person: 'x.timekeeper_id',
+    amounts: { collected: 'x.amount' },
+    id: 'x.id',
+    text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
+    bill: true,
+  })
+  if (work)
+    for (const kind of ['time', 'flat'] as const)
+      list.push({
+        fee: kind === 'flat',
+        from:
+          kind === 'flat'
+            ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id JOIN matter m ON m.id = b.matter_id`
+            : `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN matter m ON m.id = b.matter_id`,
+        where: `l.kind = '${kind}' AND ${kind === 'flat' ? 'b.work_to' : 'l.day'} BETWEEN ? AND ? ${standing}`,
+        values: span,
+        day: kind === 'flat' ? 'b.work_to' : 'l.day',
+        person: kind === 'flat' ? 'NULL' : 'l.timekeeper_id',
+        amounts: { open },
+        id: 'l.id',
+        text: 'l.text',
+        bill: true,
+      })
+  return list
+}
+
+/** The group to which a record belongs, as SQL; a fee's timekeepers are looked up beside it. */
+export const groupOf = (by: By, s: Source): string =>
+  ({
+    person: s.person,
+    matter: 'm.id',
+    client: 'm.client_id',
+    area: 'm.area_id',
+    originating: 'm.originating_id',
+    month: `DATE_FORMAT(${s.day}, '%Y-%m')`,
+  })[by]
+
+/** Only matters whose money the reader may see, and none for practice. */
+export const inScope = (ctx: Ctx) => `m.kind <> 'practice' AND ${matterScope(ctx.actor, 'm', 'money')}`
+
+/** Names of groups by their keys. */
+export const groupNames = (ctx: Ctx, by: By): string | null =>
+  ({
+    person: 'SELECT id AS k, name FROM user_account WHERE id IN (?)',
+    matter: `SELECT id AS k, CONCAT(number, ' ', short_name) AS name FROM matter WHERE id IN (?)`,
+    client: `SELECT c.id AS k, ${nameFor(ctx.actor)} AS name FROM contact c WHERE c.id IN (?)`,
+    area: 'SELECT id AS k, name FROM practice_area WHERE id IN (?)',
+    originating: 'SELECT id AS k, name FROM user_account WHERE id IN (?)',
+    month: null,
+  })[by]

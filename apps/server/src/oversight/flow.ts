@@ -1,0 +1,220 @@
+import type { FlowIn, FlowLinesIn } from '@heron/contract'
+import { daysBetween } from '@heron/core/calendar'
+import { columnsOf } from '@heron/core/ledger'
+import { share, sum } from '@heron/core/money'
+import { addFlow, flowSteps, noFlow, type Flow, type FlowStep } from '@heron/core/oversight'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from '../platform/context'
+import { rows } from '../platform/database'
+import { fieldFault } from '../platform/problem'
+import { flowOfAllocation } from '../platform/figures'
+import { groupNames, groupOf, inScope, sourcesOf, type Source } from './flow-queries'
+
+/** The longest span that is added up at once. */
+const mostDays = 366 * 5
+/** The most groups that are told, and lines that a figure opens to. */
+const most = { groups: 500, lines: 500 }
+
+export function judgeSpan(f: { from: string; to: string }) {
+  if (f.from > f.to) throw fieldFault('to', 'It ends before it begins')
+  if (daysBetween(f.from, f.to) > mostDays) throw fieldFault('from', 'Give a span of at most five years')
+}
+
+interface Weights {
+  keepers: number[]
+  weights: number[]
+}
+/** Who has which part of fees, by their lines; the order is that in which money is shared. */
+async function weightsOf(m: EntityManager, lines: readonly number[]): Promise<Map<number, Weights>> {
+  const out = new Map<number, Weights>()
+  for (let i = 0; i < lines.length; i += 5000)
+    for (const w of await rows<{ lineId: number; keeper: number; weight: number }>(
+      m,
+      `SELECT bill_line_id AS lineId, timekeeper_id AS keeper, weight FROM bill_line_share WHERE bill_line_id IN (?) ORDER BY bill_line_id, timekeeper_id`,
+      [lines.slice(i, i + 5000)],
+    )) {
+      const own = out.get(w.lineId) ?? { keepers: [], weights: [] }
+      own.keepers.push(w.keeper)
+      own.weights.push(w.weight)
+      out.set(w.lineId, own)
+    }
+  return out
+}
+type Piece = Partial<Flow> & { k: string | number | null; month: string }
+const sums = (s: Source) =>
+  Object.entries(s.amounts)
+    .map(([step, sql]) => `SUM(${sql}) AS ${step}`)
+    .join(', ')
+
+/** What a source comes to by group and month. A fee is shared line by line, so that each timekeeper has whole cents of it. */
+async function piecesOf(m: EntityManager, ctx: Ctx, s: Source, by: FlowIn['by']): Promise<Piece[]> {
+  const month = `DATE_FORMAT(${s.day}, '%Y-%m')`
+  if (!s.fee || by !== 'person')
+    return rows<Piece>(m, `SELECT ${groupOf(by, s)} AS k, ${month} AS month, ${sums(s)} FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} GROUP BY k, month`, s.values) // prettier-ignore
+  const list = await rows<Piece & { lineId: number }>(m, `SELECT l.id AS lineId, ${month} AS month, ${sums(s)} FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} GROUP BY l.id, month`, s.values) // prettier-ignore
+  const weights = await weightsOf(m, [...new Set(list.map((l) => l.lineId))])
+  return list.flatMap(({ lineId, ...piece }) => sharedPieces(piece, s, weights.get(lineId)))
+}
+/** One fee's amounts as the parts of its timekeepers. What is billed and let off is shared, and charged is both together. */
+function sharedPieces(piece: Piece, s: Source, own: Weights | undefined): Piece[] {
+  if (!own) return [piece]
+  const parts = own.keepers.map((k): Piece => ({ k, month: piece.month }))
+  for (const step of Object.keys(s.amounts) as FlowStep[])
+    if (step !== 'feeDifference') share(piece[step] ?? 0, own.weights).forEach((amount, i) => (parts[i]![step] = amount))
+  if ('feeDifference' in s.amounts) for (const p of parts) p.feeDifference = (p.billed ?? 0) + (p.discount ?? 0)
+  return parts
+}
+
+async function named(ctx: Ctx, by: FlowIn['by'], keys: readonly string[]): Promise<Map<string, string>> {
+  const sql = groupNames(ctx, by)
+  const asked = keys.filter(Boolean).map(Number)
+  if (!sql || !asked.length) return new Map()
+  return new Map((await rows<{ k: number; name: string }>(ctx.db.manager, sql, [asked])).map((n) => [String(n.k), n.name]))
+}
+
+/** What became of the work of a span, or what was done in it, by group, greatest first; with one figure by month beside. */
+export async function flow(ctx: Ctx, f: FlowIn) {
+  judgeSpan(f)
+  const m = ctx.db.manager
+  const months = columnsOf({ from: f.from, to: f.to }, 'months').map((c) => c.from.slice(0, 7))
+  if (f.beside && months.at(-1)! < f.to.slice(0, 7)) throw fieldFault('from', 'At most 24 months stand beside one another')
+  const byKey = new Map<string, { flow: Flow; months: number[] }>()
+  const together = noFlow()
+  const byMonth = months.map(() => 0)
+  for (const s of sourcesOf(f)) {
+    if (!Object.keys(s.amounts).length || s.amounts.open) continue
+    for (const { k, month, ...amounts } of await piecesOf(m, ctx, s, f.by)) {
+      const own = byKey.get(String(k ?? '')) ?? { flow: noFlow(), months: months.map(() => 0) }
+      addFlow(own.flow, amounts)
+      addFlow(together, amounts)
+      byKey.set(String(k ?? ''), own)
+      const at = months.indexOf(month)
+      if (f.beside && at >= 0) {
+        own.months[at]! += monthly(f.beside, amounts)
+        byMonth[at]! += monthly(f.beside, amounts)
+      }
+    }
+  }
+  const all = [...byKey.entries()]
+  // What is open is what was billed and neither taken off nor paid; only of work can it be told, not of acts.
+  if (f.as === 'work') for (const own of [...all.map(([, o]) => o.flow), together]) own.open = own.billed - own.credited - own.writtenOff - own.collected // prettier-ignore
+  const ordered =
+    f.by === 'month'
+      ? all.sort(([a], [b]) => (a < b ? 1 : -1))
+      : all.sort(([, a], [, b]) => b.flow.worked - a.flow.worked || b.flow.collected - a.flow.collected)
+  const listed = ordered.filter(([, o]) => flowSteps.some((s) => o.flow[s])).slice(0, most.groups)
+  const names = await named(ctx, f.by, listed.map(([k]) => k)) // prettier-ignore
+  return {
+    groups: listed.map(([key, own]) => ({
+      key,
+      name: key ? (names.get(key) ?? key) : 'None',
+      flow: own.flow,
+      months: f.beside ? own.months : [],
+    })),
+    together,
+    months: f.beside ? months.map((month, i) => ({ month, amount: byMonth[i]! })) : [],
+  }
+}
+const monthly = (step: FlowStep, a: Partial<Flow>) =>
+  step === 'open' ? (a.billed ?? 0) - (a.credited ?? 0) - (a.writtenOff ?? 0) - (a.collected ?? 0) : (a[step] ?? 0)
+
+interface Line {
+  id: number
+  day: string
+  who: string | null
+  keeper: number | null
+  matter: string
+  matterId: number
+  text: string
+  bill: string | null
+  billId: number | null
+  amount: number
+  lineId: number | null
+  month: string
+  net: number | null
+  discount: number | null
+}
+/** The entries behind one figure of the flow, and what they come to together. */
+export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
+  judgeSpan(f)
+  const m = ctx.db.manager
+  const found: { key: string; day: string; who: string; matter: string; matterId: number; text: string; bill: string | null; billId: number | null; amount: number }[] = [] // prettier-ignore
+  let total = 0
+  let more = false
+  const key = f.by === 'month' || !f.key ? f.key : Number(f.key)
+  for (const [n, s] of sourcesOf(f).entries()) {
+    const amount = s.amounts[f.step]
+    if (!amount) continue
+    const person = f.by === 'person' && f.all === ''
+    const sharesFee = s.fee && person
+    const narrow = f.all || sharesFee ? '' : key === '' ? `AND ${groupOf(f.by, s)} IS NULL` : `AND ${groupOf(f.by, s)} = ?`
+    const has = sharesFee && key !== '' ? `AND EXISTS (SELECT 1 FROM bill_line_share w WHERE w.bill_line_id = l.id AND w.timekeeper_id = ?)` : '' // prettier-ignore
+    if (sharesFee && key === '') continue
+    const values = [...s.values, ...(narrow.includes('?') || has ? [key] : [])]
+    const lines = await rows<Line>(
+      m,
+      `SELECT ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
+              ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
+         FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? 20_000 : most.lines + 1}`,
+      values,
+    )
+    if (!sharesFee) {
+      const all = await rows<{ amount: number }>(m, `SELECT COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} ${narrow}`, values) // prettier-ignore
+      total += all[0]!.amount
+    }
+    const own = sharesFee ? await partsOf(m, lines, Number(key), f.step) : lines
+    if (sharesFee) total += sum(own.map((l) => l.amount))
+    if (own.length > most.lines) more = true
+    for (const l of own.slice(0, most.lines)) if (l.amount) found.push({ key: `${n}-${l.id}`, day: l.day, who: l.who ?? '', matter: l.matter, matterId: l.matterId, text: l.text, bill: l.bill, billId: l.billId, amount: l.amount }) // prettier-ignore
+  }
+  const listed = found.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0))
+  const name = f.all ? 'All' : f.key ? ((await named(ctx, f.by, [f.key])).get(f.key) ?? f.key) : 'None'
+  return { name, total, rows: listed.slice(0, most.lines), more: more || listed.length > most.lines }
+}
+
+/** One timekeeper's part of each line of a fee, shared as the sums are: by line and month. */
+async function partsOf(m: EntityManager, lines: readonly Line[], keeper: number, step: FlowStep): Promise<Line[]> {
+  const ids = [...new Set(lines.map((l) => l.lineId!))]
+  const weights = await weightsOf(m, ids)
+  const settled = step === 'open' ? await settledOf(m, ids, keeper) : null
+  const who = (await rows<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [keeper]))[0]?.name ?? ''
+  const so = new Map<string, { sum: number; had: number }>()
+  const out: Line[] = []
+  for (const l of [...lines].reverse()) {
+    const own = weights.get(l.lineId!)
+    const at = own?.keepers.indexOf(keeper) ?? -1
+    if (!own || at < 0) continue
+    const part = (amount: number) => share(amount, own.weights)[at]!
+    let amount = 0
+    if (step === 'feeDifference') amount = part(l.net ?? 0) + part(l.discount ?? 0)
+    else if (settled) {
+      const s = settled.get(l.lineId!)
+      amount = part(l.net ?? 0) - part(s?.credited ?? 0) - part(s?.writtenOff ?? 0) - (s?.collected ?? 0)
+    } else {
+      // Each of several documents has what the share grows by with it, so that its parts are those of the sum.
+      const key = `${l.lineId} ${l.month}`
+      const state = so.get(key) ?? { sum: 0, had: 0 }
+      state.sum += l.amount
+      amount = part(state.sum) - state.had
+      state.had += amount
+      so.set(key, state)
+    }
+    out.push({ ...l, who, amount })
+  }
+  return out.reverse()
+}
+/** What was taken off lines of fees, and what of their money one timekeeper has. */
+async function settledOf(m: EntityManager, ids: readonly number[], keeper: number) {
+  const out = new Map<number, { credited: number; writtenOff: number; collected: number }>()
+  const f = flowOfAllocation('a', 'p')
+  for (let i = 0; i < ids.length; i += 5000)
+    for (const s of await rows<{ lineId: number; credited: number; writtenOff: number; collected: number }>(
+      m,
+      `SELECT a.bill_line_id AS lineId, SUM(${f.credited}) AS credited, SUM(${f.writtenOff}) AS writtenOff,
+              COALESCE(SUM((SELECT SUM(x.amount) FROM allocation_share x WHERE x.allocation_id = a.id AND x.timekeeper_id = ?)), 0) AS collected
+         FROM allocation a JOIN payment p ON p.id = a.payment_id WHERE a.bill_line_id IN (?) GROUP BY a.bill_line_id`,
+      [keeper, ids.slice(i, i + 5000)],
+    ))
+      out.set(s.lineId, s)
+  return out
+}

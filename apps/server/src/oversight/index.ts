@@ -1,0 +1,3 @@
+export { oversight } from './area'
+export { setGoal, takeLook } from './weeks'
+export { makeSchedule } from './schedules'

@@ -1,0 +1,35 @@
+import { done, routes } from '../platform/routes'
+import { tableFile } from '../platform/table-file'
+import { ask } from './ask'
+import { board } from './board'
+import { decisions } from './decisions'
+import { fileOf, report } from './files'
+import { flow, flowLines } from './flow'
+import { changeSchedule, makeSchedule, mayRead, removeSchedule, schedules, sendNow } from './schedules'
+import { goals, removeGoal, setGoal, setWeekEnd, takeLook, weeks, writeNote } from './weeks'
+
+const o = routes.oversight
+export const oversightRoutes = {
+  weeks: o.weeks.handler(({ context, input }) => weeks(context.ctx, input)),
+  look: o.look.handler(({ context }) => done(takeLook(context.ctx))),
+  goals: o.goals.handler(({ context }) => goals(context.ctx)),
+  setGoal: o.setGoal.handler(({ context, input }) => done(setGoal(context.ctx, input))),
+  removeGoal: o.removeGoal.handler(({ context, input }) => done(removeGoal(context.ctx, input.userId, input.from))),
+  setWeekEnd: o.setWeekEnd.handler(({ context, input }) => done(setWeekEnd(context.ctx, input.weekEnds))),
+  note: o.note.handler(({ context, input }) => writeNote(context.ctx, input.userId, input.text)),
+  flow: o.flow.handler(({ context, input }) => flow(context.ctx, input)),
+  flowLines: o.flowLines.handler(({ context, input }) => flowLines(context.ctx, input)),
+  report: o.report.handler(({ context, input }) => report(context.ctx, input.key, input)),
+  file: o.file.handler(async ({ context, input }) =>
+    tableFile(context.ctx, await fileOf(context.ctx, input.what, input, input.columns), input.format),
+  ),
+  readers: o.readers.handler(({ context }) => mayRead(context.ctx)),
+  schedules: o.schedules.handler(({ context }) => schedules(context.ctx)),
+  makeSchedule: o.makeSchedule.handler(({ context, input }) => makeSchedule(context.ctx, input)),
+  changeSchedule: o.changeSchedule.handler(({ context, input: { id, ...s } }) => done(changeSchedule(context.ctx, id, s))),
+  removeSchedule: o.removeSchedule.handler(({ context, input }) => done(removeSchedule(context.ctx, input.id))),
+  sendSchedule: o.sendSchedule.handler(({ context, input }) => done(sendNow(context.ctx, input.id))),
+  decisions: o.decisions.handler(({ context }) => decisions(context.ctx)),
+  board: o.board.handler(({ context, input }) => board(context.ctx, input)),
+  ask: o.ask.handler(({ context, input }) => ask(context.ctx, input.q)),
+}

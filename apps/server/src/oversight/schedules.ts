@@ -1,0 +1,166 @@
+import { rightsOfRole, type Role, type ScheduleIn } from '@heron/contract'
+import { daysInMonth, parts, showDay, weekday, type Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import { isMorning } from '../docket'
+import { audit } from '../platform/audit'
+import { actorOf } from '../platform/auth'
+import type { Base } from '../platform/area'
+import type { Ctx } from '../platform/context'
+import { insertMany, row, rows, run, work } from '../platform/database'
+import { keepFile } from '../platform/files'
+import { sendMail } from '../platform/mail'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { siteAddress } from '../platform/site'
+import { tableFile } from '../platform/table-file'
+import { fileOf, type Asked } from './files'
+
+interface Kept {
+  id: number
+  name: string
+  what: ScheduleIn['what']
+  asked: string
+  every: 'week' | 'month'
+  onDay: number
+  format: ScheduleIn['format']
+  madeById: number
+  sentOn: Day | null
+}
+const select = `SELECT s.id, s.name, s.what, s.asked, s.every, s.on_day AS onDay, s.format, s.made_by AS madeById, s.sent_on AS sentOn FROM oversight_schedule s`
+
+/** Those to whom a report may go: people of the firm who see bills. */
+async function readers(m: EntityManager, ids: readonly number[]) {
+  const list = await rows<{ id: number; name: string; role: Role }>(m, `SELECT id, name, role FROM user_account WHERE active AND id IN (?)`, [[...new Set(ids)]]) // prettier-ignore
+  if (list.length < new Set(ids).size) throw fieldFault('to', 'Choose people who work here')
+  const not = list.find((u) => !rightsOfRole[u.role].includes('bills.see'))
+  if (not) throw fieldFault('to', `${not.name} does not see bills and sums`)
+}
+export const mayRead = async (ctx: Ctx) =>
+  (
+    await rows<{ id: number; name: string; role: Role }>(
+      ctx.db.manager,
+      `SELECT id, name, role FROM user_account WHERE active ORDER BY name`,
+    )
+  )
+    .filter((u) => rightsOfRole[u.role].includes('bills.see'))
+    .map(({ id, name }) => ({ id, name }))
+function judge(s: ScheduleIn) {
+  if (s.every === 'week' && s.onDay > 7) throw fieldFault('onDay', 'Choose a day of the week')
+}
+const mostSchedules = 200
+const values = (s: ScheduleIn) => [s.name, s.what, JSON.stringify(s.asked), s.every, s.onDay, s.format]
+
+export const makeSchedule = (ctx: Ctx, s: ScheduleIn) =>
+  work(ctx, async (m) => {
+    judge(s)
+    await readers(m, s.to)
+    const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM oversight_schedule`)
+    if (n!.n >= mostSchedules) throw refused('too-much', `There are ${mostSchedules} reports that go out already. End one first.`)
+    const made = (await m.query(
+      // The first goes out on the next such day, not at once.
+      `INSERT INTO oversight_schedule (name, what, asked, every, on_day, format, made_by, sent_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+      [...values(s), ctx.actor.id, ctx.clock.today()],
+    )) as { insertId: number }
+    await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [made.insertId, u])) // prettier-ignore
+    await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” goes out every ${s.every}`, subject: 'oversight', subjectId: made.insertId }) // prettier-ignore
+    return { id: made.insertId }
+  })
+
+/** One of one's own; whoever made it changes and ends it. */
+async function own(m: EntityManager, ctx: Ctx, id: number): Promise<Kept> {
+  const s = await row<Kept>(m, `${select} WHERE s.id = ? AND s.made_by = ? FOR UPDATE`, [id, ctx.actor.id])
+  if (!s) throw notFound('report of yours')
+  return s
+}
+export const changeSchedule = (ctx: Ctx, id: number, s: ScheduleIn) =>
+  work(ctx, async (m) => {
+    await own(m, ctx, id)
+    judge(s)
+    await readers(m, s.to)
+    await run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ? WHERE id = ?`, [...values(s), id]) // prettier-ignore
+    await run(m, `DELETE FROM oversight_schedule_to WHERE schedule_id = ?`, [id])
+    await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [id, u])) // prettier-ignore
+    await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” that goes out changed`, subject: 'oversight', subjectId: id })
+  })
+export const removeSchedule = (ctx: Ctx, id: number) =>
+  work(ctx, async (m) => {
+    const s = await own(m, ctx, id)
+    await run(m, `DELETE FROM oversight_schedule WHERE id = ?`, [id])
+    await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” goes out no more`, subject: 'oversight', subjectId: id })
+  })
+
+/** Reports that one made, or that go to one. */
+export async function schedules(ctx: Ctx) {
+  const m = ctx.db.manager
+  const list = await rows<Kept & { madeBy: string }>(
+    m,
+    `${select.replace(' FROM', ', u.name AS madeBy FROM')} JOIN user_account u ON u.id = s.made_by
+      WHERE s.made_by = ? OR EXISTS (SELECT 1 FROM oversight_schedule_to x WHERE x.schedule_id = s.id AND x.user_id = ?) ORDER BY s.name, s.id LIMIT ${mostSchedules}`,
+    [ctx.actor.id, ctx.actor.id],
+  )
+  const to = list.length ? await rows<{ id: number; userId: number; name: string }>(m, `SELECT x.schedule_id AS id, u.id AS userId, u.name FROM oversight_schedule_to x JOIN user_account u ON u.id = x.user_id WHERE x.schedule_id IN (?) ORDER BY u.name`, [list.map((s) => s.id)]) : [] // prettier-ignore
+  return list.map(({ madeById, asked, ...s }) => ({
+    ...s,
+    asked: JSON.parse(asked) as ScheduleIn['asked'],
+    mine: madeById === ctx.actor.id,
+    to: to.filter((x) => x.id === s.id).map((x) => x.userId),
+    names: to.filter((x) => x.id === s.id).map((x) => x.name),
+  }))
+}
+
+/** Writes a report to each of its readers, with the figures that are open to them; one letter for each key and reader. */
+async function send(m: EntityManager, ctx: Ctx, s: Kept, key: string) {
+  const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM oversight_schedule_to WHERE schedule_id = ? ORDER BY user_id`, [s.id])
+  for (const { id } of to) {
+    const actor = await actorOf(m, id)
+    if (!actor || !rightsOfRole[actor.role].includes('bills.see')) continue
+    const asked: Asked = { ...(JSON.parse(s.asked) as ScheduleIn['asked']) }
+    const reader = { ...ctx, actor }
+    const t = await fileOf(reader, s.what, asked)
+    const file = await tableFile(reader, t, s.format)
+    const kept = await keepFile(m, ctx, new Uint8Array(await file.arrayBuffer()), file.type)
+    const first = t.columns.findIndex((c) => c.kind === 'money')
+    const lines = t.rows.slice(0, 30).map((r) => `${String(r.cells[0] ?? '')}${first > 0 ? `: ${((Number(r.cells[first] ?? 0) || 0) / 100).toLocaleString('en-US', { style: 'currency', currency: 'USD' })}` : ''}`) // prettier-ignore
+    await sendMail(m, ctx, {
+      key: `${key} ${id}`,
+      to: id,
+      subject: `${s.name}, ${showDay(ctx.clock.today())}`,
+      body: `${t.title}, ${t.under}.${first > 0 ? ` ${t.columns[first]!.text}:` : ''}\n\n${lines.join('\n')}\n\nThe page: ${siteAddress()}/reports/${s.what}\nThe figures are of the matters whose money is open to you.`,
+      files: [{ id: kept.id, name: file.name }],
+    })
+  }
+}
+export const sendNow = (ctx: Ctx, id: number) =>
+  work(ctx, async (m) => {
+    const s = await own(m, ctx, id)
+    await send(m, ctx, s, `oversight ${id} ${ctx.clock.now().getTime()}`)
+    await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” sent`, subject: 'oversight', subjectId: id })
+  })
+
+/** Whether a report is due on a day: its weekday, or its date of the month, the last day where the month is shorter. */
+export function isDue(s: Pick<Kept, 'every' | 'onDay'>, today: Day): boolean {
+  if (s.every === 'week') return weekday(today) === s.onDay
+  const [y, mo, d] = parts(today)
+  return d === Math.min(s.onDay, daysInMonth(y, mo))
+}
+/** Sends what is due, each once a day, from the firm's hour of letters on. One that fails keeps no other back. */
+export async function sendDue(base: Base, warn: (what: object, text: string) => void): Promise<void> {
+  if (!(await isMorning(base))) return
+  const today = base.clock.today()
+  const due = (await rows<Kept>(base.db.manager, `${select} WHERE s.sent_on IS NULL OR s.sent_on < ? ORDER BY s.id`, [today])).filter((s) => isDue(s, today)) // prettier-ignore
+  for (const { id } of due) {
+    const known = due.find((s) => s.id === id)!
+    const actor = await actorOf(base.db.manager, known.madeById)
+    if (!actor) continue
+    const ctx: Ctx = { ...base, actor }
+    try {
+      await work(ctx, async (m) => {
+        const s = await row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])
+        if (!s || s.sentOn === today) return
+        await send(m, ctx, s, `oversight ${id} ${today}`)
+        await run(m, `UPDATE oversight_schedule SET sent_on = ? WHERE id = ?`, [today, id])
+      })
+    } catch (error) {
+      warn({ error, schedule: id }, 'a report could not be sent')
+    }
+  }
+}

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js'
+import { computed } from 'vue'
+import { Bar } from 'vue-chartjs'
+import { showHours, showMoney } from '../ui/show'
+import { showShare } from '../ui/table/columns'
+
+/** A few figures of the greatest groups beside one another; the table below has them all, and a reader is told them. */
+const props = defineProps<{
+  label: string
+  names: readonly string[]
+  series: readonly { text: string; values: readonly number[] }[]
+  kind: 'money' | 'hours' | 'number' | 'share'
+}>()
+Chart.register(BarElement, CategoryScale, LinearScale, Tooltip, Legend)
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+const show = (v: number) =>
+  props.kind === 'money' ? showMoney(v) : props.kind === 'hours' ? `${showHours(v)} h` : props.kind === 'share' ? showShare(v) : String(v)
+const per = computed(() => ({ money: 100, hours: 60, number: 1, share: 100 })[props.kind])
+// Told apart by lightness and by their outline, in the order of the legend.
+const shades = ['--color-ink', '--color-ink-3', '--color-mist', '--color-paper']
+const data = computed(() => ({
+  labels: [...props.names],
+  datasets: props.series.map((s, i) => ({
+    label: s.text,
+    data: s.values.map((v) => v / per.value),
+    backgroundColor: token(shades[i % shades.length]!),
+    borderColor: token('--color-ink'),
+    borderWidth: 1,
+    maxBarThickness: 26,
+  })),
+}))
+const font = { family: 'Public Sans Variable, sans-serif', size: 12 }
+const options = computed(() => ({
+  responsive: true,
+  maintainAspectRatio: false,
+  animation: false as const,
+  plugins: {
+    legend: { display: props.series.length > 1, position: 'top' as const, align: 'start' as const, labels: { font, boxWidth: 14 } },
+    tooltip: {
+      callbacks: {
+        label: (c: { dataset: { label?: string }; raw: unknown }) => `${c.dataset.label ?? ''}: ${show(Number(c.raw) * per.value)}`,
+      },
+    },
+  },
+  scales: {
+    x: { grid: { display: false }, ticks: { font, color: token('--color-ink-2'), maxRotation: 0, autoSkip: false } },
+    y: {
+      beginAtZero: true,
+      grid: { color: token('--color-line-2') },
+      ticks: {
+        font,
+        color: token('--color-ink-2'),
+        callback: (v: number | string) => (props.kind === 'money' ? `$${Number(v).toLocaleString('en-US')}` : String(v)),
+      },
+    },
+  },
+}))
+const short = (text: string) => (text.length > 18 ? `${text.slice(0, 17)}…` : text)
+const shown = computed(() => ({ ...data.value, labels: props.names.map(short) }))
+const said = computed(() =>
+  props.names.map((n, i) => `${n}: ${props.series.map((s) => `${s.text} ${show(s.values[i] ?? 0)}`).join(', ')}`).join('; '),
+)
+</script>
+
+<template>
+  <div class="relative h-52 print:hidden" role="img" :aria-label="`${label}. ${said}`">
+    <Bar :data="shown" :options="options" aria-hidden="true" />
+  </div>
+</template>

@@ -1,0 +1,199 @@
+<script setup lang="ts">
+import { flowGroups } from '@heron/contract'
+import { flowSteps, flowWords, realization, type FlowStep } from '@heron/core/oversight'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { useAddress } from '../address'
+import { api, type Answer } from '../api'
+import { useSession } from '../shell/session'
+import ActMenu from '../ui/ActMenu.vue'
+import Btn from '../ui/Btn.vue'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DataTable from '../ui/DataTable.vue'
+import DayField from '../ui/DayField.vue'
+import PageHead from '../ui/PageHead.vue'
+import { monthText, showMoney } from '../ui/show'
+import Switch from '../ui/Switch.vue'
+import { showShare, someMoney, type Column } from '../ui/table/columns'
+import { useLoad } from '../use'
+import FlowLines from './FlowLines.vue'
+import ReportTabs from './ReportTabs.vue'
+import ScheduleSheet from './ScheduleSheet.vue'
+import { fileActs, overOpen } from './reports'
+
+const Bars = defineAsyncComponent(() => import('./Bars.vue'))
+type Group = Answer<typeof api.oversight.flow>['groups'][number]
+const session = useSession()
+const shown = useAddress(
+  { from: `${session.today.slice(0, 4)}-01-01`, to: session.today, as: 'work', by: 'person', beside: '', step: '', key: '', all: '' },
+  ['as', 'by', 'beside', 'step', 'key', 'all'],
+)
+const from = ref<string | null>(shown.from)
+const to = ref<string | null>(shown.to)
+watch([from, to], () => {
+  if (from.value && to.value) Object.assign(shown, { from: from.value, to: to.value })
+})
+const as = computed({ get: () => shown.as as 'work' | 'act', set: (v) => (shown.as = v) })
+const by = computed(() => shown.by as (typeof flowGroups)[number])
+const asked = computed(() => ({
+  from: shown.from,
+  to: shown.to,
+  as: as.value,
+  by: by.value,
+  ...(shown.beside ? { beside: shown.beside as FlowStep } : {}),
+}))
+const { data, problem, loading, reload } = useLoad(
+  () => api.oversight.flow(asked.value),
+  [() => JSON.stringify(asked.value), () => session.tick],
+)
+const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
+/** Steps that say something; what was worked, billed and collected always do. */
+const steps = computed(() =>
+  (as.value === 'act' ? inActs : flowSteps).filter(
+    (s) => ['worked', 'billed', 'collected'].includes(s) || (data.value?.together[s] ?? 0) !== 0,
+  ),
+)
+const groupWords = {
+  person: 'Timekeeper',
+  matter: 'Matter',
+  client: 'Client',
+  area: 'Area',
+  originating: 'Originating lawyer',
+  month: 'Month',
+}
+const nameOf = (g: Group) => (by.value === 'month' && g.key ? monthText(g.key) : g.name)
+const rates = (g: Pick<Group, 'flow'>) => realization(g.flow)
+const together = computed(() => (data.value ? realization(data.value.together) : null))
+const columns = computed((): Column<Group>[] => [
+  { key: 'name', text: groupWords[by.value], grow: 1.5, fixed: true, narrow: 'title', sort: true, value: nameOf, total: 'Together' },
+  ...(shown.beside && data.value
+    ? data.value.months.map((m, i): Column<Group> => ({ key: `m${m.month}`, text: monthText(m.month), kind: 'money', size: 110, value: (g) => g.months[i] ?? 0, show: (g) => someMoney(g.months[i] ?? 0), total: showMoney(m.amount) })) // prettier-ignore
+    : []),
+  ...(shown.beside
+    ? [stepColumn(shown.beside as FlowStep)]
+    : [
+        ...steps.value.map(stepColumn),
+        ...(as.value === 'work'
+          ? [
+              { key: 'billing', text: 'Billed of worked', kind: 'share' as const, size: 92, value: (g: Group) => rates(g).billing, total: together.value?.billing == null ? '' : showShare(together.value.billing) }, // prettier-ignore
+              { key: 'collection', text: 'Collected of billed', kind: 'share' as const, size: 100, value: (g: Group) => rates(g).collection, total: together.value?.collection == null ? '' : showShare(together.value.collection) }, // prettier-ignore
+            ]
+          : []),
+      ]),
+])
+const stepColumn = (s: FlowStep): Column<Group> => ({
+  key: s,
+  text: shown.beside ? 'Together' : flowWords[s],
+  kind: 'money',
+  sort: true,
+  strong: s === 'worked' || s === 'billed' || s === 'collected',
+  value: (g) => g.flow[s],
+  show: (g) => someMoney(g.flow[s]),
+  total: data.value ? showMoney(data.value.together[s]) : '',
+})
+function open(step: FlowStep, key: string | null) {
+  Object.assign(shown, key === null ? { step, key: '', all: 'yes' } : { step, key, all: '' })
+}
+const most = 10
+const chart = computed(() => {
+  const list = (data.value?.groups ?? []).slice(0, most)
+  const three: FlowStep[] = ['worked', 'billed', 'collected']
+  const ordered = by.value === 'month' ? [...list].reverse() : list
+  return list.length > 1
+    ? { names: ordered.map(nameOf), series: three.map((s) => ({ text: flowWords[s], values: ordered.map((g) => g.flow[s]) })) }
+    : null
+})
+const sending = ref(false)
+</script>
+
+<template>
+  <div class="page px-6 pt-[18px]">
+    <PageHead title="Work to money" :hint="`Fees before tax. ${overOpen}`">
+      <Btn @click="sending = true">Send …</Btn>
+      <ActMenu
+        text="As a file"
+        label="As a file"
+        :acts="fileActs('flow', { from: shown.from, to: shown.to, as: shown.as, group: shown.by })"
+      />
+    </PageHead>
+    <ReportTabs />
+    <div class="mb-3 flex flex-wrap items-end gap-3 print:hidden">
+      <div class="w-36"><DayField v-model="from" label="From" /></div>
+      <div class="w-36"><DayField v-model="to" label="To" /></div>
+      <Switch
+        v-model="as"
+        label="What is counted"
+        :options="[
+          { value: 'work', text: 'What became of the work' },
+          { value: 'act', text: 'What was done' },
+        ]"
+      />
+      <div class="w-44">
+        <ChoiceField v-model="shown.by" label="By" :options="flowGroups.map((g) => ({ value: g as string, text: groupWords[g] }))" />
+      </div>
+      <div class="w-44">
+        <ChoiceField
+          v-model="shown.beside"
+          label="Month by month"
+          :options="[
+            { value: '', text: 'No' },
+            ...(as === 'act' ? inActs : flowSteps).map((s) => ({ value: s as string, text: flowWords[s] })),
+          ]"
+        />
+      </div>
+    </div>
+    <section class="sheet" aria-label="Work to money">
+      <div v-if="chart && !shown.beside" class="px-4 pt-3">
+        <Bars label="Worked, billed and collected" kind="money" :names="chart.names" :series="chart.series" />
+      </div>
+      <DataTable
+        label="Work to money"
+        name="flow"
+        :rows="data?.groups ?? []"
+        :columns="columns"
+        :row-id="(g) => g.key"
+        :acts="
+          (g) =>
+            steps
+              .filter((s) => g.flow[s])
+              .map((s) => ({ text: `What stands behind ${flowWords[s].toLowerCase()}`, act: () => open(s, g.key) }))
+        "
+        :open="(g) => open('worked', g.key)"
+        :loading="loading"
+        :problem="problem"
+        @again="reload()"
+      >
+        <template #empty>Nothing was worked or paid in this span.</template>
+        <template v-for="s in steps" :key="s" #[`cell-${s}`]="{ row: g }"
+          ><button v-if="g.flow[s]" type="button" class="hover:underline" tabindex="-1" @click.stop="open(s, g.key)">
+            {{ showMoney(g.flow[s]) }}
+          </button></template
+        >
+      </DataTable>
+      <p v-if="data" class="flex flex-wrap gap-x-4 gap-y-1 px-4 py-2.5 text-sm text-ink-2 print:hidden">
+        All together:
+        <button v-for="s in steps" :key="s" type="button" class="underline" @click="open(s, null)">{{ flowWords[s].toLowerCase() }}</button>
+      </p>
+    </section>
+    <p class="mt-2 max-w-[900px] text-sm text-ink-2">
+      {{
+        as === 'work'
+          ? 'Work of the span, whenever it was billed and paid. Worked, less what was at no charge, written off, written down, discounted and waits, with what fees are above or below the time they cover, is what was billed; that, less credits, write-offs and what is open, is what was collected. A fee stands in the month up to which its bill takes work.'
+          : 'What was recorded, billed, credited, written off and collected on days of the span, whenever the work was done.'
+      }}
+    </p>
+    <FlowLines
+      v-if="shown.step"
+      :asked="{
+        from: shown.from,
+        to: shown.to,
+        as,
+        by,
+        key: shown.key,
+        all: shown.all === 'yes' ? 'yes' : '',
+        step: shown.step as FlowStep,
+      }"
+      @close="Object.assign(shown, { step: '', key: '', all: '' })"
+    />
+    <ScheduleSheet v-if="sending" what="flow" :asked="{ as, group: by }" @close="sending = false" />
+  </div>
+</template>

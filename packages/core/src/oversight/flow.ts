@@ -1,0 +1,58 @@
+import { shareOf } from './weeks'
+import type { Cents } from '../money'
+
+/** What happened to recorded work on its way to money. All amounts are of fees, before tax. */
+export const flowSteps = [
+  'worked',
+  'noCharge',
+  'dropped',
+  'waiting',
+  'feeDifference',
+  'writtenDown',
+  'discount',
+  'billed',
+  'credited',
+  'writtenOff',
+  'open',
+  'collected',
+] as const
+export type FlowStep = (typeof flowSteps)[number]
+export type Flow = Record<FlowStep, Cents>
+
+export const flowWords: Record<FlowStep, string> = {
+  worked: 'Worked',
+  noCharge: 'No charge',
+  dropped: 'Written off unbilled',
+  waiting: 'Waiting',
+  feeDifference: 'Fees over time',
+  writtenDown: 'Written down',
+  discount: 'Discount',
+  billed: 'Billed',
+  credited: 'Credited',
+  writtenOff: 'Written off',
+  open: 'Open',
+  collected: 'Collected',
+}
+
+export const noFlow = (): Flow => Object.fromEntries(flowSteps.map((s) => [s, 0])) as Flow
+
+/** Adds what is there of one to another, in place. */
+export function addFlow(to: Flow, more: Partial<Flow>): Flow {
+  for (const s of flowSteps) to[s] += more[s] ?? 0
+  return to
+}
+
+/**
+ * What was to be billed by what was worked, and what was to be collected by what was billed: nothing where all is accounted for. What
+ * a fee of its own is above the time that it covers counts as `feeDifference`; below zero it is less than the time.
+ */
+export const unexplained = (f: Flow): { billed: Cents; collected: Cents } => ({
+  billed: f.worked - f.noCharge - f.dropped - f.waiting + f.feeDifference - f.writtenDown - f.discount - f.billed,
+  collected: f.billed - f.credited - f.writtenOff - f.open - f.collected,
+})
+
+/** Realization in hundredths of a percent: billed of what was worked and no longer waits, and collected of what was billed. */
+export const realization = (f: Flow): { billing: number | null; collection: number | null } => ({
+  billing: shareOf(f.billed, f.worked - f.waiting),
+  collection: shareOf(f.collected, f.billed),
+})

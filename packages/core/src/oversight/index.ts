@@ -1,0 +1,3 @@
+export * from './weeks'
+export * from './flow'
+export * from './ask'
