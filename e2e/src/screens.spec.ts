@@ -43,6 +43,12 @@ const screens: Record<string, string[]> = {
     '/bills?show=bills',
     '/bills?show=runs',
     '/reports',
+    '/reports/weeks',
+    '/reports/flow?as=act&by=month',
+    '/reports/owed',
+    '/reports/matters',
+    '/reports/sent',
+    '/matters/board',
     '/nowhere',
   ],
   'Orla Petrakis': [

@@ -1,5 +1,5 @@
 import { addDays, weekday, type Day } from '@heron/core/calendar'
-import { addFlow, goalOn, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
+import { addFlow, goalOn, losses, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 
@@ -62,6 +62,7 @@ describe('from work to money', () => {
     const f = addFlow(noFlow(), { worked: 3_700_00, noCharge: 300_00, waiting: 600_00, feeDifference: -400_00, writtenDown: 100_00, discount: 70_00, billed: 2_230_00, credited: 50_00, writtenOff: 80_00, open: 1_000_00, collected: 1_100_00 }) // prettier-ignore
     expect(unexplained(f)).toEqual({ billed: 0, collected: 0 })
     expect(realization(f)).toEqual({ billing: 7194, collection: 4933 })
+    expect(losses(f)).toEqual({ before: 470_00, after: 130_00 })
     expect(unexplained(addFlow(f, { billed: 1 }))).toEqual({ billed: -1, collected: 1 })
     expect(realization(noFlow())).toEqual({ billing: null, collection: null })
   })

@@ -1,6 +1,6 @@
 import { area } from '../platform/area'
 import { oversightRoutes } from './routes'
-import { sendDue } from './schedules'
+import { sendDue, sending } from './schedules'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -16,5 +16,6 @@ export const oversight = area({
   kept: ['time_moved'],
   routes: { oversight: oversightRoutes },
   acts: { goal: { part: null, beyond: 'bills.review' }, oversight: { part: null, beyond: 'author' } },
+  jobs: { 'send report': sending },
   schedules: [{ name: 'send reports that are due', at: '17 * * * *', atStart: true, run: sendDue }],
 })

@@ -6,6 +6,7 @@ import { contactScope, matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { owedOn, unbilledOn } from '../platform/figures'
+import { matterIdsByWords } from '../matters'
 import { flow } from './flow'
 import { inScope } from './flow-queries'
 import { weekEnd } from './weeks'
@@ -63,11 +64,14 @@ async function ofClient(ctx: Ctx, q: Extract<Question, { is: 'owed' | 'unbilled'
   if (!('who' in q)) return []
   const part = q.is === 'trust' ? 'trust' : 'money'
   const sums = { owed: owedOn('m.id'), unbilled: `(${unbilledOn.time('m')} + ${unbilledOn.costs('m')} + ${unbilledOn.portions('m')})`, trust: `COALESCE((SELECT f.held FROM matter_figure f WHERE f.matter_id = m.id), 0)` } // prettier-ignore
-  const list = await rows<{ id: number; name: string; amount: number; matters: number }>(
+  const found = matterIdsByWords(q.who)
+  if (!found) return []
+  const list = await rows<{ id: number; name: string; amount: number }>(
     ctx.db.manager,
-    `SELECT c.id, c.name, SUM(${sums[q.is]}) AS amount, COUNT(*) AS matters FROM (SELECT c.id, c.name FROM contact c WHERE c.name LIKE ? AND ${contactScope(ctx.actor)} AND EXISTS (SELECT 1 FROM matter x WHERE x.client_id = c.id) ORDER BY c.name LIMIT ${few}) c
-       JOIN matter m ON m.client_id = c.id WHERE m.kind <> 'practice' AND ${matterScope(ctx.actor, 'm', part)} GROUP BY c.id ORDER BY amount DESC`,
-    [`%${literal(q.who)}%`],
+    // All matters of a client have its name among their words, by which they are found at once.
+    `SELECT c.id, c.name, SUM(${sums[q.is]}) AS amount FROM (${found.sql}) w JOIN matter m ON m.id = w.matter_id JOIN contact c ON c.id = m.client_id
+      WHERE c.name LIKE ? AND ${contactScope(ctx.actor)} AND m.kind <> 'practice' AND ${matterScope(ctx.actor, 'm', part)} GROUP BY c.id ORDER BY amount DESC, c.name LIMIT ${few}`,
+    [...found.values, `%${literal(q.who)}%`],
   )
   const words = { owed: 'owed by', unbilled: 'unbilled for', trust: 'in trust for' }[q.is]
   return list.map((c) => ({ title: `${showMoney(c.amount)} ${words} ${c.name}`, hint: `over matters that are open to you, today`, to: `/people/${c.id}` })) // prettier-ignore

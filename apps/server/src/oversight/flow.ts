@@ -141,6 +141,7 @@ export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
   const found: { key: string; day: string; who: string; matter: string; matterId: number; text: string; bill: string | null; billId: number | null; amount: number }[] = [] // prettier-ignore
   let total = 0
   let more = false
+  if (f.key && !(f.by === 'month' ? /^\d{4}-\d{2}$/ : /^\d{1,10}$/).test(f.key)) throw fieldFault('key', 'Choose one of the groups')
   const key = f.by === 'month' || !f.key ? f.key : Number(f.key)
   for (const [n, s] of sourcesOf(f).entries()) {
     const amount = s.amounts[f.step]
@@ -185,7 +186,7 @@ async function partsOf(m: EntityManager, lines: readonly Line[], keeper: number,
     const at = own?.keepers.indexOf(keeper) ?? -1
     if (!own || at < 0) continue
     const part = (amount: number) => share(amount, own.weights)[at]!
-    let amount = 0
+    let amount: number
     if (step === 'feeDifference') amount = part(l.net ?? 0) + part(l.discount ?? 0)
     else if (settled) {
       const s = settled.get(l.lineId!)

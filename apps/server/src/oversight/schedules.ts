@@ -4,9 +4,10 @@ import type { EntityManager } from 'typeorm'
 import { isMorning } from '../docket'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
-import type { Base } from '../platform/area'
+import { aFewTries, jobKind, type Base } from '../platform/area'
 import type { Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
+import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -107,6 +108,22 @@ export async function schedules(ctx: Ctx) {
   }))
 }
 
+interface Sending {
+  scheduleId: number
+  /** Says which sending it is; the same is written to each reader once. */
+  key: string
+}
+/** Writes a report to all its readers; many figures take their time, so it is done beside the requests. */
+export const sending = jobKind<Sending>({
+  noun: 'report',
+  waits: aFewTries,
+  run: (ctx, { scheduleId, key }) =>
+    work(ctx, async (m) => {
+      const s = await row<Kept>(m, `${select} WHERE s.id = ?`, [scheduleId])
+      if (s) await send(m, ctx, s, key)
+    }),
+})
+
 /** Writes a report to each of its readers, with the figures that are open to them; one letter for each key and reader. */
 async function send(m: EntityManager, ctx: Ctx, s: Kept, key: string) {
   const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM oversight_schedule_to WHERE schedule_id = ? ORDER BY user_id`, [s.id])
@@ -132,7 +149,7 @@ async function send(m: EntityManager, ctx: Ctx, s: Kept, key: string) {
 export const sendNow = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
     const s = await own(m, ctx, id)
-    await send(m, ctx, s, `oversight ${id} ${ctx.clock.now().getTime()}`)
+    await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${ctx.clock.now().getTime()}` } satisfies Sending)
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” sent`, subject: 'oversight', subjectId: id })
   })
 
@@ -156,7 +173,7 @@ export async function sendDue(base: Base, warn: (what: object, text: string) => 
       await work(ctx, async (m) => {
         const s = await row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])
         if (!s || s.sentOn === today) return
-        await send(m, ctx, s, `oversight ${id} ${today}`)
+        await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${today}` } satisfies Sending)
         await run(m, `UPDATE oversight_schedule SET sent_on = ? WHERE id = ?`, [today, id])
       })
     } catch (error) {

@@ -56,7 +56,13 @@ const options = computed(() => ({
     },
   },
 }))
-const short = (text: string) => (text.length > 18 ? `${text.slice(0, 17)}…` : text)
+/** What fits below a bar; the number of a matter stands above its name. */
+function short(text: string): string | string[] {
+  const most = props.names.length > 6 ? 14 : 20
+  const cut = (t: string) => (t.length > most ? `${t.slice(0, most - 1)}…` : t)
+  const at = text.indexOf(' ')
+  return at > 0 && /\d/.test(text.slice(0, at)) ? [text.slice(0, at), cut(text.slice(at + 1))] : cut(text)
+}
 const shown = computed(() => ({ ...data.value, labels: props.names.map(short) }))
 const said = computed(() =>
   props.names.map((n, i) => `${n}: ${props.series.map((s) => `${s.text} ${show(s.values[i] ?? 0)}`).join(', ')}`).join('; '),

@@ -30,8 +30,8 @@ const { data, problem, loading, reload } = useLoad(() => api.oversight.decisions
     <ReportTabs />
     <State :loading="loading && !data" :problem="problem" :empty="data?.length === 0" @again="reload()">
       <template #empty>Nothing waits for a decision of yours.</template>
-      <div class="grid grid-cols-1 items-start gap-3 lg:grid-cols-2">
-        <section v-for="k in data" :key="k.key" class="sheet" :aria-label="k.title">
+      <div class="gap-3 lg:columns-2">
+        <section v-for="k in data" :key="k.key" class="sheet mb-3 break-inside-avoid" :aria-label="k.title">
           <div class="flex items-baseline gap-3 px-4 pt-3 pb-1.5">
             <h2>{{ k.title }}</h2>
             <span class="text-ink-2 tabular-nums">{{ k.count }}</span>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { flowGroups } from '@heron/contract'
-import { flowSteps, flowWords, realization, type FlowStep } from '@heron/core/oversight'
+import { flowSteps, flowWords, losses, realization, type FlowStep } from '@heron/core/oversight'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAddress } from '../address'
 import { api, type Answer } from '../api'
@@ -71,17 +71,35 @@ const columns = computed((): Column<Group>[] => [
   ...(shown.beside
     ? [stepColumn(shown.beside as FlowStep)]
     : [
-        ...steps.value.map(stepColumn),
+        ...steps.value.flatMap((s) => [
+          ...(as.value === 'work' && s === 'billed' ? [lossColumn('before', 'Lost before')] : []),
+          stepColumn(s),
+          ...(as.value === 'work' && s === 'billed' ? [lossColumn('after', 'Lost after')] : []),
+        ]),
         ...(as.value === 'work'
           ? [
-              { key: 'billing', text: 'Billed of worked', kind: 'share' as const, size: 92, value: (g: Group) => rates(g).billing, total: together.value?.billing == null ? '' : showShare(together.value.billing) }, // prettier-ignore
-              { key: 'collection', text: 'Collected of billed', kind: 'share' as const, size: 100, value: (g: Group) => rates(g).collection, total: together.value?.collection == null ? '' : showShare(together.value.collection) }, // prettier-ignore
+              { key: 'billing', text: 'Billed %', kind: 'share' as const, size: 76, value: (g: Group) => rates(g).billing, total: together.value?.billing == null ? '' : showShare(together.value.billing) }, // prettier-ignore
+              { key: 'collection', text: 'Coll. %', kind: 'share' as const, size: 76, value: (g: Group) => rates(g).collection, total: together.value?.collection == null ? '' : showShare(together.value.collection) }, // prettier-ignore
             ]
           : []),
       ]),
 ])
+/** Each single loss, and what is open, can be chosen as a column; losses together stand before and after what was billed. */
+const single: FlowStep[] = ['noCharge', 'dropped', 'writtenDown', 'discount', 'credited', 'writtenOff', 'open']
+const lossColumn = (when: 'before' | 'after', text: string): Column<Group> => ({
+  key: when,
+  text,
+  kind: 'money',
+  size: 112,
+  sort: true,
+  value: (g) => losses(g.flow)[when],
+  show: (g) => someMoney(losses(g.flow)[when]),
+  total: data.value ? showMoney(losses(data.value.together)[when]) : '',
+})
 const stepColumn = (s: FlowStep): Column<Group> => ({
   key: s,
+  size: s === 'worked' ? 132 : s === 'billed' || s === 'collected' || s === 'feeDifference' ? 124 : 116,
+  hidden: as.value === 'work' && !shown.beside && single.includes(s),
   text: shown.beside ? 'Together' : flowWords[s],
   kind: 'money',
   sort: true,

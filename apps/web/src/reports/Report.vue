@@ -49,11 +49,13 @@ function told(value: string | number | null | undefined, kind: ReportTable['colu
   if (kind === 'hours') return showHours(Number(value))
   return kind === 'share' ? showShare(Number(value)) : String(value)
 }
+/** Wide enough for what all come to together. */
+const sizes: Partial<Record<ReportTable['columns'][number]['kind'], number>> = { money: 124, hours: 92, number: 96 }
 const columns = computed((): Column<Row>[] =>
   (shown.value?.columns ?? []).map((c, i): Column<Row> => ({
     key: c.key,
     text: c.text,
-    ...(kindOf(c.kind) ? { kind: kindOf(c.kind)! } : { grow: i === 0 ? 1.6 : 1 }),
+    ...(kindOf(c.kind) ? { kind: kindOf(c.kind)!, ...(sizes[c.kind] ? { size: sizes[c.kind]! } : {}) } : { grow: i === 0 ? 1.6 : 1 }),
     fixed: i === 0,
     narrow: i === 0 ? 'title' : 'line',
     sort: true,

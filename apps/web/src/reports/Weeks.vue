@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { Clock3 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAddress } from '../address'
@@ -49,25 +50,18 @@ const share = (c: Cell | undefined) => (c?.share === null || !c ? '' : showShare
 const now = computed(() => totals.value?.weeks[0])
 const columns = computed((): Column<Row>[] => [
   { key: 'name', text: 'Timekeeper', grow: 1.6, fixed: true, narrow: 'title', sort: true, total: 'Together' },
-  {
-    key: 'hours',
-    text: 'Hours',
-    kind: 'hours',
-    sort: true,
-    value: (r) => r.weeks[0]!.minutes,
-    total: now.value ? showHours(now.value.minutes) : '',
-  },
-  { key: 'value', text: 'Value', kind: 'money', sort: true, strong: true, value: (r) => r.weeks[0]!.counted, show: (r) => someMoney(r.weeks[0]!.counted), total: now.value ? showMoney(now.value.counted) : '' }, // prettier-ignore
+  { key: 'hours', text: 'Hours', kind: 'hours', size: 62, sort: true, value: (r) => r.weeks[0]!.minutes || null, total: now.value ? showHours(now.value.minutes) : '' }, // prettier-ignore
+  { key: 'value', text: 'Value', kind: 'money', size: 104, sort: true, strong: true, value: (r) => r.weeks[0]!.counted, show: (r) => someMoney(r.weeks[0]!.counted), total: now.value ? showMoney(now.value.counted) : '' }, // prettier-ignore
   {
     key: 'goal',
     text: 'Goal',
     kind: 'money',
-    size: 104,
+    size: 108,
     quiet: true,
     value: (r) => r.weeks[0]!.goal,
     total: someMoney(now.value?.goal ?? 0),
   },
-  { key: 'share', text: 'Of goal', kind: 'share', sort: true, value: (r) => r.weeks[0]!.share, total: share(now.value) },
+  { key: 'share', text: 'Of goal', kind: 'share', size: 72, sort: true, value: (r) => r.weeks[0]!.share, total: share(now.value) },
   ...heads.value.slice(1).map((w, i): Column<Row> => ({
     key: `w${i + 1}`,
     text: `to ${dateText(w.to)}`,
@@ -79,7 +73,7 @@ const columns = computed((): Column<Row>[] => [
     total: totals.value ? told(totals.value.weeks[i + 1]!) : '',
   })),
   { key: 'month', text: 'Month', kind: 'money', sort: true, value: (r) => r.month.counted, show: (r) => someMoney(r.month.counted), total: someMoney(totals.value?.month.counted ?? 0) }, // prettier-ignore
-  { key: 'monthShare', text: 'Of goal', kind: 'share', value: (r) => r.month.share, total: share(totals.value?.month) },
+  { key: 'monthShare', text: 'Of goal', kind: 'share', size: 72, value: (r) => r.month.share, total: share(totals.value?.month) },
 ])
 /** What moved in weeks that were over at the last look, one line for each person and week. */
 const late = computed(() =>
@@ -178,7 +172,12 @@ const monthText = computed(() =>
             :to="entries(r.id, w)"
             class="hover:underline"
             :title="r.weeks[i + 1]!.late ? `${showMoney(r.weeks[i + 1]!.late!.worth)} came late` : undefined"
-            >{{ told(r.weeks[i + 1]!) }}<span v-if="r.weeks[i + 1]!.late" class="font-semibold text-ochre"> late</span></RouterLink
+            ><Clock3
+              v-if="r.weeks[i + 1]!.late"
+              class="mr-1 inline size-3.5 align-[-2px] text-ochre"
+              role="img"
+              aria-label="came late in part:"
+            />{{ told(r.weeks[i + 1]!) }}</RouterLink
           ></template
         >
       </DataTable>

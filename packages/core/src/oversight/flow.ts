@@ -51,6 +51,12 @@ export const unexplained = (f: Flow): { billed: Cents; collected: Cents } => ({
   collected: f.billed - f.credited - f.writtenOff - f.open - f.collected,
 })
 
+/** What was lost on the way: before a bill (no charge, written off, written down, discount) and after it (credited, written off). */
+export const losses = (f: Flow): { before: Cents; after: Cents } => ({
+  before: f.noCharge + f.dropped + f.writtenDown + f.discount,
+  after: f.credited + f.writtenOff,
+})
+
 /** Realization in hundredths of a percent: billed of what was worked and no longer waits, and collected of what was billed. */
 export const realization = (f: Flow): { billing: number | null; collection: number | null } => ({
   billing: shareOf(f.billed, f.worked - f.waiting),

@@ -119,7 +119,7 @@ export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
       { key: 'spent', text: 'Costs spent', kind: 'money', value: (r) => r.spent || null, total: true },
       { key: 'profit', text: 'Profit', kind: 'money', value: profitOf, total: true },
       { key: 'margin', text: 'Of billed', kind: 'share', value: (r) => shareOf(profitOf(r), r.fees + r.costs), total: (all) => shareOf(all.reduce((n, r) => n + profitOf(r), 0), all.reduce((n, r) => n + r.fees + r.costs, 0)) }, // prettier-ignore
-      { key: 'free', text: 'Hours without a cost', kind: 'hours', value: (r) => r.free || null, total: true },
+      { key: 'free', text: 'No cost set', kind: 'hours', value: (r) => r.free || null, total: true },
     ],
     (r) => ({ key: String(r.id), to: `/matters/${r.id}/time` }),
   )

@@ -1,0 +1,111 @@
+import { expect } from '@playwright/test'
+import { noAxeFaults, personAt, test } from './office'
+
+test('Monday morning: late time, a goal missed, a note sent, and the report set to go out', async ({ browser, faults }) => {
+  const { page, hands } = await personAt(browser, faults, 'Noor Haddad-Lind', 'keyboard')
+  const weeks = page.getByRole('table', { name: 'Week by timekeeper' })
+  await test.step('what was recorded late stands with the figure as it was', async () => {
+    await page.goto('/reports/weeks')
+    await expect(weeks.getByRole('row', { name: /^Tomas/ }).getByRole('img', { name: /late/ })).toBeVisible()
+    const late = page.getByRole('table', { name: 'Recorded late' })
+    // 4.8 hours at $225.00 came late.
+    await expect(late.getByRole('row', { name: /Tomas/ })).toContainText('$1,080.00')
+    await noAxeFaults(page, 'weeks of timekeepers')
+    await hands.press('Take as seen')
+    await expect(late).toContainText('Nothing came late since')
+  })
+  await test.step('a goal is set, and missed', async () => {
+    await hands.press('Goals …')
+    const sheet = page.getByRole('dialog', { name: 'Goals and weeks' })
+    await hands.choose('Timekeeper', 'Tomas')
+    await hands.fill('Goal of a week', '50000')
+    await noAxeFaults(page, 'goals')
+    await hands.save()
+    await expect(sheet.getByRole('table', { name: 'Goals' })).toContainText('$50,000.00')
+    await page.keyboard.press('Escape')
+    await expect(sheet).toHaveCount(0)
+    await expect(weeks.getByRole('row', { name: /^Tomas/ })).toContainText('$50,000.00')
+  })
+  await test.step('a note goes to the person in one act', async () => {
+    await weeks.getByRole('row', { name: /^Tomas/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
+    await page.getByRole('menuitem', { name: 'Write a note …' }).click()
+    const sheet = page.getByRole('dialog', { name: /^Write to Tomas/ })
+    await hands.fill('What', 'Please record your week by tonight')
+    await hands.save()
+    await expect(sheet).toHaveCount(0)
+    await expect(page.getByRole('region', { name: 'What was done' })).toContainText('has it as a task')
+  })
+  await test.step('the report goes out by itself, and now', async () => {
+    await hands.press('Send …')
+    const sheet = page.getByRole('dialog', { name: 'Let it go out by itself' })
+    await hands.fill('Name', 'Weeks for partners')
+    await noAxeFaults(page, 'a report that goes out')
+    await hands.save()
+    await expect(sheet).toHaveCount(0)
+    await page.goto('/reports/sent')
+    const list = page.getByRole('table', { name: 'Reports sent by themselves' })
+    await expect(list.getByRole('row', { name: /Weeks for partners/ })).toContainText('every Monday')
+    await list.getByRole('row', { name: /Weeks for partners/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
+    await page.getByRole('menuitem', { name: 'Send it now' }).click()
+    await expect(page.getByRole('region', { name: 'What was done' })).toContainText('is on its way to Noor')
+    await noAxeFaults(page, 'reports sent by themselves')
+  })
+  await page.context().close()
+})
+
+test('from a sum of the firm down to one entry, and a figure by words', async ({ browser, faults }) => {
+  const { page, hands } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
+  await page.goto('/reports/flow')
+  const flow = page.getByRole('table', { name: 'Work to money' })
+  await expect(flow.getByRole('row', { name: /^Tomas/ })).toBeVisible()
+  await noAxeFaults(page, 'work to money')
+  const billed = (await flow.getByRole('row', { name: /^Tomas/ }).getByRole('button', { name: /^\$/ }).nth(3).textContent())! // prettier-ignore
+  await flow.getByRole('row', { name: /^Tomas/ }).getByRole('button', { name: /^\$/ }).nth(3).click() // prettier-ignore
+  const behind = page.getByRole('table', { name: 'What stands behind the figure' })
+  await expect(behind).toContainText(billed)
+  await noAxeFaults(page, 'what stands behind a figure')
+  await page.keyboard.press('Escape')
+  await hands.go('owed gannet', /owed by .*Gannet/)
+  await expect(page).toHaveURL(/\/people\/\d+/)
+  for (const report of ['Trust against work', 'Profit by matter', 'Hours by funding source']) {
+    await page.goto('/reports/unbilled')
+    await page.getByLabel('Report', { exact: true }).selectOption({ label: report })
+    await expect(page.getByRole('heading', { name: report, level: 1 })).toBeVisible()
+    await expect(page.getByRole('table', { name: report })).toContainText('Together')
+    await noAxeFaults(page, report)
+  }
+  await page.context().close()
+})
+
+test('a partner’s first page leads to what it asks for, and a matter moves on the board by a key', async ({ browser, faults }) => {
+  const { page } = await personAt(browser, faults, 'Noor Haddad-Lind', 'keyboard')
+  await test.step('a pre-bill is reviewed from the first page and leaves it', async () => {
+    await page.goto('/reports')
+    const held = page.getByRole('region', { name: 'Pre-bills to review' })
+    await expect(held).toBeVisible()
+    await noAxeFaults(page, 'for decision')
+    const name = (await held.getByRole('listitem').first().locator('b').textContent())!
+    await held.getByRole('listitem').first().getByRole('link').click()
+    await page.getByRole('button', { name: /^Approve/ }).click()
+    await expect(page.getByRole('button', { name: /^Take back|^Back to review/ })).toBeVisible()
+    await page.goto('/reports')
+    await expect(page.getByRole('heading', { name: 'For decision' })).toBeVisible()
+    await expect(page.getByRole('region', { name: 'Dates that are past and not met' }).or(held).first()).toBeVisible()
+    await expect(held.getByRole('listitem').filter({ hasText: name }).first()).toHaveCount(0)
+  })
+  await test.step('a card goes to the next stage', async () => {
+    await page.goto('/matters/board')
+    const stages = page.getByRole('region', { name: 'Board of matters' })
+    await expect(stages.locator('[data-card]').first()).toBeVisible()
+    await noAxeFaults(page, 'board of matters')
+    const column = stages.locator('section').filter({ has: page.locator('[data-card]') }).first() // prettier-ignore
+    const card = column.locator('[data-card]').first()
+    const id = await card.getAttribute('data-card')
+    const before = await column.getAttribute('aria-label')
+    await card.focus()
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('region', { name: 'What was done' })).toContainText(/ is at .* now/)
+    await expect(stages.locator('section', { has: page.locator(`[data-card="${id}"]`) })).not.toHaveAttribute('aria-label', before!)
+  })
+  await page.context().close()
+})
