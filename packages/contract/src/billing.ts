@@ -304,6 +304,24 @@ export const billing = {
       }),
     )
     .output(ok),
+  feeShares: route('bills.see', 'GET', '/matters/{id}/fee-shares', 'Who shares the fixed fees of a matter')
+    .input(withId)
+    .output(
+      z.object({
+        shares: z.array(z.object({ userId: z.number(), name: z.string(), basisPoints: z.number() })),
+        staff: z.array(z.object({ id: z.number(), name: z.string() })),
+      }),
+    ),
+  setFeeShares: route('bills.review', 'PUT', '/matters/{id}/fee-shares', 'Set who shares the fixed fees of a matter')
+    .input(
+      z.object({
+        id,
+        shares: z
+          .array(z.object({ userId: id, basisPoints: whole(1, 10_000, 'Give a percentage') }))
+          .max(20, 'At most 20 people share a fee'),
+      }),
+    )
+    .output(ok),
   approve: route('bills.review', 'POST', '/pre-bills/{id}/approve', 'Approve a pre-bill, or take it back for review')
     .input(z.object({ id, approved: z.boolean() }))
     .output(ok),

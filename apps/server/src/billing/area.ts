@@ -48,6 +48,7 @@ export const billing = area({
       '0037-bill-layout',
       '0039-bank-debits',
       '0045-calls',
+      '0054-fee-shares',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),

@@ -12,6 +12,7 @@ import { letterheadOf, type FirmHead } from '../platform/pdf'
 import { heldOn } from '../platform/figures'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill } from './entities'
+import { feeSharesOf } from './fee-shares'
 import { termsOf } from './terms'
 import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
 
@@ -131,9 +132,11 @@ async function legsOf(
 /** Who has which part of a flat fee, in the order in which its money is shared. */
 type Shares = readonly { keeper: number; weight: number }[]
 
-/** Flat fees are credited to those who did the work, by its recorded value; to the lead lawyer where none was recorded. */
+/** Flat fees are credited to those who share them by the matter's terms, else to those who did the work, by its recorded value; to the lead lawyer where none was recorded. */
 async function sharesOf(m: EntityManager, matterId: number, lines: readonly KeptLine[]): Promise<Shares> {
   if (!lines.some((l) => l.line.kind === 'flat')) return []
+  const fixed = await feeSharesOf(m, matterId)
+  if (fixed.length) return fixed.map((s) => ({ keeper: s.userId, weight: s.basisPoints }))
   const weights = new Map<number, number>()
   for (const { line: l, worked } of lines)
     if (l.kind === 'time' && l.timekeeperId && worked > 0) weights.set(l.timekeeperId, (weights.get(l.timekeeperId) ?? 0) + worked)

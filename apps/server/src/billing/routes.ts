@@ -19,6 +19,7 @@ import { endPayLink, makePayLink, payLinksOf } from './pay-links'
 import { billLook, changeBillLook } from './look'
 import { comment } from './comments'
 import { runOf, runs, startIssuing, startRun } from './runs'
+import { feeShares, setFeeShares } from './fee-shares'
 import { approve, changeLine, dropPreBill, makePreBill, setDiscount } from './pre-bills'
 import { bill, bills, preBill, preBills, unbilled } from './queries'
 
@@ -76,6 +77,8 @@ export const billingRoutes = {
   addLine: b.addLine.handler(({ context, input }) => done(addLine(context.ctx, input))),
   takeLineOut: b.takeLineOut.handler(({ context, input }) => done(takeLineOut(context.ctx, input))),
   setDiscount: b.setDiscount.handler(({ context, input }) => done(setDiscount(context.ctx, input.id, input))),
+  feeShares: b.feeShares.handler(({ context, input }) => feeShares(context.ctx, input.id)),
+  setFeeShares: b.setFeeShares.handler(({ context, input }) => done(setFeeShares(context.ctx, input.id, input.shares))),
   approve: b.approve.handler(({ context, input }) => done(approve(context.ctx, input.id, input.approved))),
   comment: b.comment.handler(({ context, input }) => comment(context.ctx, input.id, input.text)),
   drop: b.drop.handler(({ context, input }) => done(dropPreBill(context.ctx, input.id))),

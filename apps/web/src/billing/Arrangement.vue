@@ -9,6 +9,7 @@ import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
 import { useAct, useLoad } from '../use'
 import ArrangementSheet from './ArrangementSheet.vue'
+import FeeShares from './FeeShares.vue'
 import SettlementPayments from './SettlementPayments.vue'
 import SettlementSheet from './SettlementSheet.vue'
 
@@ -19,6 +20,8 @@ const notes = useNotes()
 const { state, act } = useAct()
 const { data } = useLoad(() => api.matters.arrangement({ id: props.matter.id }), [() => session.tick])
 const { data: settlements } = useLoad(() => api.billing.settlements({ matterId: props.matter.id }), [() => session.tick])
+const { data: shares } = useLoad(() => api.billing.feeShares({ id: props.matter.id }), [() => session.tick])
+const sharing = ref(false)
 const changing = ref(false)
 const settling = ref(false)
 const paying = ref<number | null>(null)
@@ -86,6 +89,13 @@ const standsAs = (s: Settlement) =>
       {{ showMoney(data.retainer.floor) }}.
       <span v-if="data.retainer.ask" class="text-bill-ink">Ask the client for {{ showMoney(data.retainer.ask) }}.</span>
     </p>
+    <p v-if="data.portions.length && shares" class="mt-1 flex items-center gap-2">
+      <span v-if="shares.shares.length"
+        >Fees are shared: {{ shares.shares.map((s) => `${s.name} ${s.basisPoints / 100} %`).join(', ') }}.</span
+      >
+      <span v-else class="text-ink-2">Fees belong to those who did the work, by its recorded value.</span>
+      <Btn v-if="may" small class="ml-auto" @click="sharing = true">Share …</Btn>
+    </p>
     <div v-for="p in data.portions" :key="p.id" class="mt-1 flex items-center gap-2 border-t border-line-2 pt-1">
       <span>
         {{ p.label }} <span class="text-ink-2">{{ stateOf(p) }}</span>
@@ -111,6 +121,7 @@ const standsAs = (s: Settlement) =>
       <span class="ml-auto">{{ showMoney(s.gross) }}</span>
       <ActMenu :label="`More on the settlement of ${dayText(s.recoveredOn)}`" :acts="actsOn(s)" />
     </div>
+    <FeeShares v-if="sharing && shares" :matter="matter" :kept="shares" @close="sharing = false" />
     <ArrangementSheet v-if="changing" :matter="matter" :kept="data" @close="changing = false" />
     <SettlementSheet v-if="settling && data.contingent" :matter="matter" :terms="data.contingent" @close="settling = false" />
     <SettlementPayments v-if="paying" :id="paying" :matter-id="matter.id" @close="paying = null" />

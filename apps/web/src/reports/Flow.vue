@@ -14,6 +14,7 @@ import PageHead from '../ui/PageHead.vue'
 import { monthText, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { showShare, someMoney, type Column } from '../ui/table/columns'
+import Views from '../ui/Views.vue'
 import { useLoad } from '../use'
 import FlowLines from './FlowLines.vue'
 import ReportTabs from './ReportTabs.vue'
@@ -23,15 +24,27 @@ import { fileActs, overOpen } from './reports'
 const Bars = defineAsyncComponent(() => import('./Bars.vue'))
 type Group = Answer<typeof api.oversight.flow>['groups'][number]
 const session = useSession()
-const shown = useAddress(
-  { from: `${session.today.slice(0, 4)}-01-01`, to: session.today, as: 'work', by: 'person', beside: '', step: '', key: '', all: '' },
-  ['as', 'by', 'beside', 'step', 'key', 'all'],
-)
+const usual = {
+  from: `${session.today.slice(0, 4)}-01-01`,
+  to: session.today,
+  as: 'work',
+  by: 'person',
+  beside: '',
+  step: '',
+  key: '',
+  all: '',
+}
+const shown = useAddress(usual, ['as', 'by', 'beside', 'step', 'key', 'all'])
 const from = ref<string | null>(shown.from)
 const to = ref<string | null>(shown.to)
 watch([from, to], () => {
   if (from.value && to.value) Object.assign(shown, { from: from.value, to: to.value })
 })
+function choose(view: Record<string, string>) {
+  Object.assign(shown, { ...usual, ...view })
+  from.value = shown.from
+  to.value = shown.to
+}
 const as = computed({ get: () => shown.as as 'work' | 'act', set: (v) => (shown.as = v) })
 const by = computed(() => shown.by as (typeof flowGroups)[number])
 const asked = computed(() => ({
@@ -126,6 +139,7 @@ const sending = ref(false)
 <template>
   <div class="page px-6 pt-[18px]">
     <PageHead title="Work to money" :hint="`Fees before tax. ${overOpen}`">
+      <Views list="flow" :state="{ ...shown, step: '', key: '', all: '' }" @choose="choose" />
       <Btn @click="sending = true">Send …</Btn>
       <ActMenu
         text="As a file"

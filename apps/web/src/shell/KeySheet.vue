@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { questionForms } from '@heron/core/oversight'
 import SideSheet from '../ui/SideSheet.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { commands } from './areas'
@@ -46,6 +47,17 @@ const weights = [
         </div>
       </template>
     </dl>
+    <template v-if="session.may('bills.see')">
+      <h3 class="pt-2">Figures by words, in Find or do</h3>
+      <dl>
+        <div v-for="f in questionForms" :key="f.form" class="border-t border-line-2 py-1.5">
+          <dt>
+            <b>{{ f.form }}</b>
+          </dt>
+          <dd class="text-ink-2">{{ f.says }}: {{ f.example }}</dd>
+        </div>
+      </dl>
+    </template>
     <h3 class="pt-2">Margin rules of the docket</h3>
     <div v-for="[w, what] in weights" :key="w" class="flex h-9 items-stretch gap-3">
       <WeightMark :weight="w" /><span class="self-center"

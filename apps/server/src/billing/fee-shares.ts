@@ -1,0 +1,44 @@
+import type { EntityManager } from 'typeorm'
+import { change, requireMatter, requireOpenMatter } from '../platform/access'
+import { audit } from '../platform/audit'
+import type { Ctx } from '../platform/context'
+import { insertMany, rows, run, work } from '../platform/database'
+import { fieldFault } from '../platform/problem'
+
+export interface FeeShare {
+  userId: number
+  name: string
+  basisPoints: number
+}
+/** Who shares the fixed fees of a matter, in the order in which money is shared; nobody where it goes by recorded value. */
+export const feeSharesOf = (m: EntityManager, matterId: number) =>
+  rows<FeeShare>(
+    m,
+    `SELECT s.user_id AS userId, u.name, s.basis_points AS basisPoints FROM matter_fee_share s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? ORDER BY s.user_id`,
+    [matterId],
+  )
+export async function feeShares(ctx: Ctx, matterId: number) {
+  await requireMatter(ctx.db.manager, ctx, matterId, 'money')
+  const staff = await rows<{ id: number; name: string }>(ctx.db.manager, `SELECT id, name FROM user_account WHERE active ORDER BY name`)
+  return { shares: await feeSharesOf(ctx.db.manager, matterId), staff }
+}
+
+/** Sets who shares the fees of bills from now on; what is issued keeps the shares that it was issued with. */
+export const setFeeShares = (ctx: Ctx, matterId: number, shares: readonly { userId: number; basisPoints: number }[]) =>
+  work(ctx, async (m) => {
+    await requireOpenMatter(m, ctx, matterId, 'money')
+    await requireMatter(m, ctx, matterId, 'money', change)
+    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    const ids = shares.map((s) => s.userId)
+    if (new Set(ids).size < ids.length) throw fieldFault('shares', 'Name each person once')
+    const known = ids.length ? await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?)`, [ids]) : []
+    if (known.length < ids.length) throw fieldFault('shares', 'Choose people of the firm')
+    if (shares.length && shares.reduce((n, s) => n + s.basisPoints, 0) !== 10_000)
+      throw fieldFault('shares', 'The parts make 100 % together')
+    await run(m, `DELETE FROM matter_fee_share WHERE matter_id = ?`, [matterId])
+    if (shares.length)
+      await insertMany(m, 'matter_fee_share', ['matter_id', 'user_id', 'basis_points'], shares.map((s) => [matterId, s.userId, s.basisPoints])) // prettier-ignore
+    const nameOf = new Map(known.map((k) => [k.id, k.name]))
+    const told = shares.map((s) => `${nameOf.get(s.userId)} ${s.basisPoints / 100} %`).join(', ')
+    await audit(m, ctx, { kind: 'changed', text: told ? `Fixed fees are shared: ${told}` : 'Fixed fees are shared by recorded value', matterId, subject: 'pre-bill', subjectId: matterId }) // prettier-ignore
+  })
