@@ -12,7 +12,7 @@ test('Monday morning: late time, a goal missed, a note sent, and the report set 
     await expect(late.getByRole('row', { name: /Tomas/ })).toContainText('$1,080.00')
     await noAxeFaults(page, 'weeks of timekeepers')
     await hands.press('Take as seen')
-    await expect(late).toContainText('Nothing came late since')
+    await expect(page.getByRole('region', { name: 'Recorded late' })).toContainText('Nothing came late since')
   })
   await test.step('a goal is set, and missed', async () => {
     await hands.press('Goals …')

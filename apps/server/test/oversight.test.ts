@@ -1,6 +1,7 @@
 import { flowSteps, noFlow, unexplained, type Flow } from '@heron/core/oversight'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
+import { owedOn } from '../src/platform/figures'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -276,7 +277,10 @@ describe('reports, boards, decisions and questions', () => {
       expect([key, csv.length]).toEqual([key, t.rows.length + 1 + (t.rows.length ? 1 : 0)])
     }
     for (const what of ['weeks', 'flow']) expect((await who.orla.get(`/oversight/file?what=${what}&format=csv`)).status).toBe(200)
-    // Unbilled and owed are those of the lists of matters.
+    // What triggers keep of what is owed is what the bills leave open.
+    const wrong = await rows(office.db.manager, `SELECT m.id FROM matter m LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE COALESCE(f.owed, 0) <> ${owedOn('m.id')}`) // prettier-ignore
+    expect(wrong).toEqual([])
+    // Unbilled is that of the lists of matters.
     const unbilled = await who.orla.must<Table>('GET', '/oversight/reports/unbilled')
     const kept = await row<{ n: number }>(office.db.manager, `SELECT SUM(f.unbilled) AS n FROM matter_figure f JOIN matter m ON m.id = f.matter_id WHERE m.kind <> 'practice' AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = ?)`, [await office.user('Orla')]) // prettier-ignore
     expect(unbilled.totals.at(-1)).toBe(kept!.n)

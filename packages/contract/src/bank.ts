@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { asks, cents, day, fileOut, id, longBody, made, needed, ok, route, text, upload, withId } from './base'
+import { amount, asks, cents, day, fileOut, id, longBody, made, needed, ok, route, text, upload, withId } from './base'
 
 const place = z.number().int().min(0).max(199)
 const csvMatch = z.object({
@@ -161,6 +161,41 @@ export const bank = {
   proposals: route('books.see', 'POST', '/bank/accounts/{id}/proposals', 'What open lines seem to be', asks)
     .input(withId)
     .output(z.object({ rows: z.array(z.object({ key: z.string(), lines: z.array(lineOut), entries: z.array(entryOut), way: z.string(), why: z.string(), sure: z.boolean(), score: z.number(), difference: cents })), gaveUp: z.array(z.number()) })), // prettier-ignore
+  rules: route('books.see', 'GET', '/bank/rules', 'The firm’s own rules for lines of the bank').output(
+    z.array(
+      z.object({
+        id: z.number(),
+        words: z.string(),
+        way: z.enum(['in', 'out']),
+        amount: cents.nullable(),
+        accountId: z.number(),
+        account: z.string(),
+        memo: z.string(),
+      }),
+    ),
+  ),
+  saveRule: route('books.post', 'POST', '/bank/rules', 'Keep a rule: lines with these words are booked to an account')
+    .input(
+      z.object({
+        id: id.nullable().default(null),
+        words: needed('Give the words of the bank', 80).refine((w) => w.length >= 3, 'Give at least three letters'),
+        way: z.enum(['in', 'out']),
+        amount: amount.nullable().default(null),
+        accountId: id,
+        memo: needed('Say what it is', 200),
+      }),
+    )
+    .output(made),
+  removeRule: route('books.post', 'DELETE', '/bank/rules/{id}', 'Take a rule out').input(withId).output(ok),
+  byRules: route('books.see', 'GET', '/bank/accounts/{id}/by-rules', 'Open lines that a rule of the firm fits')
+    .input(withId)
+    .output(z.array(z.object({ line: lineOut, ruleId: z.number(), account: z.string(), memo: z.string() }))),
+  bookByRules: route('books.post', 'POST', '/bank/accounts/{id}/by-rules', 'Book lines by the firm’s rules, all or none')
+    .input(z.object({ id, lineIds: z.array(id).min(1, 'Choose lines').max(200, 'At most 200 lines at once') }))
+    .output(z.object({ booked: z.number() })),
+  refusePair: route('books.post', 'PUT', '/bank/accounts/{id}/refused', 'Refuse a proposal for good, or take that back')
+    .input(pair.extend({ id, refused: z.boolean() }))
+    .output(ok),
   match: route('books.post', 'POST', '/bank/accounts/{id}/matches', 'Say which lines are which entries', longBody)
     .input(z.object({ id, pairs: z.array(pair).min(1, 'Choose what belongs together').max(500), named: text(200).default('') }))
     .output(z.object({ matched: z.number() })),

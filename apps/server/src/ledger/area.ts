@@ -59,6 +59,7 @@ export const ledger = area({
     { name: '0049-moving-in', file: new URL('./migrations/0049-moving-in.sql', import.meta.url) },
     { name: '0050-transfer-sheets', file: new URL('./migrations/0050-transfer-sheets.sql', import.meta.url) },
     { name: '0051-refunds', file: new URL('./migrations/0051-refunds.sql', import.meta.url) },
+    { name: '0055-bank-rules', file: new URL('./migrations/0055-bank-rules.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],
   kept: ['matter_figure', 'ledger_day', 'bank_closed'],

@@ -5,7 +5,7 @@ import { showHours } from '@heron/core/time'
 import { contactScope, matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
-import { owedOn, unbilledOn } from '../platform/figures'
+import { owedKept, owedOn, unbilledOn } from '../platform/figures'
 import { matterIdsByWords } from '../matters'
 import { flow } from './flow'
 import { inScope } from './flow-queries'
@@ -82,9 +82,9 @@ async function byLimit(ctx: Ctx, q: Extract<Question, { amount: number }>): Prom
   const by = {
     'trust below': { sql: held, where: `${held} < ?`, order: held, part: 'trust' as const, words: 'in trust', to: '/reports/trust' },
     'owed above': {
-      sql: owedOn('m.id'),
-      where: `${owedOn('m.id')} > ?`,
-      order: `${owedOn('m.id')} DESC`,
+      sql: owedKept('f'),
+      where: 'f.owed > ?',
+      order: 'f.owed DESC',
       part: 'money' as const,
       words: 'owed',
       to: '/reports',

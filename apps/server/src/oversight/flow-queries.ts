@@ -2,7 +2,9 @@ import type { FlowIn } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import type { FlowStep } from '@heron/core/oversight'
 import { matterScope, nameFor } from '../platform/access'
+import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
+import { rows } from '../platform/database'
 import { flowOfAllocation, flowOfFeeLine, flowOfTime, flowOfTimeLine, isVoid, openOfLine } from '../platform/figures'
 
 type By = FlowIn['by']
@@ -16,6 +18,8 @@ export interface Source {
   day: string
   person: string
   amounts: Partial<Record<FlowStep, string>>
+  /** The column that names its matter. */
+  matter: string
   /** The bill, where there is one, its words, and a key of its own. */
   id: string
   text: string
@@ -43,7 +47,8 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
   const open = openOfLine('l')
   list.push({
     fee: false,
-    from: 'time_entry t JOIN matter m ON m.id = t.matter_id',
+    from: 'time_entry t',
+    matter: 't.matter_id',
     where: `t.day BETWEEN ? AND ? AND t.charge <> 'non-billable' AND t.state <> 'reversed'`,
     values: span,
     day: 't.day',
@@ -56,8 +61,8 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
   list.push({
     fee: false,
     from: work
-      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN matter m ON m.id = b.matter_id JOIN time_entry t ON t.id = l.source_id`
-      : `bill b ${bills} JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id JOIN time_entry t ON t.id = l.source_id`,
+      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN time_entry t ON t.id = l.source_id`
+      : `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id JOIN time_entry t ON t.id = l.source_id`,
     where: `l.kind = 'time' AND ${work ? 'l.day' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
     values: span,
     day: work ? 'l.day' : 'b.issued_on',
@@ -66,10 +71,11 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
     id: 'l.id',
     text: 'l.text',
     bill: true,
+    matter: 'b.matter_id',
   })
   list.push({
     fee: true,
-    from: `bill b ${bills} JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id`,
+    from: `bill_line l JOIN bill b ON b.id = l.bill_id ${bills}`,
     where: `l.kind = 'flat' AND ${work ? 'b.work_to' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
     values: span,
     day: work ? 'b.work_to' : 'b.issued_on',
@@ -78,17 +84,19 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
     id: 'l.id',
     text: 'l.text',
     bill: true,
+    matter: 'b.matter_id',
   })
   const payment = `JOIN payment p ON p.id = a.payment_id`
   for (const kind of ['time', 'flat'] as const) {
     const fee = kind === 'flat'
-    const cohort = fee
-      ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'flat' JOIN allocation a ON a.bill_line_id = l.id`
-      : `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id`
-    const acts = `allocation a JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`
+    const cohort = `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id`
+    // Lines of fees are few beside those of time, so that what is applied to them is found from the lines.
+    const acts = fee
+      ? `bill_line l JOIN bill b ON b.id = l.bill_id JOIN allocation a ON a.bill_line_id = l.id`
+      : `allocation a JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`
     list.push({
       fee,
-      from: `${work ? cohort : acts} JOIN matter m ON m.id = b.matter_id ${payment}`,
+      from: `${work ? cohort : acts} ${payment}`,
       where: `l.kind = '${kind}' AND ${work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on'} BETWEEN ? AND ? ${standing}`,
       values: span,
       day: work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on',
@@ -98,11 +106,12 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
       id: 'a.id',
       text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
       bill: true,
+      matter: 'b.matter_id',
     })
   }
   list.push({
     fee: false,
-    from: `${work ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'flat' JOIN allocation a ON a.bill_line_id = l.id JOIN allocation_share x ON x.allocation_id = a.id` : `allocation_share x JOIN allocation a ON a.id = x.allocation_id JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`} JOIN matter m ON m.id = b.matter_id ${payment}`,
+    from: `bill_line l JOIN bill b ON b.id = l.bill_id ${work ? bills : ''} JOIN allocation a ON a.bill_line_id = l.id JOIN allocation_share x ON x.allocation_id = a.id ${payment}`,
     where: `l.kind = 'flat' AND ${work ? 'b.work_to' : 'x.applied_on'} BETWEEN ? AND ? ${standing}`,
     values: span,
     day: work ? 'b.work_to' : 'x.applied_on',
@@ -111,15 +120,13 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
     id: 'x.id',
     text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
     bill: true,
+    matter: 'b.matter_id',
   })
   if (work)
     for (const kind of ['time', 'flat'] as const)
       list.push({
         fee: kind === 'flat',
-        from:
-          kind === 'flat'
-            ? `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id JOIN matter m ON m.id = b.matter_id`
-            : `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN matter m ON m.id = b.matter_id`,
+        from: `bill_line l JOIN bill b ON b.id = l.bill_id ${bills}`,
         where: `l.kind = '${kind}' AND ${kind === 'flat' ? 'b.work_to' : 'l.day'} BETWEEN ? AND ? ${standing}`,
         values: span,
         day: kind === 'flat' ? 'b.work_to' : 'l.day',
@@ -128,6 +135,7 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
         id: 'l.id',
         text: 'l.text',
         bill: true,
+        matter: 'b.matter_id',
       })
   return list
 }
@@ -136,7 +144,7 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
 export const groupOf = (by: By, s: Source): string =>
   ({
     person: s.person,
-    matter: 'm.id',
+    matter: s.matter,
     client: 'm.client_id',
     area: 'm.area_id',
     originating: 'm.originating_id',
@@ -145,6 +153,23 @@ export const groupOf = (by: By, s: Source): string =>
 
 /** Only matters whose money the reader may see, and none for practice. */
 export const inScope = (ctx: Ctx) => `m.kind <> 'practice' AND ${matterScope(ctx.actor, 'm', 'money')}`
+
+/** Up to how many matters out of scope are named one by one; beyond, each record asks for its own. */
+const fewOutside = 2_000
+/** What keeps figures to the matters that the reader may see, by the column that names a record's matter. */
+export type Kept = (matter: string, needed?: boolean) => { join: string; where: string }
+/**
+ * As a rule few matters are out of scope: those for practice, kept to a team, screened. They are named in the condition, so that a sum
+ * over hundreds of thousands of records needs no look at the matter of each.
+ */
+export async function keeping(m: EntityManager, ctx: Ctx): Promise<Kept> {
+  const outside = await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE NOT (${inScope(ctx)}) LIMIT ${fewOutside + 1}`)
+  const list = outside.length > fewOutside ? null : outside.map((o) => o.id)
+  return (matter, needed = false) => ({
+    join: needed || !list ? `JOIN matter m ON m.id = ${matter}` : '',
+    where: !list ? inScope(ctx) : list.length ? `${matter} NOT IN (${list.join(', ')})` : 'TRUE',
+  })
+}
 
 /** Names of groups by their keys. */
 export const groupNames = (ctx: Ctx, by: By): string | null =>

@@ -8,7 +8,7 @@ import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
-import { groupNames, groupOf, inScope, sourcesOf, type Source } from './flow-queries'
+import { groupNames, groupOf, keeping, sourcesOf, type Kept, type Source } from './flow-queries'
 
 /** The longest span that is added up at once. */
 const mostDays = 366 * 5
@@ -18,6 +18,15 @@ const most = { groups: 500, lines: 500 }
 export function judgeSpan(f: { from: string; to: string }) {
   if (f.from > f.to) throw fieldFault('to', 'It ends before it begins')
   if (daysBetween(f.from, f.to) > mostDays) throw fieldFault('from', 'Give a span of at most five years')
+}
+
+/** Groups that are told by the matter, which is then looked at for each record. */
+const ofMatter: ReadonlySet<FlowIn['by']> = new Set(['client', 'area', 'originating'])
+/** How many entries one request adds up. */
+const mostEntries = 700_000
+async function judgeSize(m: EntityManager, f: { from: string; to: string }) {
+  const n = await rows<{ n: number }>(m, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore
+  if (n[0]!.n > mostEntries) throw fieldFault('from', `More than ${mostEntries.toLocaleString('en-US')} entries stand in this span. Give a shorter one`) // prettier-ignore
 }
 
 interface Weights {
@@ -47,11 +56,14 @@ const sums = (s: Source) =>
     .join(', ')
 
 /** What a source comes to by group and month. A fee is shared line by line, so that each timekeeper has whole cents of it. */
-async function piecesOf(m: EntityManager, ctx: Ctx, s: Source, by: FlowIn['by']): Promise<Piece[]> {
+async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by']): Promise<Piece[]> {
+  const k = kept(s.matter, ofMatter.has(by))
   const month = `DATE_FORMAT(${s.day}, '%Y-%m')`
+  const from = `FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
+  // The sources begin with what the span narrows; left to itself the optimizer begins with all matters.
   if (!s.fee || by !== 'person')
-    return rows<Piece>(m, `SELECT ${groupOf(by, s)} AS k, ${month} AS month, ${sums(s)} FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} GROUP BY k, month`, s.values) // prettier-ignore
-  const list = await rows<Piece & { lineId: number }>(m, `SELECT l.id AS lineId, ${month} AS month, ${sums(s)} FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} GROUP BY l.id, month`, s.values) // prettier-ignore
+    return rows<Piece>(m, `SELECT STRAIGHT_JOIN ${groupOf(by, s)} AS k, ${month} AS month, ${sums(s)} ${from} GROUP BY k, month`, s.values)
+  const list = await rows<Piece & { lineId: number }>(m, `SELECT STRAIGHT_JOIN l.id AS lineId, ${month} AS month, ${sums(s)} ${from} GROUP BY l.id, month`, s.values) // prettier-ignore
   const weights = await weightsOf(m, [...new Set(list.map((l) => l.lineId))])
   return list.flatMap(({ lineId, ...piece }) => sharedPieces(piece, s, weights.get(lineId)))
 }
@@ -76,6 +88,8 @@ async function named(ctx: Ctx, by: FlowIn['by'], keys: readonly string[]): Promi
 export async function flow(ctx: Ctx, f: FlowIn) {
   judgeSpan(f)
   const m = ctx.db.manager
+  await judgeSize(m, f)
+  const kept = await keeping(m, ctx)
   const months = columnsOf({ from: f.from, to: f.to }, 'months').map((c) => c.from.slice(0, 7))
   if (f.beside && months.at(-1)! < f.to.slice(0, 7)) throw fieldFault('from', 'At most 24 months stand beside one another')
   const byKey = new Map<string, { flow: Flow; months: number[] }>()
@@ -83,7 +97,7 @@ export async function flow(ctx: Ctx, f: FlowIn) {
   const byMonth = months.map(() => 0)
   for (const s of sourcesOf(f)) {
     if (!Object.keys(s.amounts).length || s.amounts.open) continue
-    for (const { k, month, ...amounts } of await piecesOf(m, ctx, s, f.by)) {
+    for (const { k, month, ...amounts } of await piecesOf(m, kept, s, f.by)) {
       const own = byKey.get(String(k ?? '')) ?? { flow: noFlow(), months: months.map(() => 0) }
       addFlow(own.flow, amounts)
       addFlow(together, amounts)
@@ -143,7 +157,9 @@ export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
   let more = false
   if (f.key && !(f.by === 'month' ? /^\d{4}-\d{2}$/ : /^\d{1,10}$/).test(f.key)) throw fieldFault('key', 'Choose one of the groups')
   const key = f.by === 'month' || !f.key ? f.key : Number(f.key)
+  const kept = await keeping(m, ctx)
   for (const [n, s] of sourcesOf(f).entries()) {
+    const k = kept(s.matter, true)
     const amount = s.amounts[f.step]
     if (!amount) continue
     const person = f.by === 'person' && f.all === ''
@@ -154,13 +170,13 @@ export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
     const values = [...s.values, ...(narrow.includes('?') || has ? [key] : [])]
     const lines = await rows<Line>(
       m,
-      `SELECT ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
+      `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
               ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
-         FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? 20_000 : most.lines + 1}`,
+         FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? 20_000 : most.lines + 1}`,
       values,
     )
     if (!sharesFee) {
-      const all = await rows<{ amount: number }>(m, `SELECT COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} WHERE ${s.where} AND ${inScope(ctx)} ${narrow}`, values) // prettier-ignore
+      const all = await rows<{ amount: number }>(m, `SELECT STRAIGHT_JOIN COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow}`, values) // prettier-ignore
       total += all[0]!.amount
     }
     const own = sharesFee ? await partsOf(m, lines, Number(key), f.step) : lines
@@ -169,7 +185,8 @@ export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
     for (const l of own.slice(0, most.lines)) if (l.amount) found.push({ key: `${n}-${l.id}`, day: l.day, who: l.who ?? '', matter: l.matter, matterId: l.matterId, text: l.text, bill: l.bill, billId: l.billId, amount: l.amount }) // prettier-ignore
   }
   const listed = found.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0))
-  const name = f.all ? 'All' : f.key ? ((await named(ctx, f.by, [f.key])).get(f.key) ?? f.key) : 'None'
+  // A group is named only to who sees something of it.
+  const name = f.all ? 'All' : f.key && listed.length ? ((await named(ctx, f.by, [f.key])).get(f.key) ?? f.key) : 'None'
   return { name, total, rows: listed.slice(0, most.lines), more: more || listed.length > most.lines }
 }
 

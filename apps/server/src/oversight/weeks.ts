@@ -8,10 +8,10 @@ import { row, rows, run, work } from '../platform/database'
 import { recordedWorth } from '../platform/figures'
 import { fieldFault, notFound } from '../platform/problem'
 import { makeTask, workingDays } from '../tasks'
-import { inScope } from './flow-queries'
+import { inScope, keeping, type Kept } from './flow-queries'
 
 /** How many whole weeks one's usual is taken from. */
-const usualFrom = 26
+const usualFrom = 13
 
 export interface KeptGoal extends Goal {
   userId: number
@@ -45,23 +45,27 @@ interface Sums {
   collected: number
 }
 /** Time and money by timekeeper and week before the one that ends on a day (0 that week, 1 the one before). */
-async function byWeek(m: EntityManager, ctx: Ctx, from: Day, to: Day, upTo: Day) {
-  const time = await rows<{ userId: number; n: number; minutes: number; worth: number; last: Day }>(
+async function byWeek(m: EntityManager, kept: Kept, from: Day, to: Day, upTo: Day) {
+  const k = kept('t.matter_id')
+  return rows<{ userId: number; n: number; minutes: number; worth: number; last: Day }>(
     m,
     `SELECT t.user_id AS userId, FLOOR(DATEDIFF(?, t.day) / 7) AS n, SUM(t.minutes) AS minutes, SUM(${recordedWorth('t')}) AS worth, MAX(t.day) AS last
-       FROM time_entry t FORCE INDEX (time_entry_sums) JOIN matter m ON m.id = t.matter_id WHERE t.state <> 'reversed' AND t.day BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY t.user_id, n`,
+       FROM time_entry t FORCE INDEX (time_entry_sums) ${k.join} WHERE t.state <> 'reversed' AND t.day BETWEEN ? AND ? AND ${k.where} GROUP BY t.user_id, n`,
     [to, from, upTo],
   )
-  return time
 }
-const collectedBy = (m: EntityManager, ctx: Ctx, from: Day, to: Day, upTo: Day) =>
-  rows<{ userId: number; n: number; amount: number }>(
+/** Money that counts towards a goal, of those whose goals count it. */
+async function collectedBy(m: EntityManager, kept: Kept, keepers: readonly number[], from: Day, to: Day, upTo: Day) {
+  if (!keepers.length) return []
+  const k = kept('b.matter_id')
+  return rows<{ userId: number; n: number; amount: number }>(
     m,
-    `SELECT x.timekeeper_id AS userId, FLOOR(DATEDIFF(?, x.applied_on) / 7) AS n, SUM(x.amount) AS amount
-       FROM allocation_share x JOIN allocation a ON a.id = x.allocation_id JOIN bill b ON b.id = a.bill_id JOIN matter m ON m.id = b.matter_id
-      WHERE x.applied_on BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY x.timekeeper_id, n`,
-    [to, from, upTo],
+    `SELECT STRAIGHT_JOIN x.timekeeper_id AS userId, FLOOR(DATEDIFF(?, x.applied_on) / 7) AS n, SUM(x.amount) AS amount
+       FROM allocation_share x JOIN allocation a ON a.id = x.allocation_id JOIN bill b ON b.id = a.bill_id ${k.join}
+      WHERE x.applied_on BETWEEN ? AND ? AND x.timekeeper_id IN (?) AND ${k.where} GROUP BY x.timekeeper_id, n`,
+    [to, from, upTo, keepers],
   )
+}
 const lastLook = (m: EntityManager, userId: number) =>
   row<{ at: string; day: Day; toldAt: string }>(m, `SELECT at, day, told_at AS toldAt FROM oversight_look WHERE user_id = ? ORDER BY id DESC LIMIT 1`, [userId]) // prettier-ignore
 
@@ -91,10 +95,12 @@ export async function weeks(ctx: Ctx, asked: { asOf?: Day | undefined; weeks: nu
   const month = monthOf(asOf)
   const days = counting(await workingDays(m))
   const goals = await goalsOf(m)
-  const time = await byWeek(m, ctx, first, last, asOf)
-  const money = await collectedBy(m, ctx, shown.at(-1)!.from, last, asOf)
-  const monthTime = await byWeek(m, ctx, month.from, month.to, asOf)
-  const monthMoney = await collectedBy(m, ctx, month.from, month.to, asOf)
+  const kept = await keeping(m, ctx)
+  const keepers = [...new Set(goals.filter((g) => g.basis === 'collected').map((g) => g.userId))]
+  const time = await byWeek(m, kept, first, last, asOf)
+  const money = await collectedBy(m, kept, keepers, shown.at(-1)!.from, last, asOf)
+  const monthTime = await byWeek(m, kept, month.from, month.to, asOf)
+  const monthMoney = await collectedBy(m, kept, keepers, month.from, month.to, asOf)
   const look = await lastLook(m, ctx.actor.id)
   const moved = look
     ? await rows<{ userId: number; n: number; minutes: number; worth: number }>(

@@ -16,6 +16,9 @@ export const openAsOf = (b = 'b') =>
 /** What a matter's bills leave open together. */
 export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')}), 0) FROM bill ob WHERE ob.matter_id = ${matterId})`
 
+/** The same as triggers keep it, on the alias of `matter_figure`, for lists of many matters. */
+export const owedKept = (f: string) => `COALESCE(${f}.owed, 0)`
+
 /** Time that goes on the next bill, with what is done at no charge; what is not billable never does. */
 export const isUnbilledTime = (t: string) => `${t}.waits = 1`
 /** What an unbilled entry of time adds to the next bill: nothing where a fee covers it, or where it is at no charge. */

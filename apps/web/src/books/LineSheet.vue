@@ -3,11 +3,12 @@ import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
-import Picker, { type Choice } from '../ui/Picker.vue'
+import type { Choice } from '../ui/Picker.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
+import AccountPicker from './AccountPicker.vue'
 
 /** A line of the bank is carried under a name, or booked; or a difference between what belongs together is named. */
 type Line = Answer<typeof api.bank.work>['lines'][number]
@@ -23,14 +24,6 @@ const { state, act, fault } = useAct()
 const words = ref(props.how === 'name' ? (props.line?.named ?? '') : props.how === 'book' ? (props.line?.text ?? '') : '')
 const began = words.value
 const account = ref<Choice | null>(null)
-const { data: chart } = useLoad(() => (props.how === 'book' ? api.books.trialBalance({ asOf: session.today }) : Promise.resolve(null)))
-const search = (q: string): Promise<Choice[]> =>
-  Promise.resolve(
-    (chart.value?.rows ?? [])
-      .filter((a) => (a.kind === 'income' || a.kind === 'expense') && `${a.code} ${a.name}`.toLowerCase().includes(q.toLowerCase()))
-      .slice(0, 12)
-      .map((a) => ({ id: a.id, text: `${a.code} ${a.name}`, hint: a.kind })),
-  )
 const title = computed(
   () => ({ name: 'Carry as a named item', book: 'Book a line of the bank', difference: 'Match, with a difference' })[props.how],
 )
@@ -62,7 +55,7 @@ async function save() {
     <p v-if="pair">
       The bank moved {{ showMoney(pair.difference) }} beyond what the book says. The difference stays open under a name until it is mended.
     </p>
-    <Picker v-if="how === 'book'" v-model="account" label="Account" :search="search" :fault="fault('accountId')" autofocus />
+    <AccountPicker v-if="how === 'book'" v-model="account" :fault="fault('accountId')" autofocus />
     <TextField
       v-model="words"
       :label="how === 'book' ? 'What it is' : how === 'name' ? 'Name' : 'What the difference is'"

@@ -18,6 +18,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import BankDid from '../trust/BankDid.vue'
+import ByRules from './ByRules.vue'
 import LineSheet from './LineSheet.vue'
 import ReadStatement from './ReadStatement.vue'
 import StartSheet from './StartSheet.vue'
@@ -56,11 +57,10 @@ const bankDid = ref<Line | null>(null)
 const doing = ref<{ line: Line; how: 'name' | 'book' } | null>(null)
 const pairing = ref<{ lineIds: number[]; entryIds: number[]; difference: number } | null>(null)
 
-/** What of the proposals belongs to lines that are shown; each can be refused, and is then gone from here. */
-const refusedKeys = ref<string[]>([])
+/** What of the proposals belongs to lines that are shown; one that is refused is not made again. */
 const proposals = computed(() => {
   const ids = new Set((data.value?.lines ?? []).map((l) => l.id))
-  return (likely.value?.rows ?? []).filter((p) => p.lines.some((l) => ids.has(l.id)) && !refusedKeys.value.includes(p.key))
+  return (likely.value?.rows ?? []).filter((p) => p.lines.some((l) => ids.has(l.id)))
 })
 const chosenProposals = ref<(number | string)[]>([])
 const chosenLines = ref<(number | string)[]>([])
@@ -83,6 +83,12 @@ function take(list: readonly Proposal[]) {
   const [first] = list
   if (list.length === 1 && first && first.difference) return void (pairing.value = pairOf(first))
   return match(list.filter((p) => p.difference === 0).map(pairOf).map(({ lineIds, entryIds }) => ({ lineIds, entryIds }))) // prettier-ignore
+}
+async function refuse(p: Proposal, refused: boolean) {
+  const { lineIds, entryIds } = pairOf(p)
+  if (!(await act(() => api.bank.refusePair({ id, lineIds, entryIds, refused })))) return
+  notes.say(refused ? 'Not proposed any more' : 'Proposed again', refused ? { label: 'Undo', act: () => refuse(p, false) } : undefined)
+  session.changed()
 }
 function matchChosen() {
   const pair = { lineIds: pickedLines.value.map((l) => l.id), entryIds: pickedEntries.value.map((e) => e.id) }
@@ -258,12 +264,13 @@ const figures = computed(() => {
               :acts="
                 (p) => [
                   { text: p.difference ? 'Take, and name the difference …' : 'Take', act: () => void take([p]) },
-                  { text: 'Refuse', act: () => refusedKeys.push(p.key) },
+                  { text: 'Refuse', act: () => void refuse(p, true) },
                 ]
               "
               :open="(p) => void take([p])"
             />
           </section>
+          <ByRules v-if="data.kind === 'operating' && may && !data.closed" :bank-id="id" :up-to="to" />
           <section class="sheet" aria-label="Only at the bank">
             <div class="flex items-center gap-3 px-3.5 py-2.5">
               <h2>Only at the bank</h2>

@@ -169,6 +169,7 @@ const monthText = computed(() =>
         >
         <template v-for="(w, i) in heads.slice(1)" :key="w.to" #[`cell-w${i+1}`]="{ row: r }"
           ><RouterLink
+            v-if="told(r.weeks[i + 1]!) || r.weeks[i + 1]!.late"
             :to="entries(r.id, w)"
             class="hover:underline"
             :title="r.weeks[i + 1]!.late ? `${showMoney(r.weeks[i + 1]!.late!.worth)} came late` : undefined"

@@ -7,6 +7,7 @@ import { instant, type Ctx } from '../../platform/context'
 import { insertMany, row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { apart, requireBank } from './apart'
+import { pairHash, refusedPairs } from './refused'
 import { entriesByIds, linesByIds, entryOut, lineOut, openEntries, openLines, type BankHead, type EntryRow, type LineRow } from './queries'
 
 /** How many open lines and entries are compared at once; of more, the oldest. */
@@ -40,7 +41,9 @@ export async function proposals(ctx: Ctx, id: number) {
   const { matches, gaveUp, lines, entries } = await compared(m, ctx, await requireBank(m, id))
   const lineOf = new Map(lines.map((l) => [l.id, lineOut(l)]))
   const entryOf = new Map(entries.map((e) => [e.id, entryOut(e)]))
-  const shown = matches.map(({ lines: ls, entries: es, by, ...x }) => ({ ...x, key: `${ls.join('-')} ${es.join('-')}`, way: by, lines: ls.map((i) => lineOf.get(i)!), entries: es.map((i) => entryOf.get(i)!) })) // prettier-ignore
+  const said = await refusedPairs(m, id)
+  const left = said.size ? matches.filter((x) => !said.has(pairHash(x.lines, x.entries))) : matches
+  const shown = left.map(({ lines: ls, entries: es, by, ...x }) => ({ ...x, key: `${ls.join('-')} ${es.join('-')}`, way: by, lines: ls.map((i) => lineOf.get(i)!), entries: es.map((i) => entryOf.get(i)!) })) // prettier-ignore
   return { rows: shown.sort((a, b) => b.score - a.score).slice(0, 500), gaveUp: gaveUp.slice(0, 500) }
 }
 

@@ -3,6 +3,8 @@ import { done, routes } from '../../platform/routes'
 import { bookLine, bookTrustLine } from './booking'
 import { markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
 import { accountsAtBank, agreeToMonth, askReopening, closeMonth, monthReport, monthRequests, refuseMonth, startOf, workOn } from './months'
+import { refusePair } from './refused'
+import { bookByRules, linesByRules, removeRule, rulesOf, saveRule } from './rules'
 import { readStatement, takeStatement } from './statements'
 
 const b = routes.bank
@@ -15,6 +17,12 @@ export const bankRoutes = {
   work: b.work.handler(({ context, input }) => workOn(context.ctx, input.id, input.to)),
   start: b.start.handler(({ context, input }) => startOf(context.ctx, input.id)),
   proposals: b.proposals.handler(({ context, input }) => proposals(context.ctx, input.id)),
+  rules: b.rules.handler(({ context }) => rulesOf(context.ctx.db.manager)),
+  saveRule: b.saveRule.handler(({ context, input }) => saveRule(context.ctx, input)),
+  removeRule: b.removeRule.handler(({ context, input }) => done(removeRule(context.ctx, input.id))),
+  byRules: b.byRules.handler(({ context, input }) => linesByRules(context.ctx, input.id)),
+  bookByRules: b.bookByRules.handler(({ context, input }) => bookByRules(context.ctx, input.id, input.lineIds)),
+  refusePair: b.refusePair.handler(({ context, input }) => done(refusePair(context.ctx, input.id, input))),
   match: b.match.handler(({ context, input }) => matchPairs(context.ctx, input)),
   part: b.part.handler(({ context, input }) => done(partMatch(context.ctx, input.id))),
   name: b.name.handler(({ context, input }) => done(nameLine(context.ctx, input.id, input.words))),

@@ -22,7 +22,7 @@ CREATE TABLE IF NOT EXISTS time_moved (
   day DATE NOT NULL,
   minutes INT NOT NULL,
   worth BIGINT NOT NULL,
-  INDEX time_moved_since (at, day)
+  INDEX time_moved_since (day, at, user_id, matter_id, minutes, worth)
 )
 -- next
 CREATE OR REPLACE TRIGGER time_entry_moved_in AFTER INSERT ON time_entry FOR EACH ROW
@@ -99,3 +99,16 @@ ALTER TABLE allocation ADD INDEX IF NOT EXISTS allocation_day (applied_on)
 ALTER TABLE allocation_share ADD INDEX IF NOT EXISTS allocation_share_day (applied_on, timekeeper_id, amount)
 -- next
 ALTER TABLE time_entry ADD INDEX IF NOT EXISTS time_entry_sums (day, user_id, matter_id, minutes, amount, charge, state)
+-- next
+-- What the bills of a matter leave open together, kept as bills are issued and settled.
+ALTER TABLE matter_figure ADD COLUMN IF NOT EXISTS owed BIGINT NOT NULL DEFAULT 0, ADD INDEX IF NOT EXISTS matter_figure_owed (owed, matter_id)
+-- next
+INSERT INTO matter_figure (matter_id, owed)
+  SELECT b.matter_id, SUM(b.total - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = b.id), 0)) FROM bill b GROUP BY b.matter_id
+  ON DUPLICATE KEY UPDATE owed = VALUES(owed)
+-- next
+CREATE OR REPLACE TRIGGER bill_owed AFTER INSERT ON bill FOR EACH ROW
+  INSERT INTO matter_figure (matter_id, owed) VALUES (NEW.matter_id, NEW.total) ON DUPLICATE KEY UPDATE owed = owed + NEW.total
+-- next
+CREATE OR REPLACE TRIGGER allocation_owed AFTER INSERT ON allocation FOR EACH ROW
+  UPDATE matter_figure f JOIN bill b ON b.id = NEW.bill_id SET f.owed = f.owed - NEW.amount WHERE f.matter_id = b.matter_id

@@ -5,7 +5,7 @@ import { counted } from '@heron/core/words'
 import { matterScope, nameFor } from '../../platform/access'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
-import { billedOn, owedOn } from '../../platform/figures'
+import { billedOn, owedKept } from '../../platform/figures'
 import { inScope } from '../flow-queries'
 import { table } from './table'
 
@@ -45,7 +45,7 @@ export async function mattersBy(ctx: Ctx, by: (typeof matterGroups)[number]): Pr
     idle: number
   }>(
     ctx.db.manager,
-    `SELECT ${g.key} AS k, MAX(${g.name}) AS name, COUNT(*) AS n, COALESCE(SUM(f.unbilled), 0) AS unbilled, COALESCE(SUM(f.held), 0) AS held, COALESCE(SUM(${owedOn('m.id')}), 0) AS owed,
+    `SELECT ${g.key} AS k, MAX(${g.name}) AS name, COUNT(*) AS n, COALESCE(SUM(f.unbilled), 0) AS unbilled, COALESCE(SUM(f.held), 0) AS held, COALESCE(SUM(${owedKept('f')}), 0) AS owed,
             SUM(m.active_on < ?) AS idle
        FROM matter m ${g.join} LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE m.closed_on IS NULL AND ${inScope(ctx)} GROUP BY k ORDER BY n DESC, name LIMIT ${longest}`,
     [addDays(ctx.clock.today(), -60)],
@@ -71,7 +71,7 @@ export async function idleMatters(ctx: Ctx, days: number): Promise<ReportTable> 
   const today = ctx.clock.today()
   const list = await rows<Named & { activeOn: Day; unbilled: number; owed: number; held: number }>(
     ctx.db.manager,
-    `SELECT ${naming(ctx)}, m.active_on AS activeOn, COALESCE(f.unbilled, 0) AS unbilled, COALESCE(f.held, 0) AS held, ${owedOn('m.id')} AS owed
+    `SELECT ${naming(ctx)}, m.active_on AS activeOn, COALESCE(f.unbilled, 0) AS unbilled, COALESCE(f.held, 0) AS held, ${owedKept('f')} AS owed
        FROM matter m ${withNames} LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE m.closed_on IS NULL AND m.active_on <= ? AND ${inScope(ctx)} ORDER BY m.active_on, m.id LIMIT ${longest}`,
     [addDays(today, -days)],
   )

@@ -4,9 +4,9 @@ import { shareOf } from '@heron/core/oversight'
 import { matterScope, nameFor } from '../../platform/access'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
-import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, lessenedOn, owedOn, worthOfTime } from '../../platform/figures'
+import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, owedKept, worthOfTime } from '../../platform/figures'
 import { flow } from '../flow'
-import { inScope } from '../flow-queries'
+import { inScope, keeping } from '../flow-queries'
 import { named, naming, withNames } from './matters'
 import { table } from './table'
 
@@ -56,7 +56,7 @@ export async function unbilledByAge(ctx: Ctx): Promise<ReportTable> {
 export async function trustListing(ctx: Ctx): Promise<ReportTable> {
   const list = await rows<Named & { held: number; owed: number; unbilled: number; minimum: number | null }>(
     ctx.db.manager,
-    `SELECT * FROM (SELECT ${naming(ctx)}, COALESCE(f.held, 0) AS held, COALESCE(f.unbilled, 0) AS unbilled, ${owedOn('m.id')} AS owed,
+    `SELECT * FROM (SELECT ${naming(ctx)}, COALESCE(f.held, 0) AS held, COALESCE(f.unbilled, 0) AS unbilled, ${owedKept('f')} AS owed,
             (SELECT MAX(x.minimum) FROM account_call x WHERE x.matter_id = m.id AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL) AS minimum
        FROM matter m ${withNames} LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE m.closed_on IS NULL AND ${inScope(ctx)} AND ${matterScope(ctx.actor, 'm', 'trust')}) z
       WHERE z.held <> 0 OR z.minimum IS NOT NULL ORDER BY z.held - z.owed - z.unbilled, z.id LIMIT 50000`,
@@ -71,7 +71,7 @@ export async function trustListing(ctx: Ctx): Promise<ReportTable> {
       { key: 'unbilled', text: 'Unbilled', kind: 'money', value: (r) => r.unbilled || null, total: true },
       { key: 'after', text: 'Held after both', kind: 'money', value: (r) => r.held - r.owed - r.unbilled, total: true },
       { key: 'minimum', text: 'Minimum', kind: 'money', value: (r) => r.minimum },
-      { key: 'low', text: '', kind: 'text', value: (r) => (r.minimum !== null && r.held < r.minimum ? 'below minimum' : r.held < r.owed + r.unbilled ? 'less than its work' : '') }, // prettier-ignore
+      { key: 'low', text: 'Remark', kind: 'text', value: (r) => (r.minimum !== null && r.held < r.minimum ? 'below minimum' : r.held < r.owed + r.unbilled ? 'less than its work' : '') }, // prettier-ignore
     ],
     (r) => ({ key: String(r.id), to: `/matters/${r.id}/trust` }),
   )
@@ -81,19 +81,33 @@ export async function trustListing(ctx: Ctx): Promise<ReportTable> {
 export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
   const m = ctx.db.manager
   const rates = `(SELECT g.user_id, g.cost_rate, g.from_day, COALESCE(LEAD(g.from_day) OVER (PARTITION BY g.user_id ORDER BY g.from_day), '9999-12-31') AS to_day FROM timekeeper_goal g)`
+  const kept = await keeping(m, ctx)
+  const t = kept('t.matter_id')
+  const b = kept('b.matter_id')
   const time = await rows<{ id: number; minutes: number; cost: number; free: number }>(
     m,
     `SELECT y.matter_id AS id, SUM(y.minutes) AS minutes, SUM(FLOOR((2 * y.minutes * COALESCE(y.cost_rate, 0) + 60) / 120)) AS cost, SUM(IF(y.cost_rate IS NULL, y.minutes, 0)) AS free
-       FROM (SELECT t.matter_id, t.user_id, r.cost_rate, SUM(t.worked_minutes) AS minutes FROM time_entry t JOIN matter m ON m.id = t.matter_id LEFT JOIN ${rates} r ON r.user_id = t.user_id AND t.day >= r.from_day AND t.day < r.to_day
-              WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${inScope(ctx)} GROUP BY t.matter_id, t.user_id, r.cost_rate) y GROUP BY y.matter_id`,
+       FROM (SELECT d.matter_id, d.user_id, r.cost_rate, SUM(d.minutes) AS minutes
+               FROM (SELECT t.matter_id, t.user_id, t.day, SUM(t.worked_minutes) AS minutes FROM time_entry t ${t.join} WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${t.where} GROUP BY t.matter_id, t.user_id, t.day) d
+               LEFT JOIN ${rates} r ON r.user_id = d.user_id AND d.day >= r.from_day AND d.day < r.to_day GROUP BY d.matter_id, d.user_id, r.cost_rate) y GROUP BY y.matter_id`,
     [s.from, s.to],
   )
-  const billed = await rows<{ id: number; fees: number; costs: number }>(
+  // A bill keeps what its lines come to; what credits and write-offs took of them later is taken off beside.
+  const issued = await rows<{ id: number; fees: number; costs: number }>(
     m,
-    `SELECT b.matter_id AS id, SUM(IF(l.kind IN ('time', 'flat'), l.net - ${lessenedOn('l')}, 0)) AS fees, SUM(IF(l.kind IN ('hard cost', 'soft cost'), l.net - ${lessenedOn('l')}, 0)) AS costs
-       FROM bill b JOIN journal j ON j.id = b.journal_id AND j.kind <> 'opening' JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id WHERE b.issued_on BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY b.matter_id`,
+    `SELECT STRAIGHT_JOIN b.matter_id AS id, SUM(b.fees - b.discount) AS fees, SUM(b.hard_costs + b.soft_costs) AS costs
+       FROM bill b JOIN journal j ON j.id = b.journal_id AND j.kind <> 'opening' ${b.join} WHERE b.issued_on BETWEEN ? AND ? AND ${b.where} GROUP BY b.matter_id`,
     [s.from, s.to],
   )
+  const lessened = await rows<{ id: number; fees: number; costs: number }>(
+    m,
+    `SELECT STRAIGHT_JOIN b.matter_id AS id, SUM(IF(l.kind IN ('time', 'flat'), a.amount, 0)) AS fees, SUM(IF(l.kind IN ('hard cost', 'soft cost'), a.amount, 0)) AS costs
+       FROM payment p JOIN allocation a ON a.payment_id = p.id JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = a.bill_id JOIN journal j ON j.id = b.journal_id AND j.kind <> 'opening' ${b.join}
+      WHERE p.kind IN ('credit note', 'write-off', 'void') AND b.issued_on BETWEEN ? AND ? AND ${b.where} GROUP BY b.matter_id`,
+    [s.from, s.to],
+  )
+  const off = new Map(lessened.map((l) => [l.id, l]))
+  const billed = issued.map((x) => ({ id: x.id, fees: x.fees - (off.get(x.id)?.fees ?? 0), costs: x.costs - (off.get(x.id)?.costs ?? 0) }))
   const spent = await rows<{ id: number; spent: number }>(
     m,
     `SELECT e.matter_id AS id, SUM(e.paid) AS spent FROM cost_entry e JOIN matter m ON m.id = e.matter_id
@@ -127,6 +141,7 @@ export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
 
 /** Hours by who funds them and by activity, with those of private attorneys, as a grant's report asks for them. */
 export async function funding(ctx: Ctx, s: Span): Promise<ReportTable> {
+  const k = (await keeping(ctx.db.manager, ctx))('t.matter_id')
   const list = await rows<{
     fundingId: number | null
     source: string
@@ -137,8 +152,8 @@ export async function funding(ctx: Ctx, s: Span): Promise<ReportTable> {
   }>(
     ctx.db.manager,
     `SELECT t.funding_id AS fundingId, COALESCE(f.name, 'No source') AS source, COALESCE(MAX(a.name), 'No activity') AS activity, SUM(t.minutes) AS minutes, SUM(IF(t.private_attorney, t.minutes, 0)) AS privately, COUNT(DISTINCT t.matter_id) AS matters
-       FROM time_entry t JOIN matter m ON m.id = t.matter_id LEFT JOIN funding_source f ON f.id = t.funding_id LEFT JOIN activity a ON a.code = t.activity
-      WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${inScope(ctx)} GROUP BY t.funding_id, t.activity ORDER BY t.funding_id IS NULL, source, minutes DESC LIMIT 50000`,
+       FROM time_entry t ${k.join} LEFT JOIN funding_source f ON f.id = t.funding_id LEFT JOIN activity a ON a.code = t.activity
+      WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${k.where} GROUP BY t.funding_id, t.activity ORDER BY t.funding_id IS NULL, source, minutes DESC LIMIT 50000`,
     [s.from, s.to],
   )
   return table(
@@ -182,14 +197,15 @@ export async function delays(ctx: Ctx, s: Span): Promise<ReportTable> {
   const m = ctx.db.manager
   const toBill = await rows<{ id: number; net: number; days: number }>(
     m,
-    `SELECT m.client_id AS id, SUM(l.net) AS net, SUM(l.net * DATEDIFF(b.issued_on, l.day)) AS days FROM bill b JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id
+    `SELECT STRAIGHT_JOIN m.client_id AS id, SUM(l.net) AS net, SUM(l.net * DATEDIFF(b.issued_on, l.day)) AS days FROM bill b JOIN matter m ON m.id = b.matter_id JOIN bill_line l ON l.bill_id = b.id
       WHERE l.kind = 'time' AND l.net > 0 AND b.issued_on BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY m.client_id`,
     [s.from, s.to],
   )
   const toMoney = await rows<{ id: number; paid: number; days: number }>(
     m,
-    `SELECT m.client_id AS id, SUM(a.amount) AS paid, SUM(a.amount * DATEDIFF(a.applied_on, b.issued_on)) AS days FROM allocation a JOIN payment p ON p.id = a.payment_id AND p.kind NOT IN ('credit note', 'write-off', 'void')
-       JOIN bill b ON b.id = a.bill_id JOIN matter m ON m.id = b.matter_id WHERE a.applied_on BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY m.client_id`,
+    `SELECT STRAIGHT_JOIN m.client_id AS id, SUM(z.paid) AS paid, SUM(z.paid * DATEDIFF(z.applied_on, b.issued_on)) AS days
+       FROM (SELECT a.bill_id, a.payment_id, a.applied_on, SUM(a.amount) AS paid FROM allocation a WHERE a.applied_on BETWEEN ? AND ? GROUP BY a.bill_id, a.payment_id, a.applied_on) z
+       JOIN payment p ON p.id = z.payment_id AND p.kind NOT IN ('credit note', 'write-off', 'void') JOIN bill b ON b.id = z.bill_id JOIN matter m ON m.id = b.matter_id WHERE ${inScope(ctx)} GROUP BY m.client_id`,
     [s.from, s.to],
   )
   const ids = [...new Set([...toBill, ...toMoney].map((r) => r.id))]
