@@ -228,6 +228,46 @@ describe('an operating account', () => {
     expect(after.figures).toMatchObject({ bank: 1_388_00, book: 388_00, bankFromBook: 1_000_00 })
     expect(after.stops).toHaveLength(1)
   })
+  it('books lines by the firm’s own rules, all or none, and proposes no pair again that was refused', async () => {
+    const bank = await ownBank('operating', 7451)
+    const own = await ending(bank)
+    const r = await read(bank, ofx(`99${own}`, '20261001', '20261031', ['<DTPOSTED>20261005<TRNAMT>-25.00<FITID>a<NAME>MONTHLY SERVICE CHARGE', '<DTPOSTED>20261006<TRNAMT>-25.00<FITID>b<NAME>Wire fee', '<DTPOSTED>20261007<TRNAMT>25.00<FITID>c<NAME>Service charge given back'], '-25.00')) // prettier-ignore
+    expect((await take(bank, r.fileId, { accepted: 'new' })).status).toBe(200)
+    const expense = await row<{ id: number }>(office.db.manager, `SELECT id FROM account WHERE kind = 'expense' ORDER BY id LIMIT 1`)
+    const asset = await row<{ id: number }>(office.db.manager, `SELECT gl_account_id AS id FROM bank_account WHERE id = ?`, [bank])
+    const rule = { words: 'service charge', way: 'out', accountId: expense!.id, memo: 'Charge of the bank' }
+    expect((await orla.post('/bank/rules', { ...rule, accountId: asset!.id })).body.fields[0]?.path).toBe('accountId')
+    expect((await orla.post('/bank/rules', { ...rule, words: 'ab' })).body.fields[0]?.path).toBe('words')
+    expect((await noor.post('/bank/rules', rule)).status).toBe(403)
+    const { id } = await orla.must<{ id: number }>('POST', '/bank/rules', rule)
+    const fitting = () => orla.must<{ line: { id: number; amount: number }; memo: string }[]>('GET', `/bank/accounts/${bank}/by-rules`)
+    const found = await fitting()
+    expect(found.map((x) => [x.line.amount, x.memo])).toEqual([[-25_00, 'Charge of the bank']])
+    const others = (await work(bank, '2026-10-31')).lines.filter((l) => l.id !== found[0]!.line.id)
+    // One that no rule fits keeps all of them back.
+    expect((await orla.post(`/bank/accounts/${bank}/by-rules`, { lineIds: [found[0]!.line.id, others[0]!.id] })).body.code).toBe('changed-meanwhile') // prettier-ignore
+    expect((await fitting()).length).toBe(1)
+    const twice = await Promise.all([1, 2].map(() => orla.post<{ booked: number }>(`/bank/accounts/${bank}/by-rules`, { lineIds: [found[0]!.line.id] }))) // prettier-ignore
+    expect(twice.map((x) => x.status).sort()).toEqual([200, 409])
+    expect([(await fitting()).length, (await work(bank, '2026-10-31')).lines.length]).toEqual([0, 2])
+    expect((await orla.call('DELETE', `/bank/rules/${id}`)).status).toBe(200)
+    // An entry of another amount with the same day is a proposal at most; refused, it does not come again, until that is taken back.
+    await orla.must('POST', '/books/journals', { day: '2026-10-06', memo: 'Wire fee', lines: [{ accountId: expense!.id, amount: 25_00 }, { accountId: asset!.id, amount: -25_00 }] }) // prettier-ignore
+    type Proposed = { lines: { id: number }[]; entries: { id: number }[] }
+    const likely = async () => (await orla.must<{ rows: Proposed[] }>('POST', `/bank/accounts/${bank}/proposals`, {})).rows
+    const first = (await likely())[0]!
+    expect(first).toBeDefined()
+    const pair = { lineIds: first.lines.map((l) => l.id), entryIds: first.entries.map((e) => e.id) }
+    const refuse = (refused: boolean) => orla.must('PUT', `/bank/accounts/${bank}/refused`, { ...pair, refused })
+    const before = (await likely()).length
+    await refuse(true)
+    await refuse(true)
+    expect((await likely()).length).toBe(before - 1)
+    await refuse(false)
+    expect((await likely()).length).toBe(before)
+    expect((await orla.put(`/bank/accounts/${await office.bank('pooled')}/refused`, { ...pair, refused: true })).status).toBe(404)
+  })
+
   it('reads nothing that is no statement, and no columns that are none', async () => {
     const bank = await ownBank('operating', 7406)
     for (const text of ['', 'x', '<OFX>', '\u0000\u0001', 'a,b\n'.repeat(1000)]) {
