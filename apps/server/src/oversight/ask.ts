@@ -74,7 +74,7 @@ async function ofClient(ctx: Ctx, q: Extract<Question, { is: 'owed' | 'unbilled'
     [...found.values, `%${literal(q.who)}%`],
   )
   const words = { owed: 'owed by', unbilled: 'unbilled for', trust: 'in trust for' }[q.is]
-  return list.map((c) => ({ title: `${showMoney(c.amount)} ${words} ${c.name}`, hint: `over matters that are open to you, today`, to: `/people/${c.id}` })) // prettier-ignore
+  return list.map((c) => ({ title: `${showMoney(c.amount)} ${words} ${c.name}`, hint: 'of matters open to you', to: `/people/${c.id}` })) // prettier-ignore
 }
 
 async function byLimit(ctx: Ctx, q: Extract<Question, { amount: number }>): Promise<Answer[]> {

@@ -58,7 +58,7 @@ const options = computed(() => ({
 }))
 /** What fits below a bar; the number of a matter stands above its name. */
 function short(text: string): string | string[] {
-  const most = props.names.length > 6 ? 14 : 20
+  const most = Math.max(10, Math.floor(150 / props.names.length))
   const cut = (t: string) => (t.length > most ? `${t.slice(0, most - 1)}…` : t)
   const at = text.indexOf(' ')
   return at > 0 && /\d/.test(text.slice(0, at)) ? [text.slice(0, at), cut(text.slice(at + 1))] : cut(text)

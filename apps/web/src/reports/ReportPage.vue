@@ -94,7 +94,7 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
 
 <template>
   <div class="page px-6 pt-[18px]">
-    <PageHead :title="reports.find((r) => r.key === key)!.name" :hint="shown ? `${shown.under}. ${overOpen}` : overOpen">
+    <PageHead :title="reports.find((r) => r.key === key)!.name" :hint="overOpen">
       <Views v-if="asks.length" :list="`report ${key}`" :state="{ ...state }" @choose="choose" />
       <Btn @click="sending = true">Send …</Btn>
       <ActMenu text="As a file" label="As a file" :acts="fileActs(key, asked)" />
@@ -118,6 +118,7 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
           :options="['14', '30', '60', '90', '180', '365'].map((d) => ({ value: d, text: `${d} days` }))"
         />
       </div>
+      <p v-if="shown" class="pb-1.5 text-ink-2">{{ shown.under }}</p>
     </div>
     <section class="sheet" :aria-label="reports.find((r) => r.key === key)!.name">
       <div v-if="bars" class="px-4 pt-3"><Bars :label="shown!.title" :names="bars.names" :series="bars.series" :kind="bars.kind" /></div>

@@ -66,14 +66,14 @@ const columns = computed((): Column<Row>[] => [
     key: `w${i + 1}`,
     text: `to ${dateText(w.to)}`,
     kind: as.value === 'hours' ? 'hours' : as.value === 'share' ? 'share' : 'money',
-    size: 108,
+    size: 116,
     quiet: true,
     value: (r) => (as.value === 'hours' ? r.weeks[i + 1]!.minutes : as.value === 'share' ? r.weeks[i + 1]!.share : r.weeks[i + 1]!.counted),
     show: (r) => told(r.weeks[i + 1]!),
     total: totals.value ? told(totals.value.weeks[i + 1]!) : '',
   })),
   { key: 'month', text: 'Month', kind: 'money', sort: true, value: (r) => r.month.counted, show: (r) => someMoney(r.month.counted), total: someMoney(totals.value?.month.counted ?? 0) }, // prettier-ignore
-  { key: 'monthShare', text: 'Of goal', kind: 'share', size: 72, value: (r) => r.month.share, total: share(totals.value?.month) },
+  { key: 'monthShare', text: 'Of goal', kind: 'share', size: 82, value: (r) => r.month.share, total: share(totals.value?.month) },
 ])
 /** What moved in weeks that were over at the last look, one line for each person and week. */
 const late = computed(() =>
@@ -175,7 +175,7 @@ const monthText = computed(() =>
             :title="r.weeks[i + 1]!.late ? `${showMoney(r.weeks[i + 1]!.late!.worth)} came late` : undefined"
             ><Clock3
               v-if="r.weeks[i + 1]!.late"
-              class="mr-1 inline size-3.5 align-[-2px] text-ochre"
+              class="mr-0.5 inline size-3 align-[-1px] text-ochre"
               role="img"
               aria-label="came late in part:"
             />{{ told(r.weeks[i + 1]!) }}</RouterLink

@@ -92,7 +92,9 @@ function go(target: Found | Command | { to: string } | null) {
           <ComboboxOptions static class="max-h-[60vh] overflow-auto py-1">
             <ComboboxOption v-for="a in answers" :key="a.to + a.title" v-slot="{ active }" :value="a" as="template">
               <li class="flex cursor-pointer items-baseline gap-2 px-4 py-[7px]" :class="active && 'bg-lagoon-wash'">
-                <b class="font-semibold tabular-nums">{{ a.title }}</b><span class="truncate text-ink-2">{{ a.hint }}</span
+                <b class="font-semibold whitespace-nowrap tabular-nums">{{ a.title }}</b><span class="truncate text-ink-2">{{
+                  a.hint
+                }}</span
                 ><span class="ml-auto text-sm text-ink-2">figure</span>
               </li>
             </ComboboxOption>

@@ -133,7 +133,18 @@ export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
       { key: 'spent', text: 'Costs spent', kind: 'money', value: (r) => r.spent || null, total: true },
       { key: 'profit', text: 'Profit', kind: 'money', value: profitOf, total: true },
       { key: 'margin', text: 'Of billed', kind: 'share', value: (r) => shareOf(profitOf(r), r.fees + r.costs), total: (all) => shareOf(all.reduce((n, r) => n + profitOf(r), 0), all.reduce((n, r) => n + r.fees + r.costs, 0)) }, // prettier-ignore
-      { key: 'free', text: 'No cost set', kind: 'hours', value: (r) => r.free || null, total: true },
+      // Said only where hours of someone without a cost are among them.
+      ...(list.some((r) => r.free)
+        ? [
+            {
+              key: 'free',
+              text: 'No cost set',
+              kind: 'hours' as const,
+              value: (r: (typeof list)[number]) => r.free || null,
+              total: true as const,
+            },
+          ]
+        : []),
     ],
     (r) => ({ key: String(r.id), to: `/matters/${r.id}/time` }),
   )
