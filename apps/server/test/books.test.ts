@@ -125,6 +125,8 @@ describe('a year', () => {
       const equity = (code: string) => ferdi.must<{ id: number }>('POST', '/accounts', { code, name: `Equity ${code}`, kind: 'equity' })
       const [a, b] = [await equity('3021'), await equity('3022')]
       await enter('2026-03-31', 'A sale of the old copier', [['1010', 100_01], ['4050', 0]].filter((l) => l[1] !== 0).length === 2 ? [] : [['1010', 100_01], ['5020', -100_01]]) // prettier-ignore
+      // Years ago, with empty ones after it, which keep no later one open.
+      await enter('2021-03-31', 'A late bill of old', [['5020', 10_00], ['1010', -10_00]]) // prettier-ignore
       const share = (list: object[]) => orla.put('/books/years', { yearEnd: '06-30', shares: list })
       expect((await share([{ accountId: a.id, basisPoints: 5_000 }])).body.fields[0]?.path).toBe('shares')
       expect((await share([{ accountId: await account('5020'), basisPoints: 10_000 }])).body.fields[0]?.path).toBe('shares.0.accountId')

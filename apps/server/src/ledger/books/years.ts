@@ -99,9 +99,13 @@ export const closeYear = (ctx: Ctx, to: Day, seen: number): Promise<{ journalId:
     if (to >= ctx.clock.today()) throw refused('year-runs', 'This year is not over yet.')
     if (await closingOf(m, to)) throw refused('year-closed', 'This year is closed already.')
     const first = await row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`)
-    const before = addDays(year.from, -1)
-    if (first?.day && first.day <= before && !(await closingOf(m, before)))
-      throw refused('year-runs', `Close the year that ended on ${before} first.`)
+    // Years are closed in their order; one in which nothing was earned or spent has nothing to close.
+    for (let day = addDays(year.from, -1); first?.day && first.day <= day;) {
+      const before = fiscalYear(day, yearEnd)
+      if (await closingOf(m, before.to)) break
+      if ((await resultOf(m, before)).length) throw refused('year-runs', `Close the year that ended on ${before.to} first.`)
+      day = addDays(before.from, -1)
+    }
     if (closedTo && closedTo >= to)
       throw refused('period-closed', `The books are closed up to ${closedTo}. Open them up to the day before ${to}, then close the year.`)
     const shares = (await sharesOf(m)).map((s) => ({ account: s.accountId, basisPoints: s.basisPoints }))
