@@ -143,7 +143,7 @@ const entryColumns: Column<Entry>[] = [
   { key: 'day', text: 'Date', kind: 'day', quiet: true },
   { key: 'check', text: 'Check', size: 76 },
   { key: 'text', text: 'For', grow: 1.6, narrow: 'title' },
-  { key: 'days', text: 'Days', kind: 'number', size: 72, quiet: true },
+  { key: 'days', text: 'Days', kind: 'number', size: 96, quiet: true },
   { key: 'amount', text: 'Amount', kind: 'money' },
 ]
 const matchColumns: Column<Match>[] = [

@@ -66,7 +66,7 @@ const columns = computed((): Column<Row>[] => [
     key: `w${i + 1}`,
     text: `to ${dateText(w.to)}`,
     kind: as.value === 'hours' ? 'hours' : as.value === 'share' ? 'share' : 'money',
-    size: 116,
+    size: 112,
     quiet: true,
     value: (r) => (as.value === 'hours' ? r.weeks[i + 1]!.minutes : as.value === 'share' ? r.weeks[i + 1]!.share : r.weeks[i + 1]!.counted),
     show: (r) => told(r.weeks[i + 1]!),
