@@ -1,5 +1,5 @@
 import { addDays, weekday, type Day } from '@heron/core/calendar'
-import { addFlow, goalOn, losses, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
+import { addFlow, goalOn, lastDue, losses, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 
@@ -32,11 +32,20 @@ describe('weeks of the firm', () => {
       { from: '2026-11-01', basis: 'collected' as const, weekly: null, monthly: 42_000_00 },
     ]
     expect([goalOn(goals, '2025-12-31'), goalOn(goals, '2026-10-31')?.weekly, goalOn(goals, '2026-11-01')?.monthly]).toEqual([null, 10_000_00, 42_000_00]) // prettier-ignore
+    // What an hour costs, set alone from a day on, takes no goal away.
+    expect(goalOn([...goals, { from: '2026-11-10', basis: 'billable' as const, weekly: null, monthly: null }], '2026-11-23')?.monthly).toBe(
+      42_000_00,
+    )
     // November 2026 has 21 weekdays: five of them are 10,000.00 of 42,000.00.
     expect(weeklyGoal(goals[1]!, weekOf('2026-11-23', 5), weekdaysOnly)).toBe(10_000_00)
     expect(monthlyGoal(goals[0]!, monthOf('2026-11-23'), weekdaysOnly)).toBe(42_000_00)
     expect([weeklyGoal(null, weekOf('2026-11-23', 5), weekdaysOnly), monthlyGoal(goals[1]!, monthOf('2026-11-01'), weekdaysOnly)]).toEqual([null, 42_000_00]) // prettier-ignore
     expect([shareOf(8_350_00, 10_000_00), shareOf(1, 3), shareOf(5, 0), shareOf(5, null), shareOf(-1, 8)]).toEqual([8350, 3333, null, null, -1250]) // prettier-ignore
+  })
+
+  it('say when something that recurs was due last, also where its day was missed', () => {
+    expect([lastDue('week', 1, '2026-11-23'), lastDue('week', 1, '2026-11-29'), lastDue('week', 2, '2026-11-23')]).toEqual(['2026-11-23', '2026-11-23', '2026-11-17']) // prettier-ignore
+    expect([lastDue('month', 31, '2026-03-01'), lastDue('month', 31, '2026-04-30'), lastDue('month', 1, '2026-01-01'), lastDue('month', 5, '2026-01-04')]).toEqual(['2026-02-28', '2026-04-30', '2026-01-01', '2025-12-05']) // prettier-ignore
   })
 
   it('show who has stopped recording, by their own usual', () => {

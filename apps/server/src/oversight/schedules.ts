@@ -1,5 +1,6 @@
 import { rightsOfRole, type Role, type ScheduleIn } from '@heron/contract'
-import { daysInMonth, parts, showDay, weekday, type Day } from '@heron/core/calendar'
+import { showDay, type Day } from '@heron/core/calendar'
+import { lastDue } from '@heron/core/oversight'
 import type { EntityManager } from 'typeorm'
 import { isMorning } from '../docket'
 import { audit } from '../platform/audit'
@@ -77,7 +78,7 @@ export const changeSchedule = (ctx: Ctx, id: number, s: ScheduleIn) =>
     await own(m, ctx, id)
     judge(s)
     await readers(m, s.to)
-    await run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ? WHERE id = ?`, [...values(s), id]) // prettier-ignore
+    await run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ?, sent_on = ? WHERE id = ?`, [...values(s), ctx.clock.today(), id]) // prettier-ignore
     await run(m, `DELETE FROM oversight_schedule_to WHERE schedule_id = ?`, [id])
     await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [id, u])) // prettier-ignore
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” that goes out changed`, subject: 'oversight', subjectId: id })
@@ -153,17 +154,11 @@ export const sendNow = (ctx: Ctx, id: number) =>
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” sent`, subject: 'oversight', subjectId: id })
   })
 
-/** Whether a report is due on a day: its weekday, or its date of the month, the last day where the month is shorter. */
-export function isDue(s: Pick<Kept, 'every' | 'onDay'>, today: Day): boolean {
-  if (s.every === 'week') return weekday(today) === s.onDay
-  const [y, mo, d] = parts(today)
-  return d === Math.min(s.onDay, daysInMonth(y, mo))
-}
-/** Sends what is due, each once a day, from the firm's hour of letters on. One that fails keeps no other back. */
+/** Sends what is due, also what was missed while the server stood still, each once, from the firm's hour of letters on. One that fails keeps no other back. */
 export async function sendDue(base: Base, warn: (what: object, text: string) => void): Promise<void> {
   if (!(await isMorning(base))) return
   const today = base.clock.today()
-  const due = (await rows<Kept>(base.db.manager, `${select} WHERE s.sent_on IS NULL OR s.sent_on < ? ORDER BY s.id`, [today])).filter((s) => isDue(s, today)) // prettier-ignore
+  const due = (await rows<Kept>(base.db.manager, `${select} WHERE s.sent_on IS NULL OR s.sent_on < ? ORDER BY s.id`, [today])).filter((s) => (s.sentOn ?? '') < lastDue(s.every, s.onDay, today)) // prettier-ignore
   for (const { id } of due) {
     const known = due.find((s) => s.id === id)!
     const actor = await actorOf(base.db.manager, known.madeById)
@@ -172,7 +167,7 @@ export async function sendDue(base: Base, warn: (what: object, text: string) => 
     try {
       await work(ctx, async (m) => {
         const s = await row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])
-        if (!s || s.sentOn === today) return
+        if (!s || (s.sentOn ?? '') >= lastDue(s.every, s.onDay, today)) return
         await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${today}` } satisfies Sending)
         await run(m, `UPDATE oversight_schedule SET sent_on = ? WHERE id = ?`, [today, id])
       })

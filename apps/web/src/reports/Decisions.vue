@@ -2,7 +2,7 @@
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, plural, showMoney } from '../ui/show'
+import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import ReportTabs from './ReportTabs.vue'
@@ -14,19 +14,7 @@ const { data, problem, loading, reload } = useLoad(() => api.oversight.decisions
 
 <template>
   <div class="page px-6 pt-[18px]">
-    <PageHead
-      title="For decision"
-      :hint="
-        data
-          ? data.length
-            ? plural(
-                data.reduce((n, k) => n + k.count, 0),
-                'thing',
-              )
-            : 'Nothing waits'
-          : ''
-      "
-    />
+    <PageHead title="For decision" hint="Each with where it is dealt with" />
     <ReportTabs />
     <State :loading="loading && !data" :problem="problem" :empty="data?.length === 0" @again="reload()">
       <template #empty>Nothing waits for a decision of yours.</template>

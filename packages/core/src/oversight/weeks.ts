@@ -31,11 +31,24 @@ export interface Goal {
   monthly: Cents | null
 }
 
-/** The goal in force on a day: the latest whose day has come; null where there is none. */
-export function goalOn<G extends Pick<Goal, 'from'>>(goals: readonly G[], day: Day): G | null {
+/** The goal in force on a day: the latest whose day has come; null where there is none. One that sets neither amount leaves the one before. */
+export function goalOn<G extends Goal>(goals: readonly G[], day: Day): G | null {
   let best: G | null = null
-  for (const g of goals) if (g.from <= day && (!best || g.from > best.from)) best = g
+  for (const g of goals) if ((g.weekly !== null || g.monthly !== null) && g.from <= day && (!best || g.from > best.from)) best = g
   return best
+}
+
+/**
+ * The last day up to today on which something that goes out every week (on a weekday, 1 Monday to 7 Sunday) or month (on a date, the last
+ * day where the month is shorter) was due.
+ */
+export function lastDue(every: 'week' | 'month', onDay: number, today: Day): Day {
+  if (every === 'week') return addDays(today, -((weekday(today) - onDay + 7) % 7))
+  const [y, m] = parts(today)
+  const own = dayOf(y, m, Math.min(onDay, daysInMonth(y, m)))
+  if (own <= today) return own
+  const before = parts(addDays(dayOf(y, m, 1), -1))
+  return dayOf(before[0], before[1], Math.min(onDay, daysInMonth(before[0], before[1])))
 }
 
 /** The month in which a day lies, first and last day. */

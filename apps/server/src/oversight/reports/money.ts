@@ -80,7 +80,7 @@ export async function trustListing(ctx: Ctx): Promise<ReportTable> {
 /** Fees and costs billed in a span, less what the hours of that span cost the firm and what it spent. */
 export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
   const m = ctx.db.manager
-  const rates = `(SELECT g.user_id, g.cost_rate, g.from_day, COALESCE(LEAD(g.from_day) OVER (PARTITION BY g.user_id ORDER BY g.from_day), '9999-12-31') AS to_day FROM timekeeper_goal g)`
+  const rates = `(SELECT g.user_id, g.cost_rate, g.from_day, COALESCE(LEAD(g.from_day) OVER (PARTITION BY g.user_id ORDER BY g.from_day), '9999-12-31') AS to_day FROM timekeeper_goal g WHERE g.cost_rate IS NOT NULL)`
   const kept = await keeping(m, ctx)
   const t = kept('t.matter_id')
   const b = kept('b.matter_id')
