@@ -118,6 +118,18 @@ describe('an arrangement that changes on a running matter', () => {
     await office.deposit(orla, m, 40_000, '2026-10-01', 'cash')
     await noor.must('PUT', `/matters/${m.id}/arrangement`, { billing: 'hourly', from: today, retainer: { floor: 50_000, fillTo: 200_000 } })
     expect((await arrangement(m.id)).retainer).toMatchObject({ held: 40_000, ask: 160_000 })
+    // The list of retainers asks for as much, less what the client has been asked for and has not sent.
+    const listed = async () => {
+      const t = await orla.must<{ columns: { key: string }[]; rows: { key: string; cells: (number | null)[] }[] }>('GET', '/oversight/reports/retainers') // prettier-ignore
+      const { cells } = t.rows.find((r) => r.key === String(m.id))!
+      return ['held', 'asked', 'ask'].map((key) => cells[t.columns.findIndex((c) => c.key === key)])
+    }
+    expect(await listed()).toEqual([40_000, null, 160_000])
+    const call = { bankAccountId: await office.bank('pooled'), clientId: m.clientId, matterId: m.id, amount: 100_000, dueOn: null, message: '', minimum: null, everyDays: null } // prettier-ignore
+    const { id } = await orla.must<{ id: number }>('POST', '/calls', call)
+    expect(await listed()).toEqual([40_000, null, 160_000])
+    await office.db.query(`UPDATE account_call SET sent_on = ? WHERE id = ?`, [today, id])
+    expect(await listed()).toEqual([40_000, 100_000, 60_000])
   })
 })
 

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
-import { Office, today, type Person } from './office'
+import { Office, stillAnswers, today, type Person } from './office'
 
 let office: Office
 let noor: Person
@@ -15,15 +15,6 @@ beforeAll(async () => {
   ferdi = await office.signIn('ferdi')
 })
 afterAll(() => office.close())
-
-/** While something hostile is going on, the server still answers within a second. */
-async function stillAnswers(attack: Promise<unknown>, within = 1000): Promise<void> {
-  const began = Date.now()
-  const health = await fetch(`${office.base}/health`)
-  expect(health.status).toBe(200)
-  expect(Date.now() - began).toBeLessThan(within)
-  await attack
-}
 
 /** Sends a raw request whose body never ends by itself, and gives what was answered and how much was taken. */
 function pour(head: string, chunk: Buffer, most: number): Promise<{ answer: string; sent: number }> {
@@ -51,7 +42,7 @@ describe('bodies', () => {
     const head = 'POST /api/session HTTP/1.1\r\nhost: x\r\ncontent-type: application/json\r\ncontent-length: 300000000\r\n\r\n'
     const before = process.memoryUsage().rss
     const answers = Promise.all(Array.from({ length: 14 }, () => pour(head, Buffer.alloc(65_536, ' '), 3_000_000)))
-    await stillAnswers(answers)
+    await stillAnswers(office, answers)
     for (const a of await answers) expect(a.answer).toContain('413')
     expect(process.memoryUsage().rss - before).toBeLessThan(200_000_000)
   })
@@ -78,21 +69,17 @@ describe('bodies', () => {
       body: '['.repeat(10_000) + ']'.repeat(10_000),
     })
     expect(deep.status).toBe(400)
-    const began = Date.now()
-    const query = await noor.get(`/contacts?q${'[a]'.repeat(2500)}=1`)
+    const query = await stillAnswers(office, noor.get(`/contacts?q${'[a]'.repeat(2500)}=1`))
     expect([200, 400]).toContain(query.status)
-    expect(Date.now() - began).toBeLessThan(1000)
   })
 })
 
 describe('words', () => {
   it('a note of 200,000 signs that begin a tag is refused at once, and 60,000 of them are read at once', async () => {
     for (const n of [200_000, 59_000]) {
-      const began = Date.now()
       const answer = noor.post('/notes', { matterId: 1, html: '<'.repeat(n) })
-      await stillAnswers(answer)
+      await stillAnswers(office, answer)
       expect([200, 400, 404]).toContain((await answer).status)
-      expect(Date.now() - began).toBeLessThan(1500)
     }
   })
   it('a search of many words, or of every letter, does not grow with them', async () => {
@@ -106,12 +93,10 @@ describe('words', () => {
       'alba bram cleo dov eli fay gus',
       'a a a a a a a a a a a a a a',
     ]) {
-      const began = Date.now()
       for (const path of ['/contacts', '/find', '/matters', '/enquiries']) {
-        const answer = await noor.get(`${path}?q=${encodeURIComponent(q)}`)
+        const answer = await stillAnswers(office, noor.get(`${path}?q=${encodeURIComponent(q)}`))
         expect(answer.status, `${path} ${q}`).toBe(200)
       }
-      expect(Date.now() - began).toBeLessThan(2500)
     }
     expect((await noor.get<{ total: number }>('/contacts?q=alba%20bram%20cleo')).body.total).toBeGreaterThanOrEqual(30)
   })
@@ -144,7 +129,7 @@ describe('counts and dates', () => {
   it('a thousand million court days, or a day in the year 9999, are refused in words', async () => {
     for (const text of ['+1000000000 court days', '+9999 court days', '30 Mar 2027 + 9999 years']) {
       const answer = noor.get(`/day-sum?text=${encodeURIComponent(text)}`)
-      await stillAnswers(answer)
+      await stillAnswers(office, answer)
       expect((await answer).status, text).toBe(400)
     }
     const m = await office.matter(noor, 'Far Off Dates Ltd')
@@ -156,10 +141,8 @@ describe('counts and dates', () => {
     expect((await noor.post(`/matters/${m.id}/docket`, { day: '2200-12-31', weight: 'appointment', title: 'The last one' })).status).toBe(
       200,
     )
-    const began = Date.now()
-    expect((await noor.get(`/matters/${m.id}/docket`)).status).toBe(200)
+    expect((await stillAnswers(office, noor.get(`/matters/${m.id}/docket`))).status).toBe(200)
     expect((await noor.get(`/docket?from=${today}&scope=firm&to=2029-11-01`)).status).toBe(200)
-    expect(Date.now() - began).toBeLessThan(3000)
   })
   it('rules that close a court all year, or count a million days, end with a fault', async () => {
     const shipped = await ferdi.get(`/rules/wexmoor-superior/file`)
@@ -176,7 +159,7 @@ describe('counts and dates', () => {
       trigger: (set['triggers'] as { key: string }[])[0]!.key,
       file: JSON.stringify(never),
     })
-    await stillAnswers(answer)
+    await stillAnswers(office, answer)
     expect((await answer).status).toBeLessThan(500)
     const many = structuredClone(set)
     many.deadlines[0]!.legs[0]!.count = 1_000_000
@@ -192,7 +175,7 @@ describe('counts and dates', () => {
       'FREQ=MONTHLY;INTERVAL=12;BYMONTH=3',
     ]) {
       const answer = noor.post(`/matters/${m.id}/docket`, { day: '2026-12-01', weight: 'appointment', title: 'Never', repeats })
-      await stillAnswers(answer)
+      await stillAnswers(office, answer)
       expect((await answer).status, repeats).toBe(400)
     }
   })

@@ -260,7 +260,7 @@ describe('weeks of timekeepers', () => {
 })
 
 describe('reports, boards, decisions and questions', () => {
-  const keys = ['unbilled', 'trust', 'matters', 'idle', 'budget', 'profit', 'trial', 'funding', 'originating', 'delays']
+  const keys = ['unbilled', 'trust', 'retainers', 'matters', 'idle', 'budget', 'profit', 'trial', 'funding', 'originating', 'delays']
   it('add up, and are the same as files', async () => {
     interface Table {
       columns: { key: string; kind: string }[]

@@ -3,7 +3,19 @@ import { z } from 'zod'
 import { amountOrNone, cents, day, fileOut, id, made, needed, ok, rate, route, text, whole, withId } from './base'
 
 export const flowGroups = ['person', 'matter', 'client', 'area', 'originating', 'month'] as const
-export const reportKeys = ['unbilled', 'trust', 'matters', 'idle', 'budget', 'profit', 'trial', 'funding', 'originating', 'delays'] as const
+export const reportKeys = [
+  'unbilled',
+  'trust',
+  'retainers',
+  'matters',
+  'idle',
+  'budget',
+  'profit',
+  'trial',
+  'funding',
+  'originating',
+  'delays',
+] as const
 export type ReportKey = (typeof reportKeys)[number]
 export const matterGroups = ['court', 'area', 'stage', 'lead'] as const
 export const boardGroups = ['stage', 'court', 'area', 'lead'] as const

@@ -5,7 +5,7 @@ import type { Ctx } from '../platform/context'
 import type { TableFile } from '../platform/table-file'
 import { flow, judgeSpan } from './flow'
 import { budgets, daysToTrial, idleMatters, mattersBy } from './reports/matters'
-import { delays, funding, originating, profit, trustListing, unbilledByAge } from './reports/money'
+import { delays, funding, originating, profit, retainers, trustListing, unbilledByAge } from './reports/money'
 import { weeks } from './weeks'
 
 export interface Asked {
@@ -33,6 +33,8 @@ export function report(ctx: Ctx, key: ReportKey, f: Pick<Asked, 'from' | 'to' | 
       return unbilledByAge(ctx)
     case 'trust':
       return trustListing(ctx)
+    case 'retainers':
+      return retainers(ctx)
     case 'matters':
       return mattersBy(ctx, f.by)
     case 'idle':

@@ -4,6 +4,7 @@ import type { ReportKey, ReportWhat } from '@heron/contract'
 export const reports: { key: ReportKey; name: string; asks: ('span' | 'by' | 'days')[] }[] = [
   { key: 'unbilled', name: 'Unbilled by age', asks: [] },
   { key: 'trust', name: 'Trust against work', asks: [] },
+  { key: 'retainers', name: 'Retainers', asks: [] },
   { key: 'matters', name: 'Matters by court, area, stage or lead', asks: ['by'] },
   { key: 'idle', name: 'Matters without activity', asks: ['days'] },
   { key: 'budget', name: 'Budget against actual', asks: [] },

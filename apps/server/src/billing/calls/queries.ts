@@ -10,6 +10,10 @@ import { rows } from '../../platform/database'
 const paid = `COALESCE((SELECT SUM(r.amount) FROM account_call_receipt k JOIN deposit_receipt r ON r.id = k.receipt_id JOIN deposit_sheet s ON s.id = r.sheet_id
    WHERE k.call_id = x.id AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id)), 0)`
 
+/** What a matter's client has been asked for and has not sent yet, over the calls that still ask. */
+export const askedOn = (matterId: string) =>
+  `COALESCE((SELECT SUM(GREATEST(x.amount - ${paid}, 0)) FROM account_call x WHERE x.matter_id = ${matterId} AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL), 0)`
+
 export interface CallRow extends CallFacts {
   id: number
   bankAccountId: number

@@ -1,10 +1,12 @@
 import type { ReportTable } from '@heron/contract'
 import { addDays, showDay, type Day } from '@heron/core/calendar'
+import { toReplenish } from '@heron/core/billing'
 import { shareOf } from '@heron/core/oversight'
 import { matterScope, nameFor } from '../../platform/access'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, owedKept, worthOfTime } from '../../platform/figures'
+import { askedOn } from '../../billing'
 import { flow } from '../flow'
 import { inScope, keeping } from '../flow-queries'
 import { named, naming, withNames } from './matters'
@@ -72,6 +74,33 @@ export async function trustListing(ctx: Ctx): Promise<ReportTable> {
       { key: 'after', text: 'Held after both', kind: 'money', value: (r) => r.held - r.owed - r.unbilled, total: true },
       { key: 'minimum', text: 'Minimum', kind: 'money', value: (r) => r.minimum },
       { key: 'low', text: 'Remark', kind: 'text', value: (r) => (r.minimum !== null && r.held < r.minimum ? 'below minimum' : r.held < r.owed + r.unbilled ? 'less than its work' : '') }, // prettier-ignore
+    ],
+    (r) => ({ key: String(r.id), to: `/matters/${r.id}/trust` }),
+  )
+}
+
+/** Open matters with a retainer: what is held against its floor, and what the client is to be asked for, less what was asked. */
+export async function retainers(ctx: Ctx): Promise<ReportTable> {
+  const list = await rows<Named & { held: number; owed: number; unbilled: number; floor: number; fillTo: number; asked: number }>(
+    ctx.db.manager,
+    `SELECT ${naming(ctx)}, COALESCE(f.held, 0) AS held, COALESCE(f.unbilled, 0) AS unbilled, ${owedKept('f')} AS owed, r.floor_amount AS floor, r.fill_to AS fillTo, ${askedOn('m.id')} AS asked
+       FROM matter_retainer r JOIN matter m ON m.id = r.matter_id ${withNames} LEFT JOIN matter_figure f ON f.matter_id = m.id
+      WHERE m.closed_on IS NULL AND ${inScope(ctx)} AND ${matterScope(ctx.actor, 'm', 'trust')} ORDER BY held - r.floor_amount, m.id LIMIT 50000`,
+  )
+  const lacks = (r: (typeof list)[number]) => toReplenish(r.held, r.floor, r.fillTo)
+  const ask = (r: (typeof list)[number]) => Math.max(0, lacks(r) - r.asked)
+  return table(
+    { title: 'Retainers', under: `on ${showDay(ctx.clock.today())}, what is furthest below its floor first`, bars: [] },
+    list,
+    [
+      ...named(),
+      { key: 'held', text: 'In trust', kind: 'money', value: (r) => r.held, total: true },
+      { key: 'floor', text: 'At least', kind: 'money', value: (r) => r.floor },
+      { key: 'fillTo', text: 'Filled up to', kind: 'money', value: (r) => r.fillTo },
+      { key: 'owed', text: 'Owed', kind: 'money', value: (r) => r.owed || null, total: true },
+      { key: 'unbilled', text: 'Unbilled', kind: 'money', value: (r) => r.unbilled || null, total: true },
+      { key: 'asked', text: 'Asked for', kind: 'money', value: (r) => r.asked || null, total: true },
+      { key: 'ask', text: 'To ask for', kind: 'money', value: (r) => ask(r) || null, total: true },
     ],
     (r) => ({ key: String(r.id), to: `/matters/${r.id}/trust` }),
   )
