@@ -242,3 +242,47 @@ describe('costs', () => {
     expect(await office.agrees()).toBe(true)
   })
 })
+
+describe('the administration fee of receipts into trust', () => {
+  it('is charged to the matter unless left out, owed to whoever levies it, and goes back with its sheet while unbilled', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const rules = (await ferdi.must<{ rules: object }>('GET', '/accounts')).rules
+    const levy = (receiptFee: number, receiptFeeTo = '') => ferdi.put('/accounts/trust-rules', { ...rules, receiptFee, receiptFeeTo })
+    expect((await levy(5_000_00)).body.fields[0]?.path).toBe('receiptFee')
+    expect((await levy(15_00, 'Law Society of the Sound')).status).toBe(200)
+    try {
+      const m = await office.matter(noor, 'Levied Ltd')
+      const line = { clientId: m.clientId, matterId: m.id, depositor: 'Client', kind: 'wire', amount: 500_00 }
+      const made = await orla.must<{ id: number }>('POST', '/trust/sheets', {
+        bankAccountId: await office.bank('pooled'),
+        day: '2026-11-03',
+        controlTotal: 1_500_00,
+        // For the client as a whole there is no matter to charge.
+        receipts: [line, { ...line, fee: false }, { ...line, matterId: null }],
+      })
+      const sheet = await orla.must<{ receipts: { fee: number; receiptNo: number }[] }>('GET', `/trust/sheets/${made.id}`)
+      expect(sheet.receipts.map((r) => r.fee)).toEqual([15_00, 0, 0])
+      expect((await listed(m)).total).toBe(0)
+      await orla.must('POST', `/trust/sheets/${made.id}/post`, {})
+      const cost = (await listed(m)).rows[0]!
+      expect([(await listed(m)).total, cost.amount, cost.text]).toEqual([1, 15_00, `Administration fee, receipt ${sheet.receipts[0]!.receiptNo}`]) // prettier-ignore
+      expect([await booked(m.id, 'costs advanced'), await booked(m.id, 'payables')]).toEqual([15_00, -15_00])
+      const journal = (await office.db.query<{ id: number }[]>(`SELECT journal_id AS id FROM deposit_sheet WHERE id = ?`, [made.id]))[0]!.id
+      await orla.must('POST', `/books/journals/${journal}/reverse`, { day: '2026-11-04', reason: 'Entered twice' })
+      expect((await listed(m)).rows.map((c) => c.state)).toEqual(['reversed'])
+      expect(await booked(m.id, 'costs advanced')).toBe(0)
+
+      // Once it is billed it stays there, and the sheet still goes back.
+      await levy(15_00)
+      const again = await office.matter(noor, 'Levied Again Ltd')
+      await office.deposit(orla, again, 200_00, '2026-11-03')
+      const bill = await billOf(again)
+      expect((await orla.must<BillOut>('GET', `/bills/${bill.id}`)).lines).toMatchObject([{ kind: 'soft cost', charged: 15_00 }])
+      const own = (await office.db.query<{ id: number }[]>(`SELECT s.journal_id AS id FROM deposit_sheet s JOIN deposit_receipt r ON r.sheet_id = s.id WHERE r.matter_id = ?`, [again.id]))[0]!.id // prettier-ignore
+      await orla.must('POST', `/books/journals/${own}/reverse`, { day: today, reason: 'Never came' })
+      expect((await listed(again)).rows.map((c) => c.state)).toEqual(['recorded'])
+    } finally {
+      await levy(0)
+    }
+  })
+})

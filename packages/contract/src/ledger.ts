@@ -16,6 +16,8 @@ export const sheetIn = z.object({
         reference: text(60).default(''),
         text: text(200).default(''),
         amount,
+        /** Whether the administration fee, where the firm's jurisdiction has one, is charged to the matter. */
+        fee: z.boolean().default(true),
       }),
     )
     .min(1, 'Enter at least one receipt')
@@ -161,6 +163,7 @@ export const trust = {
             reference: z.string(),
             text: z.string(),
             amount: cents,
+            fee: cents,
           }),
         ),
       }),
@@ -234,6 +237,8 @@ export const trust = {
       payees: z.array(z.object({ name: z.string(), address: z.string() })),
       memos: z.array(z.string()),
       texts: z.array(z.string()),
+      /** What is levied on each receipt. */
+      receiptFee: cents,
     }),
   ),
   slip: route('trust.see', 'GET', '/trust/sheets/{id}/slip', 'The slip of a deposit as PDF').input(withId).output(fileOut),

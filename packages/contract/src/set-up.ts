@@ -100,6 +100,9 @@ const trustRules = z.object({
   viaPooled: z.boolean(),
   /** A flat fee that is billed in advance is the client’s until it is earned, or the firm’s once it is billed. */
   advance: z.enum(advanceIs),
+  /** What is levied on each receipt into trust and charged to its matter, and to whom the firm owes it; to nobody: the firm's own. */
+  receiptFee: z.number().int().min(0, 'Give an amount, or nothing').max(1_000_00, 'A fee of a receipt is at most $1,000.00').default(0),
+  receiptFeeTo: text(160).default(''),
 })
 export type TrustRules = z.infer<typeof trustRules>
 export type BankIn = z.infer<typeof bank>

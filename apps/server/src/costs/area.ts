@@ -3,6 +3,7 @@ import { amountFor } from '../platform/context'
 import { row, run } from '../platform/database'
 import { unbilledOn } from '../platform/figures'
 import { costEntities } from './entities'
+import { chargeReceiptFee, takeBackReceiptFee } from './receipt-fees'
 import { recordAllDue } from './recurring'
 import { costRoutes } from './routes'
 
@@ -19,6 +20,8 @@ export const costs = area({
   routes: { costs: costRoutes },
   acts: { cost: { part: 'money', beyond: 'author' } },
   schedules: [{ name: 'record costs that recur', at: '7 * * * *', atStart: true, run: recordAllDue }],
+  atReceipt: chargeReceiptFee,
+  atReceiptReversed: takeBackReceiptFee,
   openEnds: async (m, ctx, id) => {
     const n = (await row<{ costs: number; recurring: number }>(
       m,

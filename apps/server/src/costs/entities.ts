@@ -42,6 +42,8 @@ export class CostEntry {
   /** The bill of a vendor by which it came: it is paid and taken back with that. */
   @Column('int', { nullable: true }) vendorBillId!: number | null
   @Column('int', { nullable: true }) recurringId!: number | null
+  /** The receipt into trust for whose fee it stands. */
+  @Column('int', { nullable: true }) depositReceiptId!: number | null
   @Column('int') enteredBy!: number
   @Column('bigint', { nullable: true }) journalId!: number | null
   @Column('int', { nullable: true }) billId!: number | null

@@ -6,6 +6,7 @@ import { matterScope } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { isOwedCost } from '../platform/figures'
+import { CostEntry } from './entities'
 
 export const lockMatters = (m: EntityManager, ids: readonly number[]) =>
   rows(m, `SELECT id FROM matter WHERE id IN (?) ORDER BY id FOR UPDATE`, [[...new Set(ids)].sort((a, b) => a - b)])
@@ -21,6 +22,10 @@ export async function onPreBill(m: EntityManager, cost: { id: number; billId: nu
   )
   return found!
 }
+
+/** The recorded cost that stands for the fee of a receipt, locked. */
+export const feeOfReceipt = (m: EntityManager, receiptId: number) =>
+  m.createQueryBuilder(CostEntry, 'c').where({ depositReceiptId: receiptId, state: 'recorded' }).setLock('pessimistic_write').getOne()
 
 export const paperOfMatter = (m: EntityManager, matterId: number, paperId: number) =>
   row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])

@@ -20,7 +20,7 @@ import { lockMatters, onPreBill, paperOfMatter, stateOfPayment, vendorDebts } fr
 export type CostInput = Pick<CostIn, 'day' | 'text'> & Partial<CostIn>
 /** As it is kept: also what was paid before the firm moved in. */
 type WholeCost = Omit<CostIn, 'paidFrom'> & { paidFrom: CostIn['paidFrom'] | 'before' }
-const whole = (input: CostInput): CostIn => ({
+export const wholeCost = (input: CostInput): CostIn => ({
   kindId: null,
   kind: 'hard cost',
   units: '',
@@ -130,14 +130,14 @@ async function draftFromTrust(m: EntityManager, ctx: Ctx, matter: OpenMatter, in
 
 /** Records a cost: hard costs are paid from operating, from trust, or owed to the vendor; soft ones are the firm's own. */
 export const recordCost = (ctx: Ctx, matterId: number, input: CostInput): Promise<{ id: number }> =>
-  work(ctx, async (m) => ({ id: await recordCostIn(m, ctx, matterId, whole(input)) }))
+  work(ctx, async (m) => ({ id: await recordCostIn(m, ctx, matterId, wholeCost(input)) }))
 
 export const recordCostIn = (m: EntityManager, ctx: Ctx, matterId: number, input: WholeCost, recurringId?: number): Promise<number> =>
   watchingBudgets(m, ctx, [matterId], () => recordOne(m, ctx, matterId, input, recurringId))
 
 /** A cost that was paid out before the firm moved in and is not billed yet: an asset against opening clearing. */
 export const openCost = (m: EntityManager, ctx: Ctx, asOf: Day, matterId: number, input: CostInput): Promise<number> =>
-  recordOne(m, ctx, matterId, { ...whole(input), billable: true, paidFrom: 'before' }, undefined, asOf)
+  recordOne(m, ctx, matterId, { ...wholeCost(input), billable: true, paidFrom: 'before' }, undefined, asOf)
 
 async function recordOne(
   m: EntityManager,
@@ -182,7 +182,7 @@ type Split = Omit<CostInput, 'units' | 'receiptId'> & { amount: number; parts: r
 /** One payment for several matters: one entry for each, one movement of the bank; the parts add up to the cent. */
 export const splitCosts = (ctx: Ctx, input: Split): Promise<{ ids: number[] }> =>
   work(ctx, async (m) => {
-    const all = whole(input)
+    const all = wholeCost(input)
     judgeDay(ctx, 'day', all.day)
     if (new Set(input.parts.map((p) => p.matterId)).size !== input.parts.length) throw fieldFault('parts', 'Each matter stands here once')
     let amounts: number[]
@@ -293,7 +293,8 @@ export const reverseCost = (ctx: Ctx, id: number, input: { reason: string; day: 
 export const reverseCostOfVendor = async (m: EntityManager, ctx: Ctx, id: number, input: { reason: string; day: Day }): Promise<void> =>
   reverseLocked(m, ctx, await lockCost(m, ctx, id), input)
 
-async function reverseLocked(m: EntityManager, ctx: Ctx, c: CostEntry, input: { reason: string; day: Day | null }): Promise<void> {
+/** Reverses a cost that its caller holds and has judged. */
+export async function reverseLocked(m: EntityManager, ctx: Ctx, c: CostEntry, input: { reason: string; day: Day | null }): Promise<void> {
   const { id } = c
   const payment = await stateOfPayment(m, c.paymentOutId)
   if (c.paidFrom === 'trust' && payment !== 'dropped' && payment !== 'void')

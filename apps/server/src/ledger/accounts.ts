@@ -6,6 +6,7 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
+import { receiptFee } from './queries'
 
 /** What the set-up shows of accounts: banks with the last check used, the chart, and days until payments clear. */
 export async function accountsSetUp(ctx: Ctx) {
@@ -39,14 +40,20 @@ const trustRules = async (m: EntityManager): Promise<TrustRules> => {
     m,
     `SELECT separate_trust_via_pooled AS viaPooled, flat_fee_in_advance AS advance FROM firm`,
   )
-  return { viaPooled: Boolean(firm?.viaPooled), advance: firm?.advance ?? 'trust' }
+  const { amount, owedTo } = await receiptFee(m)
+  return { viaPooled: Boolean(firm?.viaPooled), advance: firm?.advance ?? 'trust', receiptFee: amount, receiptFeeTo: owedTo }
 }
 
 /** What the firm's jurisdiction says of trust money; it holds from the next payment on. */
 export const setTrustRules = (ctx: Ctx, input: TrustRules): Promise<void> =>
   work(ctx, async (m) => {
     const was = await trustRules(m)
-    await run(m, `UPDATE firm SET separate_trust_via_pooled = ?, flat_fee_in_advance = ?`, [input.viaPooled, input.advance])
+    await run(m, `UPDATE firm SET separate_trust_via_pooled = ?, flat_fee_in_advance = ?, receipt_fee = ?, receipt_fee_to = ?`, [
+      input.viaPooled,
+      input.advance,
+      input.receiptFee,
+      input.receiptFeeTo,
+    ])
     await changed(m, ctx, 'Rules of trust money changed', { was, became: input })
   })
 

@@ -50,6 +50,7 @@ export const ledger = area({
     'transfer_sheet',
   ],
   migrations: [
+    { name: '0056-receipt-fee', file: new URL('./migrations/0056-receipt-fee.sql', import.meta.url) },
     { name: '0041-statements', file: new URL('./migrations/0041-statements.sql', import.meta.url) },
     { name: '0042-trust-acts', file: new URL('./migrations/0042-trust-acts.sql', import.meta.url) },
     { name: '0043-checks', file: new URL('./migrations/0043-checks.sql', import.meta.url) },

@@ -140,6 +140,8 @@ export class DepositReceipt {
   @Column('varchar') reference!: string
   @Column('varchar') text!: string
   @Column('bigint') amount!: number
+  /** The administration fee that is charged to the matter when this is posted. */
+  @Column('bigint') fee!: number
 }
 
 @Entity('payment_out')

@@ -1,5 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import type { LedgerKindName } from '@heron/core/ledger'
+import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
@@ -196,9 +197,10 @@ export async function sheet(ctx: Ctx, id: number) {
     reference: string
     text: string
     amount: number
+    fee: number
   }>(
     ctx.db.manager,
-    `SELECT r.id, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(${nameFor(ctx.actor)}, 'Owner not known') AS client, m.id AS matterId,
+    `SELECT r.id, r.fee, r.receipt_no AS receiptNo, r.client_id AS clientId, COALESCE(${nameFor(ctx.actor)}, 'Owner not known') AS client, m.id AS matterId,
             CONCAT(m.number, ' ', m.short_name) AS matter, r.depositor, r.kind, r.reference, r.text, r.amount
        FROM deposit_receipt r LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id AND ${matterScope(ctx.actor, 'm', 'trust')}
       WHERE r.sheet_id = ? AND (r.matter_id IS NULL OR m.id IS NOT NULL) ORDER BY r.ordinal`,
@@ -206,6 +208,21 @@ export async function sheet(ctx: Ctx, id: number) {
   )
   return { ...head, receipts }
 }
+
+/** What the firm's jurisdiction levies on a receipt, and to whom the firm owes it. */
+export const receiptFee = async (m: EntityManager): Promise<{ amount: number; owedTo: string }> =>
+  (await row<{ amount: number; owedTo: string }>(m, `SELECT receipt_fee AS amount, receipt_fee_to AS owedTo FROM firm`)) ?? {
+    amount: 0,
+    owedTo: '',
+  }
+
+/** The receipts of a posted sheet that had a fee. */
+export const receiptsWithFee = (m: EntityManager, journalId: number) =>
+  rows<{ id: number }>(
+    m,
+    `SELECT r.id FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id WHERE s.journal_id = ? AND r.fee > 0`,
+    [journalId],
+  )
 
 export async function paymentsOut(ctx: Ctx, f: Paging) {
   const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`

@@ -9,7 +9,7 @@ import { headOf, letterheadOf, makePdf } from '../platform/pdf'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { tableFile } from '../platform/table-file'
 import { receiptOf } from './acts/queries'
-import { sheet } from './queries'
+import { receiptFee, sheet } from './queries'
 import { standsAlone } from './sheets'
 
 /**
@@ -60,7 +60,7 @@ export async function remembered(ctx: Ctx) {
     m,
     `SELECT r.text FROM (SELECT * FROM deposit_receipt ORDER BY id DESC LIMIT 3000) r LEFT JOIN matter m ON m.id = r.matter_id WHERE r.text <> '' AND (r.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')}) GROUP BY r.text ORDER BY COUNT(*) DESC, MAX(r.id) DESC LIMIT 60`,
   )
-  return { payees, memos: memos.map((x) => x.text), texts: texts.map((x) => x.text) }
+  return { payees, memos: memos.map((x) => x.text), texts: texts.map((x) => x.text), receiptFee: (await receiptFee(m)).amount }
 }
 
 /** The slip that goes to the bank with a deposit: what is handed in together, item by item, and its sum. */
@@ -108,13 +108,14 @@ export async function receiptPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; 
     reference: string
     text: string
     amount: number
+    fee: number
     client: string | null
     matter: string | null
     state: string
     who: string
   }>(
     m,
-    `SELECT r.receipt_no AS receiptNo, s.day, r.depositor, r.kind, r.reference, r.text, r.amount, c.name AS client, CONCAT(m.number, ', ', m.name) AS matter, s.state, u.name AS who
+    `SELECT r.receipt_no AS receiptNo, s.day, r.depositor, r.kind, r.reference, r.text, r.amount, r.fee, c.name AS client, CONCAT(m.number, ', ', m.name) AS matter, s.state, u.name AS who
        FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id JOIN user_account u ON u.id = s.created_by LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id
       WHERE r.id = ? AND (r.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
     [id],
@@ -142,6 +143,7 @@ export async function receiptPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; 
             ...line('By', `${r.kind}${r.reference ? `, ${r.reference}` : ''}`),
             ...line('Text', r.text),
             ...line('Amount', `$${showAmount(r.amount)}`),
+            ...line('Fee', r.fee ? `$${showAmount(r.fee)} of administration, charged with the next bill` : null),
             ...line('In words', `${moneyInWords(r.amount)} dollars`),
           ],
         },

@@ -1,8 +1,10 @@
 import type { SheetIn } from '@heron/contract'
-import { capital, faultOfPast } from '@heron/core/calendar'
+import { capital, faultOfPast, type Day } from '@heron/core/calendar'
+import { feeOfReceipt } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope, touchMatter } from '../platform/access'
+import { areas } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
@@ -10,10 +12,14 @@ import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
 import { bankAccount, clearingDay, ensureLedger } from './ledgers'
 import { requireOwner } from './owners'
+import { receiptFee } from './queries'
 import { move } from './door'
 import type { BankLeg, LedgerLeg } from './posting'
 
-async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
+/** A sheet as it is handed in; the fee of a receipt is charged unless it is left out. */
+type Sheet = Omit<SheetIn, 'receipts'> & { receipts: readonly (Omit<SheetIn['receipts'][number], 'fee'> & { fee?: boolean })[] }
+
+async function judgeSheet(m: EntityManager, ctx: Ctx, input: Sheet) {
   const bank = await bankAccount(m, input.bankAccountId)
   if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'Choose a trust account')
   const wrongDay = faultOfPast(input.day, ctx.clock.today())
@@ -21,15 +27,22 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: SheetIn) {
   for (const [i, r] of input.receipts.entries()) await requireOwner(m, ctx, r, `receipts.${i}.`)
 }
 
-async function writeReceipts(m: EntityManager, sheetId: number, input: SheetIn) {
+async function writeReceipts(m: EntityManager, sheetId: number, input: Sheet) {
   // Receipt numbers stay with their line; a number that falls away shows as missing in the series.
   const numbers = await rows<{ n: number }>(m, `SELECT receipt_no AS n FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`, [sheetId])
   await run(m, `DELETE FROM deposit_receipt WHERE sheet_id = ?`, [sheetId])
-  for (const [i, r] of input.receipts.entries())
-    await m.insert(DepositReceipt, { ...r, sheetId, ordinal: i + 1, receiptNo: numbers[i]?.n ?? (await nextNumber(m, 'receipt')) })
+  const { amount: set } = await receiptFee(m)
+  for (const [i, { fee, ...r }] of input.receipts.entries())
+    await m.insert(DepositReceipt, {
+      ...r,
+      fee: feeOfReceipt(set, { wanted: fee ?? true, matterId: r.matterId }),
+      sheetId,
+      ordinal: i + 1,
+      receiptNo: numbers[i]?.n ?? (await nextNumber(m, 'receipt')),
+    })
 }
 
-export function makeSheet(ctx: Ctx, input: SheetIn): Promise<{ id: number; number: number }> {
+export function makeSheet(ctx: Ctx, input: Sheet): Promise<{ id: number; number: number }> {
   return work(ctx, async (m) => {
     await judgeSheet(m, ctx, input)
     const number = await nextNumber(m, 'deposit sheet')
@@ -53,7 +66,7 @@ async function lockDraft(m: EntityManager, id: number) {
     id: number
     number: number
     bankAccountId: number
-    day: string
+    day: Day
     controlTotal: number
     state: string
     version: number
@@ -71,7 +84,7 @@ async function lockDraft(m: EntityManager, id: number) {
   return sheet
 }
 
-export function changeSheet(ctx: Ctx, id: number, input: SheetIn, version?: number): Promise<void> {
+export function changeSheet(ctx: Ctx, id: number, input: Sheet, version?: number): Promise<void> {
   return work(ctx, async (m) => {
     const sheet = await lockDraft(m, id)
     if (version !== undefined && version !== sheet.version)
@@ -111,6 +124,8 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
     const sheet = await lockDraft(m, id)
     const receipts = await rows<{
+      id: number
+      fee: number
       receiptNo: number
       clientId: number | null
       matterId: number | null
@@ -121,7 +136,7 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
       amount: number
     }>(
       m,
-      `SELECT receipt_no AS receiptNo, client_id AS clientId, matter_id AS matterId, depositor, kind, reference, text, amount FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`,
+      `SELECT id, fee, receipt_no AS receiptNo, client_id AS clientId, matter_id AS matterId, depositor, kind, reference, text, amount FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`,
       [id],
     )
     const total = sum(receipts.map((r) => r.amount))
@@ -176,6 +191,10 @@ export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
       },
     )
     await m.update(DepositSheet, id, { state: 'posted', journalId })
+    const { owedTo } = await receiptFee(m)
+    for (const { id: receiptId, receiptNo, matterId, fee } of receipts)
+      if (fee && matterId)
+        for (const own of areas()) await own.atReceipt?.(m, ctx, { receiptId, receiptNo, matterId, day: sheet.day, amount: fee, owedTo })
     for (const r of receipts)
       await audit(m, ctx, {
         kind: 'received',

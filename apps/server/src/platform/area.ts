@@ -115,6 +115,16 @@ export interface Waterline {
   trust: { at: string | null; ok: boolean } | null
 }
 
+/** What a jurisdiction levies on a receipt into trust; owed to nobody where it is the firm's own. */
+export interface ReceiptFee {
+  receiptId: number
+  receiptNo: number
+  matterId: number
+  day: Day
+  amount: number
+  owedTo: string
+}
+
 export interface SqlMigration {
   /** Number and name; they run in the order of the numbers, whichever area they belong to. */
   name: string
@@ -143,6 +153,9 @@ export interface Area<Routes extends object = object> {
   openEnds?: (m: EntityManager, ctx: Ctx, matterId: number) => Promise<(OpenEnd | null)[]>
   atClosing?: (m: EntityManager, ctx: Ctx, matterId: number) => Promise<void>
   atReopening?: (m: EntityManager, ctx: Ctx, matter: { id: number; closedOn: string }) => Promise<number>
+  /** What it does when a receipt into trust is posted that has an administration fee, and when its sheet is reversed. */
+  atReceipt?: (m: EntityManager, ctx: Ctx, fee: ReceiptFee) => Promise<void>
+  atReceiptReversed?: (m: EntityManager, ctx: Ctx, receiptId: number, day: Day, reason: string) => Promise<void>
   /** Tables, by `matter_id`, whose rows make a matter one that was worked on; such a one is closed, never deleted. */
   work?: readonly string[]
   /** Takes away what it keeps of a matter that never had work on it. */

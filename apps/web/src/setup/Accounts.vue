@@ -6,6 +6,7 @@ import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import MoneyField from '../ui/MoneyField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
@@ -125,8 +126,9 @@ async function saveClearing() {
   clearingBefore.value = JSON.stringify(clearing.value)
   notes.say('Clearing days kept; they hold from the next receipt on')
 }
-const rules = reactive<All['rules']>({ viaPooled: true, advance: 'trust' })
+const rules = reactive<All['rules']>({ viaPooled: true, advance: 'trust', receiptFee: 0, receiptFeeTo: '' })
 const rulesBefore = ref('')
+const levied = computed({ get: () => rules.receiptFee || null, set: (v: number | null) => (rules.receiptFee = v ?? 0) })
 watch(data, (d) => {
   if (!d || (rulesBefore.value && rulesBefore.value !== JSON.stringify(rules))) return
   Object.assign(rules, d.rules)
@@ -217,6 +219,14 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
                 { value: 'income', text: 'is the firm’s once billed' },
               ]"
             />
+            <div class="flex gap-3">
+              <div class="w-40"><MoneyField v-model="levied" label="Fee of each receipt" optional :fault="fault('receiptFee')" /></div>
+              <TextField v-model="rules.receiptFeeTo" class="grow" label="Owed to" optional :fault="fault('receiptFeeTo')" />
+            </div>
+            <p v-if="rules.receiptFee" class="text-ink-2">
+              Charged to the matter as a cost when a receipt is posted, unless it is left out there;
+              {{ rules.receiptFeeTo ? 'the firm owes it to those named' : 'owed to nobody it is the firm’s own' }}.
+            </p>
             <Btn :busy="state.busy" @click="saveRules">Save</Btn>
           </form>
         </div>

@@ -34,6 +34,7 @@ interface Line {
   reference: string
   text: string
   amount: number | null
+  fee: boolean
 }
 const blank = (): Line => ({
   id: null,
@@ -45,6 +46,7 @@ const blank = (): Line => ({
   reference: '',
   text: '',
   amount: null,
+  fee: true,
 })
 
 const session = useSession()
@@ -82,6 +84,7 @@ watch(sheet.data, (s) => {
     reference: r.reference,
     text: r.text,
     amount: r.amount,
+    fee: r.fee > 0,
   }))
   asRead = JSON.stringify(input())
 })
@@ -111,6 +114,7 @@ const input = () => ({
     reference: l.reference,
     text: l.text,
     amount: l.amount ?? 0,
+    fee: l.fee,
   })),
 })
 /** Nothing typed is lost by a link, Back or a command without asking. The account alone is not typing: it is put there. */
@@ -180,6 +184,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
   { key: 'kind', text: 'By', size: 110, quiet: true },
   { key: 'reference', text: 'Reference', size: 130, quiet: true },
   { key: 'amount', text: 'Amount', kind: 'money' },
+  { key: 'fee', text: 'Fee', size: 84, quiet: true, value: (l) => (l.fee ? 'charged' : '') },
 ]
 </script>
 
@@ -259,6 +264,10 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
             >
               ×
             </button>
+            <label v-if="before?.receiptFee && l.matter" class="col-span-full flex items-center gap-2 text-ink-2">
+              <input v-model="l.fee" type="checkbox" class="accent-ink" /> Charge the matter the administration fee of
+              {{ showMoney(before.receiptFee) }}
+            </label>
           </fieldset>
           <div class="flex items-center gap-3 px-3.5 py-2.5">
             <Btn @click="addLine">Next receipt</Btn

@@ -173,3 +173,10 @@ export function shareOfLedgers(
     return amount
   })
 }
+
+/**
+ * The administration fee of a receipt into trust, in cents: what the firm's jurisdiction levies, unless it is left out for this receipt.
+ * Nothing where the money is not for one matter, for a fee is charged to a matter.
+ */
+export const feeOfReceipt = (set: Cents, receipt: { readonly wanted: boolean; readonly matterId: number | null }): Cents =>
+  receipt.wanted && receipt.matterId !== null ? set : 0

@@ -1,11 +1,13 @@
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
+import { areas } from '../../platform/area'
 import { audit } from '../../platform/audit'
 import { may, type Ctx } from '../../platform/context'
 import { row, work } from '../../platform/database'
 import { notFound, Problem, refused } from '../../platform/problem'
 import { keptFrom, reversible } from '../books/journals'
 import { reverse } from '../door'
+import { receiptsWithFee } from '../queries'
 import { requirePast } from './moves'
 
 const instead: Record<string, string> = {
@@ -75,6 +77,8 @@ export const reverseJournal = (ctx: Ctx, id: number, day: Day, reason: string): 
     if (j.kind === 'deposit') await requireWholeSheet(m, id)
     const as = j.kind === 'deposit' ? { kind: 'sheet reversed', subject: 'deposit sheet', subjectId: j.subjectId } : {}
     const journalId = await reverse(m, ctx, id, day, reason, as, { toOwner: j.kind === 'deposit' })
+    if (j.kind === 'deposit')
+      for (const r of await receiptsWithFee(m, id)) for (const own of areas()) await own.atReceiptReversed?.(m, ctx, r.id, day, reason)
     await audit(m, ctx, { kind: 'reversed', text: `Journal ${id} reversed: ${reason}`, subject: 'journal', subjectId: journalId })
     return { journalId }
   })
