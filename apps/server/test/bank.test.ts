@@ -173,6 +173,35 @@ describe('a file that states no balance', () => {
 })
 
 describe('a month that is closed while others post', () => {
+  it('follows another where a firm catches up: one file of three months, each with what keeps it open, closed in order', async () => {
+    const bank = await ownBank('pooled', 7421)
+    const m = await office.matter(noor, 'Catchup Cove')
+    const ledger = await deposit(bank, m, 3_000_00, '2026-08-03')
+    const pay = (cents: number, day: string) => orla.must('POST', '/trust/payments/now', { ledgerId: ledger, day, payeeName: 'A Surveyor', amount: cents, method: 'wire' }) // prettier-ignore
+    await pay(200_00, '2026-08-28')
+    await pay(300_00, '2026-09-15')
+    await pay(400_00, '2026-10-15')
+    const text = ofx(`88${await ending(bank)}`, '20260801', '20261031', ['<DTPOSTED>20260804<TRNAMT>3000.00<FITID>1<NAME>Wire', '<DTPOSTED>20260901<TRNAMT>-200.00<FITID>2<NAME>Wire', '<DTPOSTED>20260915<TRNAMT>-300.00<FITID>3<NAME>Wire', '<DTPOSTED>20261015<TRNAMT>-401.00<FITID>4<NAME>Wire'], '2099.00') // prettier-ignore
+    await take(bank, (await read(bank, text)).fileId)
+    interface Month {
+      to: string
+      figures: { bank: number; book: number }
+      stops: string[]
+      entries: number
+    }
+    const months = () => orla.must<Month[]>('GET', `/bank/accounts/${bank}/months`)
+    const list = await months()
+    expect(list.map((x) => [x.to, x.figures, x.entries, x.stops.length])).toEqual([
+      ['2026-08-31', { bank: 3_000_00, book: 2_800_00 }, 1, 0],
+      ['2026-09-30', { bank: 2_500_00, book: 2_500_00 }, 0, 0],
+      // The bank paid a dollar more than the book has.
+      ['2026-10-31', { bank: 2_099_00, book: 2_100_00 }, 1, 1],
+    ])
+    for (const x of list.slice(0, 2))
+      expect((await orla.post(`/bank/accounts/${bank}/months`, { to: x.to, seen: x.figures })).status, x.to).toBe(200)
+    expect((await months()).map((x) => x.to)).toEqual(['2026-10-31'])
+    expect((await orla.get(`/bank/accounts/${await ownBank('operating', 7423)}/months`)).body).toEqual([])
+  })
   it('has in it what was posted before, and takes nothing after', async () => {
     const bank = await ownBank('pooled', 7403)
     const m = await office.matter(noor, 'Racing Month')

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row } from '../src/platform'
 import { Office, today, type Person } from './office'
-import { form, jobDone, actAs } from './papers'
+import { actAs, form, loadedImport, triedImport } from './papers'
 
 let office: Office
 let noor: Person
@@ -21,24 +21,7 @@ const head = 'What,As of,Account,Client,Matter,Number,Date,Due,Name,Amount,Costs
 type Cells = Partial<Record<'account' | 'client' | 'matter' | 'number' | 'day' | 'due' | 'name' | 'amount' | 'costs' | 'tax' | 'hours' | 'rate' | 'kind' | 'text', string>> // prettier-ignore
 const line = (what: string, c: Cells, asOf = '2026-10-31') =>
   [what, asOf, c.account, c.client, c.matter, c.number, c.day, c.due, c.name, c.amount, c.costs, c.tax, c.hours, c.rate, c.kind, c.text].map((x) => (x?.includes(',') ? `"${x}"` : (x ?? ''))).join(',') // prettier-ignore
-interface Run {
-  id: number
-  good: number
-  total: number
-  state: string
-  mapping: Record<string, string>
-  faults: { row: number; column: string; text: string }[]
-}
-const tried = async (rows: string[]) => {
-  const { id } = (await form<{ id: number }>(orla, '/imports', { what: 'opening' }, { name: 'books.csv', data: `${head}${rows.join('\n')}\n` })).body // prettier-ignore
-  const run = () => orla.must<Run>('GET', `/imports/${id}`)
-  await jobDone((await orla.must<{ jobId: number }>('POST', `/imports/${id}/tried`, { mapping: (await run()).mapping })).jobId)
-  return run()
-}
-const loaded = async (run: Run) => {
-  await jobDone((await orla.must<{ jobId: number }>('POST', `/imports/${run.id}/loaded`, {})).jobId)
-  return orla.must<Run>('GET', `/imports/${run.id}`)
-}
+const tried = (rows: string[]) => triedImport('opening', `${head}${rows.join('\n')}\n`)
 /** Accounts of this file's own: they are moved in once. */
 const bank = async (kind: 'pooled' | 'operating', code: number) =>
   (await (await office.signIn('ferdi')).must<{ id: number }>('POST', '/accounts/banks', { name: `Moved ${code}`, bank: 'Tidewater Bank', ending: String(code), nextCheck: 1, kind, code: String(code), ...(kind === 'operating' ? {} : { liabilityCode: String(code + 1) }) })).id // prettier-ignore
@@ -89,7 +72,7 @@ describe('a firm moves in', () => {
     const receivable = await standsAt('1100')
     const run = await tried(rows)
     expect(run.faults).toEqual([])
-    expect((await loaded(run)).state).toBe('loaded')
+    expect((await loadedImport(run)).state).toBe('loaded')
     expect((await standsAt('3900')) - clearing).toBe(0)
     expect((await standsAt('3010')) - equity).toBe(-10_850_00)
     expect((await standsAt('1100')) - receivable).toBe(1_200_00)

@@ -61,6 +61,26 @@ export const jobDone = async (id: number, who: Person = usual!) => {
     await new Promise((r) => setTimeout(r, 100))
   }
 }
+export interface ImportRun {
+  id: number
+  good: number
+  total: number
+  state: string
+  mapping: Record<string, string>
+  faults: { row: number; column: string; text: string }[]
+}
+const importRun = (id: number, who: Person) => who.must<ImportRun>('GET', `/imports/${id}`)
+/** A table read by its headings and tried row by row. */
+export async function triedImport(what: string, text: string, who: Person = usual!): Promise<ImportRun> {
+  const { id } = (await form<{ id: number }>(who, '/imports', { what }, { name: `${what}.csv`, data: text })).body
+  const { mapping } = await importRun(id, who)
+  await jobDone((await who.must<{ jobId: number }>('POST', `/imports/${id}/tried`, { mapping })).jobId, who)
+  return importRun(id, who)
+}
+export async function loadedImport(run: ImportRun, who: Person = usual!): Promise<ImportRun> {
+  await jobDone((await who.must<{ jobId: number }>('POST', `/imports/${run.id}/loaded`, {})).jobId, who)
+  return importRun(run.id, who)
+}
 export const docxOf = (...texts: string[]) => docx(texts.map((t) => par(t)).join('')).generate({ type: 'uint8array' })
 export const words = (q: string, who: Person = usual!, more = '') =>
   who.must<{ rows: (Row & { snippets: { text: string; hit: boolean }[][] })[]; total: number }>(

@@ -155,6 +155,22 @@ export const bank = {
         more: z.boolean(),
       }),
     ),
+  months: route('books.see', 'GET', '/bank/accounts/{id}/months', 'Months that are over and not closed, with what keeps each open')
+    .input(withId)
+    .output(
+      z.array(
+        z.object({
+          to: z.string(),
+          figures: z.object({ bank: cents, book: cents }).nullable(),
+          /** Lines that only the bank has, and entries that only the book has, at its end. */
+          lines: z.number(),
+          entries: z.number(),
+          stops: z.array(z.string()),
+          /** It is prepared, and a second person closes it. */
+          asked: z.boolean(),
+        }),
+      ),
+    ),
   start: route('books.see', 'GET', '/bank/accounts/{id}/start', 'Entries of before the start that could have been in transit then')
     .input(withId)
     .output(z.object({ startedOn: z.string().nullable(), rows: z.array(z.object({ id: z.number(), day: z.string(), amount: cents, check: z.string(), text: z.string(), marked: z.boolean() })) })), // prettier-ignore

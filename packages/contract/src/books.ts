@@ -12,6 +12,8 @@ const incomeIn = z.object({
   by: z.enum(['timekeeper', 'area', 'account']).default('timekeeper'),
 })
 export type IncomeIn = z.infer<typeof incomeIn>
+/** An account, set in by how many stand above it, or what one and all under it come to together. */
+const statementRow = { name: z.string(), accountId: z.number().nullable(), depth: z.number(), sum: z.boolean() }
 const legAmount = z
   .number('Give an amount')
   .int('Give whole cents')
@@ -43,6 +45,7 @@ const accountRow = z.object({
   kind: z.enum(['asset', 'liability', 'equity', 'income', 'expense']),
   debit: cents,
   credit: cents,
+  closed: z.boolean(),
 })
 export const books = {
   trialBalance: route('books.see', 'GET', '/books/trial-balance', 'Trial balance as of a day')
@@ -112,7 +115,7 @@ export const books = {
         sections: z.array(
           z.object({
             name: z.string(),
-            rows: z.array(z.object({ name: z.string(), accountId: z.number().nullable(), amounts: z.array(cents), together: cents })),
+            rows: z.array(z.object({ ...statementRow, amounts: z.array(cents), together: cents })),
             totals: z.array(cents),
             together: cents,
           }),
@@ -129,7 +132,7 @@ export const books = {
         sections: z.array(
           z.object({
             name: z.string(),
-            rows: z.array(z.object({ name: z.string(), accountId: z.number().nullable(), amount: cents })),
+            rows: z.array(z.object({ ...statementRow, amount: cents })),
             total: cents,
           }),
         ),

@@ -104,7 +104,7 @@ export {
   type ReturnIn,
 } from './trust-acts'
 export { firstSteps, handoverKinds, type AreaIn, type FeeIn, type FirmSettings, type FirstSteps, type PersonIn } from './firm'
-export { noticeKinds } from './notes'
+export { importKinds, noticeKinds } from './notes'
 export { folderPath, paperKinds } from './papers'
 export { questionTypes, type Question } from './templates'
 export {

@@ -111,10 +111,11 @@ export const views = {
   remove: route('signed in', 'DELETE', '/views/{id}', 'Forget a view').input(withId).output(ok),
 }
 
+export const importKinds = ['contacts', 'matters', 'costs', 'opening', 'chart'] as const
 const importFault = z.object({ row: z.number(), column: z.string(), text: z.string() })
 export const importOut = z.object({
   id: z.number(),
-  what: z.enum(['contacts', 'matters', 'costs', 'opening']),
+  what: z.enum(importKinds),
   fileName: z.string(),
   encoding: z.string(),
   columns: z.array(z.string()),
@@ -133,7 +134,7 @@ export const imports = {
   read: route('people.change', 'POST', '/imports', 'Read a table for import; nothing is loaded yet', upload(60_000_000))
     .input(
       z.object({
-        what: z.enum(['contacts', 'matters', 'costs', 'opening']),
+        what: z.enum(importKinds),
         file: z.file({ error: 'Choose a CSV file' }).max(60_000_000, 'Files may be up to 60 MB'),
       }),
     )

@@ -118,6 +118,8 @@ const accountIn = z.object({
   code: accountNumber,
   name: needed('Name the account', 120),
   kind: z.enum(accountKinds),
+  /** The account under which it stands, of the same kind; statements add up under that. */
+  parentId: id.nullable().default(null),
 })
 export type AccountIn = z.infer<typeof accountIn>
 
@@ -199,6 +201,8 @@ export const setUp = {
           kind: z.enum(accountKinds),
           /** What the application posts there by itself. */
           role: z.string().nullable(),
+          parentId: z.number().nullable(),
+          closed: z.boolean(),
         }),
       ),
       clearing: z.array(z.object({ kind: z.string(), courtDays: z.number() })),
@@ -219,8 +223,8 @@ export const setUp = {
     .input(trustRules)
     .output(ok),
   makeAccount: route('firm.set-up', 'POST', '/accounts', 'Add an account to the chart').input(accountIn).output(made),
-  changeAccount: route('firm.set-up', 'PUT', '/accounts/{id}', 'Change an account’s number or name')
-    .input(accountIn.omit({ kind: true }).extend({ id }))
+  changeAccount: route('firm.set-up', 'PUT', '/accounts/{id}', 'Change an account’s number, name or place, or close it')
+    .input(accountIn.omit({ kind: true }).extend({ id, /** Nothing more is posted to a closed one. */ closed: z.boolean().default(false) }))
     .output(ok),
   setClearing: route('firm.set-up', 'PUT', '/accounts/clearing', 'Court days until a payment into trust has cleared')
     .input(

@@ -1,4 +1,5 @@
 import { writeTable, type TextTable } from '@heron/core/formats'
+import type { importKinds } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
@@ -6,6 +7,7 @@ import { row, run, work } from '../platform/database'
 import { download, keepFile, readStored } from '../platform/files'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
+import { chartImporter } from './chart'
 import { contactImporter } from './contacts'
 import { costImporter } from './costs'
 import type { Fault, Importer, ImportField, Row } from './importer'
@@ -13,14 +15,21 @@ import { matterImporter } from './matters'
 import { openingImporter } from './opening'
 import { readTableApart } from './tables'
 
-type What = 'contacts' | 'matters' | 'costs' | 'opening'
+type What = (typeof importKinds)[number]
 const importers: Record<What, Importer<unknown>> = {
   contacts: contactImporter as Importer<unknown>,
   matters: matterImporter as Importer<unknown>,
   costs: costImporter as Importer<unknown>,
   opening: openingImporter as Importer<unknown>,
+  chart: chartImporter as Importer<unknown>,
 }
-const called: Record<What, string> = { contacts: 'contacts', matters: 'matters', costs: 'costs', opening: 'rows of opening books' }
+const called: Record<What, string> = {
+  contacts: 'contacts',
+  matters: 'matters',
+  costs: 'costs',
+  opening: 'rows of opening books',
+  chart: 'accounts',
+}
 /** Faults shown on the page; all of them are in the file to mend. */
 const shownFaults = 200
 
@@ -83,6 +92,8 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
     throw new Problem(403, 'not-allowed', 'Your role does not include recording costs.')
   if (what === 'opening' && !(may(ctx.actor, 'books.post') && may(ctx.actor, 'trust.post')))
     throw new Problem(403, 'not-allowed', 'Your role does not include keeping the books and trust money.')
+  if (what === 'chart' && !may(ctx.actor, 'books.post') && !may(ctx.actor, 'firm.set-up'))
+    throw new Problem(403, 'not-allowed', 'Your role does not include keeping the books.')
   const table = await readTableApart(data)
   if (!table.columns.length || !table.rows.length)
     throw fieldFault('file', 'There are no rows in this file. It needs a first row of headings and a row for each record.')

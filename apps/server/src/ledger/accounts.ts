@@ -1,12 +1,14 @@
 import { receiptKinds, type AccountIn, type BankIn, type NewBank, type TrustRules } from '@heron/contract'
-import { bankKinds } from '@heron/core/ledger'
+import type { Day } from '@heron/core/calendar'
+import { bankKinds, deepestChart, judgeAccount, type ChartAccount, type ChartFault } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import { contactScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
-import { receiptFee } from './queries'
+import { chart, moved } from './books/sums'
+import { receiptFee, usesOfAccount } from './queries'
 
 /** What the set-up shows of accounts: banks with the last check used, the chart, and days until payments clear. */
 export async function accountsSetUp(ctx: Ctx) {
@@ -30,7 +32,7 @@ export async function accountsSetUp(ctx: Ctx) {
       )
     ).map((b) => ({ ...b, usual: Boolean(b.usual), twoPeople: Boolean(b.twoPeople), hasLedgers: Boolean(b.hasLedgers) })),
     rules: await trustRules(m),
-    chart: await rows<AccountIn & { id: number; role: string | null }>(m, `SELECT id, code, name, kind, role FROM account ORDER BY code`),
+    chart: await chart(m),
     clearing: receiptKinds.map((kind) => ({ kind, courtDays: days.get(kind) ?? 0 })),
   }
 }
@@ -148,26 +150,56 @@ async function requireFreeCode(m: EntityManager, code: string, id = 0, path = 'c
   if (other) throw fieldFault(path, `${code} is ${other.name}. Give another number`)
 }
 
+const sayChart: Record<ChartFault, (a: ChartAccount) => [path: string, text: string]> = {
+  'no-parent': () => ['parentId', 'Choose an account of the chart'],
+  'other-kind': (a) => ['parentId', `Choose one of the same kind: ${a.kind}`],
+  circle: () => ['parentId', 'It cannot stand under itself'],
+  'too-deep': () => ['parentId', `At most ${deepestChart} stand under one another`],
+  'parent-closed': () => ['parentId', 'That one is closed. Open it first, or choose another'],
+  'kept-by-acts': (a) => ['closed', `The application posts here by itself as ${a.role}. It stays open`],
+  'not-empty': () => ['closed', 'It does not stand at nothing. Move its balance first'],
+  'open-below': () => ['closed', 'Accounts under it are open. Close those first'],
+}
+/** Judged beside the chart as it stands, which is held meanwhile. */
+async function requirePlace(m: EntityManager, to: ChartAccount): Promise<void> {
+  const balance = to.id ? ((await moved(m, { to: farAhead, accountId: to.id }))[0]?.balance ?? 0) : 0
+  const fault = judgeAccount(await chart(m), to, balance)
+  if (fault) throw fieldFault(...sayChart[fault](to))
+}
+/** What was posted ahead counts, too. */
+const farAhead = '9999-12-31' as Day
+const holdChart = (m: EntityManager) => rows(m, `SELECT id FROM account ORDER BY id FOR UPDATE`)
+
 export function makeAccount(ctx: Ctx, input: AccountIn): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    await requireFreeCode(m, input.code)
-    const made = (await m.query(`INSERT INTO account (code, name, kind) VALUES (?, ?, ?)`, [input.code, input.name, input.kind])) as {
-      insertId: number
-    }
-    await changed(m, ctx, `Account ${input.code} ${input.name} added`, { became: input })
-    return { id: made.insertId }
-  })
+  return work(ctx, async (m) => ({ id: await makeAccountIn(m, ctx, input) }))
+}
+export async function makeAccountIn(m: EntityManager, ctx: Ctx, input: AccountIn): Promise<number> {
+  await holdChart(m)
+  await requireFreeCode(m, input.code)
+  await requirePlace(m, { ...input, id: 0, closed: false, role: null })
+  const made = (await m.query(`INSERT INTO account (code, name, kind, parent_id) VALUES (?, ?, ?, ?)`, [input.code, input.name, input.kind, input.parentId])) as { insertId: number } // prettier-ignore
+  await changed(m, ctx, `Account ${input.code} ${input.name} added`, { became: input })
+  return made.insertId
 }
 
-/** Number and name. Its kind stays: reports of years that are closed stand on it. */
-export function changeAccount(ctx: Ctx, id: number, input: Omit<AccountIn, 'kind'>): Promise<void> {
-  return work(ctx, async (m) => {
-    const was = await row<Omit<AccountIn, 'kind'>>(m, `SELECT code, name FROM account WHERE id = ? FOR UPDATE`, [id])
-    if (!was) throw notFound('account')
-    await requireFreeCode(m, input.code, id)
-    await run(m, `UPDATE account SET code = ?, name = ? WHERE id = ?`, [input.code, input.name, id])
-    await changed(m, ctx, `Account ${was.code} ${was.name} changed`, { was, became: input })
-  })
+/** Number, name, place and whether it is closed. Its kind stays: reports of years that are closed stand on it. */
+export const changeAccount = (ctx: Ctx, id: number, input: Omit<AccountIn, 'kind'> & { closed: boolean }): Promise<void> =>
+  work(ctx, (m) => changeAccountIn(m, ctx, id, input))
+
+export async function changeAccountIn(m: EntityManager, ctx: Ctx, id: number, input: Omit<AccountIn, 'kind'> & { closed: boolean }) {
+  await holdChart(m)
+  const was = (await chart(m)).find((a) => a.id === id)
+  if (!was) throw notFound('account')
+  await requireFreeCode(m, input.code, id)
+  if (input.closed !== was.closed || input.parentId !== was.parentId) await requirePlace(m, { ...was, ...input })
+  if (input.closed && !was.closed) {
+    const used = await usesOfAccount(m, id)
+    if (used) throw fieldFault('closed', `${used} posts to it. Change that first`)
+  }
+  await run(m, `UPDATE account SET code = ?, name = ?, parent_id = ?, closed = ? WHERE id = ?`, [input.code, input.name, input.parentId, input.closed, id]) // prettier-ignore
+  const { code, name, parentId, closed } = was
+  const done = input.closed && !closed ? 'closed' : closed && !input.closed ? 'opened again' : 'changed'
+  await changed(m, ctx, `Account ${code} ${name} ${done}`, { was: { code, name, parentId, closed }, became: input })
 }
 
 /** Holds from the next receipt on; what was received keeps the day on which it clears. */

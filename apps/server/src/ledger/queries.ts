@@ -216,6 +216,21 @@ export const receiptFee = async (m: EntityManager): Promise<{ amount: number; ow
     owedTo: '',
   }
 
+/** What posts to an account by itself and would be stopped by closing it; null where nothing does. */
+export const usesOfAccount = async (m: EntityManager, accountId: number): Promise<string | null> =>
+  (
+    await row<{ what: string }>(
+      m,
+      `SELECT x.what FROM (
+         SELECT CONCAT('The bank account ', name) AS what FROM bank_account WHERE ? IN (gl_account_id, liability_account_id)
+         UNION ALL SELECT CONCAT('The rule of the bank for ', words) FROM bank_rule WHERE account_id = ?
+         UNION ALL SELECT CONCAT('The journal kept as ', name) FROM journal_template WHERE JSON_CONTAINS(line_list, JSON_OBJECT('accountId', ?))
+         UNION ALL SELECT CONCAT('What comes again of ', memo) FROM vendor_recurring WHERE next_on IS NOT NULL AND JSON_CONTAINS(line_list, JSON_OBJECT('accountId', ?))
+         UNION ALL SELECT 'The closing of the year' FROM partner_share WHERE account_id = ?) x LIMIT 1`,
+      [accountId, accountId, accountId, accountId, accountId],
+    )
+  )?.what ?? null
+
 /** The receipts of a posted sheet that had a fee. */
 export const receiptsWithFee = (m: EntityManager, journalId: number) =>
   rows<{ id: number }>(

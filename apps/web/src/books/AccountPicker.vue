@@ -12,7 +12,9 @@ const { data: chart } = useLoad(() => api.books.trialBalance({ asOf: session.tod
 const search = (q: string): Promise<Choice[]> =>
   Promise.resolve(
     (chart.value?.rows ?? [])
-      .filter((a) => (a.kind === 'income' || a.kind === 'expense') && `${a.code} ${a.name}`.toLowerCase().includes(q.toLowerCase()))
+      .filter(
+        (a) => !a.closed && (a.kind === 'income' || a.kind === 'expense') && `${a.code} ${a.name}`.toLowerCase().includes(q.toLowerCase()),
+      )
       .slice(0, 12)
       .map((a) => ({ id: a.id, text: `${a.code} ${a.name}`, hint: a.kind })),
   )

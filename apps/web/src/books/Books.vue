@@ -42,6 +42,7 @@ const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: ses
           ...(session.may('books.post') && session.may('trust.post')
             ? [{ text: 'Move books in …', to: '/people/import?what=opening' }]
             : []),
+          ...(session.may('books.post') ? [{ text: 'Read a chart of accounts …', to: '/people/import?what=chart' }] : []),
           ...(session.may('trust.post') ? [{ text: 'Trust records for an auditor …', act: () => (archiving = 'trust') }] : []),
         ]"
       />

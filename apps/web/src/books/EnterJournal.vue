@@ -24,7 +24,10 @@ const lines = ref([
   { accountId: 0, debit: null as number | null, credit: null as number | null },
   { accountId: 0, debit: null as number | null, credit: null as number | null },
 ])
-const options = computed(() => [{ value: 0, text: 'Choose' }, ...props.accounts.map((a) => ({ value: a.id, text: `${a.code} ${a.name}` }))])
+const options = computed(() => [
+  { value: 0, text: 'Choose' },
+  ...props.accounts.filter((a) => !a.closed).map((a) => ({ value: a.id, text: `${a.code} ${a.name}` })),
+])
 const templates = useLoad(() => api.books.templates(), [() => session.tick])
 const begun = ref(0)
 /** A template fills what it has; the day stays the one that was chosen. */

@@ -9,6 +9,7 @@ import { dayText, showMoney } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
 import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
+import { inset } from './inset'
 
 const session = useSession()
 const from = ref<string | null>(`${session.today.slice(0, 4)}-01-01`)
@@ -31,12 +32,22 @@ interface Row {
   accountId: number | null
   amounts: number[]
   together: number
+  depth: number
   sum: boolean
 }
 const rows = computed((): Row[] =>
   (data.value?.sections ?? []).flatMap((s) => [
-    ...s.rows.map((r) => ({ ...r, id: `${s.name} ${r.name}`, part: s.name, sum: false })),
-    { id: `sum ${s.name}`, part: s.name, name: `${s.name} together`, accountId: null, amounts: s.totals, together: s.together, sum: true },
+    ...s.rows.map((r) => ({ ...r, id: `${s.name} ${r.name}`, part: s.name })),
+    {
+      id: `sum ${s.name}`,
+      part: s.name,
+      name: `${s.name} together`,
+      accountId: null,
+      amounts: s.totals,
+      together: s.together,
+      depth: 0,
+      sum: true,
+    },
   ]),
 )
 const month = new Intl.DateTimeFormat('en-US', { month: 'short', year: '2-digit', timeZone: 'UTC' })
@@ -114,10 +125,13 @@ const columns = computed((): Column<Row>[] => [
       @again="reload()"
     >
       <template #cell-name="{ row: r }"
-        ><RouterLink v-if="r.accountId" :to="`/books/accounts/${r.accountId}?from=${asked.from}&to=${asked.to}`" class="hover:underline">{{
-          r.name
-        }}</RouterLink
-        ><template v-else>{{ r.name }}</template></template
+        ><RouterLink
+          v-if="r.accountId"
+          :to="`/books/accounts/${r.accountId}?from=${asked.from}&to=${asked.to}`"
+          class="hover:underline"
+          :style="inset(r)"
+          >{{ r.name }}</RouterLink
+        ><span v-else :style="inset(r)">{{ r.name }}</span></template
       >
     </DataTable>
     <p class="px-4 py-2.5 text-ink-2">

@@ -21,6 +21,7 @@ import BankDid from '../trust/BankDid.vue'
 import ByRules from './ByRules.vue'
 import LineSheet from './LineSheet.vue'
 import ReadStatement from './ReadStatement.vue'
+import MonthsToClose from './MonthsToClose.vue'
 import StartSheet from './StartSheet.vue'
 
 /** A month of a bank account: three figures, and what lies between them. */
@@ -106,6 +107,8 @@ async function close() {
   const done = await act(() => api.bank.close({ id, to: to.value, seen: { bank: f.bank, book: f.book } }))
   if (!done) return
   notes.say(done.id ? `${monthText(to.value.slice(0, 7))} is closed` : 'Prepared; somebody else closes it, under Trust, To settle')
+  // Where months are behind, the next one follows.
+  if (to.value.slice(0, 7) < lastMonth) step(1)
   session.changed()
 }
 
@@ -223,6 +226,7 @@ const figures = computed(() => {
     </PageHead>
     <p class="mb-3"><RouterLink to="/books?show=bank" class="text-lagoon hover:underline">All bank accounts</RouterLink></p>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <MonthsToClose v-if="data" :id="id" :shown="to" @show="(t) => (shown.month = t.slice(0, 7))" />
     <State :loading="loading && !data" :problem="problem" @again="reload()">
       <div v-if="data" class="grid stacks grid-cols-[360px_minmax(0,1fr)] items-start gap-4">
         <section class="sheet px-4 py-3.5" aria-label="Three figures">

@@ -8,6 +8,7 @@ import { showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
+import { inset } from './inset'
 
 /** The balance sheet, with its equation above it. */
 const session = useSession()
@@ -22,12 +23,13 @@ interface Row {
   name: string
   accountId: number | null
   amount: number
+  depth: number
   sum: boolean
 }
 const rows = computed((): Row[] =>
   (data.value?.sections ?? []).flatMap((s) => [
-    ...s.rows.map((r) => ({ ...r, id: `${s.name} ${r.name}`, part: s.name, sum: false })),
-    { id: `sum ${s.name}`, part: s.name, name: `${s.name} together`, accountId: null, amount: s.total, sum: true },
+    ...s.rows.map((r) => ({ ...r, id: `${s.name} ${r.name}`, part: s.name })),
+    { id: `sum ${s.name}`, part: s.name, name: `${s.name} together`, accountId: null, amount: s.total, depth: 0, sum: true },
   ]),
 )
 const columns: Column<Row>[] = [
@@ -65,8 +67,10 @@ const columns: Column<Row>[] = [
       @again="reload()"
     >
       <template #cell-name="{ row: r }"
-        ><RouterLink v-if="r.accountId" :to="`/books/accounts/${r.accountId}?to=${asOf}`" class="hover:underline">{{ r.name }}</RouterLink
-        ><template v-else>{{ r.name }}</template></template
+        ><RouterLink v-if="r.accountId" :to="`/books/accounts/${r.accountId}?to=${asOf}`" class="hover:underline" :style="inset(r)">{{
+          r.name
+        }}</RouterLink
+        ><span v-else :style="inset(r)">{{ r.name }}</span></template
       >
     </DataTable>
   </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { importKinds } from '@heron/contract'
 import { computed, onUnmounted, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -20,7 +21,7 @@ const route = useRoute()
 const router = useRouter()
 const { state, act, fault } = useAct()
 const asked0 = route.query['what']
-const what = ref<'contacts' | 'matters' | 'cards' | 'costs' | 'opening'>(asked0 === 'costs' || asked0 === 'opening' ? asked0 : 'contacts')
+const what = ref<(typeof importKinds)[number] | 'cards'>(importKinds.find((k) => k === asked0) ?? 'contacts')
 const movesIn = session.may('books.post') && session.may('trust.post')
 const run = ref<Answer<typeof api.imports.get> | null>(null)
 const mapping = reactive<Record<string, string>>({})
@@ -88,7 +89,7 @@ async function load() {
     session.changed()
   }
 }
-const nouns = { contacts: 'contact', matters: 'matter', costs: 'cost', opening: 'row of opening books' } as const
+const nouns = { contacts: 'contact', matters: 'matter', costs: 'cost', opening: 'row of opening books', chart: 'account' } as const
 const clean = computed(() => run.value?.state === 'tried' && run.value.good === run.value.total)
 const sampleOf = (column: string | undefined) => {
   const at = column ? (run.value?.columns.indexOf(column) ?? -1) : -1
@@ -150,6 +151,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
             ...(session.may('matters.open') ? [{ value: 'matters' as const, text: 'Matters from CSV' }] : []),
             ...(session.may('costs.record') ? [{ value: 'costs' as const, text: 'Costs from CSV' }] : []),
             { value: 'cards', text: 'Contacts from vCard' },
+            ...(session.may('books.post') || session.may('firm.set-up') ? [{ value: 'chart' as const, text: 'Chart of accounts' }] : []),
             ...(movesIn ? [{ value: 'opening' as const, text: 'Books as of a day' }] : []),
           ]"
         />

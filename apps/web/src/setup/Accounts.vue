@@ -44,7 +44,16 @@ const noBank = {
 }
 const bank = reactive({ ...noBank })
 const adding = ref(false)
-const account = reactive({ id: -1, code: '', name: '', kind: 'expense' as (typeof accountKinds)[number], role: null as string | null })
+const noAccount = {
+  id: -1,
+  code: '',
+  name: '',
+  kind: 'expense' as (typeof accountKinds)[number],
+  role: null as string | null,
+  parentId: null as number | null,
+  closed: false,
+}
+const account = reactive({ ...noAccount })
 const before = ref('')
 const changed = computed(() => before.value !== JSON.stringify(bank.id || adding.value ? bank : account))
 function editBank(b: All['banks'][number] | null) {
@@ -65,7 +74,7 @@ function editBank(b: All['banks'][number] | null) {
   before.value = JSON.stringify(bank)
 }
 function editAccount(a: All['chart'][number] | null) {
-  Object.assign(account, a ?? { id: 0, code: '', name: '', kind: 'expense', role: null })
+  Object.assign(account, noAccount, a ?? { id: 0 })
   before.value = JSON.stringify(account)
 }
 async function finish(done: unknown, words: string) {
@@ -107,9 +116,11 @@ const saveBank = async () =>
     `${bank.name} kept`,
   )
 const saveAccount = async () => {
-  const own = { code: account.code.trim(), name: account.name }
+  const own = { code: account.code.trim(), name: account.name, parentId: account.parentId }
   const done = await act<unknown>(() =>
-    account.id ? api.setUp.changeAccount({ id: account.id, ...own }) : api.setUp.makeAccount({ ...own, kind: account.kind }),
+    account.id
+      ? api.setUp.changeAccount({ id: account.id, ...own, closed: account.closed })
+      : api.setUp.makeAccount({ ...own, kind: account.kind }),
   )
   await finish(done, `${account.code} ${account.name} kept`)
 }
@@ -159,7 +170,15 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
   { key: 'name', text: 'Name', grow: 1.6, narrow: 'title', sort: true },
   { key: 'kind', text: 'Kind', size: 96, quiet: true, sort: true },
   { key: 'role', text: 'Posted to by the application as', grow: 1.2, quiet: true },
+  { key: 'closed', text: '', size: 76, quiet: true, value: (a) => (a.closed ? 'closed' : '') },
 ]
+/** Where it may stand: under an open one of its kind. */
+const parents = computed(() => [
+  { value: null, text: 'Nothing: it stands by itself' },
+  ...(data.value?.chart ?? [])
+    .filter((a) => a.kind === account.kind && a.id !== account.id && (!a.closed || a.id === account.parentId))
+    .map((a) => ({ value: a.id, text: `${a.code} ${a.name}` })),
+])
 </script>
 
 <template>
@@ -334,6 +353,11 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
         label="Kind"
         :options="accountKinds.map((k) => ({ value: k, text: title(k) }))"
       />
+      <ChoiceField v-model="account.parentId" label="Stands under" :options="parents" :fault="fault('parentId')" />
+      <label v-if="account.id && !account.role" class="flex gap-2"
+        ><input v-model="account.closed" type="checkbox" class="accent-ink" /> Closed: nothing more is posted to it</label
+      >
+      <p v-if="fault('closed')" role="alert" class="text-rust">{{ fault('closed') }}</p>
       <p v-if="account.role" class="text-ink-2">
         The application posts here by itself as {{ account.role }}; renaming it changes no figure.
       </p>

@@ -1,5 +1,6 @@
 export * from './acts'
 export * from './books'
+export * from './chart'
 export * from './vendors'
 export * from './checks'
 export * from './journal'

@@ -73,7 +73,7 @@ export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo:
     const { line, bank } = await freeLine(m, input.id)
     if (bank.kind !== 'operating')
       throw fieldFault('accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
-    const other = await row<{ kind: string; bank: number | null }>(m, `SELECT kind, role, (SELECT b.id FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ?`, [input.accountId]) // prettier-ignore
+    const other = await row<{ kind: string; bank: number | null }>(m, `SELECT kind, role, (SELECT b.id FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`, [input.accountId]) // prettier-ignore
     if (!other || other.bank || !['income', 'expense'].includes(other.kind))
       throw fieldFault('accountId', 'Choose an account of income or expense')
     const journalId = await move(

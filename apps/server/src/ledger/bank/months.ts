@@ -1,5 +1,6 @@
 import { reconcile } from '@heron/core/bank'
-import { addDays, daysBetween, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { addDays, daysBetween, parts, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { columnsOf } from '@heron/core/ledger'
 import { showAmount, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../../platform/access'
@@ -55,6 +56,32 @@ const closedAt = (m: EntityManager, bankId: number, to: Day) =>
 const requestOn = (m: EntityManager, ctx: Ctx, bankId: number, to: Day) =>
   row<{ id: number; kind: 'close' | 'reopen'; by: string; own: number; reason: string }>(m, `SELECT q.id, q.kind, u.name AS \`by\`, q.asked_by = ? AS own, q.reason FROM month_request q JOIN user_account u ON u.id = q.asked_by WHERE q.bank_account_id = ? AND q.to_day = ? AND q.state = 'asked' ORDER BY q.id DESC LIMIT 1`, [ctx.actor.id, bankId, to]) // prettier-ignore
 
+/** What keeps a month open, in words. */
+const stopsOf = async (m: EntityManager, bankId: number, to: Day, p: Awaited<ReturnType<typeof position>>) => [
+  ...(p.found?.stops ?? ['No statement with a balance was taken yet.']),
+  ...(p.found && !(await reaches(m, bankId, to)) ? [`No statement reaches ${showDay(to)}.`] : []),
+  ...(p.more ? ['There is too much in between to be shown. Match what is old first.'] : []),
+]
+
+/** How many months are told at once where a firm catches up. */
+const mostMonths = 24
+/** The months that are over and not closed yet, the oldest first, each with what keeps it open. */
+export async function monthsToClose(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const bank = await requireBank(m, id)
+  const from = bank.closedTo ? addDays(bank.closedTo, 1) : bank.startedOn
+  if (!from) return []
+  const over = columnsOf({ from, to: addDays(ctx.clock.today(), -1) }, 'months').filter((c) => parts(addDays(c.to, 1))[2] === 1).slice(0, mostMonths) // prettier-ignore
+  const list = []
+  // One after the other: two years take no more of the database at once than one month.
+  for (const { to } of over) {
+    const p = await position(m, ctx, bank, to)
+    const request = await requestOn(m, ctx, id, to)
+    list.push({ to, figures: p.stated && { bank: p.stated.bank, book: p.stated.book }, lines: Math.min(p.lines.length, most.lines), entries: Math.min(p.entries.length, most.entries), stops: await stopsOf(m, id, to, p), asked: request?.kind === 'close' }) // prettier-ignore
+  }
+  return list
+}
+
 export async function workOn(ctx: Ctx, id: number, to: Day) {
   const m = ctx.db.manager
   const bank = await requireBank(m, id)
@@ -62,11 +89,7 @@ export async function workOn(ctx: Ctx, id: number, to: Day) {
   const closed = await closedAt(m, id, to)
   const found = await matchesOf(m, id, addDays(to, -31), to, most.matches)
   const sides = await sidesOf(m, ctx, found.map((x) => x.id)) // prettier-ignore
-  const stops = [
-    ...(p.found?.stops ?? ['No statement with a balance was taken yet.']),
-    ...(p.found && !(await reaches(m, id, to)) ? [`No statement reaches ${showDay(to)}.`] : []),
-    ...(p.more ? ['There is too much in between to be shown. Match what is old first.'] : []),
-  ]
+  const stops = await stopsOf(m, id, to, p)
   const { stops: _, ...figures } = p.found ?? { stops: [] }
   return {
     name: bank.name,

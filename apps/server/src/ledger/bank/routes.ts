@@ -2,7 +2,18 @@ import { download } from '../../platform/files'
 import { done, routes } from '../../platform/routes'
 import { bookLine, bookTrustLine } from './booking'
 import { markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
-import { accountsAtBank, agreeToMonth, askReopening, closeMonth, monthReport, monthRequests, refuseMonth, startOf, workOn } from './months'
+import {
+  accountsAtBank,
+  agreeToMonth,
+  askReopening,
+  closeMonth,
+  monthReport,
+  monthRequests,
+  monthsToClose,
+  refuseMonth,
+  startOf,
+  workOn,
+} from './months'
 import { refusePair } from './refused'
 import { bookByRules, linesByRules, removeRule, rulesOf, saveRule } from './rules'
 import { readStatement, takeStatement } from './statements'
@@ -15,6 +26,7 @@ export const bankRoutes = {
   ),
   take: b.take.handler(({ context, input }) => takeStatement(context.ctx, input)),
   work: b.work.handler(({ context, input }) => workOn(context.ctx, input.id, input.to)),
+  months: b.months.handler(({ context, input }) => monthsToClose(context.ctx, input.id)),
   start: b.start.handler(({ context, input }) => startOf(context.ctx, input.id)),
   proposals: b.proposals.handler(({ context, input }) => proposals(context.ctx, input.id)),
   rules: b.rules.handler(({ context }) => rulesOf(context.ctx.db.manager)),

@@ -27,7 +27,7 @@ export const saveRule = (
   r: { id: number | null; words: string; way: 'in' | 'out'; amount: number | null; accountId: number; memo: string },
 ) =>
   work(ctx, async (m) => {
-    const account = await row<{ kind: string; bank: number }>(m, `SELECT a.kind, EXISTS (SELECT 1 FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ?`, [r.accountId]) // prettier-ignore
+    const account = await row<{ kind: string; bank: number }>(m, `SELECT a.kind, EXISTS (SELECT 1 FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`, [r.accountId]) // prettier-ignore
     if (!account || account.bank || !['income', 'expense'].includes(account.kind))
       throw fieldFault('accountId', 'Choose an account of income or expense')
     const values = [r.words, r.way, r.amount, r.accountId, r.memo]

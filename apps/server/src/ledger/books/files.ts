@@ -22,6 +22,8 @@ interface Wanted {
 const money = (text: string) => ({ text, kind: 'money' as const })
 const words = (text: string) => ({ text, kind: 'text' as const })
 const day = (text: string) => ({ text, kind: 'day' as const })
+/** A row of a statement, set in as far as accounts stand above it. */
+const indented = (r: { name: string; depth: number }) => `${'\u2003'.repeat(r.depth)}${r.name}`
 /** The most lines of one file; a longer span is asked for in parts. */
 const most = 20_000
 
@@ -56,7 +58,7 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
       columns: [words('Account'), money('Amount')],
       rows: b.sections.flatMap((s): FileRow[] => [
         { cells: [s.name, null], is: 'head' },
-        ...s.rows.map((r) => ({ cells: [r.name, r.amount] })),
+        ...s.rows.map((r) => ({ cells: [indented(r), r.amount], ...(r.sum ? { is: 'sum' as const } : {}) })),
         { cells: [`${s.name} together`, s.total], is: 'sum' },
       ]),
     }
@@ -74,7 +76,7 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
       rows: [
         ...s.sections.flatMap((x): FileRow[] => [
           { cells: [x.name], is: 'head' },
-          ...x.rows.map((r) => ({ cells: [r.name, ...all(r.together), ...r.amounts] })),
+          ...x.rows.map((r) => ({ cells: [indented(r), ...all(r.together), ...r.amounts], ...(r.sum ? { is: 'sum' as const } : {}) })),
           { cells: [`${x.name} together`, ...all(x.together), ...x.totals], is: 'sum' },
         ]),
         { cells: ['Net', ...all(s.together), ...s.net], is: 'sum' },

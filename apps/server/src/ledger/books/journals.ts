@@ -18,11 +18,12 @@ export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
   const m = ctx.db.manager
   const firm = await row<{ yearEnd: string }>(m, `SELECT year_end AS yearEnd FROM firm LIMIT 1`)
   const found = await balances(m, { to: asOf, without: closing ? undefined : fiscalYear(asOf, firm!.yearEnd).to })
-  const list = found.map(({ balance, id, code, name, kind }) => ({
+  const list = found.map(({ balance, id, code, name, kind, closed }) => ({
     id,
     code,
     name,
     kind,
+    closed,
     debit: Math.max(balance, 0),
     credit: Math.max(-balance, 0),
   }))

@@ -1,12 +1,12 @@
 import type { IncomeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
-import { balanceSheet as sidesOf, columnsOf, type Span } from '@heron/core/ledger'
+import { balanceSheet as sidesOf, columnsOf, underParents, type Span } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
 import { fieldFault } from '../../platform/problem'
-import { balances, cashShifts, closingJournals, moved, spansSql } from './sums'
+import { balances, cashShifts, chart, closingJournals, moved, spansSql } from './sums'
 
 interface Row {
   name: string
@@ -91,9 +91,10 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
       ? [...accrued, ...byAccount[0]!]
       : [...gathered(await collected(m, columns, f.by), columns.length), ...gathered(await otherCollected(m, columns), columns.length)]
   const totals = (list: readonly Row[]) => columns.map((_, i) => sum(list.map((r) => r.amounts[i]!)))
+  const heads = await chart(m)
   const sections = [
-    { name: 'Income', rows: income, totals: totals(income) },
-    { name: 'Expenses', rows: byAccount[1]!, totals: totals(byAccount[1]!) },
+    { name: 'Income', rows: underParents(income, heads), totals: totals(income) },
+    { name: 'Expenses', rows: underParents(byAccount[1]!, heads), totals: totals(byAccount[1]!) },
   ]
   const net = columns.map((_, i) => sections[0]!.totals[i]! - sections[1]!.totals[i]!)
   return {
@@ -111,13 +112,14 @@ export async function balanceSheet(ctx: Ctx, asOf: Day) {
   const of = (kind: string, sign: 1 | -1) =>
     all
       .filter((a) => a.kind === kind && a.balance !== 0)
-      .map((a) => ({ name: `${a.code} ${a.name}`, accountId: a.id as number | null, amount: sign * a.balance }))
-  const earned = { name: 'Earned and not closed yet', accountId: null, amount: sides.earned }
+      .map((a) => ({ name: `${a.code} ${a.name}`, accountId: a.id as number | null, amounts: [sign * a.balance] }))
+  const earned = { name: 'Earned and not closed yet', accountId: null, amounts: [sides.earned] }
+  const placed = (list: readonly Row[]) => underParents(list, all).map(({ amounts, ...r }) => ({ ...r, amount: amounts[0]! }))
   return {
     sections: [
-      { name: 'Assets', rows: of('asset', 1), total: sides.assets },
-      { name: 'Liabilities', rows: of('liability', -1), total: sides.liabilities },
-      { name: 'Equity', rows: [...of('equity', -1), earned], total: sides.equity + sides.earned },
+      { name: 'Assets', rows: placed(of('asset', 1)), total: sides.assets },
+      { name: 'Liabilities', rows: placed(of('liability', -1)), total: sides.liabilities },
+      { name: 'Equity', rows: placed([...of('equity', -1), earned]), total: sides.equity + sides.earned },
     ],
     off: sides.off,
   }

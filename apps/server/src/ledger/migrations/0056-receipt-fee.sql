@@ -9,3 +9,5 @@ ALTER TABLE deposit_receipt ADD COLUMN IF NOT EXISTS fee BIGINT NOT NULL DEFAULT
 ALTER TABLE cost_entry
   ADD COLUMN IF NOT EXISTS deposit_receipt_id INT UNSIGNED NULL,
   ADD INDEX IF NOT EXISTS cost_of_receipt (deposit_receipt_id)
+-- next
+ALTER TABLE import_run MODIFY COLUMN what ENUM('contacts','matters','costs','opening','chart') NOT NULL
