@@ -1,63 +1,43 @@
 import type { TextTable } from '@heron/core/formats'
-import { Worker } from 'node:worker_threads'
-import { fieldFault } from '../platform/problem'
-
-export interface ToWorker {
-  bytes: Uint8Array
-  most: number | undefined
-  limits: { rows: number; columns: number }
-}
-export type FromWorker = { rows: string[][] } | { head: Omit<TextTable, 'rows'> } | { fault: string }
-
-// A thread does not take over how its parent reads TypeScript: it loads the reader itself.
-const own = (name: string) => JSON.stringify(new URL(name, import.meta.url).href)
-const loader = () =>
-  `import(${JSON.stringify(import.meta.resolve('tsx/esm/api'))}).then(({ tsImport }) => tsImport(${own('./table-worker.ts')}, ${own('./tables.ts')}))`
+import { fieldFault, Problem } from '../platform/problem'
+import { threadPool } from '../platform/threads'
+import type { TableTasks } from './table-worker'
 
 const limits = { rows: 100_000, columns: 200 }
-const longestMs = 30_000
-/** Files read at the same moment; further ones wait their turn. */
-const atOnce = 2
-let reading = 0
-const waiting: (() => void)[] = []
+/** Rows handed over at a time: each piece is taken in beside other requests, never all at once. */
+const chunk = 500
+const unreadable = 'This file cannot be read as a table. Save it anew as CSV.'
+
+/** One thread, which keeps the table it has read: files are read one after another. */
+const apart = threadPool<TableTasks>({
+  module: new URL('./table-worker.ts', import.meta.url),
+  atOnce: 1,
+  mostWaiting: 50,
+  longestMs: () => 30_000,
+  memoryMb: 512,
+  lost: unreadable,
+  full: 'Several files are being read just now. Try again in a moment.',
+})
+let before: Promise<unknown> = Promise.resolve()
 
 /**
  * Reads a table of text apart from the requests of others: on a thread of its own, with limits of size, memory and time.
  * Throws a fault of the field `file` where one is passed. With `most`, only so many rows are read.
  */
-export async function readTableApart(data: Uint8Array, most?: number): Promise<TextTable> {
-  if (reading >= atOnce) await new Promise<void>((go) => waiting.push(go))
-  reading += 1
-  try {
-    return await readIn(data, most)
-  } finally {
-    reading -= 1
-    waiting.shift()?.()
-  }
+export function readTableApart(data: Uint8Array, most?: number): Promise<TextTable> {
+  const own = before.then(() => readIn(data, most))
+  before = own.catch(() => undefined)
+  return own
 }
 
-function readIn(data: Uint8Array, most: number | undefined): Promise<TextTable> {
-  return new Promise((resolve, reject) => {
-    const worker = new Worker(loader(), {
-      eval: true,
-      workerData: { bytes: data, most, limits } satisfies ToWorker,
-      resourceLimits: { maxOldGenerationSizeMb: 512 },
-    })
-    const fail = (words: string) => reject(fieldFault('file', words))
-    const timer = setTimeout(() => {
-      fail('This file takes too long to read. Split it, or save it anew as CSV.')
-      void worker.terminate()
-    }, longestMs)
+async function readIn(bytes: Uint8Array, most: number | undefined): Promise<TextTable> {
+  try {
+    const { head, total } = await apart('read', { bytes, most, limits })
     const rows: string[][] = []
-    worker.on('message', (m: FromWorker) => {
-      if ('rows' in m) for (const r of m.rows) rows.push(r)
-      else if ('head' in m) resolve({ ...m.head, rows })
-      else fail(m.fault)
-    })
-    worker.on('error', () => fail('This file cannot be read as a table. Save it anew as CSV.'))
-    worker.on('exit', () => {
-      clearTimeout(timer)
-      fail('This file cannot be read as a table. Save it anew as CSV.')
-    })
-  })
+    for (let from = 0; from < total; from += chunk) for (const r of await apart('rows', { from, upTo: from + chunk })) rows.push(r)
+    return { ...head, rows }
+  } catch (error) {
+    if (error instanceof Problem && error.status === 503) throw error
+    throw fieldFault('file', error instanceof Problem ? error.message : unreadable)
+  }
 }
