@@ -186,7 +186,7 @@ export function firmPlan(begin: Day): FirmPlan {
         ],
       },
     ],
-    clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2 },
+    clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2, 'bank debit': 5 },
     procedures: [
       {
         name: 'Opening a court matter',

@@ -58,7 +58,7 @@ async function outcome<T>(
 export function useAct(shows?: (path: string) => boolean) {
   const asked = new Set<string>()
   const atField = shows ?? ((path: string) => asked.has(path))
-  const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '' })
+  const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '', code: '' })
   async function act<T>(work: () => Promise<T>): Promise<T | null> {
     if (state.busy) return null
     const unread = unreadField()
@@ -70,6 +70,7 @@ export function useAct(shows?: (path: string) => boolean) {
     }
     state.busy = true
     state.message = ''
+    state.code = ''
     state.fields = []
     // The key stays until the act succeeds or is refused for what it says, so that a retry never posts twice.
     state.key ||= crypto.randomUUID()
@@ -91,6 +92,7 @@ export function useAct(shows?: (path: string) => boolean) {
         asked.clear()
         state.fields = error.fields
         state.message = error.message
+        state.code = error.code
         // The page shows its fields anew, and asks for the errors of those that it has.
         await nextTick()
         if (error.fields.length && !error.fields.some((f) => atField(f.path))) {

@@ -122,6 +122,12 @@ export function signIn(more: Partial<Me> = {}) {
   session.set({ id: 2, name: 'Noor Haddad-Lind', initials: 'NH', role: 'lawyer', rights: usual, csrf: 't', mayOverride: false, ...more })
 }
 
+/** Stands at an address whose page is this component. */
+export async function standAt(path: string, address: string, component: Component) {
+  router.addRoute({ path, component })
+  await router.push(address)
+}
+
 /** Shows a component as a page would, with a person who types and presses. */
 export async function show(component: Component, props: Record<string, unknown> = {}) {
   await router.isReady()

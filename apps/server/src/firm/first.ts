@@ -54,7 +54,7 @@ export async function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
     ],
     areas: input.areas.map((a) => ({ name: a.name, ruleSet: a.ruleSetKey, stages: a.stages })),
     activities,
-    clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2 },
+    clearing: { check: 5, "cashier's check": 1, cash: 0, wire: 0, card: 2, 'bank debit': 5 },
     procedures: [],
   })
   ctx.clock.standIn?.(input.firm.zone)

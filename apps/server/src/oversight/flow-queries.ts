@@ -151,6 +151,30 @@ export const groupOf = (by: By, s: Source): string =>
     month: `DATE_FORMAT(${s.day}, '%Y-%m')`,
   })[by]
 
+/** The client, area or originating lawyer of each matter. */
+export async function groupsOfMatters(m: EntityManager, by: 'client' | 'area' | 'originating', ids: readonly number[]) {
+  const column = { client: 'client_id', area: 'area_id', originating: 'originating_id' }[by]
+  const out = new Map<number, number | null>()
+  for (let i = 0; i < ids.length; i += 5000)
+    for (const r of await rows<{ id: number; k: number | null }>(m, `SELECT id, ${column} AS k FROM matter WHERE id IN (?)`, [
+      ids.slice(i, i + 5000),
+    ]))
+      // prettier-ignore
+      out.set(r.id, r.k)
+  return out
+}
+
+/** A few questions at a time, so that a page is soon there and takes no more of the database than its part. */
+export async function sideBySide<T>(asks: readonly (() => Promise<T>)[], atOnce = 2): Promise<T[]> {
+  const out: T[] = []
+  let next = 0
+  const one = async () => {
+    for (let i = next++; i < asks.length; i = next++) out[i] = await asks[i]!()
+  }
+  await Promise.all(Array.from({ length: Math.min(atOnce, asks.length) }, one))
+  return out
+}
+
 /** Only matters whose money the reader may see, and none for practice. */
 export const inScope = (ctx: Ctx) => `m.kind <> 'practice' AND ${matterScope(ctx.actor, 'm', 'money')}`
 

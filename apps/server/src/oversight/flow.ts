@@ -8,7 +8,7 @@ import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
-import { groupNames, groupOf, keeping, sourcesOf, type Kept, type Source } from './flow-queries'
+import { groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
 
 /** The longest span that is added up at once. */
 const mostDays = 366 * 5
@@ -20,7 +20,7 @@ export function judgeSpan(f: { from: string; to: string }) {
   if (daysBetween(f.from, f.to) > mostDays) throw fieldFault('from', 'Give a span of at most five years')
 }
 
-/** Groups that are told by the matter, which is then looked at for each record. */
+/** Groups that are told by the matter. */
 const ofMatter: ReadonlySet<FlowIn['by']> = new Set(['client', 'area', 'originating'])
 /** How many entries one request adds up. */
 const mostEntries = 700_000
@@ -55,10 +55,11 @@ const sums = (s: Source) =>
     .map(([step, sql]) => `SUM(${sql}) AS ${step}`)
     .join(', ')
 
-/** What a source comes to by group and month. A fee is shared line by line, so that each timekeeper has whole cents of it. */
-async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by']): Promise<Piece[]> {
-  const k = kept(s.matter, ofMatter.has(by))
-  const month = `DATE_FORMAT(${s.day}, '%Y-%m')`
+/** What a source comes to by group, and by month where that is asked. A fee is shared line by line, so that each timekeeper has whole cents of it. */
+async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by'], months: boolean): Promise<Piece[]> {
+  const k = kept(s.matter)
+  // A fee is always shared by month, so that the entries behind a part are shared as it is.
+  const month = months || s.fee ? `DATE_FORMAT(${s.day}, '%Y-%m')` : `''`
   const from = `FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
   // The sources begin with what the span narrows; left to itself the optimizer begins with all matters.
   if (!s.fee || by !== 'person')
@@ -95,9 +96,14 @@ export async function flow(ctx: Ctx, f: FlowIn) {
   const byKey = new Map<string, { flow: Flow; months: number[] }>()
   const together = noFlow()
   const byMonth = months.map(() => 0)
-  for (const s of sourcesOf(f)) {
-    if (!Object.keys(s.amounts).length || s.amounts.open) continue
-    for (const { k, month, ...amounts } of await piecesOf(m, kept, s, f.by)) {
+  const sources = sourcesOf(f).filter((s) => Object.keys(s.amounts).length && !s.amounts.open)
+  // What is told of matters is added up by matter, and each matter's group looked up once, not for each record.
+  const by = ofMatter.has(f.by) ? 'matter' : f.by
+  const found = await sideBySide(sources.map((s) => () => piecesOf(m, kept, s, by, Boolean(f.beside)))) // prettier-ignore
+  const groupOfMatter = ofMatter.has(f.by) ? await groupsOfMatters(m, f.by as 'client', [...new Set(found.flat().map((p) => Number(p.k)))]) : null // prettier-ignore
+  for (const pieces of found) {
+    for (const { k: own0, month, ...amounts } of pieces) {
+      const k = groupOfMatter ? (groupOfMatter.get(Number(own0)) ?? null) : own0
       const own = byKey.get(String(k ?? '')) ?? { flow: noFlow(), months: months.map(() => 0) }
       addFlow(own.flow, amounts)
       addFlow(together, amounts)

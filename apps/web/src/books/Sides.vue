@@ -5,7 +5,7 @@ import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import { showMoney } from '../ui/show'
-import type { Column } from '../ui/table/columns'
+import { someMoney, type Column } from '../ui/table/columns'
 import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 import { inset } from './inset'
@@ -34,7 +34,7 @@ const rows = computed((): Row[] =>
 )
 const columns: Column<Row>[] = [
   { key: 'name', text: 'Account', grow: 2, fixed: true, narrow: 'title' },
-  { key: 'amount', text: 'Amount', kind: 'money', size: 160 },
+  { key: 'amount', text: 'Amount', kind: 'money', size: 160, show: (r) => (r.sum ? showMoney(r.amount) : someMoney(r.amount)) },
 ]
 </script>
 

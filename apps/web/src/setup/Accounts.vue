@@ -169,8 +169,15 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
   { key: 'code', text: 'Number', size: 84, sort: true },
   { key: 'name', text: 'Name', grow: 1.6, narrow: 'title', sort: true },
   { key: 'kind', text: 'Kind', size: 96, quiet: true, sort: true },
-  { key: 'role', text: 'Posted to by the application as', grow: 1.2, quiet: true },
-  { key: 'closed', text: '', size: 76, quiet: true, value: (a) => (a.closed ? 'closed' : '') },
+  { key: 'role', text: 'Posted to by itself as', size: 150, quiet: true },
+  {
+    key: 'parentId',
+    text: 'Stands under',
+    size: 130,
+    quiet: true,
+    value: (a) => data.value?.chart.find((p) => p.id === a.parentId)?.name ?? '',
+  },
+  { key: 'closed', text: 'Closed', size: 76, quiet: true, value: (a) => (a.closed ? 'closed' : '') },
 ]
 /** Where it may stand: under an open one of its kind. */
 const parents = computed(() => [
@@ -238,10 +245,8 @@ const parents = computed(() => [
                 { value: 'income', text: 'is the firm’s once billed' },
               ]"
             />
-            <div class="flex gap-3">
-              <div class="w-40"><MoneyField v-model="levied" label="Fee of each receipt" optional :fault="fault('receiptFee')" /></div>
-              <TextField v-model="rules.receiptFeeTo" class="grow" label="Owed to" optional :fault="fault('receiptFeeTo')" />
-            </div>
+            <MoneyField v-model="levied" label="Fee of each receipt" optional :fault="fault('receiptFee')" />
+            <TextField v-model="rules.receiptFeeTo" label="Owed to" optional :fault="fault('receiptFeeTo')" />
             <p v-if="rules.receiptFee" class="text-ink-2">
               Charged to the matter as a cost when a receipt is posted, unless it is left out there;
               {{ rules.receiptFeeTo ? 'the firm owes it to those named' : 'owed to nobody it is the firm’s own' }}.

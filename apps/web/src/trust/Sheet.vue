@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { receiptKinds } from '@heron/contract'
+import { together } from '@heron/core/ledger'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -35,6 +36,8 @@ interface Line {
   text: string
   amount: number | null
   fee: boolean
+  /** Where it stood in the sheet as it was read; null for a new one. */
+  from: number | null
 }
 const blank = (): Line => ({
   id: null,
@@ -47,6 +50,7 @@ const blank = (): Line => ({
   text: '',
   amount: null,
   fee: true,
+  from: null,
 })
 
 const session = useSession()
@@ -56,6 +60,7 @@ const route = useRoute()
 const router = useRouter()
 const id = route.params['id'] === 'new' ? null : Number(route.params['id'])
 const { state, act, fault } = useAct()
+type Read = Answer<typeof api.trust.sheet>
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const sheet = useLoad(async () => (id ? api.trust.sheet({ id }) : null), [() => session.tick])
 const bankAccountId = ref(0)
@@ -68,26 +73,52 @@ watch(accounts, (list) => (bankAccountId.value ||= list?.find((a) => a.kind === 
 let asRead = ''
 const version = ref<number | undefined>()
 const changed = () => editable.value && JSON.stringify(input()) !== asRead
-watch(sheet.data, (s) => {
-  if (!s || (asRead && s.state === 'draft' && changed())) return
+const lineOf = (r: Read['receipts'][number], from: number): Line => ({
+  id: r.id,
+  receiptNo: r.receiptNo,
+  client: r.clientId ? { id: r.clientId, text: r.client } : null,
+  matter: r.matterId ? { id: r.matterId, text: r.matter ?? '' } : null,
+  depositor: r.depositor,
+  kind: r.kind,
+  reference: r.reference,
+  text: r.text,
+  amount: r.amount,
+  // Without a matter there is none to leave out.
+  fee: r.fee > 0 || !r.matterId,
+  from,
+})
+/** What a line says, without where it stands. */
+const said = ({ id: _i, receiptNo: _r, from: _f, ...own }: Line) => own
+let base: { lines: Line[]; control: number | null; day: string | null } = { lines: [], control: null, day: null }
+function show(s: Read) {
   version.value = s.version
   bankAccountId.value = s.bankAccountId
   day.value = s.day
   control.value = s.controlTotal
-  lines.value = s.receipts.map((r) => ({
-    id: r.id,
-    receiptNo: r.receiptNo,
-    client: r.clientId ? { id: r.clientId, text: r.client } : null,
-    matter: r.matterId ? { id: r.matterId, text: r.matter ?? '' } : null,
-    depositor: r.depositor,
-    kind: r.kind,
-    reference: r.reference,
-    text: r.text,
-    amount: r.amount,
-    fee: r.fee > 0,
-  }))
+  lines.value = s.receipts.map(lineOf)
   asRead = JSON.stringify(input())
+  base = { lines: s.receipts.map(lineOf), control: s.controlTotal, day: s.day }
+}
+watch(sheet.data, (s) => {
+  if (!s || (asRead && s.state === 'draft' && changed())) return
+  show(s)
 })
+const mixed = ref('')
+/** Another has changed the sheet since it was read: theirs and mine are put together, and nothing of either is written over. */
+async function putTogether() {
+  const s = await api.trust.sheet({ id: id! })
+  const mine = { lines: lines.value, control: control.value, day: day.value }
+  const { control: wasControl, day: wasDay } = base
+  const put = together(base.lines.map(said), mine.lines.map((l) => ({ from: l.from, line: said(l) })), s.receipts.map(lineOf).map(said)) // prettier-ignore
+  show(s)
+  if (s.state === 'posted') return void (mixed.value = '')
+  const theirs = lines.value
+  lines.value = put.lines.map(({ line, at }) => ({ ...(at === null ? blank() : theirs[at]!), ...line, from: at }))
+  if (mine.control !== wasControl) control.value = mine.control
+  if (mine.day !== wasDay) day.value = mine.day
+  state.message = ''
+  mixed.value = `Somebody else changed this sheet meanwhile. Theirs and yours stand together here; look them through and keep them.${put.apart.length ? ` Both changed the same ${put.apart.length === 1 ? 'receipt' : 'receipts'}, and theirs stayed. Yours: ${put.apart.map((l) => `${l.depositor || 'no depositor'} ${showMoney(l.amount ?? 0)}`).join('; ')}.` : ''}` // prettier-ignore
+}
 const left = ref(false)
 const posted = computed(() => sheet.data.value?.state === 'posted')
 const editable = computed(() => !posted.value && session.may('trust.post'))
@@ -124,9 +155,15 @@ useUnsaved({ changed: () => (id ? Boolean(asRead) && changed() : typed() !== beg
 async function keep(): Promise<number | null> {
   if (id) {
     const sent = JSON.stringify(input())
-    if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) return null
+    mixed.value = ''
+    if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) {
+      if (state.code === 'changed-meanwhile') await putTogether()
+      return null
+    }
     asRead = sent
     version.value = (version.value ?? 0) + 1
+    lines.value.forEach((l, i) => (l.from = i))
+    base = { lines: lines.value.map((l) => ({ ...l })), control: control.value, day: day.value }
     return id
   }
   const made = await act(() => api.trust.makeSheet(input()))
@@ -203,6 +240,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
       </template>
     </PageHead>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <p v-if="mixed" role="alert" class="mb-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">{{ mixed }}</p>
     <State :loading="id !== null && !sheet.data.value && sheet.loading.value" :problem="sheet.problem.value" @again="sheet.reload()">
       <div class="sheet mb-3.5 flex flex-wrap items-end gap-4 px-4 py-3">
         <template v-if="editable">
