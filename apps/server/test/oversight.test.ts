@@ -1,4 +1,8 @@
 import { flowSteps, noFlow, unexplained, type Flow } from '@heron/core/oversight'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows } from '../src/platform'
 import { owedOn } from '../src/platform/figures'
@@ -96,7 +100,17 @@ describe('from work to money, by hand', () => {
     }
     const journal = (await who.orla.get(`/books/export?from=2024-01-01&to=2024-03-31`)).bytes.toString()
     const booked = await row<{ fees: number }>(office.db.manager, `SELECT -SUM(l.amount) AS fees FROM journal_line l JOIN account a ON a.id = l.account_id AND a.role = 'fees' WHERE l.day BETWEEN '2024-01-01' AND '2024-03-31'`) // prettier-ignore
-    expect([booked!.fees, journal.length > 0]).toEqual([acts.together.billed, true])
+    expect(booked!.fees).toBe(acts.together.billed)
+    // Another program adds up the exported journal: what each timekeeper billed, and what is open of it.
+    const file = join(mkdtempSync(join(tmpdir(), 'heron-journal-')), 'a.journal')
+    writeFileSync(file, journal)
+    const hledger = (...query: string[]) => {
+      const out = execFileSync('hledger', ['-f', file, 'balance', '-b', '2024-01-01', '-e', '2024-04-01', '--no-total', '-O', 'csv', ...query], { env: { ...process.env, LC_ALL: 'C.UTF-8' } }).toString() // prettier-ignore
+      return out.trim().split('\n').slice(1).reduce((n, l) => n - Math.round(Number(l.split('","')[1]!.replaceAll(/[^\d.-]/g, '')) * 100), 0) // prettier-ignore
+    }
+    const fees = (await row<{ code: string }>(office.db.manager, `SELECT code FROM account WHERE role = 'fees'`))!.code
+    for (const g of acts.groups) expect([g.name, hledger(`acct:${fees}`, `tag:timekeeper=^${g.name}$`)]).toEqual([g.name, g.flow.billed])
+    expect(hledger(`acct:${fees}`)).toBe(acts.together.billed)
   })
 
   it('shares a fee by fixed parts where the matter has them', async () => {
