@@ -12,7 +12,10 @@ declare module '../platform/area' {
 /** What partners see of the whole firm: weeks, how work becomes money, reports, boards, decisions. */
 export const oversight = area({
   name: 'oversight',
-  migrations: [{ name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) }],
+  migrations: [
+    { name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) },
+    { name: '0057-flow', file: new URL('./migrations/0057-flow.sql', import.meta.url) },
+  ],
   kept: ['time_moved'],
   routes: { oversight: oversightRoutes },
   acts: { goal: { part: null, beyond: 'bills.review' }, oversight: { part: null, beyond: 'author' } },

@@ -24,6 +24,8 @@ export interface Source {
   id: string
   text: string
   bill: boolean
+  /** From what it is added up, where that needs less than its words do; and with what names its matter. */
+  lean?: { from: string; withMatter: string }
 }
 export interface FlowSpan {
   from: Day
@@ -41,7 +43,7 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
   const standing = work ? `AND NOT ${isVoid('b')}` : ''
   const time = flowOfTime('t')
   const list: Source[] = []
-  const timeLine = flowOfTimeLine('l', 't')
+  const timeLine = flowOfTimeLine('l')
   const feeLine = flowOfFeeLine('l')
   const paid = flowOfAllocation('a', 'p')
   const open = openOfLine('l')
@@ -60,10 +62,8 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
   })
   list.push({
     fee: false,
-    from: work
-      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN time_entry t ON t.id = l.source_id`
-      : `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id JOIN time_entry t ON t.id = l.source_id`,
-    where: `l.kind = 'time' AND ${work ? 'l.day' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
+    from: work ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills}` : `bill b ${bills} JOIN bill_line l ON l.bill_id = b.id`,
+    where: `l.kind = 'time' AND l.time_charge IS NOT NULL AND ${work ? 'l.day' : 'b.issued_on'} BETWEEN ? AND ? ${standing}`,
     values: span,
     day: work ? 'l.day' : 'b.issued_on',
     person: 'l.timekeeper_id',
@@ -87,40 +87,46 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
     matter: 'b.matter_id',
   })
   const payment = `JOIN payment p ON p.id = a.payment_id`
+  const ofPayment = `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`
   for (const kind of ['time', 'flat'] as const) {
     const fee = kind === 'flat'
-    const cohort = `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id`
-    // Lines of fees are few beside those of time, so that what is applied to them is found from the lines.
-    const acts = fee
-      ? `bill_line l JOIN bill b ON b.id = l.bill_id JOIN allocation a ON a.bill_line_id = l.id`
-      : `allocation a JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`
+    // Of acts what takes something off is little beside what is paid, and is found from its documents.
+    const from = work
+      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id ${payment}`
+      : `payment p JOIN allocation a ON a.payment_id = p.id JOIN bill_line l ON l.id = a.bill_line_id JOIN bill b ON b.id = l.bill_id`
     list.push({
       fee,
-      from: `${work ? cohort : acts} ${payment}`,
-      where: `l.kind = '${kind}' AND ${work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on'} BETWEEN ? AND ? ${standing}`,
+      from,
+      where: `l.kind = '${kind}' AND ${work ? (fee ? 'b.work_to' : 'l.day') : `p.kind IN ('credit note', 'void', 'write-off') AND a.applied_on`} BETWEEN ? AND ? ${standing}`,
       values: span,
       day: work ? (fee ? 'b.work_to' : 'l.day') : 'a.applied_on',
       person: fee ? 'NULL' : 'l.timekeeper_id',
       // What of a fee was paid stands with each payment, by timekeeper; what was taken off is shared here.
-      amounts: fee ? { credited: paid.credited, writtenOff: paid.writtenOff } : paid,
+      amounts: fee || !work ? { credited: paid.credited, writtenOff: paid.writtenOff } : paid,
       id: 'a.id',
-      text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
+      text: ofPayment,
       bill: true,
       matter: 'b.matter_id',
     })
   }
+  // What each timekeeper has of money that came: of fees, and by its day of time, too.
+  const shares = `JOIN allocation a ON a.id = x.allocation_id JOIN bill b ON b.id = a.bill_id`
   list.push({
     fee: false,
-    from: `bill_line l JOIN bill b ON b.id = l.bill_id ${work ? bills : ''} JOIN allocation a ON a.bill_line_id = l.id JOIN allocation_share x ON x.allocation_id = a.id ${payment}`,
-    where: `l.kind = 'flat' AND ${work ? 'b.work_to' : 'x.applied_on'} BETWEEN ? AND ? ${standing}`,
+    from: work
+      ? `bill_line l JOIN bill b ON b.id = l.bill_id ${bills} JOIN allocation a ON a.bill_line_id = l.id JOIN allocation_share x ON x.allocation_id = a.id ${payment}`
+      : `allocation_share x ${shares} JOIN bill_line l ON l.id = a.bill_line_id ${payment}`,
+    where: work ? `l.kind = 'flat' AND b.work_to BETWEEN ? AND ? ${standing}` : `x.applied_on BETWEEN ? AND ?`,
     values: span,
     day: work ? 'b.work_to' : 'x.applied_on',
     person: 'x.timekeeper_id',
     amounts: { collected: 'x.amount' },
     id: 'x.id',
-    text: `CONCAT(p.kind, IF(p.reference = '', '', CONCAT(' ', p.reference)))`,
+    text: ofPayment,
     bill: true,
     matter: 'b.matter_id',
+    // Added up from the shares alone, unless the matter of each is asked for.
+    ...(work ? {} : { lean: { from: 'allocation_share x', withMatter: `allocation_share x ${shares}` } }),
   })
   if (work)
     for (const kind of ['time', 'flat'] as const)
@@ -180,6 +186,8 @@ export const inScope = (ctx: Ctx) => `m.kind <> 'practice' AND ${matterScope(ctx
 
 /** Up to how many matters out of scope are named one by one; beyond, each record asks for its own. */
 const fewOutside = 2_000
+/** Said where every matter is in scope. */
+export const anyMatter = 'TRUE'
 /** What keeps figures to the matters that the reader may see, by the column that names a record's matter. */
 export type Kept = (matter: string, needed?: boolean) => { join: string; where: string }
 /**
@@ -191,7 +199,7 @@ export async function keeping(m: EntityManager, ctx: Ctx): Promise<Kept> {
   const list = outside.length > fewOutside ? null : outside.map((o) => o.id)
   return (matter, needed = false) => ({
     join: needed || !list ? `JOIN matter m ON m.id = ${matter}` : '',
-    where: !list ? inScope(ctx) : list.length ? `${matter} NOT IN (${list.join(', ')})` : 'TRUE',
+    where: !list ? inScope(ctx) : list.length ? `${matter} NOT IN (${list.join(', ')})` : anyMatter,
   })
 }
 

@@ -8,7 +8,7 @@ import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
-import { groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
+import { anyMatter, groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
 
 /** The longest span that is added up at once. */
 const mostDays = 366 * 5
@@ -60,7 +60,8 @@ async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by'
   const k = kept(s.matter)
   // A fee is always shared by month, so that the entries behind a part are shared as it is.
   const month = months || s.fee ? `DATE_FORMAT(${s.day}, '%Y-%m')` : `''`
-  const from = `FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
+  const asked = by === 'matter' || k.where !== anyMatter || k.join !== ''
+  const from = `FROM ${s.lean ? (asked ? s.lean.withMatter : s.lean.from) : s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
   // The sources begin with what the span narrows; left to itself the optimizer begins with all matters.
   if (!s.fee || by !== 'person')
     return rows<Piece>(m, `SELECT STRAIGHT_JOIN ${groupOf(by, s)} AS k, ${month} AS month, ${sums(s)} ${from} GROUP BY k, month`, s.values)

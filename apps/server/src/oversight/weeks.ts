@@ -50,7 +50,7 @@ async function byWeek(m: EntityManager, kept: Kept, from: Day, to: Day, upTo: Da
   return rows<{ userId: number; n: number; minutes: number; worth: number; last: Day }>(
     m,
     `SELECT t.user_id AS userId, FLOOR(DATEDIFF(?, t.day) / 7) AS n, SUM(t.minutes) AS minutes, SUM(${recordedWorth('t')}) AS worth, MAX(t.day) AS last
-       FROM time_entry t FORCE INDEX (time_entry_sums) ${k.join} WHERE t.state <> 'reversed' AND t.day BETWEEN ? AND ? AND ${k.where} GROUP BY t.user_id, n`,
+       FROM time_entry t FORCE INDEX (time_entry_by_day) ${k.join} WHERE t.state <> 'reversed' AND t.day BETWEEN ? AND ? AND ${k.where} GROUP BY t.user_id, n`,
     [to, from, upTo],
   )
 }

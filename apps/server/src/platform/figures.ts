@@ -80,13 +80,17 @@ export const flowOfTime = (t: string) => ({
   waiting: `IF(${t}.bill_id IS NULL AND ${t}.state IN ('draft', 'posted') AND ${chargedByTime(t)}, ${t}.amount, 0)`,
   feeDifference: `IF(${underFee(t)} AND ${t}.state <> 'reversed', -${t}.amount, 0)`,
 })
-export const flowOfTimeLine = (l: string, t: string) => ({
-  noCharge: `IF(${l}.no_charge AND ${chargedByTime(t)}, ${l}.worked, 0)`,
-  feeDifference: `IF(${underFee(t)}, ${l}.charged, 0)`,
-  writtenDown: `CASE WHEN ${t}.charge = 'no charge' THEN -${l}.charged WHEN ${chargedByTime(t)} AND NOT ${l}.no_charge THEN ${l}.worked - ${l}.charged ELSE 0 END`,
-  discount: `${l}.discount`,
-  billed: `${l}.net`,
-})
+/** A line keeps how its time stood when it was billed. */
+export const flowOfTimeLine = (l: string) => {
+  const byTime = `(${l}.time_charge = 'billable' AND NOT ${l}.time_covered)`
+  return {
+    noCharge: `IF(${l}.no_charge AND ${byTime}, ${l}.worked, 0)`,
+    feeDifference: `IF(${l}.time_covered AND ${l}.time_charge = 'billable', ${l}.charged, 0)`,
+    writtenDown: `CASE WHEN ${l}.time_charge = 'no charge' THEN -${l}.charged WHEN ${byTime} AND NOT ${l}.no_charge THEN ${l}.worked - ${l}.charged ELSE 0 END`,
+    discount: `${l}.discount`,
+    billed: `${l}.net`,
+  }
+}
 export const flowOfFeeLine = (l: string) => ({ feeDifference: `${l}.charged`, discount: `${l}.discount`, billed: `${l}.net` })
 /** What was applied to a line, by the kind of its document. */
 export const flowOfAllocation = (a: string, p: string) => ({
@@ -94,6 +98,6 @@ export const flowOfAllocation = (a: string, p: string) => ({
   writtenOff: `IF(${p}.kind = 'write-off', ${a}.amount, 0)`,
   collected: `IF(${p}.kind IN ('credit note', 'void', 'write-off'), 0, ${a}.amount)`,
 })
-/** Whether a bill was voided; what it carried is unbilled again. */
+/** Whether a bill was voided; what it carried is unbilled again. The voided ones are gathered once for all that are asked about. */
 export const isVoid = (b: string) =>
-  `EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = ${b}.id)`
+  `${b}.id IN (SELECT va.bill_id FROM payment vp JOIN allocation va ON va.payment_id = vp.id WHERE vp.kind = 'void')`

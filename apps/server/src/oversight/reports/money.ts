@@ -116,9 +116,9 @@ export async function profit(ctx: Ctx, s: Span): Promise<ReportTable> {
   const time = await rows<{ id: number; minutes: number; cost: number; free: number }>(
     m,
     `SELECT y.matter_id AS id, SUM(y.minutes) AS minutes, SUM(FLOOR((2 * y.minutes * COALESCE(y.cost_rate, 0) + 60) / 120)) AS cost, SUM(IF(y.cost_rate IS NULL, y.minutes, 0)) AS free
-       FROM (SELECT d.matter_id, d.user_id, r.cost_rate, SUM(d.minutes) AS minutes
-               FROM (SELECT t.matter_id, t.user_id, t.day, SUM(t.worked_minutes) AS minutes FROM time_entry t ${t.join} WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${t.where} GROUP BY t.matter_id, t.user_id, t.day) d
-               LEFT JOIN ${rates} r ON r.user_id = d.user_id AND d.day >= r.from_day AND d.day < r.to_day GROUP BY d.matter_id, d.user_id, r.cost_rate) y GROUP BY y.matter_id`,
+       FROM (SELECT t.matter_id, t.user_id, r.cost_rate, SUM(t.worked_minutes) AS minutes
+               FROM time_entry t ${t.join} LEFT JOIN ${rates} r ON r.user_id = t.user_id AND t.day >= r.from_day AND t.day < r.to_day
+              WHERE t.day BETWEEN ? AND ? AND t.state <> 'reversed' AND ${t.where} GROUP BY t.matter_id, t.user_id, r.cost_rate) y GROUP BY y.matter_id`,
     [s.from, s.to],
   )
   // A bill keeps what its lines come to; what credits and write-offs took of them later is taken off beside.
