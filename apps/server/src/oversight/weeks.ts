@@ -97,7 +97,9 @@ export async function weeks(ctx: Ctx, asked: { asOf?: Day | undefined; weeks: nu
   const goals = await goalsOf(m)
   const kept = await keeping(m, ctx)
   const keepers = [...new Set(goals.filter((g) => g.basis === 'collected').map((g) => g.userId))]
-  const time = await byWeek(m, kept, first, last, asOf)
+  // The long list of weeks is added up beside all that is asked for besides.
+  const longList = byWeek(m, kept, first, last, asOf)
+  longList.catch(() => undefined)
   const money = await collectedBy(m, kept, keepers, shown.at(-1)!.from, last, asOf)
   const monthTime = await byWeek(m, kept, month.from, month.to, asOf)
   const monthMoney = await collectedBy(m, kept, keepers, month.from, month.to, asOf)
@@ -112,6 +114,7 @@ export async function weeks(ctx: Ctx, asked: { asOf?: Day | undefined; weeks: nu
     : []
   const people = await rows<Person>(m, `SELECT id, name, title, role, active, left_on AS leftOn FROM user_account ORDER BY name`)
   const away = await rows<{ userId: number; from: Day; to: Day | null }>(m, `SELECT user_id AS userId, from_day AS \`from\`, to_day AS \`to\` FROM absence WHERE to_day IS NULL OR to_day >= ?`, [all[1]!.from]) // prettier-ignore
+  const time = await longList
   const key = (userId: number, n: number) => `${userId} ${n}`
   const timeAt = new Map(time.map((t) => [key(t.userId, t.n), t]))
   const moneyAt = new Map(money.map((c) => [key(c.userId, c.n), c.amount]))
