@@ -70,6 +70,8 @@ const screens: Record<string, string[]> = {
     '/time/costs?show=recurring',
     '/books?show=payables',
     '/people/import?what=opening',
+    '/people/import?what=chart',
+    '/reports/retainers',
     '/books/accounts/1',
     '/books/journals/1',
   ],

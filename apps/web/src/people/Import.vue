@@ -165,6 +165,10 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
         </label>
         <Btn main type="submit" :busy="state.busy" :disabled="!chosen">{{ what === 'cards' ? 'Read the cards' : 'Read the file' }}</Btn>
       </form>
+      <p v-if="what === 'chart' && !run" class="text-ink-2">
+        One row for each account: its <b>Number</b>, <b>Name</b>, <b>Kind</b> (asset, liability, equity, income or expense) and, where it
+        stands under another, that one’s number. What has a number of the firm’s chart takes the new name and place; the rest is added.
+      </p>
       <section v-if="what === 'opening' && !run" class="sheet px-4 py-3.5" aria-label="How books are brought">
         <h2>Moving in: the books as of a day</h2>
         <p class="text-ink-2">

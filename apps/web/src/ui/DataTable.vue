@@ -233,7 +233,7 @@ const cellClass = (c: Column<R>) => [
 </script>
 
 <template>
-  <div ref="frame" :class="scrolls && !narrow ? 'overflow-x-auto' : ''">
+  <div ref="frame" :class="scrolls && !narrow ? 'table-scrolls overflow-x-auto' : ''">
     <State
       :loading="Boolean(loading) && !rows.length"
       :problem="rows.length ? '' : (problem ?? '')"
