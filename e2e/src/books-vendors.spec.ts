@@ -99,3 +99,58 @@ test('books as of a day are tried, told what is wrong, and loaded', async ({ bro
   await expect(page.getByText('All 2 rows are on record.')).toBeVisible()
   await page.context().close()
 })
+
+test('a chart is read, accounts stand under one another in the balance sheet, and one is closed', async ({ browser, faults }) => {
+  const { page: orla, hands: o } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  await test.step('read from a table, tried first', async () => {
+    await orla.goto('/people/import?what=chart')
+    const rows = 'Number,Name,Kind,Stands under\n1610,Launch,asset,1600\n1620,Dinghy,asset,1600\n1600,Boats,asset,\n'
+    await orla.getByLabel('File', { exact: true }).setInputFiles({ name: 'chart.csv', mimeType: 'text/csv', buffer: Buffer.from(rows) })
+    await o.press('Read the file')
+    await o.press('Try every row')
+    await expect(orla.getByRole('region', { name: 'What would happen' }).getByText('3 rows right')).toBeVisible()
+    await o.press('Load 3 rows')
+    await expect(orla.getByText('All 3 rows are on record.')).toBeVisible()
+  })
+  await test.step('what is bought stands under its head, with what both come to', async () => {
+    await orla.goto('/books')
+    await o.press('Enter a journal')
+    const sheet = orla.getByRole('dialog', { name: 'Enter a journal' })
+    await o.fill('What it is', 'A launch for the harbor')
+    await o.choose('Account 1', '1610')
+    await sheet
+      .getByLabel(/^Debit/)
+      .nth(0)
+      .fill('4,000')
+    await o.choose('Account 2', '1010')
+    await sheet
+      .getByLabel(/^Credit/)
+      .nth(1)
+      .fill('4,000')
+    await o.save()
+    await expect(sheet).toHaveCount(0)
+    await orla.goto('/books?show=balance')
+    const table = orla.getByRole('table', { name: 'Balance sheet' })
+    await expect(table.getByRole('row', { name: /1600 Boats together/ })).toContainText('$4,000.00')
+    await noAxeFaults(orla, 'balance sheet with accounts under others')
+    await orla.context().close()
+  })
+  const { page: ferdi, hands: f } = await personAt(browser, faults, 'Ferdi Kranz', 'mouse')
+  await test.step('what does not stand at nothing is not closed; an empty one is', async () => {
+    await ferdi.goto('/set-up/accounts')
+    const chart = ferdi.getByRole('table', { name: 'Chart of accounts' })
+    const close = async (code: string) => {
+      await chart.getByRole('row', { name: new RegExp(code) }).click()
+      await ferdi.getByRole('checkbox', { name: /^Closed/ }).check()
+      await f.save()
+    }
+    await close('1610')
+    await expect(ferdi.getByRole('alert').filter({ hasText: 'does not stand at nothing' })).toBeVisible()
+    await noAxeFaults(ferdi, 'an account that is not closed')
+    await ferdi.keyboard.press('Escape')
+    await ferdi.getByRole('button', { name: 'Leave without saving' }).click()
+    await close('1620')
+    await expect(chart.getByRole('row', { name: /1620/ })).toContainText('closed')
+    await ferdi.context().close()
+  })
+})

@@ -6,7 +6,15 @@ class TooLarge extends Error {}
 let kept: TextTable | null = null
 
 /** Reads a table and keeps it; its rows are asked for piece by piece, so that none of what is handed over is large. */
-const read = async ({ bytes, most, limits }: { bytes: Uint8Array; most: number | undefined; limits: { rows: number; columns: number } }) => {
+const read = async ({
+  bytes,
+  most,
+  limits,
+}: {
+  bytes: Uint8Array
+  most: number | undefined
+  limits: { rows: number; columns: number }
+}) => {
   kept = null
   const table = readTable(bytes, most)
   if (table.columns.length > limits.columns) throw new TooLarge(`Files may have up to ${limits.columns} columns.`)
