@@ -226,7 +226,7 @@ export class Office {
     const m = this.stage.tx!
     for (const keeper of keepers) {
       const ctx = this.stage.as(keeper)
-      const drafts = await rows<{ id: number }>(m, `SELECT id FROM time_entry WHERE user_id = ? AND state = 'draft' AND day < ?`, [
+      const drafts = await rows<{ id: number }>(m, `SELECT id FROM time_entry WHERE user_id = ? AND state = 'draft' AND day < ? ORDER BY id`, [
         ctx.actor.id,
         addDays(this.stage.today, -2),
       ])
