@@ -226,10 +226,11 @@ export class Office {
     const m = this.stage.tx!
     for (const keeper of keepers) {
       const ctx = this.stage.as(keeper)
-      const drafts = await rows<{ id: number }>(m, `SELECT id FROM time_entry WHERE user_id = ? AND state = 'draft' AND day < ? ORDER BY id`, [
-        ctx.actor.id,
-        addDays(this.stage.today, -2),
-      ])
+      const drafts = await rows<{ id: number }>(
+        m,
+        `SELECT id FROM time_entry WHERE user_id = ? AND state = 'draft' AND day < ? ORDER BY id`,
+        [ctx.actor.id, addDays(this.stage.today, -2)],
+      )
       if (!drafts.length) continue
       await postTime(
         ctx,
