@@ -249,7 +249,7 @@ const parents = computed(() => [
             <TextField v-model="rules.receiptFeeTo" label="Owed to" optional :fault="fault('receiptFeeTo')" />
             <p v-if="rules.receiptFee" class="text-ink-2">
               Charged to the matter as a cost when a receipt is posted, unless it is left out there;
-              {{ rules.receiptFeeTo ? 'the firm owes it to those named' : 'owed to nobody it is the firm’s own' }}.
+              {{ rules.receiptFeeTo ? 'the firm owes it to those named' : 'owed to nobody, it is the firm’s own' }}.
             </p>
             <Btn :busy="state.busy" @click="saveRules">Save</Btn>
           </form>

@@ -157,7 +157,8 @@ async function keep(): Promise<number | null> {
     const sent = JSON.stringify(input())
     mixed.value = ''
     if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) {
-      if (state.code === 'changed-meanwhile') await putTogether()
+      // Where theirs cannot be read just now, what was refused stays said, and what was typed stays there.
+      if (state.code === 'changed-meanwhile') await putTogether().catch(() => undefined)
       return null
     }
     asRead = sent
@@ -221,7 +222,7 @@ const receiptColumns: Column<(typeof lines.value)[number]>[] = [
   { key: 'kind', text: 'By', size: 110, quiet: true },
   { key: 'reference', text: 'Reference', size: 130, quiet: true },
   { key: 'amount', text: 'Amount', kind: 'money' },
-  { key: 'fee', text: 'Fee', size: 84, quiet: true, value: (l) => (l.fee ? 'charged' : '') },
+  { key: 'fee', text: 'Fee', size: 84, quiet: true, value: (l) => (l.fee && l.matter ? 'charged' : '') },
 ]
 </script>
 
