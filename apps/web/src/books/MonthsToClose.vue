@@ -57,7 +57,7 @@ const columns: Column<Month>[] = [
     <div class="flex items-center gap-3 px-3.5 py-2.5">
       <h2>{{ plural(data!.length, 'month') }} to close</h2>
       <Btn v-if="session.may('books.post')" small class="ml-auto" :disabled="!ready.length" :busy="state.busy" @click="closeReady">{{
-        closing ? `Closing ${closing} …` : `Close the ${plural(ready.length, 'month')} that agree`
+        closing ? `Closing ${closing} …` : ready.length ? `Close ${plural(ready.length, 'month')} in order` : 'None agrees yet'
       }}</Btn>
     </div>
     <p v-if="state.message" role="alert" class="mx-3.5 mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>

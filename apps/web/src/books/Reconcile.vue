@@ -297,7 +297,7 @@ const figures = computed(() => {
               :row-id="(l) => l.id"
               :acts="lineActs"
             >
-              <template #empty>Every line of the bank is in the book.</template>
+              <template #empty>{{ figures.length ? 'Every line of the bank is in the book.' : 'No statement was read yet.' }}</template>
             </DataTable>
           </section>
           <section class="sheet" aria-label="Only in the book">
@@ -311,7 +311,7 @@ const figures = computed(() => {
               :row-id="(e) => e.id"
               :acts="entryActs"
             >
-              <template #empty>The bank has seen everything.</template>
+              <template #empty>{{ figures.length ? 'The bank has seen everything.' : 'Told once a statement was read.' }}</template>
               <template #cell-days="{ row: e }"
                 ><span :class="e.days > stale && e.check ? 'font-semibold text-rust' : ''">{{
                   e.days > stale && e.check ? `${e.days}, stale` : e.days

@@ -169,7 +169,7 @@ const chartColumns: Column<SetUp['chart'][number]>[] = [
   { key: 'code', text: 'Number', size: 84, sort: true },
   { key: 'name', text: 'Name', grow: 1.6, narrow: 'title', sort: true },
   { key: 'kind', text: 'Kind', size: 96, quiet: true, sort: true },
-  { key: 'role', text: 'Posted to by itself as', size: 150, quiet: true },
+  { key: 'role', text: 'Application posts as', size: 150, quiet: true },
   {
     key: 'parentId',
     text: 'Stands under',
