@@ -28,8 +28,12 @@ export function follow(page: Page) {
 }
 /** A person presses what stands still: lists that are read anew after an act move under a hand that does not wait. */
 export async function quiet(page: Page) {
-  await expect.poll(() => underWay.get(page)?.size ?? 0, { intervals: [10, 20, 50] }).toBe(0)
-  await drawn(page)
+  const asked = () => underWay.get(page)?.size ?? 0
+  // What is answered may ask for more as it is drawn: a page stands still when two frames later nothing is under way.
+  do {
+    await expect.poll(asked, { intervals: [10, 20, 50] }).toBe(0)
+    await drawn(page)
+  } while (asked() > 0)
 }
 /** Two frames on: what a key did stands on the page. */
 const drawn = (page: Page) => page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))))

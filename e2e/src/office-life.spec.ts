@@ -363,6 +363,8 @@ test('a payment over several bills leaves a credit, which is applied; a bill is 
   await page.getByRole('menuitem', { name: 'Reverse' }).click()
   await h.fill('Why', 'to void it')
   await h.save()
+  await said(page, 'Reversed; the bill is open again')
+  await expect(page.locator('[data-figure="open"]')).toContainText('$250.00')
   await h.press('More on this bill')
   await page.getByRole('menuitem', { name: 'Void the bill' }).click()
   await h.fill('Why', 'wrong matter')
