@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { MenuItem, MenuItems } from '@headlessui/vue'
-import type { Act } from './ActMenu.vue'
+import type { Act } from './act'
 
 /**
  * The acts of an open menu, as they stood when it opened: a page that is read anew meanwhile does not move them under a hand

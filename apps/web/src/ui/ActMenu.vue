@@ -3,17 +3,11 @@ import { Menu, MenuButton } from '@headlessui/vue'
 import { Ellipsis } from '@lucide/vue'
 import { useElementBounding, useWindowSize } from '@vueuse/core'
 import { ref, type ComponentPublicInstance } from 'vue'
+import type { Act } from './act'
 import ActItems from './ActItems.vue'
 import Btn from './Btn.vue'
 
-export interface Act {
-  text: string
-  act?: () => unknown
-  /** A link within the application, or with `out` a file to be opened. */
-  to?: string
-  out?: boolean
-  disabled?: boolean
-}
+export type { Act }
 /** What else can be done to a row, or on a page, in one menu. With `text` it is a button that says so, else three dots. */
 defineProps<{ label: string; acts: readonly Act[]; text?: string }>()
 const button = ref<ComponentPublicInstance | null>(null)
