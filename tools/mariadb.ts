@@ -83,6 +83,7 @@ function launch(dir: string, port: number, quick: boolean): ChildProcess {
     '--collation-server=utf8mb4_unicode_ci',
     `--sql-mode=${sqlMode}`,
     '--default-time-zone=+00:00',
+    '--transaction-isolation=READ-COMMITTED',
     `--innodb-buffer-pool-size=${poolMegabytes()}M`,
     '--max-connections=200',
     '--skip-log-bin',

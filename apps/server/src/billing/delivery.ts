@@ -15,7 +15,7 @@ import type { EntityManager } from 'typeorm'
 import { linkInLetter } from './pay-links'
 import { letterFacts } from './queries'
 import { ledesCheck, ledesOf } from './ledes'
-import { billPdf } from './pdf'
+import { keptPdf } from './pdf'
 import { BillDispute, BillLetter, BillSent } from './run-entities'
 import { lockBill } from './allocations'
 import { audit } from '../platform/audit'
@@ -135,7 +135,7 @@ export const proposeLetter = async (ctx: Ctx, billId: number, kind: BillLetterKi
   return { name, email, subject, body }
 }
 export async function sendBill(ctx: Ctx, billId: number, kind: BillLetterKind, written: Written): Promise<void> {
-  const { fileId } = await billPdf(ctx, billId)
+  const { fileId } = await keptPdf(ctx, billId)
   await work(ctx, async (m) => {
     await lockBill(m, ctx, billId, ctx.clock.today())
     await sendIn(m, ctx, billId, kind, fileId, written)
@@ -144,7 +144,7 @@ export async function sendBill(ctx: Ctx, billId: number, kind: BillLetterKind, w
 
 /** After issue: the PDF is made, and goes out where wanted, once. */
 export async function readyBill(ctx: Ctx, { billId, send }: { billId: number; send: boolean }) {
-  const { fileId } = await billPdf(ctx, billId)
+  const { fileId } = await keptPdf(ctx, billId)
   if (!send) return { sent: false }
   return work(ctx, async (m) => {
     await lockBill(m, ctx, billId, ctx.clock.today())

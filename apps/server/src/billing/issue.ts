@@ -145,6 +145,7 @@ async function sharesOf(m: EntityManager, matterId: number, lines: readonly Kept
 }
 /** Keeps them with each flat line of a bill. */
 async function fixShares(m: EntityManager, billId: number, shares: Shares) {
+  if (!shares.length) return
   const flat = await rows<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat' ORDER BY ordinal`, [billId])
   if (!flat.length) return
   await insertMany(
@@ -202,8 +203,7 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
   const { matterId } = head
   const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
   if (snapshot.look?.group === 'activity') snapshot.look.activities = await activitiesOf(m, bill.lines)
-  const matter = await row<{ clientId: number }>(m, `SELECT client_id AS clientId FROM matter WHERE id = ?`, [matterId])
-  const terms = await termsOf(m, matterId, matter!.clientId)
+  const terms = await termsOf(m, matterId, head.clientId)
   const charged = (l: KeptLine) => l.net + l.discount
   const of = (wanted: (kind: PreLine['kind']) => boolean, amountOf: (l: KeptLine) => number) =>
     sum(bill.lines.filter((l) => wanted(l.line.kind)).map(amountOf))
@@ -330,21 +330,18 @@ async function takeSources(m: EntityManager, billId: number, lines: readonly Kep
   }
 }
 
-/** Where the firm asks for two people, whoever approved a pre-bill does not issue it. */
-async function judgeIssuer(m: EntityManager, ctx: Ctx, preBillId: number) {
-  const approved = await row<{ by: number | null; two: number }>(
+/**
+ * Where the firm asks for two people, whoever approved a pre-bill does not issue it. A bill bears a day not ahead, not before the
+ * last work on it, and not in a closed period.
+ */
+async function judgeIssue(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bills: readonly BillToWrite[]) {
+  const firm = await row<{ closedTo: Day | null; two: number }>(
     m,
-    `SELECT p.approved_by AS \`by\`, f.two_people_for_bills AS two FROM pre_bill p JOIN firm f WHERE p.id = ?`,
-    [preBillId],
+    `SELECT books_closed_to AS closedTo, two_people_for_bills AS two FROM firm`,
   )
-  if (approved?.two && approved.by === ctx.actor.id)
+  if (firm?.two && head.approvedBy === ctx.actor.id)
     throw refused('same-person', 'You approved this pre-bill yourself, and the firm asks that somebody else issues it.')
-}
-
-/** A bill bears a day not ahead, not before the last work on it, and not in a closed period. */
-async function judgeDay(m: EntityManager, ctx: Ctx, day: Day, bills: readonly BillToWrite[]) {
   if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
-  const firm = await row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
   if (firm?.closedTo && day <= firm.closedTo)
     throw new Problem(409, 'period-closed', `The books are closed up to ${showDay(firm.closedTo)}; date the bill after that`, [
       { path: 'day', message: `The books are closed up to ${showDay(firm.closedTo)}` },
@@ -368,10 +365,9 @@ export async function issueBillIn(m: EntityManager, ctx: Ctx, preBillId: number,
   const head = await headOf(m, ctx, preBillId, true)
   if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
   if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
-  await judgeIssuer(m, ctx, preBillId)
   await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
   const bills = await billsOf(m, head, preBillId)
-  await judgeDay(m, ctx, day, bills)
+  await judgeIssue(m, ctx, head, day, bills)
   const made: { id: number; number: string }[] = []
   for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
   const [first, ...others] = made

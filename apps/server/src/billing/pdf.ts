@@ -3,14 +3,14 @@ import { showDayInWords, type Day } from '@heron/core/calendar'
 import { showAmount, showMoney } from '@heron/core/money'
 import { showHours } from '@heron/core/time'
 import { instant, type Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { run, work } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
 import { footOf, headOf, makePdf } from '../platform/pdf'
 import { BillPdf } from './entities'
 import type { BillLook, BillSnapshot } from './issue'
-import { bill } from './queries'
+import { billFace } from './queries'
 
-type BillOut = Awaited<ReturnType<typeof bill>>
+type BillOut = Awaited<ReturnType<typeof billFace>>
 const right = (text: string, extra: object = {}) => ({ text, alignment: 'right', ...extra })
 
 type Line = BillOut['lines'][number]
@@ -179,30 +179,27 @@ function layout(b: BillOut, s: BillSnapshot) {
   }
 }
 
-/** The bill as PDF. Made once from what the bill keeps; afterwards the same bytes, checked against their hash. */
-export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string; fileId: number }> {
-  const b = await bill(ctx, id)
-  const m = ctx.db.manager
-  const kept = async () => (await m.findOneBy(BillPdf, { billId: id }))?.fileId
-  let fileId = await kept()
-  if (!fileId) {
-    const stored = await row<{ snapshot: string }>(m, `SELECT snapshot FROM bill WHERE id = ?`, [id])
-    const made = await makePdf(layout(b, JSON.parse(stored!.snapshot) as BillSnapshot))
-    // To make it again does no harm, so it takes no part in what a call does once.
-    const { idempotency: _, ...alone } = ctx
-    await work(alone, async (tx) => {
-      const file = await keepFile(tx, ctx, made, 'application/pdf')
-      // Two first readers at once: whoever comes second keeps what the first one made.
-      await tx
-        .createQueryBuilder()
-        .insert()
-        .orIgnore()
-        .into(BillPdf)
-        .values({ billId: id, fileId: file.id, sha256: file.sha256, madeAt: instant(ctx.clock.now()) })
-        .execute()
-    })
-    fileId = (await kept())!
-  }
-  const { data } = await readStored(m, ctx, fileId)
-  return { data, name: `bill-${b.number}.pdf`, fileId }
+/**
+ * The PDF of a bill, made once from what the bill keeps; afterwards the same bytes. Whoever may see the bill may have it made.
+ */
+export async function keptPdf(ctx: Ctx, id: number): Promise<{ fileId: number; number: string }> {
+  const b = await billFace(ctx, id)
+  if (b.pdfFile) return { fileId: b.pdfFile, number: b.number }
+  const made = await makePdf(layout(b, JSON.parse(b.snapshot) as BillSnapshot))
+  // To make it again does no harm, so it takes no part in what a call does once.
+  const { idempotency: _, ...alone } = ctx
+  const fileId = await work(alone, async (m) => {
+    const file = await keepFile(m, ctx, made, 'application/pdf')
+    // Two first readers at once: whoever comes second keeps what the first one made.
+    const mine = await run(m, `INSERT IGNORE INTO bill_pdf (bill_id, file_id, sha256, made_at) VALUES (?, ?, ?, ?)`, [id, file.id, file.sha256, instant(ctx.clock.now())]) // prettier-ignore
+    return mine ? file.id : (await m.findOneByOrFail(BillPdf, { billId: id })).fileId
+  })
+  return { fileId, number: b.number }
+}
+
+/** The bill as PDF, its bytes checked against their hash. */
+export async function billPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {
+  const { fileId, number } = await keptPdf(ctx, id)
+  const { data } = await readStored(ctx.db.manager, ctx, fileId)
+  return { data, name: `bill-${number}.pdf` }
 }

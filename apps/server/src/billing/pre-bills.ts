@@ -24,6 +24,7 @@ export interface PreBillHead {
   id: number
   matterId: number
   matter: string
+  clientId: number
   payerId: number
   payer: string
   workTo: Day
@@ -31,6 +32,7 @@ export interface PreBillHead {
   discountAmount: number
   discountBasisPoints: number
   taxBasisPoints: number
+  approvedBy: number | null
 }
 export interface PreLine {
   id: number
@@ -58,8 +60,8 @@ export interface PreLine {
   added: boolean
 }
 
-const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
-    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints
+const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, m.client_id AS clientId, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
+    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints, p.approved_by AS approvedBy
   FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
@@ -93,7 +95,8 @@ export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> 
 /** Where nothing is said, fees and the firm's own costs bear tax, and money advanced to others does not. */
 export const bearsTax = (l: { kind: string; taxable: boolean | number | null }): boolean => Boolean(l.taxable ?? l.kind !== 'hard cost')
 /** The lines as core computes on them. */
-export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
+type Amounts = Pick<PreLine, 'kind' | 'worked' | 'charged' | 'noCharge' | 'heldBack' | 'taxable'>
+export const coreLines = (lines: readonly Amounts[]): CoreLine[] =>
   lines.map((l) => ({
     kind: l.kind,
     worked: l.worked,
@@ -103,7 +106,8 @@ export const coreLines = (lines: readonly PreLine[]): CoreLine[] =>
     taxable: bearsTax(l),
   }))
 
-export function totalsOf(head: PreBillHead, lines: readonly PreLine[], payers: readonly PayerShare[] = []) {
+type Terms = Pick<PreBillHead, 'discountAmount' | 'discountBasisPoints' | 'taxBasisPoints'>
+export function totalsOf(head: Terms, lines: readonly Amounts[], payers: readonly PayerShare[] = []) {
   const discount = { amount: head.discountAmount, basisPoints: head.discountBasisPoints }
   return addUpPreBill(coreLines(lines), discount, head.taxBasisPoints, payers)
 }
@@ -119,17 +123,29 @@ export async function payersOf(m: EntityManager, id: number) {
   return found.map((p, i) => ({ ...p, share: shares[i]! }))
 }
 
+/** A line as it is taken up from the record. */
+type NewLine = Omit<PreLine, 'id' | 'timekeeper' | 'initials' | 'carries' | 'added'>
+
 /** Makes a pre-bill of all posted, unbilled work of a matter up to a day. */
 export const makePreBill = (ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> =>
-  work(ctx, (m) => makePreBillIn(m, ctx, matterId, workTo))
+  work(ctx, async (m) => ({ id: (await makePreBillIn(m, ctx, matterId, workTo)).id }))
 
-export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number, workTo: Day): Promise<{ id: number }> {
+export async function makePreBillIn(
+  m: EntityManager,
+  ctx: Ctx,
+  matterId: number,
+  workTo: Day,
+): Promise<{ id: number; lines: number; total: number }> {
   const matter = await requireMatter(m, ctx, matterId, 'money', change)
   if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
   if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
   await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
-  const waiting = await row<{ id: number }>(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matterId])
-  if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
+  const firm = await row<{ tax: number; waiting: number | null }>(
+    m,
+    `SELECT f.tax_basis_points AS tax, (SELECT MIN(p.id) FROM pre_bill p WHERE p.matter_id = ? AND p.state <> 'issued') AS waiting FROM firm f`,
+    [matterId],
+  )
+  if (firm!.waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
   const recorded = await rows<{
     id: number
     day: Day
@@ -160,67 +176,66 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
     [matterId, workTo],
   )
   // Work that a fee covers is listed beside that fee: on a bill of costs alone it would be gone before the fee is charged.
-  const later = await row<{ n: number }>(m, `SELECT ${portionsToCome('?')} AS n`, [matterId])
-  const withFee = portions.length > 0 || (hasPortions(matter.billing) && !later!.n)
+  const noneToCome = async () => !(await row<{ n: number }>(m, `SELECT ${portionsToCome('?')} AS n`, [matterId]))!.n
+  const withFee = portions.length > 0 || (hasPortions(matter.billing) && (await noneToCome()))
   const time = recorded.filter((t) => !t.covered || withFee)
   if (!time.length && !costs.some((c) => !c.told) && !portions.length)
     throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
-  const firm = await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`)
+  const usual = { day: null, timekeeperId: null, minutes: null, rate: null, noCharge: false, heldBack: false, advanced: null, taxable: null, told: false } // prettier-ignore
+  const lines: NewLine[] = [
+    // What a fee covers is listed at nothing.
+    ...time.map((t) => ({
+      ...usual,
+      kind: 'time' as const,
+      sourceId: t.id,
+      day: t.day,
+      timekeeperId: t.userId,
+      text: t.text,
+      minutes: t.minutes,
+      rate: t.rate,
+      worked: t.amount,
+      charged: t.covered ? 0 : t.amount,
+      noCharge: t.charge === 'no charge',
+    })),
+    ...portions.map((p) => ({ ...usual, kind: 'flat' as const, sourceId: p.id, text: p.label, worked: p.amount, charged: p.amount })),
+    ...costs.map((c) => ({
+      ...usual,
+      kind: c.kind,
+      sourceId: c.id,
+      day: c.day,
+      text: c.told ? `${c.text} (paid from trust)`.slice(0, 300) : c.text,
+      worked: c.amount,
+      charged: c.told ? 0 : c.amount,
+      noCharge: Boolean(c.told),
+      advanced: c.told || c.kind === 'soft cost' ? 0 : c.paid,
+      taxable: c.told ? false : c.taxable === null ? null : Boolean(c.taxable),
+      told: Boolean(c.told),
+    })),
+  ]
+  const payers = await rows<PayerShare & { contactId: number }>(
+    m,
+    `SELECT contact_id AS contactId, fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
+    [matterId],
+  )
+  const { total } = totalsOf({ discountAmount: 0, discountBasisPoints: 0, taxBasisPoints: firm!.tax }, lines, payers)
   const made = await m.insert(PreBill, {
     matterId,
     payerId: matter.billToId,
     workTo,
     taxBasisPoints: firm!.tax,
+    total,
+    lineCount: lines.length,
     createdBy: ctx.actor.id,
     createdAt: instant(ctx.clock.now()),
   })
   const id = made.identifiers[0]!['id'] as number
-  await run(
-    m,
-    `INSERT INTO pre_bill_payer (pre_bill_id, ordinal, contact_id, fixed, basis_points) SELECT ?, ordinal, contact_id, fixed, basis_points FROM matter_payer WHERE matter_id = ?`,
-    [id, matterId],
-  )
-  type Values = (string | number | boolean | null)[]
-  const lines: Values[] = [
-    // What a fee covers is listed at nothing.
-    ...time.map((t): Values => [
-      'time',
-      t.id,
-      t.day,
-      t.userId,
-      t.text,
-      t.minutes,
-      t.rate,
-      t.amount,
-      t.covered ? 0 : t.amount,
-      t.charge === 'no charge',
-    ]),
-    ...portions.map((p): Values => ['flat', p.id, null, null, p.label, null, null, p.amount, p.amount, false]),
-    ...costs.map((c): Values => [c.kind, c.id, c.day, null, c.told ? `${c.text} (paid from trust)`.slice(0, 300) : c.text, null, null, c.amount, c.told ? 0 : c.amount, Boolean(c.told), c.told || c.kind === 'soft cost' ? 0 : c.paid, c.told ? false : c.taxable, Boolean(c.told)]), // prettier-ignore
-  ]
+  await insertMany(m, 'pre_bill_payer', ['pre_bill_id', 'ordinal', 'contact_id', 'fixed', 'basis_points'], payers.map((p, i) => [id, i + 1, p.contactId, p.fixed, p.basisPoints])) // prettier-ignore
   await insertMany(
     m,
     'pre_bill_line',
-    [
-      'pre_bill_id',
-      'ordinal',
-      'kind',
-      'source_id',
-      'day',
-      'timekeeper_id',
-      'text',
-      'minutes',
-      'rate',
-      'worked',
-      'charged',
-      'no_charge',
-      'advanced',
-      'taxable',
-      'told',
-    ],
-    lines.map((l, i) => [id, i + 1, ...l, ...(l.length < 13 ? [null, null, false] : [])]),
+    'pre_bill_id ordinal kind source_id day timekeeper_id text minutes rate worked charged no_charge advanced taxable told'.split(' '),
+    lines.map((l, i) => [id, i + 1, l.kind, l.sourceId, l.day, l.timekeeperId, l.text, l.minutes, l.rate, l.worked, l.charged, l.noCharge, l.advanced, l.taxable, l.told]), // prettier-ignore
   )
-  await retotal(m, ctx, id)
   await audit(m, ctx, {
     kind: 'pre-bill',
     text: `Pre-bill of ${counted(lines.length, 'line')}, work to ${workTo}`,
@@ -228,7 +243,7 @@ export async function makePreBillIn(m: EntityManager, ctx: Ctx, matterId: number
     subject: 'pre-bill',
     subjectId: id,
   })
-  return { id }
+  return { id, lines: lines.length, total }
 }
 
 /** Keeps what a pre-bill comes to, and of how many lines. Called with every change of it. */

@@ -179,7 +179,8 @@ interface LineRow {
   net: number
 }
 
-export async function bill(ctx: Ctx, id: number) {
+/** What stands on a bill itself, with what it keeps of the day of its issue. */
+export async function billFace(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const head = await row<
     BillRow & {
@@ -191,13 +192,14 @@ export async function bill(ctx: Ctx, id: number) {
       discount: number
       tax: number
       pdfHash: string | null
+      pdfFile: number | null
       snapshot: string
       preBillId: number | null
       disputed: string | null
     }
   >(
     m,
-    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash, b.snapshot, b.pre_bill_id AS preBillId,
+    `SELECT ${billColumns}, b.payer_id AS payerId, b.work_to AS workTo, b.worked, b.fees, b.hard_costs + b.soft_costs AS costs, b.discount, b.tax, p.sha256 AS pdfHash, p.file_id AS pdfFile, b.snapshot, b.pre_bill_id AS preBillId,
             (SELECT d.reason FROM bill_dispute d WHERE d.open_bill = b.id) AS disputed
        ${billFrom} LEFT JOIN bill_pdf p ON p.bill_id = b.id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [id],
@@ -208,33 +210,9 @@ export async function bill(ctx: Ctx, id: number) {
     `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.told, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [id],
   )
-  const payments = await rows<{
-    id: number
-    day: string
-    kind: PaymentKind
-    number: string | null
-    reason: string
-    amount: number
-    here: number
-    credit: number
-    reversed: number
-  }>(
-    m,
-    `SELECT p.id, p.day, p.kind, p.number, p.reason, p.amount, SUM(a.amount) AS here, ${creditLeft('p')} AS credit, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed
-       FROM allocation a JOIN payment p ON p.id = a.payment_id WHERE a.bill_id = ? GROUP BY p.id ORDER BY p.day, p.id`,
-    [id],
-  )
   const feeLines = lines.filter((l) => l.kind === 'time' || l.kind === 'flat')
   const noCharge = sum(feeLines.filter((l) => l.noCharge).map((l) => l.worked))
-  const held = may(ctx.actor, 'trust.see')
-    ? await ledgers(ctx, { q: '', matterId: head.matterId, withMoney: 'yes', page: 1, size: 50 })
-    : { rows: [] }
-  const { worked, fees, costs, discount, tax, snapshot, preBillId, ...rest } = head
-  const others = await rows<{ id: number; number: string; payer: string; total: number }>(
-    m,
-    `SELECT b.id, b.number, c.name AS payer, b.total FROM bill b JOIN contact c ON c.id = b.payer_id WHERE b.pre_bill_id = ? AND b.id <> ? ORDER BY b.id`,
-    [preBillId, id],
-  )
+  const { worked, fees, costs, discount, tax, ...rest } = head
   return {
     ...rest,
     void: Boolean(rest.void),
@@ -260,12 +238,45 @@ export async function bill(ctx: Ctx, id: number) {
       tax,
       total: head.total,
     },
+  }
+}
+
+/** A bill with what became of it, and the money held that could pay it. */
+export async function bill(ctx: Ctx, id: number) {
+  const m = ctx.db.manager
+  const { snapshot, preBillId, pdfFile: _, ...face } = await billFace(ctx, id)
+  const payments = await rows<{
+    id: number
+    day: string
+    kind: PaymentKind
+    number: string | null
+    reason: string
+    amount: number
+    here: number
+    credit: number
+    reversed: number
+  }>(
+    m,
+    `SELECT p.id, p.day, p.kind, p.number, p.reason, p.amount, SUM(a.amount) AS here, ${creditLeft('p')} AS credit, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed
+       FROM allocation a JOIN payment p ON p.id = a.payment_id WHERE a.bill_id = ? GROUP BY p.id ORDER BY p.day, p.id`,
+    [id],
+  )
+  const held = may(ctx.actor, 'trust.see')
+    ? await ledgers(ctx, { q: '', matterId: face.matterId, withMoney: 'yes', page: 1, size: 50 })
+    : { rows: [] }
+  const others = await rows<{ id: number; number: string; payer: string; total: number }>(
+    m,
+    `SELECT b.id, b.number, c.name AS payer, b.total FROM bill b JOIN contact c ON c.id = b.payer_id WHERE b.pre_bill_id = ? AND b.id <> ? ORDER BY b.id`,
+    [preBillId, id],
+  )
+  return {
+    ...face,
     part: (JSON.parse(snapshot) as BillSnapshot).part ?? null,
     others,
     sent: await sentOf(m, id),
     payments: payments.map((p) => ({ ...p, reversed: Boolean(p.reversed) })),
     ledgers: held.rows
-      .filter((l) => l.clientId === head.payerId)
+      .filter((l) => l.clientId === face.payerId)
       .map((l) => ({ id: l.id, name: `${l.client}${l.matter ? `, ${l.matter}` : ''}`, available: l.available, held: l.book })),
   }
 }
@@ -331,49 +342,6 @@ export async function unbilled(ctx: Ctx, f: Paging & UnbilledFilter & { to: Day 
     values,
   )
   return { rows: list, total: all!.n, together: all!.together, payable: all!.payable }
-}
-
-/** The last runs, or one: of whoever asks, or of anyone where a matter of it is open to them. */
-export async function runRows(ctx: Ctx, id: number | null) {
-  const list = await rows<{
-    id: number
-    what: 'make' | 'issue'
-    day: string
-    send: number
-    by: string
-    beganAt: string
-    endedAt: string | null
-    of: number
-    left: number
-  }>(
-    ctx.db.manager,
-    `SELECT r.id, r.what, r.day, r.send, u.name AS \`by\`, r.began_at AS beganAt, r.ended_at AS endedAt,
-            (SELECT COUNT(*) FROM bill_run_item i WHERE i.run_id = r.id) AS \`of\`, (SELECT COUNT(*) FROM bill_run_item i WHERE i.run_id = r.id AND i.state = 'waiting') AS \`left\`
-       FROM bill_run r JOIN user_account u ON u.id = r.user_id
-      WHERE ${id === null ? 'TRUE' : `r.id = ${Number(id)}`} AND (r.user_id = ? OR EXISTS (SELECT 1 FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = r.id AND ${matterScope(ctx.actor, 'm', 'money')}))
-      ORDER BY r.id DESC LIMIT 30`,
-    [ctx.actor.id],
-  )
-  return list.map((r) => ({ ...r, send: Boolean(r.send), beganAt: isoOf(r.beganAt), endedAt: r.endedAt && isoOf(r.endedAt) }))
-}
-export async function runItems(ctx: Ctx, id: number, f: Paging & { state: string }) {
-  const where = `FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = ? AND ${matterScope(ctx.actor, 'm', 'money')} ${f.state === 'all' ? '' : 'AND i.state = ?'}`
-  const values = f.state === 'all' ? [id] : [id, f.state]
-  const list = await rows<{
-    ordinal: number
-    matterId: number
-    matter: string
-    number: string
-    preBillId: number | null
-    state: 'waiting' | 'done' | 'refused'
-    words: string
-  }>(
-    ctx.db.manager,
-    `SELECT i.ordinal, i.matter_id AS matterId, m.name AS matter, m.number, i.pre_bill_id AS preBillId, i.state, i.words ${where} ORDER BY i.state = 'refused' DESC, i.ordinal ${limit(f)}`,
-    values,
-  )
-  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${where}`, values)
-  return { rows: list, total: total!.n }
 }
 
 /** What a letter about a bill says, and where it goes. */

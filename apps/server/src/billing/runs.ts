@@ -4,12 +4,11 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { issueBillIn } from './issue'
 import { makePreBillIn } from './pre-bills'
-import { letterFacts, runItems, runRows, unbilledIds, type UnbilledFilter } from './queries'
+import { letterFacts, unbilledIds, type UnbilledFilter } from './queries'
+import { billsOfPreBills, lockedItem, mattersToBill, preBillsToIssue, runCounts, runItems, runRows } from './run-queries'
 import { BillRun, BillRunItem } from './run-entities'
-import { PreBill } from './entities'
-import { change, matterScope } from '../platform/access'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, work } from '../platform/database'
+import { insertMany, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem } from '../platform/problem'
 
@@ -40,10 +39,10 @@ export const startRun = (ctx: Ctx, input: { workTo: Day; matterIds: readonly num
     if (!ids.length) throw fieldFault('matterIds', 'Choose at least one matter')
     if (ids.length > mostOfRun)
       throw fieldFault('matterIds', `A run takes at most ${mostOfRun.toLocaleString('en-US')} matters. Narrow it by lawyer, area or amount`)
-    const open = await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money', change)} ORDER BY m.id`, [[...new Set(ids)]]) // prettier-ignore
+    const open = await mattersToBill(m, ctx, [...new Set(ids)])
     if (input.matterIds && open.length !== new Set(ids).size) throw notFound('matter')
     if (!open.length) throw fieldFault('matterIds', 'None of these matters is yours to bill')
-    return begin(m, ctx, { what: 'make', day: input.workTo, send: false }, open.map((x) => ({ matterId: x.id, preBillId: null }))) // prettier-ignore
+    return begin(m, ctx, { what: 'make', day: input.workTo, send: false }, open.map((x) => ({ ...x, preBillId: null }))) // prettier-ignore
   })
 
 /** Issues approved pre-bills, each for itself, and sends them where wanted. */
@@ -51,24 +50,19 @@ export const startIssuing = (ctx: Ctx, input: { day: Day; preBillIds: readonly n
   work(ctx, async (m) => {
     const ids = [...new Set(input.preBillIds)]
     if (input.day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')
-    const open = await rows<{ id: number; matterId: number }>(
-      m,
-      `SELECT p.id, p.matter_id AS matterId FROM pre_bill p JOIN matter m ON m.id = p.matter_id WHERE p.id IN (?) AND p.state <> 'issued' AND ${matterScope(ctx.actor, 'm', 'money', change)} ORDER BY p.id`,
-      [ids],
-    )
+    const open = await preBillsToIssue(m, ctx, ids)
     if (open.length !== ids.length) throw notFound('pre-bill')
-    return begin(m, ctx, { what: 'issue', day: input.day, send: input.send }, open.map((x) => ({ matterId: x.matterId, preBillId: x.id }))) // prettier-ignore
+    return begin(m, ctx, { what: 'issue', day: input.day, send: input.send }, open) // prettier-ignore
   })
 
 /** Does one thing of a run, in a transaction of its own; what was done before is not done again. */
 async function doOne(ctx: Ctx, run: BillRun, ordinal: number): Promise<void> {
   await work(ctx, async (m) => {
-    const item = await m.createQueryBuilder(BillRunItem, 'i').where({ runId: run.id, ordinal }).setLock('pessimistic_write').getOne()
+    const item = await lockedItem(m, run.id, ordinal)
     if (item?.state !== 'waiting') return
     if (run.what === 'make') {
-      const { id } = await makePreBillIn(m, ctx, item.matterId, run.day)
-      const made = await m.findOneByOrFail(PreBill, { id })
-      await m.update(BillRunItem, { runId: run.id, ordinal }, { state: 'done', preBillId: id, words: `${counted(made.lineCount ?? 0, 'line')}, ${showMoney(made.total ?? 0)}` }) // prettier-ignore
+      const made = await makePreBillIn(m, ctx, item.matterId, run.day)
+      await m.update(BillRunItem, { runId: run.id, ordinal }, { state: 'done', preBillId: made.id, words: `${counted(made.lines, 'line')}, ${showMoney(made.total)}` }) // prettier-ignore
       return
     }
     const bills = await issueBillIn(m, ctx, item.preBillId!, run.day)
@@ -89,8 +83,9 @@ export async function doRun(ctx: Ctx, { runId }: { runId: number }, progress: (p
   const m = ctx.db.manager
   const run = await m.findOneByOrFail(BillRun, { id: runId })
   const items = await m.find(BillRunItem, { where: { runId }, order: { ordinal: 'ASC' } })
-  for (const [i, item] of items.entries()) {
-    if (item.state === 'waiting')
+  const left = items.filter((i) => i.state === 'waiting').reverse()
+  const lane = async () => {
+    for (let item = left.pop(); item; item = left.pop()) {
       try {
         await doOne(ctx, run, item.ordinal)
       } catch (error) {
@@ -98,30 +93,28 @@ export async function doRun(ctx: Ctx, { runId }: { runId: number }, progress: (p
         const words = error.fields.length ? error.fields.map((f) => f.message).join('. ') : error.message
         await m.update(BillRunItem, { runId, ordinal: item.ordinal, state: 'waiting' }, { state: 'refused', words: words.slice(0, 300) })
       }
-    if (i % 5 === 4) await progress((100 * (i + 1)) / items.length)
+      if (left.length % 10 === 0) await progress((100 * (items.length - left.length)) / items.length)
+    }
   }
+  // Matters do not wait for each other. Bills have numbers in the order of the list, so they are issued one after another.
+  const lanes = await Promise.allSettled(run.what === 'make' ? [lane(), lane()] : [lane()])
+  for (const end of lanes) if (end.status === 'rejected') throw end.reason
   await m.update(BillRun, runId, { endedAt: instant(ctx.clock.now()) })
   return { runId }
 }
 
 /** Whoever began a run sees it; others see it as far as its matters are open to them. */
 export async function runOf(ctx: Ctx, id: number, page: { page: number; size: number; state: 'all' | 'waiting' | 'done' | 'refused' }) {
-  const m = ctx.db.manager
   const run = (await runRows(ctx, id))[0]
   if (!run) throw notFound('run')
   const list = await runItems(ctx, id, page)
-  const counts = await row<{ done: number; refused: number; of: number }>(
-    m,
-    `SELECT COALESCE(SUM(i.state = 'done'), 0) AS done, COALESCE(SUM(i.state = 'refused'), 0) AS refused, COUNT(*) AS \`of\` FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
-    [id],
+  const bills = await billsOfPreBills(
+    ctx.db.manager,
+    list.rows.flatMap((r) => r.preBillId ?? []),
   )
-  const preBillIds = list.rows.flatMap((r) => r.preBillId ?? [])
-  const bills = preBillIds.length
-    ? await rows<{ preBillId: number; id: number; number: string }>(m, `SELECT pre_bill_id AS preBillId, id, number FROM bill WHERE pre_bill_id IN (?) ORDER BY id`, [preBillIds]) // prettier-ignore
-    : []
   return {
     ...run,
-    ...counts!,
+    ...(await runCounts(ctx, id)),
     total: list.total,
     rows: list.rows.map((r) => ({ ...r, bills: bills.filter((b) => b.preBillId === r.preBillId).map(({ id: billId, number }) => ({ id: billId, number })) })), // prettier-ignore
   }

@@ -31,15 +31,14 @@ const ownOf = async (m: EntityManager, owner: 'matter' | 'client', ownerId: numb
 const firmDays = async (m: EntityManager) => (await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`))!.days
 
 /** What holds for bills of a matter: its own terms, else its client's, else the firm's; without a word there is no interest. */
-export async function termsOf(m: EntityManager, matterId: number, clientId: number) {
-  const own = await ownOf(m, 'matter', matterId)
-  const client = await ownOf(m, 'client', clientId)
-  return {
-    dueDays: own.dueDays ?? client.dueDays ?? (await firmDays(m)),
-    interestBasisPoints: own.interestBasisPoints ?? client.interestBasisPoints ?? 0,
-    graceDays: own.graceDays ?? client.graceDays ?? 0,
-  }
-}
+export const termsOf = async (m: EntityManager, matterId: number, clientId: number) =>
+  (await row<{ dueDays: number; interestBasisPoints: number; graceDays: number }>(
+    m,
+    `SELECT COALESCE(o.due_days, c.due_days, f.bill_terms_days) AS dueDays, COALESCE(o.interest_basis_points, c.interest_basis_points, 0) AS interestBasisPoints,
+            COALESCE(o.grace_days, c.grace_days, 0) AS graceDays
+       FROM firm f LEFT JOIN bill_terms o ON o.owner = 'matter' AND o.owner_id = ? LEFT JOIN bill_terms c ON c.owner = 'client' AND c.owner_id = ?`,
+    [matterId, clientId],
+  ))!
 
 async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn) {
   if (input.graceDays !== null && input.interestBasisPoints === null)

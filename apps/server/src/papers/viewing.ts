@@ -227,7 +227,7 @@ export async function readPaper(ctx: Ctx, { paperId, number }: { paperId: number
   const text = failed || words === null ? '' : words
   const indexed = await wordsFor(paper.name, text)
   const ids = await wordIds(ctx, indexed)
-  await m.transaction('READ COMMITTED', async (tx) => {
+  await m.transaction(async (tx) => {
     // Whoever saved a newer version meanwhile has asked for its words.
     const now = await row<{ versionNo: number }>(tx, `SELECT version_no AS versionNo FROM paper WHERE id = ? FOR UPDATE`, [paperId])
     if (now?.versionNo !== number) return

@@ -15,8 +15,23 @@ class SnakeNames extends DefaultNamingStrategy {
 /** Tables to which the application may only add. */
 export const appendOnlyTables = () => ['audit_log', ...gather((a) => a.appendOnly)]
 
+/** What a unit of work reads after it has locked a row is what others have posted meanwhile, not what stood when it began. */
+class Office extends DataSource {
+  override async initialize(): Promise<this> {
+    await super.initialize()
+    // Called by the one name or the other, by the age of the database.
+    const levels = await rows<{ Value: string }>(
+      this.manager,
+      `SHOW VARIABLES WHERE Variable_name IN ('tx_isolation', 'transaction_isolation')`,
+    )
+    if (levels.length && levels.every((l) => l.Value === 'READ-COMMITTED')) return this
+    await this.destroy()
+    throw new Error('The database must be started with transaction-isolation=READ-COMMITTED. Start it with ./start, or set it there.')
+  }
+}
+
 export function dataSource(db: Config['db']): DataSource {
-  return new DataSource({
+  return new Office({
     type: 'mariadb',
     host: '127.0.0.1',
     port: db.port,
@@ -107,7 +122,7 @@ export async function insertMany(
 const retryable = new Set([1213, 1205, 1020])
 
 /**
- * One unit of work in one transaction under READ COMMITTED, tried again whole after a deadlock.
+ * One unit of work in one transaction, tried again whole after a deadlock.
  * Where the caller sent an idempotency key, it acts once: a repeat gets the first answer back, part for part where a call does
  * several units of work.
  */
@@ -116,7 +131,7 @@ export async function work<T>(ctx: Ctx, act: (m: EntityManager) => Promise<T>): 
   const part = ctx.idempotency && ctx.idempotency.parts++
   for (let attempt = 1; ; attempt += 1) {
     try {
-      return await ctx.db.transaction('READ COMMITTED', (m) => (part === undefined ? act(m) : once(m, ctx, part, act)))
+      return await ctx.db.transaction((m) => (part === undefined ? act(m) : once(m, ctx, part, act)))
     } catch (error) {
       if (attempt < 8 && retryable.has(errno(error) ?? 0)) {
         // Those that met do not meet again at once.
@@ -174,7 +189,10 @@ export async function forgetKeys(ctx: Pick<Ctx, 'db' | 'clock'>): Promise<void> 
 
 /** Next value of a series without gaps; taken last in the transaction that uses it. */
 export async function nextNumber(m: EntityManager, series: string): Promise<number> {
-  await run(m, `INSERT INTO counter (name, value) VALUES (?, 1) ON DUPLICATE KEY UPDATE value = value + 1`, [series])
-  const found = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [series])
+  const found = await row<{ value: number }>(
+    m,
+    `INSERT INTO counter (name, value) VALUES (?, 1) ON DUPLICATE KEY UPDATE value = value + 1 RETURNING value`,
+    [series],
+  )
   return found!.value
 }

@@ -42,7 +42,7 @@ function ofKind(which: Which): string {
  */
 export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: Which = 'all'): Promise<boolean> {
   const now = base.clock.now()
-  const job = await base.db.transaction('READ COMMITTED', async (m) => {
+  const job = await base.db.transaction(async (m) => {
     const due = await row<{ id: number; kind: string; payload: string; attempts: number; userId: number }>(
       m,
       `SELECT id, kind, payload, attempts, user_id AS userId FROM job

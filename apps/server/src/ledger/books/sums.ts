@@ -15,7 +15,7 @@ const settled = 300
  */
 export async function addUpDays(base: Pick<Base, 'db'>, wait = settled): Promise<void> {
   for (let more = true; more;)
-    more = await base.db.transaction('READ COMMITTED', async (m) => {
+    more = await base.db.transaction(async (m) => {
       const mark = (await row<{ upTo: number; next: number; old: number }>(m, `SELECT up_to AS upTo, next_up_to AS next, seen_at < NOW(6) - INTERVAL ? SECOND AS old FROM account_day_mark WHERE id = 1 FOR UPDATE`, [wait]))! // prettier-ignore
       const to = Math.min(mark.next, mark.upTo + atOnce)
       if (to > mark.upTo && (mark.old || wait === 0)) {

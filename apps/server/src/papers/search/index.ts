@@ -33,7 +33,7 @@ export async function indexPaper(ctx: Pick<Ctx, 'db'>, { paperId }: { paperId: n
   const [, rest] = split(text.body)
   const words = await wordsFor(paper.name, rest)
   const ids = await wordIds(ctx, words)
-  await m.transaction('READ COMMITTED', async (tx) => {
+  await m.transaction(async (tx) => {
     // Whoever changed its name or text meanwhile has asked for its words too.
     const now = await tx.createQueryBuilder(Paper, 'p').where({ id: paperId, name: paper.name }).setLock('pessimistic_write').getOne()
     const same = now && (await tx.findOneBy(PaperText, { paperId, versionNo: text.versionNo }))
