@@ -107,6 +107,40 @@ describe('a firm moves in', () => {
     expect(twice.faults.some((f) => f.text.includes('was moved in before'))).toBe(true)
   }, 240_000)
 
+  it('with a deposit that has not cleared, which pays nothing, and a credit of a payer, which pays a bill', async () => {
+    const pooled = await bank('pooled', 7921)
+    const m = await office.matter(noor, 'Moving Heron')
+    const asOf = '2026-11-20'
+    const books = (...deposit: Cells[]) => [
+      line('ledger', { account: '7921', matter: m.number, amount: '1,000.00' }, asOf),
+      line('check', { account: '7921', matter: m.number, number: '31', day: '2026-11-16', name: 'Quiet Surveyors', amount: '50.00' }, asOf),
+      ...deposit.map((d) => line('deposit', { account: '7921', day: asOf, ...d }, asOf)),
+      line('credit', { client: 'Moving Heron', day: '2026-11-18', number: 'W-9', amount: '80.00' }, asOf),
+    ] // prettier-ignore
+    const unnamed = await tried(books({ amount: '300.00' }))
+    expect(unnamed.faults.map((f) => f.text).join()).toContain('Give the client, or the matter, whose ledger it stands on')
+    const run = await tried(books({ amount: '300.00', matter: m.number }))
+    expect(run.faults.map((f) => f.text).join()).toContain('Opening clearing would end at')
+    const whole = await tried([
+      ...books({ amount: '300.00', matter: m.number }),
+      line('account', { account: '3010', amount: '80.00' }, asOf),
+    ])
+    expect(whole.faults).toEqual([])
+    expect((await loadedImport(whole)).state).toBe('loaded')
+    const { id: ledgerId } = (await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND matter_id = ?`, [pooled, m.id]))! // prettier-ignore
+    expect(await orla.must('GET', `/trust/ledgers/${ledgerId}`)).toMatchObject({ book: 1_000_00, uncleared: 300_00, available: 700_00 })
+    const pay = (amount: number) => orla.post('/trust/payments', { ledgerId, day: today, payeeName: 'Quiet Surveyors', amount })
+    expect((await pay(700_01)).body.code).toBe('money-not-cleared')
+    expect((await pay(700_00)).status).toBe(200)
+    // The credit is listed, pays a bill, and is not reversed as if the bank had taken it back.
+    const { rows: credits } = await orla.must<{ rows: { id: number; payer: string; credit: number }[] }>('GET', '/credits?size=100')
+    const mine = credits.find((c) => c.payer === 'Moving Heron')!
+    expect(mine.credit).toBe(80_00)
+    expect((await orla.post(`/payments/${mine.id}/reverse`, { day: today, reason: 'returned' })).body.code).toBe('moved-in')
+    const bill = await office.bill(noor, orla, m.id, 400_00)
+    expect((await orla.post(`/payments/${mine.id}/apply`, { billId: bill.id, amount: 80_00, day: today })).status).toBe(200)
+  }, 240_000)
+
   it('and is told of every row that cannot stand, at its column', async () => {
     await bank('pooled', 7911)
     const m = await office.matter(noor, 'Moving Fault')

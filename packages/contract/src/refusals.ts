@@ -37,6 +37,7 @@ export const refusalCodes = [
   'matter-has-work',
   'matter-open',
   'merged',
+  'moved-in',
   'month-closed',
   'moves-with-event',
   'needs-approval',

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { discountOn, dueBy, openingBanks, openingClearing, settledBy, type OpeningRow } from '@heron/core/ledger'
+import { discountOn, dueBy, openedByClearing, openingBanks, openingClearing, settledBy, type OpeningRow } from '@heron/core/ledger'
 
 describe('opening books', () => {
   it('leave nothing on clearing where they balance, whatever trust holds', () => {
@@ -23,6 +23,36 @@ describe('opening books', () => {
       { bankAccountId: 2, book: 10_000_00, checks: 0, deposits: 0, statement: 10_000_00, said: null },
     ])
     expect(openingClearing([...rows, { what: 'bill', amount: 1, bankAccountId: null }])).toBe(-1)
+    // A credit of a payer is owed, as a vendor's bill is.
+    expect(openingClearing([...rows, { what: 'credit', amount: 75_00, bankAccountId: null }])).toBe(75_00)
+  })
+  it('keep back of a ledger what has not cleared, as far as it is still there', () => {
+    const deposits = [
+      { clearsOn: '2026-12-01', amount: 300_00 },
+      { clearsOn: '2026-11-30', amount: 200_00 },
+    ]
+    expect(openedByClearing(1_000_00, 0, [])).toEqual([{ clearsOn: null, amount: 1_000_00 }])
+    expect(openedByClearing(1_000_00, 50_00, deposits)).toEqual([
+      { clearsOn: null, amount: 550_00 },
+      { clearsOn: '2026-11-30', amount: 200_00 },
+      { clearsOn: '2026-12-01', amount: 300_00 },
+    ])
+    expect(openedByClearing(350_00, 50_00, deposits)).toEqual([
+      { clearsOn: null, amount: 50_00 },
+      { clearsOn: '2026-11-30', amount: 50_00 },
+      { clearsOn: '2026-12-01', amount: 300_00 },
+    ])
+    expect(openedByClearing(0, 0, deposits)).toEqual([])
+    const cents = fc.integer({ min: 0, max: 1_000_000 })
+    fc.assert(
+      fc.property(cents, cents, fc.array(fc.record({ clearsOn: fc.constantFrom('2026-11-30', '2026-12-01', '2026-12-02'), amount: cents }), { maxLength: 6 }), (held, drawn, list) => {
+        const parts = openedByClearing(held, drawn, list)
+        const of = (kept: typeof parts) => kept.reduce((n, p) => n + p.amount, 0)
+        expect(of(parts)).toBe(held + drawn)
+        expect(parts.every((p) => p.amount > 0)).toBe(true)
+        expect(of(parts.filter((p) => p.clearsOn !== null))).toBe(Math.min(held, of(list.map((d) => ({ ...d })))))
+      }),
+    ) // prettier-ignore
   })
 })
 

@@ -1,7 +1,7 @@
 export { billing } from './area'
 export { approve, changeLine, makePreBill, setDiscount } from './pre-bills'
 export { issueBill } from './issue'
-export { openBill } from './opening'
+export { openBill, openCredit } from './opening'
 export { changeBillLook } from './look'
 export { payBill, payBillFromTrust, receivePayment, reversePayment } from './payments'
 export { creditNote, voidBill, writeOff } from './corrections'

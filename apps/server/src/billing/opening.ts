@@ -1,4 +1,4 @@
-import type { Day } from '@heron/core/calendar'
+import { showDay, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
@@ -7,6 +7,7 @@ import type { Ctx } from '../platform/context'
 import { insertMany, row, run } from '../platform/database'
 import { Bill } from './entities'
 import { snapshotOf } from './issue'
+import { keepDocument } from './payments'
 
 export interface OpeningBill {
   number: string
@@ -83,4 +84,21 @@ export async function openBill(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
     subjectId: billId,
   })
   return billId
+}
+
+/** What a payer paid beyond what was owed, before the firm moved in: a credit as from any payment, which stands against opening clearing. */
+export async function openCredit(
+  m: EntityManager,
+  ctx: Ctx,
+  asOf: Day,
+  c: { payerId: number; day: Day; amount: number; reference: string },
+): Promise<number> {
+  const account = await accountFor(m)
+  const journalId = await move(m, ctx, { day: asOf, kind: 'opening', memo: `Credit of a payer moved in, ${showMoney(c.amount)}` }, {
+    lines: [{ account: account('opening clearing'), amount: c.amount }, { account: account('client credits'), amount: -c.amount }],
+  }) // prettier-ignore
+  const { payerId, amount, reference } = c
+  const id = await keepDocument(m, ctx, { kind: 'transfer', payerId, day: asOf, amount, journalId, reference, reason: `Paid on ${showDay(c.day)}, moved in` }) // prettier-ignore
+  await audit(m, ctx, { kind: 'moved in', text: `Credit of ${showMoney(amount)} moved in`, subject: 'payment', subjectId: id })
+  return id
 }

@@ -264,6 +264,8 @@ export interface LockedPayment {
   /** What stands applied, line by line. */
   parts: (Part & { kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax' })[]
   lastDay: Day
+  /** A credit of before, of which no bank of the application knows. */
+  movedIn: boolean
 }
 
 /** Locks a document with its payer and every bill it touches, which must all be open to the actor, and reads how it stands. */
@@ -275,7 +277,7 @@ export async function lockPayment(
   moreBills: readonly number[] = [],
 ): Promise<LockedPayment> {
   const sql = `SELECT p.id, p.kind, p.number, ${standsFor('p.payer_id')} AS payerId, p.day, p.amount, p.ledger_id AS ledgerId, p.journal_id AS journalId,
-      p.bank_account_id AS bankAccountId, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed, ${creditLeft('p')} AS credit,
+      p.bank_account_id AS bankAccountId, EXISTS (SELECT 1 FROM journal j WHERE j.id = p.journal_id AND j.kind = 'opening') AS movedIn, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed, ${creditLeft('p')} AS credit,
       GREATEST(p.day, COALESCE((SELECT MAX(a.applied_on) FROM allocation a WHERE a.payment_id = p.id), p.day), COALESCE((SELECT MAX(u.day) FROM credit_use u WHERE u.payment_id = p.id), p.day)) AS lastDay
     FROM payment p WHERE p.id = ?`
   const first = await row<{ payerId: number }>(m, sql, [id])
@@ -290,7 +292,7 @@ export async function lockPayment(
       WHERE a.payment_id = ? GROUP BY a.payment_id, a.bill_id, a.bill_line_id, l.kind HAVING amount <> 0 ORDER BY a.bill_line_id`,
     [id],
   )
-  return { ...found!, reversed: Boolean(found!.reversed), bills, parts }
+  return { ...found!, reversed: Boolean(found!.reversed), movedIn: Boolean(found!.movedIn), bills, parts }
 }
 
 /** The legs by which a payment is taken off bills: money from trust returns to its ledger, other money becomes a credit. */
@@ -337,6 +339,8 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
     if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be reversed on a day ahead')
     const p = await lockPayment(m, ctx, id, day)
     if (p.reversed) throw refused('already-reversed', 'This was already reversed.')
+    if (p.movedIn)
+      throw refused('moved-in', 'This credit came with the books of before. Take it off its bills, and pay it back or enter a journal.')
     if (p.kind === 'void') throw refused('void-stays', 'A void stays. Bill the work anew.')
     if (day < p.lastDay) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
     const used = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM credit_use WHERE payment_id = ?`, [id])

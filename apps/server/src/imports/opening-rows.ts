@@ -35,11 +35,12 @@ const withRows: Partial<Record<AccountRole, string>> = {
   receivable: 'bill',
   payables: 'vendor',
   'costs advanced': 'cost',
+  'client credits': 'credit',
   'work in progress': 'time',
   'unbilled fees': 'time',
   'firm money in trust': 'ledger, with “the firm” as its client',
 }
-const notBrought: readonly AccountRole[] = ['client credits', 'due from clients', 'opening clearing']
+const notBrought: readonly AccountRole[] = ['due from clients', 'opening clearing']
 
 /** A row of opening books that was read. */
 export interface Ready {
@@ -169,7 +170,14 @@ export function readRow(r: Row, k: Known, today: Day, fault: (column: string, te
     const past = faultOfPast(asOf, today)
     if (past || asOf > today) wrong('asOf', past ?? `${r.get('asOf')} is ahead`)
   }
-  const dated = what === 'check' || what === 'deposit' || what === 'bill' || what === 'vendor' || what === 'cost' || what === 'time'
+  const dated =
+    what === 'check' ||
+    what === 'deposit' ||
+    what === 'bill' ||
+    what === 'credit' ||
+    what === 'vendor' ||
+    what === 'cost' ||
+    what === 'time'
   const day = dayOf('day', dated ? 'Give its date' : '')
   if (dated && day && asOf && day > asOf) wrong('day', `${showDay(day)} is after the day of the books`)
   if (dated && day && faultOfPast(day, today)) wrong('day', faultOfPast(day, today)!)
@@ -233,7 +241,12 @@ export function readRow(r: Row, k: Known, today: Day, fault: (column: string, te
     else {
       out.row.bankAccountId = bank.id
       if (what === 'ledger' && bank.kind === 'operating') wrong('account', `${bank.name} is the firm’s own. Its balance is a row “account”`)
-      if (what === 'ledger' || (what === 'check' && bank.kind !== 'operating')) {
+      const named = r.get('client') || matterText
+      if (
+        what === 'ledger' ||
+        (what === 'check' && bank.kind !== 'operating') ||
+        (what === 'deposit' && bank.kind !== 'operating' && named)
+      ) {
         const whose = owner()
         if (whose) out.owner = whose
         if (whose && bank.kind === 'separate' && !(whose.kind === 'client' && (bank.clientId === null || whose.clientId === bank.clientId)))
@@ -275,6 +288,13 @@ export function readRow(r: Row, k: Known, today: Day, fault: (column: string, te
     if (who === undefined && matter) wrong('name', `${r.get('name')} is nobody of the firm`)
     else if (who !== undefined) out.userId = who
     if (dueText && day && dueText < day) wrong('due', 'It would be due before it was issued')
+  }
+  if (what === 'credit') {
+    const said = r.get('client')
+    const payerId = said ? oneContact('client', said) : matter?.clientId
+    if (!said && !matter) wrong('client', 'Say who has paid more than was owed')
+    if (payerId !== undefined) out.payerId = payerId
+    if (out.number.length > 60) wrong('number', 'Keep it under 60 characters')
   }
   if (what === 'vendor') {
     const id = r.get('name') ? oneContact('name', r.get('name')) : undefined

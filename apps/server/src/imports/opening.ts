@@ -1,9 +1,9 @@
 import { showDay, type Day } from '@heron/core/calendar'
 import { openingBanks, openingClearing, type OpeningKind } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
-import { openBill } from '../billing'
+import { openBill, openCredit } from '../billing'
 import { openCost } from '../costs'
-import { movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
+import { clearingDay, movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { postTime, recordTime } from '../time'
@@ -74,6 +74,13 @@ export const openingImporter: Importer<Ready> = {
       for (const v of own)
         if (used.has(`${v.ready.contactId} ${key(v.ready.number)}`)) add(v.at, 'number', `Bill ${v.ready.number} of this vendor is on record already`) // prettier-ignore
     }
+    // What has not cleared pays nothing: until it has, it must be known whose it is.
+    for (const { at, ready: x } of numbersOf('deposit')) {
+      const bank = k.banks.find((b) => b.id === x.row.bankAccountId)
+      if (!bank || bank.kind === 'operating' || x.owner) continue
+      const clears = await clearingDay(m, 'check', x.day)
+      if (clears > today) add(at, 'client', `It clears only on ${showDay(clears)}. Give the client, or the matter, whose ledger it stands on; one row for each`) // prettier-ignore
+    }
     const sums = openingBanks(read.map((x) => x.ready.row))
     const named = (id: number) => k.banks.find((b) => b.id === id)!
     if (sums.length)
@@ -113,16 +120,17 @@ export const openingImporter: Importer<Ready> = {
         book: s.book,
         ledgers: own(of('ledger')).map((r) => ({ owner: r.owner!, amount: r.row.amount })),
         checks: own(of('check')).map((r) => ({ number: Number(r.number), writtenOn: r.day, payee: r.name, amount: r.row.amount, memo: r.text, owner: r.owner ?? null })), // prettier-ignore
-        deposits: own(of('deposit')).map((r) => ({ day: r.day, reference: r.number.slice(0, 60), amount: r.row.amount, text: r.text })),
+        deposits: own(of('deposit')).map((r) => ({ day: r.day, reference: r.number.slice(0, 60), amount: r.row.amount, text: r.text, owner: r.owner ?? null })), // prettier-ignore
       }
       await openBank(m, ctx, asOf, bank)
     }
     let done = 0
-    const rest = ready.filter((r) => ['bill', 'vendor', 'cost', 'time'].includes(r.row.what))
+    const rest = ready.filter((r) => ['bill', 'credit', 'vendor', 'cost', 'time'].includes(r.row.what))
     for (const r of rest) {
       const { amount, what } = r.row
       if (what === 'bill')
         await openBill(m, ctx, asOf, { number: r.number, matterId: r.matterId!, payerId: r.payerId!, issuedOn: r.day, dueOn: r.due, fees: r.fees, costs: r.costs, tax: r.tax, timekeeperId: r.userId! }) // prettier-ignore
+      else if (what === 'credit') await openCredit(m, ctx, asOf, { payerId: r.payerId!, day: r.day, amount, reference: r.number })
       else if (what === 'vendor')
         await openVendorBill(m, ctx, asOf, { vendorId: r.contactId!, number: r.number, day: r.day, dueOn: r.due, amount, accountId: r.account ?? null, memo: r.text }) // prettier-ignore
       else if (what === 'cost')

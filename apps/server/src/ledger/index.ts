@@ -1,7 +1,7 @@
 export { ledger } from './area'
 export { accountFor, type Legs } from './posting'
 export { move, reverse, type Taking } from './door'
-export { bankAccount, ensureLedger, lockLedger, operatingBank, type BankHead, type LedgerHead } from './ledgers'
+export { bankAccount, clearingDay, ensureLedger, lockLedger, operatingBank, type BankHead, type LedgerHead } from './ledgers'
 export { lastCheck, runStandingCheck } from './standing-check'
 export { ledgers, ledgersAvailable, limit, type Paging } from './queries'
 export { makeSheet, postSheet } from './sheets'

@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import type { JournalLine } from '@heron/core/ledger'
+import { openedByClearing, type JournalLine } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
@@ -9,7 +9,7 @@ import { refused } from '../platform/problem'
 import { useCheckNumber } from './check-numbers'
 import { move } from './door'
 import { PaymentOut } from './entities'
-import { bankAccount, ensureLedger, lockLedger, type BankHead } from './ledgers'
+import { bankAccount, clearingDay, ensureLedger, lockLedger, type BankHead } from './ledgers'
 import { accountFor, type BankLeg, type LedgerLeg } from './posting'
 
 export type OpeningOwner = { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' }
@@ -29,7 +29,8 @@ export interface OpeningBankIn {
   /** Operating: the balance of the book. */
   book: number
   checks: readonly OpeningCheck[]
-  deposits: readonly { day: Day; reference: string; amount: number; text: string }[]
+  /** Trust: whose each is, where it is known; until it clears it pays nothing. */
+  deposits: readonly { day: Day; reference: string; amount: number; text: string; owner: OpeningOwner | null }[]
 }
 
 /** Bank accounts that were moved in before, which happens once. */
@@ -98,12 +99,24 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
   const gross = sum(list.map(([, l]) => l.amount))
   const firm = sum(list.filter(([, l]) => l.firm).map(([, l]) => l.amount))
   if (!gross) return
-  const ledgers: LedgerLeg[] = list.map(([ledgerId, l]) => ({
-    ledgerId,
-    bankAccountId: bank.id,
-    amount: l.amount,
-    text: 'Balance moved in',
-  }))
+  const waiting = new Map<number, { clearsOn: Day; amount: number }[]>()
+  for (const d of b.deposits) {
+    if (!d.owner) continue
+    const id = await ensureLedger(m, bank.id, d.owner)
+    const clearsOn = await clearingDay(m, 'check', d.day)
+    if (clearsOn > asOf) waiting.set(id, [...(waiting.get(id) ?? []), { clearsOn, amount: d.amount }])
+  }
+  const drawnOn = new Map<number, number>()
+  for (const c of checks) drawnOn.set(c.ledgerId, (drawnOn.get(c.ledgerId) ?? 0) + c.amount)
+  const drawn = (id: number) => drawnOn.get(id) ?? 0
+  const ledgers: LedgerLeg[] = list.flatMap(([ledgerId, l]) =>
+    openedByClearing(l.amount - drawn(ledgerId), drawn(ledgerId), waiting.get(ledgerId) ?? []).map((part) => ({
+      ledgerId,
+      bankAccountId: bank.id,
+      ...part,
+      text: part.clearsOn ? 'Deposit in transit, moved in' : 'Balance moved in',
+    })),
+  )
   const journalId = await move(m, ctx, { day: asOf, kind: 'opening', memo: `${bank.name} moved in` }, {
     lines: [
       { account: bank.glAccountId, amount: gross },

@@ -1,7 +1,8 @@
+import type { Day } from '../calendar'
 import { sum, type Cents } from '../money'
 
 /** What a row of a firm’s books as of a day may be, when it moves in. */
-export const openingKinds = ['account', 'ledger', 'check', 'deposit', 'statement', 'bill', 'vendor', 'cost', 'time'] as const
+export const openingKinds = ['account', 'ledger', 'check', 'deposit', 'statement', 'bill', 'credit', 'vendor', 'cost', 'time'] as const
 export type OpeningKind = (typeof openingKinds)[number]
 
 /** A row as far as its sums go. Debit positive on `account`; everything else is above zero, only a statement may be overdrawn. */
@@ -26,6 +27,7 @@ export function openingClearing(rows: readonly OpeningRow[]): Cents {
       case 'cost':
         return -r.amount
       case 'vendor':
+      case 'credit':
         return r.amount
       case 'ledger':
         return r.firmMoney ? -r.amount : 0
@@ -61,4 +63,25 @@ export function openingBanks(rows: readonly OpeningRow[]): OpeningBank[] {
     const said = own.find((r) => r.what === 'statement')
     return { bankAccountId, book, checks, deposits, statement: book + checks - deposits, said: said ? said.amount : null }
   })
+}
+
+/**
+ * What comes into a ledger on the day of moving in, by when it clears: first what has cleared, then each deposit that the bank has not
+ * credited, earliest first. Deposits that come to more than the ledger holds were spent in part; what clears last is still there.
+ * @param held what the ledger holds by the book, in cents, not below zero
+ * @param drawn what checks that are out take besides, in cents: it was cleared when they were written
+ */
+export function openedByClearing(
+  held: Cents,
+  drawn: Cents,
+  deposits: readonly { clearsOn: Day; amount: Cents }[],
+): { clearsOn: Day | null; amount: Cents }[] {
+  let left = held
+  const parts: { clearsOn: Day | null; amount: Cents }[] = []
+  for (const d of [...deposits].sort((a, b) => (a.clearsOn < b.clearsOn ? 1 : -1))) {
+    const amount = Math.min(left, d.amount)
+    if (amount > 0) parts.unshift({ clearsOn: d.clearsOn, amount })
+    left -= amount
+  }
+  return left + drawn > 0 ? [{ clearsOn: null, amount: left + drawn }, ...parts] : parts
 }
