@@ -144,6 +144,7 @@ describe('a firm moves in', () => {
   it('and is told of every row that cannot stand, at its column', async () => {
     await bank('pooled', 7911)
     const m = await office.matter(noor, 'Moving Fault')
+    await office.deposit(orla, m, 10_00)
     const wrong: [string, string][] = [
       [line('cash', { amount: '1' }), 'is no kind of row'],
       [line('ledger', { account: '7911', matter: m.number, amount: '-5' }), 'never below zero'],
@@ -154,6 +155,7 @@ describe('a firm moves in', () => {
       [line('check', { account: '7911', matter: m.number, number: '7', day: '2026-11-05', name: 'X', amount: '5' }), 'after the day'],
       [line('bill', { matter: m.number, number: 'Q-1', day: '2026-10-01', amount: '5', costs: '6' }), 'parts of the amount'],
       [line('account', { account: '5010', amount: '5' }, '2027-01-31'), 'ahead'],
+      [line('ledger', { account: '1020', matter: m.number, amount: '5' }), 'Move it in as of a day before its first entry'],
       [line('deposit', { account: '7911', day: '2026-10-31', amount: '5' }), 'more than its ledgers hold'],
     ]
     const run = await tried(wrong.map(([row]) => row))

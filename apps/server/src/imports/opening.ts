@@ -3,7 +3,7 @@ import { openingBanks, openingClearing, type OpeningKind } from '@heron/core/led
 import { showMoney } from '@heron/core/money'
 import { openBill, openCredit } from '../billing'
 import { openCost } from '../costs'
-import { clearingDay, movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
+import { clearingDay, entriesUpTo, movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { postTime, recordTime } from '../time'
@@ -83,13 +83,15 @@ export const openingImporter: Importer<Ready> = {
     }
     const sums = openingBanks(read.map((x) => x.ready.row))
     const named = (id: number) => k.banks.find((b) => b.id === id)!
-    if (sums.length)
-      for (const b of await movedIn(
-        m,
-        sums.map((s) => s.bankAccountId),
-      ))
-        // prettier-ignore
-        add(read.find((x) => x.ready.row.bankAccountId === b.id)!.at, 'account', `${b.name} was moved in before, as of ${showDay(b.day)}`)
+    if (sums.length) {
+      const ids = sums.map((s) => s.bankAccountId)
+      const firstOf = (id: number) => read.find((x) => x.ready.row.bankAccountId === id)!.at
+      const before = await movedIn(m, ids)
+      for (const b of before) add(firstOf(b.id), 'account', `${b.name} was moved in before, as of ${showDay(b.day)}`)
+      for (const e of await entriesUpTo(m, ids, read[0]!.ready.asOf))
+        if (!before.some((b) => b.id === e.id))
+          add(firstOf(e.id), 'account', `${e.name} has entries of ${showDay(e.day)} already. Move it in as of a day before its first entry`)
+    }
     const last = table.at(-1)?.number ?? 2
     for (const s of sums) {
       const bank = named(s.bankAccountId)

@@ -37,6 +37,14 @@ export interface OpeningBankIn {
 export const movedIn = (m: EntityManager, ids: readonly number[]) =>
   rows<{ id: number; name: string; day: Day }>(m, `SELECT b.id, b.name, v.day FROM moved_in v JOIN bank_account b ON b.id = v.bank_account_id WHERE b.id IN (?)`, [ids]) // prettier-ignore
 
+/** The first entry of each bank account that has one up to a day: the books of before would stand beside it. */
+export const entriesUpTo = (m: EntityManager, ids: readonly number[], day: Day) =>
+  rows<{ id: number; name: string; day: Day }>(
+    m,
+    `SELECT b.id, b.name, MIN(e.day) AS day FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id WHERE e.bank_account_id IN (?) AND e.day <= ? GROUP BY b.id, b.name`,
+    [ids, day],
+  )
+
 const noted = (m: EntityManager, journalId: number, bankAccountId: number | null, day: Day) =>
   m.query(`INSERT INTO moved_in (journal_id, bank_account_id, day) VALUES (?, ?, ?)`, [journalId, bankAccountId, day])
 
@@ -57,6 +65,9 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
   const bank = await bankAccount(m, b.bankAccountId)
   const [before] = await movedIn(m, [bank.id])
   if (before) throw refused('loaded', `${bank.name} was moved in before, as of ${before.day}.`)
+  const [earlier] = await entriesUpTo(m, [bank.id], asOf)
+  if (earlier)
+    throw refused('loaded', `${bank.name} has entries of ${earlier.day} already. Its books of before end before its first entry.`)
   const account = await accountFor(m)
   const clearing = account('opening clearing')
   const open = sum(b.checks.map((c) => c.amount))
