@@ -10,4 +10,5 @@ export function answer(tasks: Record<string, (input: never) => Promise<unknown>>
         (error: unknown) => parentPort!.postMessage({ id, fault: tell(error), said: String(error).slice(0, 300) }),
       )
   })
+  parentPort!.postMessage({ ready: true })
 }

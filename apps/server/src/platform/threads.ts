@@ -9,6 +9,8 @@ interface Waiting {
 }
 interface Thread {
   worker: Worker
+  /** Its module is loaded. Until then the time is not that of what it was asked. */
+  ready: boolean
   now: Waiting | null
   timer: NodeJS.Timeout | null
 }
@@ -29,6 +31,9 @@ interface Pool {
 const loader = (module: URL) =>
   `import(${JSON.stringify(import.meta.resolve('tsx/esm/api'))}).then(({ tsImport }) => tsImport(${JSON.stringify(module.href)}, ${JSON.stringify(module.href)}))`
 
+/** How long a thread may load its module: on a busy machine that takes many times what it takes else. */
+const longestStartMs = 120_000
+
 /** What takes a processor's time is done on threads of its own, with limits of memory and time, so that no request is held up by it. */
 export function threadPool<Tasks extends Record<string, Task>>(pool: Pool) {
   const threads: Thread[] = []
@@ -38,8 +43,12 @@ export function threadPool<Tasks extends Record<string, Task>>(pool: Pool) {
   function start(): Thread {
     const worker = new Worker(loader(pool.module), { eval: true, resourceLimits: { maxOldGenerationSizeMb: pool.memoryMb } })
     worker.unref()
-    const thread: Thread = { worker, now: null, timer: null }
-    worker.on('message', ({ output, fault, said }: { output?: unknown; fault?: string | null; said?: string }) => {
+    const thread: Thread = { worker, ready: false, now: null, timer: null }
+    worker.on('message', ({ ready, output, fault, said }: { ready?: true; output?: unknown; fault?: string | null; said?: string }) => {
+      if (ready) {
+        thread.ready = true
+        return limit(thread)
+      }
       const was = settle(thread)
       if (said === undefined) was?.done(output)
       else was?.fail(fault ? new Problem(400, 'unreadable', fault) : new Error(said))
@@ -54,6 +63,13 @@ export function threadPool<Tasks extends Record<string, Task>>(pool: Pool) {
     worker.on('exit', lost)
     threads.push(thread)
     return thread
+  }
+
+  /** A thread that takes longer than its work may is ended: for one that was just begun, longer than it may take to load. */
+  function limit(thread: Thread) {
+    if (thread.timer) clearTimeout(thread.timer)
+    thread.timer =
+      thread.now && setTimeout(() => void thread.worker.terminate(), thread.ready ? pool.longestMs(thread.now.name) : longestStartMs)
   }
 
   function settle(thread: Thread): Waiting | null {
@@ -74,7 +90,7 @@ export function threadPool<Tasks extends Record<string, Task>>(pool: Pool) {
     number += 1
     thread.now = waiting
     thread.worker.ref()
-    thread.timer = setTimeout(() => void thread.worker.terminate(), pool.longestMs(waiting.name))
+    limit(thread)
     try {
       thread.worker.postMessage({ id: number, name: waiting.name, input: waiting.input })
     } catch (error) {
