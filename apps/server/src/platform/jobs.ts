@@ -42,11 +42,13 @@ function ofKind(which: Which): string {
  */
 export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: Which = 'all'): Promise<boolean> {
   const now = base.clock.now()
+  const isDue = `FROM job WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind(which)}`
+  // Mostly there is nothing to do: that is found out by one look, without a transaction.
+  if (!(await row(base.db.manager, `SELECT 1 ${isDue} LIMIT 1`, [instant(now)]))) return false
   const job = await base.db.transaction(async (m) => {
     const due = await row<{ id: number; kind: string; payload: string; attempts: number; userId: number }>(
       m,
-      `SELECT id, kind, payload, attempts, user_id AS userId FROM job
-        WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind(which)} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+      `SELECT id, kind, payload, attempts, user_id AS userId ${isDue} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
       [instant(now)],
     )
     if (due)
