@@ -96,6 +96,20 @@ describe('bills of vendors', () => {
     const pdf = await orla.get(`/vendors/checks?ids=${paid.body.payments.map((p) => p.id).join(',')}`)
     expect(pdf.bytes.subarray(0, 5).toString()).toBe('%PDF-')
     expect((await orla.post(`/vendors/bills/${c}/void`, { day: today, reason: 'no' })).body.code).toBe('has-payments')
+    // Spoiled in printing: the same bills, the same discount though its day has passed, under the next number of the same day.
+    const was = paid.body.payments[1]!
+    const anew = await orla.must<{ id: number; checkNo: number }>('POST', `/vendors/payments/${was.id}/spoiled`, {})
+    expect(anew.checkNo).toBe(was.checkNo! + 1)
+    expect([await bill(b), await bill(c)]).toMatchObject([{ open: 0, state: 'paid' }, { open: 300_00 }])
+    expect((await expense('5040', 'cash', '2026-11-10', '2026-11-10')) - before).toBe(1_200_00)
+    expect((await orla.post(`/vendors/payments/${was.id}/spoiled`, {})).body.code).toBe('not-posted')
+    expect((await orla.post(`/vendors/payments/999999/spoiled`, {})).body.code).toBe('not-a-check')
+    const numbers = await orla.must<{ rows: { number: number; state: string; words: string }[] }>(
+      'GET',
+      `/checks?bankAccountId=${operating}`,
+    )
+    expect(numbers.rows.find((r) => r.number === was.checkNo)).toMatchObject({ state: 'void', words: 'spoiled in printing' })
+    paid.body.payments[1]!.id = anew.id
     expect((await orla.post(`/vendors/payments/${paid.body.payments[1]!.id}/void`, { day: '2026-11-11', reason: 'lost in the mail' })).status).toBe(200) // prettier-ignore
     expect([await bill(b), await bill(c)]).toMatchObject([{ open: 1_000_00 }, { open: 500_00 }])
     expect((await orla.post(`/vendors/payments/${paid.body.payments[1]!.id}/void`, { day: today, reason: 'again' })).body.code).toBe('not-posted') // prettier-ignore

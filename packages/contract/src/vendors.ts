@@ -145,6 +145,14 @@ export const vendors = {
         }),
       ),
     ),
+  spoilCheck: route(
+    'books.post',
+    'POST',
+    '/vendors/payments/{id}/spoiled',
+    'A check was spoiled in printing; it is written anew under the next number',
+  )
+    .input(z.object({ id }))
+    .output(z.object({ id: z.number(), checkNo: z.number() })),
   voidPayment: route('books.post', 'POST', '/vendors/payments/{id}/void', 'Void a payment to a vendor; its bills are open again')
     .input(z.object({ id, day, reason: needed('Say why', 300) }))
     .output(ok),

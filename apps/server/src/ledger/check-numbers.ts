@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { row, run } from '../platform/database'
@@ -30,4 +31,14 @@ export async function useCheckNumber(
   if (typed !== null)
     await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check <= ?`, [number + 1, bankAccountId, number])
   return number
+}
+
+/** The day on which a check that was spoiled is voided and written anew: its own, or today where that is in what is closed. */
+export async function dayOfAnew(m: EntityManager, ctx: Ctx, bankAccountId: number, own: Day): Promise<Day> {
+  const closed = await row(
+    m,
+    `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM bank_closed r WHERE r.bank_account_id = ? AND r.to_day >= ?`,
+    [own, bankAccountId, own],
+  )
+  return closed ? ctx.clock.today() : own
 }

@@ -8,7 +8,7 @@ import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { useCheckNumber } from './check-numbers'
+import { dayOfAnew, useCheckNumber } from './check-numbers'
 import { PaymentOut } from './entities'
 import { judgeTaking, move, reverse } from './door'
 import { lockLedger } from './ledgers'
@@ -92,8 +92,8 @@ async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
     [id],
   )
   if (!found) throw notFound('payment')
-  const { matterId } = await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '')
-  return { ...found, matterId }
+  const { matterId, bankAccountId } = await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '')
+  return { ...found, matterId, bankAccountId }
 }
 
 export function dropPayment(ctx: Ctx, id: number): Promise<void> {
@@ -236,10 +236,8 @@ export function voidPayment(ctx: Ctx, id: number, v: Voiding): Promise<{ ok: tru
 
 /** A check that was spoiled in printing: voided on its own day, and written anew under the next number of the account. */
 export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
-  const own = (await lockPayment(m, ctx, id)).day
-  // In what is closed nothing is dated: then both are of today.
-  const closed = await row(m, `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_closed r ON r.bank_account_id = l.bank_account_id AND r.to_day >= ? WHERE p.id = ?`, [own, own, id]) // prettier-ignore
-  const day = closed ? ctx.clock.today() : own
+  const own = await lockPayment(m, ctx, id)
+  const day = await dayOfAnew(m, ctx, own.bankAccountId, own.day)
   const was = await voidIn(m, ctx, id, { day, reason: 'spoiled in printing' })
   const made = await m.insert(PaymentOut, {
     ledgerId: was.ledgerId,

@@ -168,6 +168,10 @@ export const billsToPay = (m: EntityManager, ctx: Ctx, ids: readonly number[], l
     [ids],
   )
 
+/** What a payment settled of each bill, and what was let off by it. */
+export const partsPaid = (m: EntityManager, paymentId: number) =>
+  rows<{ billId: number; amount: number; discount: number }>(m, `SELECT bill_id AS billId, amount, discount FROM vendor_part WHERE payment_id = ? ORDER BY bill_id`, [paymentId]) // prettier-ignore
+
 /** What is not paid yet of each line of some bills; parts of void payments do not count. */
 export const linesLeft = (m: EntityManager, billIds: readonly number[]) =>
   rows<{ id: number; billId: number; accountId: number | null; accountKind: string | null; costId: number | null; left: number }>(

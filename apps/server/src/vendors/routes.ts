@@ -5,7 +5,7 @@ import { done, routes } from '../platform/routes'
 import { enterBill, voidBill } from './bills'
 import { billList, billOf, openAccounts, payables, paymentList, recurringList, usualOf, vendorOf } from './queries'
 import { endRecurring, makeRecurring } from './recurring'
-import { payBills, runAhead, voidVendorPayment } from './runs'
+import { payBills, runAhead, spoilVendorCheck, voidVendorPayment } from './runs'
 
 const v = routes.vendors
 export const vendorRoutes = {
@@ -26,6 +26,7 @@ export const vendorRoutes = {
   runAhead: v.runAhead.handler(({ context, input }) => runAhead(context.ctx, input)),
   run: v.run.handler(({ context, input }) => payBills(context.ctx, input)),
   payments: v.payments.handler(({ context, input }) => paymentList(context.ctx, input)),
+  spoilCheck: v.spoilCheck.handler(({ context, input }) => spoilVendorCheck(context.ctx, input.id)),
   voidPayment: v.voidPayment.handler(({ context, input }) => voidVendorPayment(context.ctx, input.id, input.day, input.reason)),
   checks: v.checks.handler(async ({ context, input }) => {
     const pdf = await firmChecksPdf(context.ctx, input.ids.split(',').map(Number))

@@ -1,12 +1,13 @@
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { discountOn, settledBy } from '@heron/core/ledger'
 import { shareOverRemaining, showMoney, sum } from '@heron/core/money'
-import { accountFor, operatingBank, payFromOperating, shiftCash, voidFirmPayment } from '../ledger'
+import type { EntityManager } from 'typeorm'
+import { accountFor, bankAccount, dayOfAnew, operatingBank, payFromOperating, shiftCash, voidFirmPayment, type BankHead } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { billsToPay, linesLeft, vendorOf, type LockedBill } from './queries'
+import { billsToPay, linesLeft, partsPaid, vendorOf, type LockedBill } from './queries'
 
 /** What paying some bills whole on a day would come to, with the discounts that may still be taken. */
 export async function runAhead(ctx: Ctx, input: { day: Day; ids: readonly number[]; takeDiscounts: boolean }) {
@@ -50,52 +51,63 @@ export const payBills = (
       if (!settled) throw fieldFault(`parts.${i}.amount`, `${showMoney(bill.total - bill.settled)} of it is open`)
       return { bill, ...settled }
     })
-    const bank = await operatingBank(m, input.bankAccountId)
-    const account = await accountFor(m)
-    const left = await linesLeft(m, bills.map((b) => b.id)) // prettier-ignore
-    const payments: { id: number; vendor: string; checkNo: number | null; amount: number }[] = []
-    for (const vendorId of [...new Set(parts.map((p) => p.bill.vendorId))]) {
-      const own = parts.filter((p) => p.bill.vendorId === vendorId)
-      const { vendor, address } = own[0]!.bill
-      const amount = sum(own.map((p) => p.amount))
-      const discount = sum(own.map((p) => p.discount))
-      const numbers = own.map((p) => p.bill.number || showDay(p.bill.day))
-      const shown = numbers.slice(0, 8).join(', ') + (numbers.length > 8 ? ` and ${numbers.length - 8} more` : '')
-      const made = await payFromOperating(m, ctx, bank, {
-        payeeId: vendorId,
-        payeeName: vendor,
-        payeeAddress: address,
-        method: input.method,
-        day: input.day,
-        amount,
-        memo: `${own.length === 1 ? 'Bill' : 'Bills'} ${shown}`,
-        lines: [
-          { account: account('payables'), amount: amount + discount },
-          ...(discount ? [{ account: account('vendor discounts'), amount: -discount }] : []),
-        ],
-      })
-      await insertMany(m, 'vendor_part', ['payment_id', 'bill_id', 'amount', 'discount'], own.map((p) => [made.id, p.bill.id, p.amount, p.discount])) // prettier-ignore
-      const journal = await row<{ id: number }>(m, `SELECT journal_id AS id FROM firm_payment WHERE id = ?`, [made.id])
-      for (const p of own) {
-        const lines = left.filter((l) => l.billId === p.bill.id)
-        const shares = shareOverRemaining(
-          p.amount + p.discount,
-          lines.map((l) => l.left),
-        )
-        const counted = lines.map((l, i) => ({ ...l, amount: shares[i]! })).filter((l) => l.amount !== 0)
-        await insertMany(m, 'vendor_line_part', ['payment_id', 'line_id', 'amount'], counted.map((l) => [made.id, l.id, l.amount])) // prettier-ignore
-        await shiftCash(m, journal!.id, input.day, counted.filter((l) => l.accountKind === 'expense').map((l) => ({ accountId: l.accountId!, amount: l.amount }))) // prettier-ignore
-        await run(m, `UPDATE vendor_bill SET settled = settled + ? WHERE id = ?`, [p.amount + p.discount, p.bill.id])
-        await audit(m, ctx, { kind: 'paid', text: `${showMoney(p.amount)} of ${called(p.bill)} of ${vendor} paid${p.discount ? `, ${showMoney(p.discount)} let off` : ''}`, subject: 'vendor bill', subjectId: p.bill.id }) // prettier-ignore
-      }
-      payments.push({ id: made.id, vendor, checkNo: made.checkNo, amount })
-    }
-    await tellCosts(ctx, m, bills.map((b) => b.id)) // prettier-ignore
+    const payments = await payOut(m, ctx, await operatingBank(m, input.bankAccountId), input, parts)
     return { payments, amount: sum(payments.map((p) => p.amount)), discount: sum(parts.map((p) => p.discount)) }
   })
 
+/** Pays parts of bills that were judged: one payment for each vendor. */
+async function payOut(
+  m: EntityManager,
+  ctx: Ctx,
+  bank: BankHead,
+  input: { day: Day; method: 'check' | 'transfer' },
+  parts: readonly { bill: LockedBill; amount: number; discount: number }[],
+) {
+  const account = await accountFor(m)
+  const left = await linesLeft(m, parts.map((p) => p.bill.id)) // prettier-ignore
+  const payments: { id: number; vendor: string; checkNo: number | null; amount: number }[] = []
+  for (const vendorId of [...new Set(parts.map((p) => p.bill.vendorId))]) {
+    const own = parts.filter((p) => p.bill.vendorId === vendorId)
+    const { vendor, address } = own[0]!.bill
+    const amount = sum(own.map((p) => p.amount))
+    const discount = sum(own.map((p) => p.discount))
+    const numbers = own.map((p) => p.bill.number || showDay(p.bill.day))
+    const shown = numbers.slice(0, 8).join(', ') + (numbers.length > 8 ? ` and ${numbers.length - 8} more` : '')
+    const made = await payFromOperating(m, ctx, bank, {
+      payeeId: vendorId,
+      payeeName: vendor,
+      payeeAddress: address,
+      method: input.method,
+      day: input.day,
+      amount,
+      memo: `${own.length === 1 ? 'Bill' : 'Bills'} ${shown}`,
+      lines: [
+        { account: account('payables'), amount: amount + discount },
+        ...(discount ? [{ account: account('vendor discounts'), amount: -discount }] : []),
+      ],
+    })
+    await insertMany(m, 'vendor_part', ['payment_id', 'bill_id', 'amount', 'discount'], own.map((p) => [made.id, p.bill.id, p.amount, p.discount])) // prettier-ignore
+    const journal = await row<{ id: number }>(m, `SELECT journal_id AS id FROM firm_payment WHERE id = ?`, [made.id])
+    for (const p of own) {
+      const lines = left.filter((l) => l.billId === p.bill.id)
+      const shares = shareOverRemaining(
+        p.amount + p.discount,
+        lines.map((l) => l.left),
+      )
+      const counted = lines.map((l, i) => ({ ...l, amount: shares[i]! })).filter((l) => l.amount !== 0)
+      await insertMany(m, 'vendor_line_part', ['payment_id', 'line_id', 'amount'], counted.map((l) => [made.id, l.id, l.amount])) // prettier-ignore
+      await shiftCash(m, journal!.id, input.day, counted.filter((l) => l.accountKind === 'expense').map((l) => ({ accountId: l.accountId!, amount: l.amount }))) // prettier-ignore
+      await run(m, `UPDATE vendor_bill SET settled = settled + ? WHERE id = ?`, [p.amount + p.discount, p.bill.id])
+      await audit(m, ctx, { kind: 'paid', text: `${showMoney(p.amount)} of ${called(p.bill)} of ${vendor} paid${p.discount ? `, ${showMoney(p.discount)} let off` : ''}`, subject: 'vendor bill', subjectId: p.bill.id }) // prettier-ignore
+    }
+    payments.push({ id: made.id, vendor, checkNo: made.checkNo, amount })
+  }
+  await tellCosts(m, parts.map((p) => p.bill.id)) // prettier-ignore
+  return payments
+}
+
 /** A matter's cost that came by a bill is paid once the whole bill is, and owed again where a payment was void. */
-async function tellCosts(_ctx: Ctx, m: Parameters<typeof run>[0], billIds: readonly number[]) {
+async function tellCosts(m: EntityManager, billIds: readonly number[]) {
   await run(
     m,
     `UPDATE cost_entry k JOIN vendor_bill b ON b.id = k.vendor_bill_id
@@ -106,23 +118,46 @@ async function tellCosts(_ctx: Ctx, m: Parameters<typeof run>[0], billIds: reado
 
 /** Voids a payment to a vendor; what it settled is open again, and so is its discount. */
 export const voidVendorPayment = (ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> =>
+  work(ctx, (m) => voidIn(m, ctx, id, day, reason))
+
+async function voidIn(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> {
+  const payment = await row<{ payeeId: number | null; journalId: number }>(m, `SELECT payee_id AS payeeId, journal_id AS journalId FROM firm_payment WHERE id = ?`, [id]) // prettier-ignore
+  if (!payment || (payment.payeeId !== null && !(await vendorOf(m, ctx, payment.payeeId)))) throw notFound('payment')
+  // Bills before the payment, as where they are paid.
+  const parts = await rows<{ billId: number; amount: number }>(m, `SELECT v.bill_id AS billId, v.amount + v.discount AS amount FROM vendor_part v WHERE v.payment_id = ? ORDER BY v.bill_id`, [id]) // prettier-ignore
+  if (parts.length) await rows(m, `SELECT id FROM vendor_bill WHERE id IN (?) ORDER BY id FOR UPDATE`, [parts.map((p) => p.billId)])
+  await voidFirmPayment(m, ctx, id, day, reason)
+  const reversal = await row<{ id: number }>(m, `SELECT reversal_id AS id FROM journal_reversal WHERE journal_id = ?`, [payment.journalId])
+  const shares = await rows<{ accountId: number; amount: number }>(
+    m,
+    `SELECT l.account_id AS accountId, s.amount FROM vendor_line_part s JOIN vendor_bill_line l ON l.id = s.line_id JOIN account a ON a.id = l.account_id AND a.kind = 'expense' WHERE s.payment_id = ?`,
+    [id],
+  )
+  await shiftCash(m, reversal!.id, day, shares.map((s) => ({ accountId: s.accountId, amount: -s.amount }))) // prettier-ignore
+  for (const p of parts) await run(m, `UPDATE vendor_bill SET settled = settled - ? WHERE id = ?`, [p.amount, p.billId])
+  if (parts.length) await tellCosts(m, parts.map((p) => p.billId)) // prettier-ignore
+  return { ok: true as const }
+}
+
+/**
+ * A check that was spoiled in printing: its number is void, and the same bills are paid by a check under the next number, with the
+ * discount that was taken.
+ */
+export const spoilVendorCheck = (ctx: Ctx, id: number): Promise<{ id: number; checkNo: number }> =>
   work(ctx, async (m) => {
-    const payment = await row<{ payeeId: number | null; journalId: number }>(m, `SELECT payee_id AS payeeId, journal_id AS journalId FROM firm_payment WHERE id = ?`, [id]) // prettier-ignore
-    if (!payment || (payment.payeeId !== null && !(await vendorOf(m, ctx, payment.payeeId)))) throw notFound('payment')
-    // Bills before the payment, as where they are paid.
-    const parts = await rows<{ billId: number; amount: number }>(m, `SELECT v.bill_id AS billId, v.amount + v.discount AS amount FROM vendor_part v WHERE v.payment_id = ? ORDER BY v.bill_id`, [id]) // prettier-ignore
-    if (parts.length) await rows(m, `SELECT id FROM vendor_bill WHERE id IN (?) ORDER BY id FOR UPDATE`, [parts.map((p) => p.billId)])
-    await voidFirmPayment(m, ctx, id, day, reason)
-    const reversal = await row<{ id: number }>(m, `SELECT reversal_id AS id FROM journal_reversal WHERE journal_id = ?`, [
-      payment.journalId,
-    ])
-    const shares = await rows<{ accountId: number; amount: number }>(
+    const parts = await partsPaid(m, id)
+    if (!parts.length) throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
+    const payment = (await row<{ bankId: number; day: Day; method: string }>(m, `SELECT bank_account_id AS bankId, day, method FROM firm_payment WHERE id = ?`, [id]))! // prettier-ignore
+    if (payment.method !== 'check') throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
+    const day = await dayOfAnew(m, ctx, payment.bankId, payment.day)
+    await voidIn(m, ctx, id, day, 'spoiled in printing')
+    const bills = await billsToPay(m, ctx, parts.map((p) => p.billId), true) // prettier-ignore
+    const [made] = await payOut(
       m,
-      `SELECT l.account_id AS accountId, s.amount FROM vendor_line_part s JOIN vendor_bill_line l ON l.id = s.line_id JOIN account a ON a.id = l.account_id AND a.kind = 'expense' WHERE s.payment_id = ?`,
-      [id],
+      ctx,
+      await bankAccount(m, payment.bankId),
+      { day, method: 'check' },
+      parts.map((p) => ({ ...p, bill: bills.find((b) => b.id === p.billId)! })),
     )
-    await shiftCash(m, reversal!.id, day, shares.map((s) => ({ accountId: s.accountId, amount: -s.amount }))) // prettier-ignore
-    for (const p of parts) await run(m, `UPDATE vendor_bill SET settled = settled - ? WHERE id = ?`, [p.amount, p.billId])
-    if (parts.length) await tellCosts(ctx, m, parts.map((p) => p.billId)) // prettier-ignore
-    return { ok: true as const }
+    return { id: made!.id, checkNo: made!.checkNo! }
   })

@@ -71,6 +71,14 @@ async function takeBack() {
   voiding.value = null
   session.changed()
 }
+const spoiling = ref<Payment | null>(null)
+async function spoil() {
+  const made = await act(() => api.vendors.spoilCheck({ id: spoiling.value!.id }))
+  if (!made) return
+  notes.say(`Check ${spoiling.value!.checkNo} is void; check ${made.checkNo} waits to be printed`)
+  spoiling.value = null
+  session.changed()
+}
 async function end(r: Again) {
   if (!(await act<unknown>(() => api.vendors.endRecurring({ id: r.id })))) return
   notes.say('It comes no more')
@@ -86,7 +94,10 @@ const billActs = (b: Bill): Act[] => [
 const paymentActs = (p: Payment): Act[] => [
   ...(p.checkNo && p.state === 'posted' && may ? [{ text: 'Print the check', to: `/api/vendors/checks?ids=${p.id}`, out: true }] : []),
   ...(may && p.state === 'posted'
-    ? [{ text: 'Void …', act: () => beginVoid({ what: 'payment', id: p.id, name: `${p.what} to ${p.vendor}` }) }]
+    ? [
+        ...(p.checkNo && p.bills ? [{ text: 'Spoiled, write it anew …', act: () => (spoiling.value = p) }] : []),
+        { text: 'Void …', act: () => beginVoid({ what: 'payment', id: p.id, name: `${p.what} to ${p.vendor}` }) },
+      ]
     : []),
 ]
 const billColumns = computed((): Column<Bill>[] => [
@@ -184,7 +195,7 @@ const tone = (s: Bill['state']) =>
         <Btn v-if="may && part === 'bills'" @click="entering = 'bill'">Enter a bill</Btn>
       </div>
     </div>
-    <p v-if="state.message && !voiding" role="alert" class="bg-rust-wash px-4 py-2 text-rust">{{ state.message }}</p>
+    <p v-if="state.message && !voiding && !spoiling" role="alert" class="bg-rust-wash px-4 py-2 text-rust">{{ state.message }}</p>
     <DataTable
       v-if="part === 'bills'"
       v-model:selected="chosen"
@@ -302,6 +313,21 @@ const tone = (s: Bill['state']) =>
       <p class="text-ink-2">
         {{ voiding.what === 'bill' ? 'Costs of matters that came by it are reversed with it.' : 'What it paid is open again.' }}
       </p>
+    </SideSheet>
+    <SideSheet
+      v-if="spoiling"
+      :title="`Check ${spoiling.checkNo} was spoiled`"
+      save="Write it anew"
+      :busy="state.busy"
+      :message="state.message"
+      @save="spoil"
+      @close="spoiling = null"
+    >
+      <p>
+        Number {{ spoiling.checkNo }} becomes void and is never used again. The same bills are paid by a check of
+        {{ showMoney(spoiling.amount) }} to {{ spoiling.vendor }} under the next number of {{ spoiling.bank }}.
+      </p>
+      <p class="text-ink-2">Print that one from its row.</p>
     </SideSheet>
   </section>
 </template>
