@@ -186,7 +186,7 @@ export function matterPlans(clients: readonly string[], count: number): MatterPl
       short: `${client
         .replace(/^Estate of /, '')
         .split(' ')
-        .slice(0, 2)
+        .slice(0, client.includes(' & ') ? 3 : 2)
         .join(' ')}, ${thing}`.slice(0, 60),
       area,
       lead,

@@ -73,7 +73,7 @@ const columns = computed((): Column<Row>[] => [
 </script>
 
 <template>
-  <section class="sheet" :class="many ? '' : 'max-w-[960px]'" aria-label="Income statement">
+  <section class="sheet" :class="many ? '' : 'max-w-[1060px]'" aria-label="Income statement">
     <div class="flex flex-wrap items-end gap-3 px-4 py-3">
       <div class="w-40"><DayField v-model="from" label="From" /></div>
       <div class="w-40"><DayField v-model="to" label="To" /></div>

@@ -106,7 +106,7 @@ const listOf = (c: Column) => {
       <template #empty>No open matters here.</template>
       <div class="sr-only" role="status">{{ said }}</div>
       <div class="flex gap-3 overflow-x-auto pb-4" tabindex="0" role="region" aria-label="Board of matters">
-        <section v-for="c in columns" :key="c.key" class="sheet w-[224px] flex-none self-start" :aria-label="c.name">
+        <section v-for="c in columns" :key="c.key" class="sheet max-w-[340px] min-w-[224px] flex-1 self-start" :aria-label="c.name">
           <h2 class="border-b border-line-2 px-3 py-2 text-base">
             {{ c.name }} <span class="block font-sans text-sm text-ink-2">{{ plural(c.count, 'matter') }}</span>
           </h2>
