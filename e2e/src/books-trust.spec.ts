@@ -1,5 +1,7 @@
-import { expect } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { noAxeFaults, personAt, test } from './office'
+
+const said = (page: Page, text: string) => expect(page.getByRole('status').filter({ hasText: text }).first()).toBeVisible()
 
 test('what a bookkeeper has to settle is settled, and a second person agrees where two are asked for', async ({ browser, faults }) => {
   const orla = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
@@ -170,6 +172,75 @@ test('a call on account is sent, seen, paid by card into trust, and a year goes 
     await page.getByLabel('Beside it').selectOption({ label: 'Month by month' })
     await expect(page.getByRole('columnheader', { name: 'Jan 26' })).toBeVisible()
     await noAxeFaults(page, 'income by months')
+  })
+  await page.context().close()
+})
+
+test('a client’s money goes to an account of its own for a term, earns interest, and comes back before the term ends', async ({
+  browser,
+  faults,
+}) => {
+  const { page, hands: h } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  await test.step('the account has a term', async () => {
+    const ferdi = await personAt(browser, faults, 'Ferdi Kranz', 'mouse')
+    await ferdi.page.goto('/set-up/accounts')
+    await ferdi.page
+      .getByRole('table', { name: 'Bank accounts' })
+      .getByRole('row', { name: /Separate trust/ })
+      .click()
+    await ferdi.hands.fill('Its term ends on', '2027-03-31')
+    await ferdi.hands.save()
+    await expect(ferdi.page.getByRole('dialog')).toHaveCount(0)
+    await ferdi.page.context().close()
+  })
+  await test.step('moved from the pooled account', async () => {
+    await page.goto('/trust')
+    await h.fill('Find by client or matter', 'Varga')
+    await page
+      .getByRole('region', { name: 'Client ledgers' })
+      .getByRole('row', { name: /Pooled client trust/ })
+      .getByRole('link')
+      .first()
+      .click()
+    await h.press('More acts on this ledger')
+    await page.getByRole('menuitem', { name: 'Move within the client' }).click()
+    await h.choose('To account', 'Separate trust')
+    await h.fill('Amount', '1,000.00')
+    await h.fill('Why', 'As the heirs asked')
+    await noAxeFaults(page, 'moving money within a client')
+    await h.save()
+    await said(page, '$1,000.00 moved')
+  })
+  await test.step('interest is the client’s, and stands in the sums of the year', async () => {
+    await page.goto('/trust?show=interest')
+    const year = page.getByRole('table', { name: 'Interest of the year' })
+    const sums = async () => (await year.getByRole('row', { name: /Varga/ }).textContent()) ?? ''
+    await expect(year).toContainText('Varga')
+    const before = await sums()
+    await noAxeFaults(page, 'interest of a year')
+    await h.press('The bank did …')
+    await h.choose('What', 'It paid interest')
+    await h.choose('Account', 'Separate trust')
+    await h.fill('Amount', '12.34')
+    await h.fill('What it is for', 'November')
+    await h.save()
+    await expect.poll(sums).not.toBe(before)
+  })
+  await test.step('before its term it leaves only where somebody says so', async () => {
+    await page.getByRole('table', { name: 'Interest of the year' }).getByRole('row', { name: /Varga/ }).click()
+    await h.press('More acts on this ledger')
+    await page.getByRole('menuitem', { name: 'Move within the client' }).click()
+    await h.choose('To account', 'Pooled')
+    await h.fill('Amount', '1,012.34')
+    await h.fill('Why', 'A bill of the surveyor is due')
+    await h.save()
+    await expect(page.getByRole('alert')).toContainText('term')
+    await h.tick('It leaves before the term ends')
+    await h.save()
+    await said(page, '$1,012.34 moved')
+    await page.goto('/trust')
+    await h.press('Check now')
+    await said(page, 'Every record agrees')
   })
   await page.context().close()
 })

@@ -127,9 +127,12 @@ export const trustActs = {
   interestOf: route('trust.see', 'GET', '/trust/interest', 'Interest of a year, ledger by ledger')
     .input(z.object({ year: z.coerce.number().int().min(1990).max(2200) }))
     .output(
-      z.array(
-        z.object({ ledgerId: z.number(), ledger: z.string(), bank: z.string(), taxNumber: z.string(), times: z.number(), amount: cents }),
-      ),
+      z.object({
+        rows: z.array(
+          z.object({ ledgerId: z.number(), ledger: z.string(), bank: z.string(), taxNumber: z.string(), times: z.number(), amount: cents }),
+        ),
+        together: cents,
+      }),
     ),
   covers: route('trust.see', 'GET', '/trust/covers', 'Covers of the firm that are in transit, or that a client still owes').output(
     z.array(

@@ -26,9 +26,10 @@ const TransferSheet = defineAsyncComponent(() => import('./TransferSheet.vue'))
 const FirmMoney = defineAsyncComponent(() => import('./FirmMoney.vue'))
 const Transfers = defineAsyncComponent(() => import('./Transfers.vue'))
 const Checks = defineAsyncComponent(() => import('./Checks.vue'))
+const Interest = defineAsyncComponent(() => import('./Interest.vue'))
 const BankDid = defineAsyncComponent(() => import('./BankDid.vue'))
 
-type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'calls' | 'settle'
+type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'calls' | 'interest' | 'settle'
 const session = useSession()
 const notes = useNotes()
 const route = useRoute()
@@ -102,6 +103,7 @@ async function again() {
           { value: 'payments', text: 'Payments out' },
           { value: 'checks', text: 'Checks' },
           { value: 'calls', text: 'Calls' },
+          { value: 'interest', text: 'Interest' },
           { value: 'settle', text: 'To settle' },
         ]"
       />
@@ -129,6 +131,7 @@ async function again() {
     <template v-else-if="show === 'payments'"><Transfers /><PaymentsTable /></template>
     <Checks v-else-if="show === 'checks'" />
     <Calls v-else-if="show === 'calls'" />
+    <Interest v-else-if="show === 'interest'" />
     <ToSettle v-else />
     <BankDid v-if="bankDid" @close="bankDid = false" />
     <FirmMoney v-if="firmMoney" @close="firmMoney = false" />

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, type Answer } from '../api'
+import { useSession } from '../shell/session'
+import ChoiceField from '../ui/ChoiceField.vue'
+import DataTable from '../ui/DataTable.vue'
+import { showMoney } from '../ui/show'
+import type { Column } from '../ui/table/columns'
+import { useLoad } from '../use'
+
+/** What the bank paid of interest in a year, ledger by ledger, as forms for tax and the bar foundation ask for it. */
+const session = useSession()
+const router = useRouter()
+const thisYear = Number(session.today.slice(0, 4))
+const year = ref(thisYear)
+const { data, problem, loading, reload } = useLoad(() => api.trustActs.interestOf({ year: year.value }), [year, () => session.tick])
+type Row = Answer<typeof api.trustActs.interestOf>['rows'][number]
+const columns = computed((): Column<Row>[] => [
+  { key: 'ledger', text: 'To the ledger of', grow: 2, narrow: 'title', total: 'Together' },
+  { key: 'bank', text: 'Account', grow: 1.4, quiet: true },
+  { key: 'taxNumber', text: 'Tax number', size: 140 },
+  { key: 'times', text: 'Times', kind: 'number', size: 72, quiet: true },
+  { key: 'amount', text: 'Interest', kind: 'money', strong: true, total: showMoney(data.value?.together ?? 0) },
+])
+</script>
+
+<template>
+  <section class="sheet" aria-label="Interest">
+    <div class="px-4 pt-3 pb-2">
+      <div class="w-32">
+        <ChoiceField
+          v-model="year"
+          label="Year"
+          :options="Array.from({ length: 10 }, (_, i) => ({ value: thisYear - i, text: String(thisYear - i) }))"
+        />
+      </div>
+    </div>
+    <DataTable
+      label="Interest of the year"
+      name="trust-interest"
+      :rows="data?.rows ?? []"
+      :columns="columns"
+      :row-id="(r) => r.ledgerId"
+      :open="(r) => router.push(`/trust/ledgers/${r.ledgerId}`)"
+      :loading="loading && !data"
+      :problem="problem"
+      @again="reload()"
+    >
+      <template #empty
+        >The bank paid no interest in {{ year }} that is booked. “The bank did …” books it, and so does its statement.</template
+      >
+    </DataTable>
+  </section>
+</template>
