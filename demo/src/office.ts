@@ -176,15 +176,13 @@ export class Office {
     return list.find((m) => (at -= m.plan.weight) <= 0) ?? list[0]!
   }
 
-  /** Everyone records the day; two at a time, each in a transaction of their own. */
+  /** Everyone records the day, one after another: the firm is the same each time that it is loaded. */
   async workDay() {
     const { stage } = this
     const days = keepers.map((keeper) => ({ keeper, entries: this.entriesOf(keeper) }))
-    const record = (some: typeof days) =>
-      stage.base.db.transaction('READ COMMITTED', async (m) => {
-        for (const { keeper, entries } of some) for (const entry of entries) await recordTime(stage.as(keeper, m), entry)
-      })
-    await Promise.all([record(days.slice(0, 3)), record(days.slice(3))])
+    await stage.base.db.transaction(async (m) => {
+      for (const { keeper, entries } of days) for (const entry of entries) await recordTime(stage.as(keeper, m), entry)
+    })
     const around = this.live('Billie Strand')
     if (this.dice() < 0.4 && around.length) {
       const [code, text, cents, payee, units] = this.pick(costs)
