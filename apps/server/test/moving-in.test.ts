@@ -108,13 +108,13 @@ describe('a firm moves in', () => {
   }, 240_000)
 
   it('with a deposit that has not cleared, which pays nothing, and a credit of a payer, which pays a bill', async () => {
-    const pooled = await bank('pooled', 7921)
+    const pooled = await bank('pooled', 7701)
     const m = await office.matter(noor, 'Moving Heron')
     const asOf = '2026-11-20'
     const books = (...deposit: Cells[]) => [
-      line('ledger', { account: '7921', matter: m.number, amount: '1,000.00' }, asOf),
-      line('check', { account: '7921', matter: m.number, number: '31', day: '2026-11-16', name: 'Quiet Surveyors', amount: '50.00' }, asOf),
-      ...deposit.map((d) => line('deposit', { account: '7921', day: asOf, ...d }, asOf)),
+      line('ledger', { account: '7701', matter: m.number, amount: '1,000.00' }, asOf),
+      line('check', { account: '7701', matter: m.number, number: '31', day: '2026-11-16', name: 'Quiet Surveyors', amount: '50.00' }, asOf),
+      ...deposit.map((d) => line('deposit', { account: '7701', day: asOf, ...d }, asOf)),
       line('credit', { client: 'Moving Heron', day: '2026-11-18', number: 'W-9', amount: '80.00' }, asOf),
     ] // prettier-ignore
     const unnamed = await tried(books({ amount: '300.00' }))

@@ -75,10 +75,12 @@ export const openingImporter: Importer<Ready> = {
         if (used.has(`${v.ready.contactId} ${key(v.ready.number)}`)) add(v.at, 'number', `Bill ${v.ready.number} of this vendor is on record already`) // prettier-ignore
     }
     // What has not cleared pays nothing: until it has, it must be known whose it is.
+    const clearing = new Map<Day, Day>()
     for (const { at, ready: x } of numbersOf('deposit')) {
       const bank = k.banks.find((b) => b.id === x.row.bankAccountId)
       if (!bank || bank.kind === 'operating' || x.owner) continue
-      const clears = await clearingDay(m, 'check', x.day)
+      const clears = clearing.get(x.day) ?? (await clearingDay(m, 'check', x.day))
+      clearing.set(x.day, clears)
       if (clears > today) add(at, 'client', `It clears only on ${showDay(clears)}. Give the client, or the matter, whose ledger it stands on; one row for each`) // prettier-ignore
     }
     const sums = openingBanks(read.map((x) => x.ready.row))

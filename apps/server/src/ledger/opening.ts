@@ -115,7 +115,10 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
     if (!d.owner) continue
     const id = await ensureLedger(m, bank.id, d.owner)
     const clearsOn = await clearingDay(m, 'check', d.day)
-    if (clearsOn > asOf) waiting.set(id, [...(waiting.get(id) ?? []), { clearsOn, amount: d.amount }])
+    if (clearsOn <= asOf) continue
+    const own = waiting.get(id) ?? []
+    own.push({ clearsOn, amount: d.amount })
+    waiting.set(id, own)
   }
   const drawnOn = new Map<number, number>()
   for (const c of checks) drawnOn.set(c.ledgerId, (drawnOn.get(c.ledgerId) ?? 0) + c.amount)

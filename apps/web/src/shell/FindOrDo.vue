@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { readDuration } from '@heron/core/time'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { commands, type Command } from './areas'
+import { fits } from '../ui/fits'
 import { useReturnFocus } from '../ui/focus'
 import { useSession } from './session'
 
@@ -14,7 +15,11 @@ const session = useSession()
 const router = useRouter()
 type Found = Answer<typeof api.shell.find>[number]
 const q = ref('')
-const found = ref<Found[]>([])
+const answer = shallowRef<{ to: string; list: Found[] }>({ to: '', list: [] })
+/** Until what was typed is answered, only what certainly fits it is offered: whoever presses Enter at once goes nowhere else. */
+const found = computed(() =>
+  answer.value.to === q.value ? answer.value.list : answer.value.list.filter((f) => fits(q.value, `${f.title} ${f.hint}`)),
+)
 let turn = 0
 /** Figures that were asked for by words. */
 const answers = ref<Answer<typeof api.oversight.ask>>([])
@@ -22,12 +27,13 @@ const asks = /^(?:hours|worked|billed|collected|owed|unbilled|trust)(?:\s|$)/i
 // Before anything is typed, the matters worked on last stand first.
 onMounted(async () => {
   const last = await api.matters.recent().catch(() => [])
-  if (!q.value) found.value = last.map((m) => ({ kind: 'matter' as const, id: m.id, title: m.name, hint: m.number }))
+  if (!q.value) answer.value = { to: '', list: last.map((m) => ({ kind: 'matter' as const, id: m.id, title: m.name, hint: m.number })) }
 })
 watch(q, async (text) => {
   const mine = ++turn
+  answers.value = []
   const list = text.trim().length > 1 ? await api.shell.find({ q: text }).catch(() => []) : []
-  if (mine === turn) found.value = list
+  if (mine === turn) answer.value = { to: text, list }
   // A question by words is answered beside what is found by them.
   const told = asks.test(text.trim()) && session.may('bills.see') ? await api.oversight.ask({ q: text.slice(0, 80) }).catch(() => []) : []
   if (mine === turn) answers.value = told
@@ -42,10 +48,9 @@ const typedLine = computed(() => {
   return words.length && /[.:hm]/i.test(time) && readDuration(time) !== null ? { time, words: words.join(' ') } : null
 })
 const acts = computed(() => {
-  const words = q.value.toLowerCase().split(/\s+/).filter(Boolean)
   const list: (Command & { to: string })[] = commands
     .filter((c) => !c.right || session.may(c.right))
-    .filter((c) => words.every((w) => `${c.title} ${c.words}`.toLowerCase().includes(w)))
+    .filter((c) => fits(q.value.trim(), `${c.title} ${c.words}`))
   const t = typedTime.value
   if (t && session.may('time.record'))
     list.unshift({

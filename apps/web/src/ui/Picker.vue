@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from '@headlessui/vue'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import Field from './Field.vue'
+import { fits } from './fits'
 
 export interface Choice {
   id: number
@@ -27,17 +28,24 @@ const props = defineProps<{
 const emit = defineEmits<{ make: [text: string] }>()
 
 const query = ref('')
-const found = ref<Choice[]>([])
+const answer = shallowRef<{ to: string; list: Choice[] }>({ to: '', list: [] })
 let turn = 0
 watch(
   [query, () => props.again],
-  async ([q]) => {
+  async ([q, again], [, before]) => {
     const mine = ++turn
+    if (again !== before) answer.value = { to: q, list: [] }
     const list = await props.search(q).catch(() => [])
-    if (mine === turn) found.value = list
+    if (mine === turn) answer.value = { to: q, list }
   },
   { immediate: true },
 )
+/** Until what was typed is answered, only what certainly fits it is offered: whoever presses Enter at once takes nothing else. */
+const found = computed(() => {
+  const { to, list } = answer.value
+  if (to === query.value) return list
+  return list.filter((c) => fits(query.value, `${c.text} ${c.hint ?? ''}`))
+})
 const making = computed<Choice | null>(() => (props.make && query.value.trim().length > 1 ? { id: -1, text: query.value.trim() } : null))
 
 function take(choice: Choice | null) {
