@@ -83,9 +83,9 @@ export async function doRun(ctx: Ctx, { runId }: { runId: number }, progress: (p
   const m = ctx.db.manager
   const run = await m.findOneByOrFail(BillRun, { id: runId })
   const items = await m.find(BillRunItem, { where: { runId }, order: { ordinal: 'ASC' } })
-  const left = items.filter((i) => i.state === 'waiting').reverse()
-  const lane = async () => {
-    for (let item = left.pop(); item; item = left.pop()) {
+  // One after another: pre-bills and bills have their numbers in the order of the list.
+  for (const [i, item] of items.entries()) {
+    if (item.state === 'waiting')
       try {
         await doOne(ctx, run, item.ordinal)
       } catch (error) {
@@ -93,12 +93,8 @@ export async function doRun(ctx: Ctx, { runId }: { runId: number }, progress: (p
         const words = error.fields.length ? error.fields.map((f) => f.message).join('. ') : error.message
         await m.update(BillRunItem, { runId, ordinal: item.ordinal, state: 'waiting' }, { state: 'refused', words: words.slice(0, 300) })
       }
-      if (left.length % 10 === 0) await progress((100 * (items.length - left.length)) / items.length)
-    }
+    if (i % 5 === 4) await progress((100 * (i + 1)) / items.length)
   }
-  // Matters do not wait for each other. Bills have numbers in the order of the list, so they are issued one after another.
-  const lanes = await Promise.allSettled(run.what === 'make' ? [lane(), lane()] : [lane()])
-  for (const end of lanes) if (end.status === 'rejected') throw end.reason
   await m.update(BillRun, runId, { endedAt: instant(ctx.clock.now()) })
   return { runId }
 }
