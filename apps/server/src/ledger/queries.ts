@@ -97,7 +97,7 @@ export async function ledgers(
   const [list, total] = await Promise.all([
     rows<LedgerRow>(
       ctx.db.manager,
-      `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter ${limit(f)}`,
+      `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter, x.id ${limit(f)}`,
       values,
     ),
     row<{ n: number; book: number }>(
