@@ -42,6 +42,9 @@ const withRows: Partial<Record<AccountRole, string>> = {
 }
 const notBrought: readonly AccountRole[] = ['due from clients', 'opening clearing']
 
+/** Kinds of rows that bear a day of their own. */
+const datedKinds: ReadonlySet<OpeningKind> = new Set<OpeningKind>(['check', 'deposit', 'bill', 'credit', 'vendor', 'cost', 'time'])
+
 /** A row of opening books that was read. */
 export interface Ready {
   asOf: Day
@@ -170,14 +173,7 @@ export function readRow(r: Row, k: Known, today: Day, fault: (column: string, te
     const past = faultOfPast(asOf, today)
     if (past || asOf > today) wrong('asOf', past ?? `${r.get('asOf')} is ahead`)
   }
-  const dated =
-    what === 'check' ||
-    what === 'deposit' ||
-    what === 'bill' ||
-    what === 'credit' ||
-    what === 'vendor' ||
-    what === 'cost' ||
-    what === 'time'
+  const dated = datedKinds.has(what)
   const day = dayOf('day', dated ? 'Give its date' : '')
   if (dated && day && asOf && day > asOf) wrong('day', `${showDay(day)} is after the day of the books`)
   if (dated && day && faultOfPast(day, today)) wrong('day', faultOfPast(day, today)!)

@@ -112,13 +112,14 @@ const openingRows = [
     means: 'What a trust account holds for a client; “the firm” for the firm’s own money, “unidentified” where the owner is not known',
   },
   { what: 'check', needs: 'Account, Number, Date, Name, Amount; in trust Client and Matter', means: 'A check that the bank has not paid' },
-  { what: 'deposit', needs: 'Account, Date, Amount', means: 'A deposit that the bank has not credited' },
+  { what: 'deposit', needs: 'Account, Date, Amount; Number; in trust Client or Matter', means: 'A deposit that the bank has not credited; in trust it pays nothing until it has cleared' }, // prettier-ignore
   { what: 'statement', needs: 'Account, Amount', means: 'What the bank’s statement shows on that day, to be compared' },
   {
     what: 'bill',
     needs: 'Matter, Number, Date, Due, Amount; Costs in it, Tax in it, Name of the timekeeper',
     means: 'A bill that is unpaid, with what is open of it',
   },
+  { what: 'credit', needs: 'Client or Matter, Date, Amount; Number', means: 'What a payer paid beyond what was owed' },
   { what: 'vendor', needs: 'Name, Date, Due, Amount; Number, Account of the expense', means: 'A bill of a vendor that is unpaid' },
   { what: 'cost', needs: 'Matter, Date, Kind of cost, Name, Amount', means: 'A cost that was advanced and is not billed' },
   { what: 'time', needs: 'Matter, Date, Hours, Text; Name, Rate', means: 'Time that is not billed' },
