@@ -88,6 +88,7 @@ export class Mouse implements Hands {
     await expect(this.page.getByRole('dialog', { name: 'Find or do' })).toHaveCount(0)
   }
   async save() {
+    await quiet(this.page)
     await this.page.keyboard.press('Control+Enter')
   }
 }
@@ -206,6 +207,7 @@ export class Keyboard implements Hands {
     await expect(this.page.getByRole('dialog', { name: 'Find or do' })).toHaveCount(0)
   }
   async save() {
+    await quiet(this.page)
     await this.page.keyboard.press('Control+Enter')
   }
 }
