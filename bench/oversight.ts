@@ -82,6 +82,7 @@ for (let at = 0; at < entries; at += slice) {
 await m.query('ANALYZE TABLE time_entry, bill, bill_line, allocation, allocation_share')
 const signed = await fetch(`${base}/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ email: 'orla@callowayfenn.example', password: demoPassword }) }) // prettier-ignore
 const cookie = signed.headers.get('set-cookie')!.split(';')[0]!
+const { csrf } = (await signed.json()) as { csrf: string }
 async function timed(name: string, path: string, aim: number, times = 12) {
   const took: number[] = []
   for (let i = 0; i < times; i += 1) {
@@ -103,6 +104,23 @@ for (const as of ['act', 'work'])
 await timed('two years of the work, by client', '/oversight/flow?from=2025-01-01&to=2026-11-23&by=client', 1500, 4)
 await timed('what stands behind a figure', `/oversight/flow/lines?${year}&as=work&by=person&key=${first}&step=collected`, 1500, 4)
 for (const key of ['unbilled', 'trust', 'matters', 'idle', 'budget', 'profit', 'trial', 'funding', 'originating', 'delays']) await timed(key, `/oversight/reports/${key}?${year}`, 1500, 6) // prettier-ignore
+async function long(name: string, asked: object) {
+  const at = performance.now()
+  const { jobId } =
+    (await (await fetch(`${base}/oversight/figures`, { method: 'POST', headers: { cookie, 'content-type': 'application/json', 'x-heron-csrf': csrf, 'idempotency-key': crypto.randomUUID() }, body: JSON.stringify(asked) })) // prettier-ignore
+      .json()) as { jobId: number }
+  for (let state = ''; state !== 'done';) {
+    const job = (await (await fetch(`${base}/jobs/${jobId}`, { headers: { cookie } })).json()) as { state: string; error: string | null }
+    if (job.state === 'failed') throw new Error(job.error ?? name)
+    state = job.state
+    await new Promise((r) => setTimeout(r, 200))
+  }
+  say(`${name.padEnd(46)} ${((performance.now() - at) / 1000).toFixed(1)} s in the background`)
+}
+const all = { from: '2010-01-01', to: '2026-11-23' }
+for (const as of ['act', 'work']) for (const by of ['person', 'client']) await long(`all years, ${as}, by ${by}`, { what: 'flow', ...all, as, by }) // prettier-ignore
+for (const what of ['profit', 'funding', 'originating', 'delays']) await long(`all years, ${what}`, { what, ...all })
+await timed('what stands behind a figure of all years', `/oversight/flow/lines?from=2010-01-01&to=2026-11-23&as=work&by=person&all=yes&step=worked`, 5000, 3) // prettier-ignore
 await timed('what needs a decision', '/oversight/decisions', 1500, 6)
 await timed('a question by words', '/oversight/ask?q=unbilled%20above%2020000', 300, 6)
 await running.stop()

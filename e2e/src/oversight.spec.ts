@@ -65,6 +65,14 @@ test('from a sum of the firm down to one entry, and a figure by words', async ({
   await expect(behind).toContainText(billed)
   await noAxeFaults(page, 'what stands behind a figure')
   await page.keyboard.press('Escape')
+  // A long span is added up in the background, and opens to its entries all the same.
+  await hands.fill('From', '2019-01-01')
+  await page.keyboard.press('Tab')
+  await expect(page).toHaveURL(/from=2019-01-01/)
+  await expect(flow.getByRole('row', { name: /^Tomas/ })).not.toContainText(billed)
+  await flow.getByRole('row', { name: /^Tomas/ }).getByRole('button', { name: /^\$/ }).first().click() // prettier-ignore
+  await expect(behind.locator('[data-row]').first()).toBeVisible()
+  await page.keyboard.press('Escape')
   await hands.go('owed gannet', /owed by .*Gannet/)
   await expect(page).toHaveURL(/\/people\/\d+/)
   for (const report of ['Trust against work', 'Profit by matter', 'Hours by funding source']) {

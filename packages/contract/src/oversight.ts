@@ -29,6 +29,10 @@ const flowIn = z.object({
   beside: z.enum(flowSteps).optional(),
 })
 export type FlowIn = z.infer<typeof flowIn>
+/** Figures over a span; long ones are added up in the background. */
+export const spanReports = ['flow', 'profit', 'funding', 'originating', 'delays'] as const
+const figuresIn = flowIn.extend({ what: z.enum(spanReports) })
+export type FiguresIn = z.infer<typeof figuresIn>
 const linesIn = z.object({
   ...span,
   as: z.enum(['work', 'act']).default('work'),
@@ -84,6 +88,12 @@ const table = z.object({
 })
 export type ReportTable = z.infer<typeof table>
 const flow = z.object(Object.fromEntries(flowSteps.map((s) => [s, cents])) as Record<(typeof flowSteps)[number], typeof cents>)
+const flowOut = z.object({
+  groups: z.array(z.object({ key: z.string(), name: z.string(), flow, months: z.array(cents) })),
+  together: flow,
+  months: z.array(z.object({ month: z.string(), amount: cents })),
+})
+export type FlowOut = z.infer<typeof flowOut>
 const week = z.object({
   minutes: z.number(),
   worth: cents,
@@ -164,13 +174,13 @@ export const oversight = {
     .output(made),
   flow: route('bills.see', 'GET', '/oversight/flow', 'What became of recorded work: billed, collected, and what was lost on the way')
     .input(flowIn)
-    .output(
-      z.object({
-        groups: z.array(z.object({ key: z.string(), name: z.string(), flow, months: z.array(cents) })),
-        together: flow,
-        months: z.array(z.object({ month: z.string(), amount: cents })),
-      }),
-    ),
+    .output(flowOut),
+  addUp: route('bills.see', 'POST', '/oversight/figures', 'Add up a long span in the background')
+    .input(figuresIn)
+    .output(z.object({ jobId: z.number() })),
+  added: route('bills.see', 'GET', '/oversight/figures/{id}', 'What a long span came to, within the hour after it was added up')
+    .input(withId)
+    .output(z.object({ flow: flowOut.nullable(), table: table.nullable() })),
   flowLines: route('bills.see', 'GET', '/oversight/flow/lines', 'The entries behind one figure')
     .input(linesIn)
     .output(
@@ -207,6 +217,8 @@ export const oversight = {
         weeks: weeksIn.weeks,
         as: z.enum(['work', 'act']).default('work'),
         group: z.enum(flowGroups).default('person'),
+        /** The work in the background that added up a long span. */
+        added: id.optional(),
       }),
     )
     .output(fileOut),

@@ -33,6 +33,7 @@ export const refusalCodes = [
   'ledgers-in-the-way',
   'ledes-faults',
   'loaded',
+  'long-span',
   'matter-closed',
   'matter-has-work',
   'matter-open',

@@ -1,5 +1,5 @@
 import { addDays, weekday, type Day } from '@heron/core/calendar'
-import { addFlow, goalOn, lastDue, losses, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
+import { addFlow, cutByMonths, goalOn, lastDue, losses, monthlyGoal, monthOf, noFlow, readQuestion, realization, shareOf, stopped, unexplained, usualMinutes, weeklyGoal, weekOf, weeksBack, questionForms } from '@heron/core/oversight' // prettier-ignore
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 
@@ -9,6 +9,25 @@ const weekdaysOnly = (from: Day, to: Day) => {
   for (let d = from; d <= to; d = addDays(d, 1)) if (weekday(d) <= 5) n += 1
   return n
 }
+
+describe('a long span', () => {
+  it('is cut at months, into pieces that follow one another and hold all of it', () => {
+    expect(cutByMonths({ from: '2025-11-15', to: '2026-03-02' }, 3)).toEqual([{ from: '2025-11-15', to: '2026-01-31' }, { from: '2026-02-01', to: '2026-03-02' }]) // prettier-ignore
+    expect(cutByMonths({ from: '2026-03-02', to: '2026-03-01' }, 3)).toEqual([])
+    expect(() => cutByMonths({ from: '2026-03-02', to: '2026-03-02' }, 0)).toThrow(RangeError)
+    fc.assert(
+      fc.property(anyDay, fc.integer({ min: 0, max: 4000 }), fc.integer({ min: 1, max: 24 }), (from, days, months) => {
+        const to = addDays(from, days)
+        const cut = cutByMonths({ from, to }, months)
+        expect([cut[0]!.from, cut.at(-1)!.to]).toEqual([from, to])
+        cut.forEach((c, i) => {
+          expect(c.from <= c.to).toBe(true)
+          if (i) expect([c.from, c.from.slice(8)]).toEqual([addDays(cut[i - 1]!.to, 1), '01'])
+        })
+      }),
+    )
+  })
+})
 
 describe('weeks of the firm', () => {
   it('end on the day that is set, hold every day once, and follow one another', () => {

@@ -1,4 +1,5 @@
 import { area } from '../platform/area'
+import { figureJobs } from './long-spans'
 import { oversightRoutes } from './routes'
 import { sendDue, sending } from './schedules'
 
@@ -19,6 +20,6 @@ export const oversight = area({
   kept: ['time_moved'],
   routes: { oversight: oversightRoutes },
   acts: { goal: { part: null, beyond: 'bills.review' }, oversight: { part: null, beyond: 'author' } },
-  jobs: { 'send report': sending },
+  jobs: { 'send report': sending, ...figureJobs },
   schedules: [{ name: 'send reports that are due', at: '17 * * * *', atStart: true, run: sendDue }],
 })

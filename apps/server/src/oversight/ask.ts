@@ -7,7 +7,7 @@ import { may, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { owedKept, owedOn, unbilledOn } from '../platform/figures'
 import { matterIdsByWords } from '../matters'
-import { flow } from './flow'
+import { flow, judgeAtOnce } from './flow'
 import { inScope } from './flow-queries'
 import { weekEnd } from './weeks'
 
@@ -50,6 +50,7 @@ async function ofTimekeeper(ctx: Ctx, q: Extract<Question, { from: string }>): P
     }
     return answers
   }
+  await judgeAtOnce(ctx, q)
   const f = await flow(ctx, { from: q.from, to: q.to, as: 'act', by: 'person' })
   const step = q.is
   const to = (key: string) => `/reports/flow?as=act&by=person&from=${q.from}&to=${q.to}&step=${step}${key ? `&key=${key}` : '&all=yes'}`

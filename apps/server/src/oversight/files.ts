@@ -1,7 +1,8 @@
-import type { flowGroups, matterGroups, ReportKey, ReportTable, ReportWhat } from '@heron/contract'
+import type { FiguresIn, flowGroups, FlowOut, matterGroups, ReportKey, ReportTable, ReportWhat } from '@heron/contract'
 import { dayOf, parts, showDay, type Day } from '@heron/core/calendar'
 import { flowSteps, flowWords, realization } from '@heron/core/oversight'
 import type { Ctx } from '../platform/context'
+import { fieldFault } from '../platform/problem'
 import type { TableFile } from '../platform/table-file'
 import { flow, judgeSpan } from './flow'
 import { budgets, daysToTrial, idleMatters, mattersBy } from './reports/matters'
@@ -87,9 +88,9 @@ async function weeksTable(ctx: Ctx, f: Asked): Promise<ReportTable> {
   }
 }
 
-async function flowTable(ctx: Ctx, f: Asked): Promise<ReportTable> {
+async function flowTable(ctx: Ctx, f: Asked, was: FlowOut | null): Promise<ReportTable> {
   const span = spanOf(ctx, f)
-  const x = await flow(ctx, { ...span, as: f.as, by: f.group })
+  const x = was ?? (await flow(ctx, { ...span, as: f.as, by: f.group }))
   const steps = flowSteps.filter((s) => x.together[s] !== 0 || s === 'worked' || s === 'billed' || s === 'collected')
   const cells = (own: typeof x.together) => {
     const r = realization(own)
@@ -115,9 +116,33 @@ async function flowTable(ctx: Ctx, f: Asked): Promise<ReportTable> {
   }
 }
 
+/** What a long span came to, with the question that it answers. */
+export interface Added {
+  asked: FiguresIn
+  flow: FlowOut | null
+  table: ReportTable | null
+}
+function judgeAdded(ctx: Ctx, what: ReportWhat, f: Asked, { asked }: Added) {
+  const span = spanOf(ctx, f)
+  const same = asked.what === what && asked.from === span.from && asked.to === span.to
+  if (!same || (what === 'flow' && (asked.as !== f.as || asked.by !== f.group)))
+    throw fieldFault('added', 'These figures answer another question. Let them be added up anew')
+}
+
 /** Any report as it is written to a file or sent, with the columns asked for; all of them where nothing is said. */
-export async function fileOf(ctx: Ctx, what: ReportWhat, f: Asked, columns = ''): Promise<TableFile> {
-  const t = what === 'weeks' ? await weeksTable(ctx, f) : what === 'flow' ? await flowTable(ctx, f) : await report(ctx, what, f)
+export async function fileOf(
+  ctx: Ctx,
+  what: ReportWhat,
+  f: Asked,
+  { columns = '', was }: { columns?: string; was?: Added | undefined } = {},
+): Promise<TableFile> {
+  if (was) judgeAdded(ctx, what, f, was)
+  const t =
+    what === 'weeks'
+      ? await weeksTable(ctx, f)
+      : what === 'flow'
+        ? await flowTable(ctx, f, was?.flow ?? null)
+        : (was?.table ?? (await report(ctx, what, f)))
   const asked = columns.split(',').filter((c) => t.columns.some((x) => x.key === c))
   const at = (asked.length ? asked : t.columns.map((c) => c.key)).map((key) => t.columns.findIndex((c) => c.key === key))
   const pick = <T>(list: readonly T[]) => at.map((i) => list[i]!)

@@ -1,32 +1,42 @@
-import type { FlowIn, FlowLinesIn } from '@heron/contract'
-import { daysBetween } from '@heron/core/calendar'
+import type { FlowIn, FlowLinesIn, FlowOut } from '@heron/contract'
+import { daysBetween, type Day } from '@heron/core/calendar'
 import { columnsOf } from '@heron/core/ledger'
 import { share, sum } from '@heron/core/money'
-import { addFlow, flowSteps, noFlow, type Flow, type FlowStep } from '@heron/core/oversight'
+import { addFlow, cutByMonths, flowSteps, noFlow, type Flow, type FlowStep } from '@heron/core/oversight'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
-import { fieldFault } from '../platform/problem'
+import { fieldFault, refused } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
 import { anyMatter, groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
 
-/** The longest span that is added up at once. */
-const mostDays = 366 * 5
+/** The longest span that is added up at once, and that is added up at all. */
+const mostDays = { atOnce: 366 * 5, ever: 366 * 30 }
 /** The most groups that are told, and lines that a figure opens to. */
-const most = { groups: 500, lines: 500 }
+const most = { groups: 500, lines: 500, fees: 20_000 }
 
-export function judgeSpan(f: { from: string; to: string }) {
+export function judgeSpan(f: { from: Day; to: Day }) {
   if (f.from > f.to) throw fieldFault('to', 'It ends before it begins')
-  if (daysBetween(f.from, f.to) > mostDays) throw fieldFault('from', 'Give a span of at most five years')
+  if (daysBetween(f.from, f.to) > mostDays.ever) throw fieldFault('from', 'Give a span of at most thirty years')
 }
 
 /** Groups that are told by the matter. */
 const ofMatter: ReadonlySet<FlowIn['by']> = new Set(['client', 'area', 'originating'])
 /** How many entries one request adds up. */
 const mostEntries = 700_000
-async function judgeSize(m: EntityManager, f: { from: string; to: string }) {
-  const n = await rows<{ n: number }>(m, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore
-  if (n[0]!.n > mostEntries) throw fieldFault('from', `More than ${mostEntries.toLocaleString('en-US')} entries stand in this span. Give a shorter one`) // prettier-ignore
+/** Refuses a span that a request should not add up: it is added up in the background. */
+export async function judgeAtOnce(ctx: Ctx, f: { from: Day; to: Day }) {
+  judgeSpan(f)
+  const long = refused('long-span', 'This span is long. Let it be added up in the background.')
+  if (daysBetween(f.from, f.to) > mostDays.atOnce) throw long
+  const n = await rows<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore
+  if (n[0]!.n > mostEntries) throw long
+}
+/** Months of a figure that stand beside one another. */
+export function judgeBeside(f: Pick<FlowIn, 'from' | 'to' | 'beside'>): string[] {
+  const months = columnsOf({ from: f.from, to: f.to }, 'months').map((c) => c.from.slice(0, 7))
+  if (f.beside && months.at(-1)! < f.to.slice(0, 7)) throw fieldFault('from', 'At most 24 months stand beside one another')
+  return months
 }
 
 interface Weights {
@@ -86,35 +96,44 @@ async function named(ctx: Ctx, by: FlowIn['by'], keys: readonly string[]): Promi
   return new Map((await rows<{ k: number; name: string }>(ctx.db.manager, sql, [asked])).map((n) => [String(n.k), n.name]))
 }
 
+/** Adds up piece by piece in the background: pieces of calendar months, so that a fee's parts are the same as at once. */
+export interface InPieces {
+  m: EntityManager
+  months: number
+  told: (percent: number) => Promise<void>
+}
+
 /** What became of the work of a span, or what was done in it, by group, greatest first; with one figure by month beside. */
-export async function flow(ctx: Ctx, f: FlowIn) {
+export async function flow(ctx: Ctx, f: FlowIn, long?: InPieces): Promise<FlowOut> {
   judgeSpan(f)
-  const m = ctx.db.manager
-  await judgeSize(m, f)
+  const m = long?.m ?? ctx.db.manager
+  const months = judgeBeside(f)
   const kept = await keeping(m, ctx)
-  const months = columnsOf({ from: f.from, to: f.to }, 'months').map((c) => c.from.slice(0, 7))
-  if (f.beside && months.at(-1)! < f.to.slice(0, 7)) throw fieldFault('from', 'At most 24 months stand beside one another')
   const byKey = new Map<string, { flow: Flow; months: number[] }>()
   const together = noFlow()
   const byMonth = months.map(() => 0)
-  const sources = sourcesOf(f).filter((s) => Object.keys(s.amounts).length && !s.amounts.open)
   // What is told of matters is added up by matter, and each matter's group looked up once, not for each record.
   const by = ofMatter.has(f.by) ? 'matter' : f.by
-  const found = await sideBySide(sources.map((s) => () => piecesOf(m, kept, s, by, Boolean(f.beside)))) // prettier-ignore
-  const groupOfMatter = ofMatter.has(f.by) ? await groupsOfMatters(m, f.by as 'client', [...new Set(found.flat().map((p) => Number(p.k)))]) : null // prettier-ignore
-  for (const pieces of found) {
-    for (const { k: own0, month, ...amounts } of pieces) {
-      const k = groupOfMatter ? (groupOfMatter.get(Number(own0)) ?? null) : own0
-      const own = byKey.get(String(k ?? '')) ?? { flow: noFlow(), months: months.map(() => 0) }
-      addFlow(own.flow, amounts)
-      addFlow(together, amounts)
-      byKey.set(String(k ?? ''), own)
-      const at = months.indexOf(month)
-      if (f.beside && at >= 0) {
-        own.months[at]! += monthly(f.beside, amounts)
-        byMonth[at]! += monthly(f.beside, amounts)
+  const spans = long ? cutByMonths(f, long.months) : [f]
+  for (const [n, span] of spans.entries()) {
+    const sources = sourcesOf({ ...span, as: f.as }).filter((s) => Object.keys(s.amounts).length && !s.amounts.open)
+    const found = await sideBySide(sources.map((s) => () => piecesOf(m, kept, s, by, Boolean(f.beside)))) // prettier-ignore
+    const groupOfMatter = ofMatter.has(f.by) ? await groupsOfMatters(m, f.by as 'client', [...new Set(found.flat().map((p) => Number(p.k)))]) : null // prettier-ignore
+    for (const pieces of found) {
+      for (const { k: own0, month, ...amounts } of pieces) {
+        const k = groupOfMatter ? (groupOfMatter.get(Number(own0)) ?? null) : own0
+        const own = byKey.get(String(k ?? '')) ?? { flow: noFlow(), months: months.map(() => 0) }
+        addFlow(own.flow, amounts)
+        addFlow(together, amounts)
+        byKey.set(String(k ?? ''), own)
+        const at = months.indexOf(month)
+        if (f.beside && at >= 0) {
+          own.months[at]! += monthly(f.beside, amounts)
+          byMonth[at]! += monthly(f.beside, amounts)
+        }
       }
     }
+    await long?.told((100 * (n + 1)) / spans.length)
   }
   const all = [...byKey.entries()]
   // What is open is what was billed and neither taken off nor paid; only of work can it be told, not of acts.
@@ -179,9 +198,10 @@ export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
       m,
       `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
               ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
-         FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? 20_000 : most.lines + 1}`,
+         FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? most.fees + 1 : most.lines + 1}`,
       values,
     )
+    if (sharesFee && lines.length > most.fees) throw fieldFault('from', 'Too many fees stand behind it. Give a shorter span') // prettier-ignore
     if (!sharesFee) {
       const all = await rows<{ amount: number }>(m, `SELECT STRAIGHT_JOIN COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow}`, values) // prettier-ignore
       total += all[0]!.amount

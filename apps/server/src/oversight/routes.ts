@@ -4,7 +4,8 @@ import { ask } from './ask'
 import { board } from './board'
 import { decisions } from './decisions'
 import { fileOf, report } from './files'
-import { flow, flowLines } from './flow'
+import { flow, flowLines, judgeAtOnce } from './flow'
+import { added, addUp, judgeReport } from './long-spans'
 import { changeSchedule, makeSchedule, mayRead, removeSchedule, schedules, sendNow } from './schedules'
 import { goals, removeGoal, setGoal, setWeekEnd, takeLook, weeks, writeNote } from './weeks'
 
@@ -17,12 +18,22 @@ export const oversightRoutes = {
   removeGoal: o.removeGoal.handler(({ context, input }) => done(removeGoal(context.ctx, input.userId, input.from))),
   setWeekEnd: o.setWeekEnd.handler(({ context, input }) => done(setWeekEnd(context.ctx, input.weekEnds))),
   note: o.note.handler(({ context, input }) => writeNote(context.ctx, input.userId, input.text)),
-  flow: o.flow.handler(({ context, input }) => flow(context.ctx, input)),
+  flow: o.flow.handler(async ({ context, input }) => {
+    await judgeAtOnce(context.ctx, input)
+    return flow(context.ctx, input)
+  }),
+  addUp: o.addUp.handler(({ context, input }) => addUp(context.ctx, input)),
+  added: o.added.handler(({ context, input }) => added(context.ctx, input.id)),
   flowLines: o.flowLines.handler(({ context, input }) => flowLines(context.ctx, input)),
-  report: o.report.handler(({ context, input }) => report(context.ctx, input.key, input)),
-  file: o.file.handler(async ({ context, input }) =>
-    tableFile(context.ctx, await fileOf(context.ctx, input.what, input, input.columns), input.format),
-  ),
+  report: o.report.handler(async ({ context, input }) => {
+    await judgeReport(context.ctx, input.key, input)
+    return report(context.ctx, input.key, input)
+  }),
+  file: o.file.handler(async ({ context, input }) => {
+    const was = input.added ? await added(context.ctx, input.added) : undefined
+    if (!was) await judgeReport(context.ctx, input.what, input)
+    return tableFile(context.ctx, await fileOf(context.ctx, input.what, input, { columns: input.columns, was }), input.format)
+  }),
   readers: o.readers.handler(({ context }) => mayRead(context.ctx)),
   schedules: o.schedules.handler(({ context }) => schedules(context.ctx)),
   makeSchedule: o.makeSchedule.handler(({ context, input }) => makeSchedule(context.ctx, input)),

@@ -25,13 +25,13 @@ export interface JobKind {
   /** Seconds to wait after each try that failed; after the last there is no other. */
   waits: readonly number[]
   /** What is done side by side with other work: papers that someone waits for, words that are taken out of many. */
-  lane?: 'papers' | 'words' | 'bills'
+  lane?: 'papers' | 'words' | 'bills' | 'figures'
 }
 /** A kind of job with the type of its payload, which is plain data. */
 export const jobKind = <P>(kind: {
   noun: string
   waits: readonly number[]
-  lane?: 'papers' | 'words' | 'bills'
+  lane?: 'papers' | 'words' | 'bills' | 'figures'
   run: (ctx: Ctx, payload: P, progress: (percent: number) => Promise<void>) => Promise<unknown>
 }): JobKind => kind as unknown as JobKind
 

@@ -1,4 +1,5 @@
 import type { Logger } from 'pino'
+import type { EntityManager } from 'typeorm'
 import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
@@ -20,10 +21,29 @@ export async function jobState(ctx: Ctx, id: number) {
   return found
 }
 
+/** What someone's work of a kind came to, while it is an hour old at most: what was open to them then may not be later. */
+export async function jobResult(ctx: Ctx, id: number, kind: string): Promise<unknown> {
+  const found = await row<{ state: string; result: string | null }>(
+    ctx.db.manager,
+    `SELECT state, result FROM job WHERE id = ? AND user_id = ? AND kind = ? AND created_at > ?`,
+    [id, ctx.actor.id, kind, later(ctx.clock.now(), -3600)],
+  )
+  if (found?.state !== 'done' || !found.result) throw notFound('figures that were added up')
+  return JSON.parse(found.result)
+}
+
+/** Nobody waits for it any more: what runs ends at its next step. */
+export const giveUpJobs = (m: EntityManager, ctx: Ctx, kind: string) =>
+  run(m, `UPDATE job SET state = 'done', result = NULL WHERE state IN ('waiting', 'running') AND kind = ? AND user_id = ?`, [
+    kind,
+    ctx.actor.id,
+  ])
+class GivenUp extends Error {}
+
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
 
 /** Letters wait on another machine, which may not answer: they have a worker of their own, so that nothing else waits with them. */
-type Which = 'all' | 'letters' | 'papers' | 'words' | 'bills' | 'others'
+type Which = 'all' | 'letters' | 'papers' | 'words' | 'bills' | 'figures' | 'others'
 /** Which kinds a worker takes; papers that someone waits for do not stand behind a day's uploads. */
 function ofKind(which: Which): string {
   if (which === 'all') return ''
@@ -61,18 +81,22 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: W
     const actor = await actorOf(base.db.manager, job.userId)
     if (!actor || !kind) throw new Error(`Nothing does jobs of kind ${job.kind}`)
     // Whoever makes progress keeps the lease.
-    const progress = async (p: number) =>
-      void (await run(base.db.manager, `UPDATE job SET progress = ?, run_after = ? WHERE id = ?`, [
+    const progress = async (p: number) => {
+      const goesOn = await run(base.db.manager, `UPDATE job SET progress = ?, run_after = ? WHERE id = ? AND state = 'running'`, [
         Math.min(99, Math.round(p)),
         later(base.clock.now(), 300),
         job.id,
-      ]))
+      ])
+      if (!goesOn) throw new GivenUp()
+    }
     const result = await kind.run({ ...base, actor }, JSON.parse(job.payload) as never, progress)
-    await run(base.db.manager, `UPDATE job SET state = 'done', progress = 100, result = ?, error = NULL WHERE id = ?`, [
-      JSON.stringify(result ?? null),
-      job.id,
-    ])
+    await run(
+      base.db.manager,
+      `UPDATE job SET state = 'done', progress = 100, result = ?, error = NULL WHERE id = ? AND state = 'running'`,
+      [JSON.stringify(result ?? null), job.id],
+    )
   } catch (error) {
+    if (error instanceof GivenUp) return true
     if (error instanceof NotYet) {
       await run(base.db.manager, `UPDATE job SET state = 'waiting', attempts = ?, run_after = ?, error = ? WHERE id = ?`, [
         job.attempts,
@@ -109,7 +133,16 @@ export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promi
       if (!did) await new Promise((r) => setTimeout(r, 250))
     }
   }
-  const loops = Promise.all([loop('letters'), loop('papers'), loop('papers'), loop('words'), loop('bills'), loop('bills'), loop('others')])
+  const loops = Promise.all([
+    loop('letters'),
+    loop('papers'),
+    loop('papers'),
+    loop('words'),
+    loop('bills'),
+    loop('bills'),
+    loop('figures'),
+    loop('others'),
+  ])
   return async () => {
     stopped = true
     await loops

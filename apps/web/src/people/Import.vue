@@ -8,9 +8,11 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import PageHead from '../ui/PageHead.vue'
+import Progress from '../ui/Progress.vue'
 import { plural } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { useAct } from '../use'
+import { waitFor } from '../wait'
 import PeopleTabs from './PeopleTabs.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -63,14 +65,13 @@ async function read() {
 async function follow(jobId: number, said: string) {
   doing.value = said
   progress.value = 0
-  for (;;) {
-    const job = await api.papers.job({ id: jobId }).catch(() => null)
-    if (gone || !job) return
-    progress.value = job.progress
-    if (job.state === 'failed') state.message = job.error ?? 'This could not be done. Nothing was loaded.'
-    if (job.state === 'done' || job.state === 'failed') break
-    await new Promise((r) => window.setTimeout(r, 400))
-  }
+  const done = await waitFor(
+    () => api.papers.job({ id: jobId }),
+    (percent) => (progress.value = percent),
+    () => gone,
+  ).catch(() => 'The server does not answer. The work goes on without this page; look again in a while.')
+  if (gone) return
+  if (done !== true) state.message = done
   progress.value = null
   if (run.value) show(await api.imports.get({ id: run.value.id }))
 }
@@ -221,9 +222,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
         <div class="mt-3 flex items-center gap-3">
           <Btn :main="!clean" :busy="state.busy || progress !== null" :disabled="run.state === 'loaded'" @click="tryOut">Try every row</Btn>
           <Btn :main="clean" :disabled="!clean || progress !== null" @click="load">Load {{ plural(run.total, 'row') }}</Btn>
-          <span v-if="progress !== null" role="status"
-            >{{ doing }} … {{ progress }} %<progress class="ml-2 align-middle" max="100" :value="progress" :aria-label="doing"></progress
-          ></span>
+          <Progress v-if="progress !== null" :label="doing" :percent="progress" />
         </div>
       </section>
       <section v-if="run && run.state !== 'read'" class="sheet px-4 py-3.5" aria-label="What would happen" aria-live="polite">

@@ -11,14 +11,15 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
+import Progress from '../ui/Progress.vue'
 import { monthText, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { showShare, someMoney, type Column } from '../ui/table/columns'
 import Views from '../ui/Views.vue'
-import { useLoad } from '../use'
 import FlowLines from './FlowLines.vue'
 import ReportTabs from './ReportTabs.vue'
 import ScheduleSheet from './ScheduleSheet.vue'
+import { useFigures } from './figures'
 import { fileActs, overOpen } from './reports'
 
 const Bars = defineAsyncComponent(() => import('./Bars.vue'))
@@ -54,8 +55,8 @@ const asked = computed(() => ({
   by: by.value,
   ...(shown.beside ? { beside: shown.beside as FlowStep } : {}),
 }))
-const { data, problem, loading, reload } = useLoad(
-  () => api.oversight.flow(asked.value),
+const { data, problem, loading, reload, adding, added } = useFigures(
+  { now: () => api.oversight.flow(asked.value), asked: () => ({ ...asked.value, what: 'flow' }), take: (a) => a.flow },
   [() => JSON.stringify(asked.value), () => session.tick],
 )
 const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
@@ -144,7 +145,7 @@ const sending = ref(false)
       <ActMenu
         text="As a file"
         label="As a file"
-        :acts="fileActs('flow', { from: shown.from, to: shown.to, as: shown.as, group: shown.by })"
+        :acts="fileActs('flow', { from: shown.from, to: shown.to, as: shown.as, group: shown.by, added })"
       />
     </PageHead>
     <ReportTabs />
@@ -174,37 +175,42 @@ const sending = ref(false)
       </div>
     </div>
     <section class="sheet" aria-label="Work to money">
-      <div v-if="chart && !shown.beside" class="px-4 pt-3">
-        <Bars label="Worked, billed and collected" kind="money" :names="chart.names" :series="chart.series" />
-      </div>
-      <DataTable
-        label="Work to money"
-        name="flow"
-        :rows="data?.groups ?? []"
-        :columns="columns"
-        :row-id="(g) => g.key"
-        :acts="
-          (g) =>
-            steps
-              .filter((s) => g.flow[s])
-              .map((s) => ({ text: `What stands behind ${flowWords[s].toLowerCase()}`, act: () => open(s, g.key) }))
-        "
-        :open="(g) => open('worked', g.key)"
-        :loading="loading"
-        :problem="problem"
-        @again="reload()"
-      >
-        <template #empty>Nothing was worked or paid in this span.</template>
-        <template v-for="s in steps" :key="s" #[`cell-${s}`]="{ row: g }"
-          ><button v-if="g.flow[s]" type="button" class="hover:underline" tabindex="-1" @click.stop="open(s, g.key)">
-            {{ showMoney(g.flow[s]) }}
-          </button></template
+      <p v-if="adding !== null" class="px-4 py-6"><Progress label="Adding up a long span" :percent="adding" /></p>
+      <template v-else>
+        <div v-if="chart && !shown.beside" class="px-4 pt-3">
+          <Bars label="Worked, billed and collected" kind="money" :names="chart.names" :series="chart.series" />
+        </div>
+        <DataTable
+          label="Work to money"
+          name="flow"
+          :rows="data?.groups ?? []"
+          :columns="columns"
+          :row-id="(g) => g.key"
+          :acts="
+            (g) =>
+              steps
+                .filter((s) => g.flow[s])
+                .map((s) => ({ text: `What stands behind ${flowWords[s].toLowerCase()}`, act: () => open(s, g.key) }))
+          "
+          :open="(g) => open('worked', g.key)"
+          :loading="loading"
+          :problem="problem"
+          @again="reload()"
         >
-      </DataTable>
-      <p v-if="data" class="flex flex-wrap gap-x-4 gap-y-1 px-4 py-2.5 text-sm text-ink-2 print:hidden">
-        All together:
-        <button v-for="s in steps" :key="s" type="button" class="underline" @click="open(s, null)">{{ flowWords[s].toLowerCase() }}</button>
-      </p>
+          <template #empty>Nothing was worked or paid in this span.</template>
+          <template v-for="s in steps" :key="s" #[`cell-${s}`]="{ row: g }"
+            ><button v-if="g.flow[s]" type="button" class="hover:underline" tabindex="-1" @click.stop="open(s, g.key)">
+              {{ showMoney(g.flow[s]) }}
+            </button></template
+          >
+        </DataTable>
+        <p v-if="data" class="flex flex-wrap gap-x-4 gap-y-1 px-4 py-2.5 text-sm text-ink-2 print:hidden">
+          All together:
+          <button v-for="s in steps" :key="s" type="button" class="underline" @click="open(s, null)">
+            {{ flowWords[s].toLowerCase() }}
+          </button>
+        </p>
+      </template>
     </section>
     <p class="mt-2 max-w-[900px] text-sm text-ink-2">
       {{

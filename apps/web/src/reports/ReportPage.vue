@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { matterGroups, type ReportKey, type ReportTable } from '@heron/contract'
+import { matterGroups, spanReports, type ReportKey, type ReportTable } from '@heron/contract'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAddress } from '../address'
@@ -11,11 +11,12 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
+import Progress from '../ui/Progress.vue'
 import { showHours, showMoney } from '../ui/show'
 import { showShare, type Column } from '../ui/table/columns'
 import Views from '../ui/Views.vue'
-import { useLoad } from '../use'
 import ReportTabs from './ReportTabs.vue'
+import { useFigures } from './figures'
 import { fileActs, overOpen, reports } from './reports'
 import ScheduleSheet from './ScheduleSheet.vue'
 
@@ -46,8 +47,13 @@ const asked = computed(() => ({
   ...(asks.value.includes('by') ? { by: by.value } : {}),
   ...(asks.value.includes('days') ? { days: Number(state.days) } : {}),
 }))
-const { data, problem, loading, reload } = useLoad(
-  async () => ({ of: key.value, ...(await api.oversight.report({ key: key.value, ...asked.value })) }),
+const over = computed(() => spanReports.find((s) => s === key.value))
+const { data, problem, loading, reload, adding, added } = useFigures(
+  {
+    now: async () => ({ of: key.value, ...(await api.oversight.report({ key: key.value, ...asked.value })) }),
+    asked: () => (over.value ? { what: over.value, from: state.from, to: state.to, as: 'act', by: 'person' } : null),
+    take: (a) => a.table && { of: key.value, ...a.table },
+  },
   [key, asked, () => session.tick],
 )
 // What is shown belongs to the report that is chosen; the one before is not shown under its name.
@@ -97,7 +103,7 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
     <PageHead :title="reports.find((r) => r.key === key)!.name" :hint="overOpen">
       <Views v-if="asks.length" :list="`report ${key}`" :state="{ ...state }" @choose="choose" />
       <Btn @click="sending = true">Send …</Btn>
-      <ActMenu text="As a file" label="As a file" :acts="fileActs(key, asked)" />
+      <ActMenu text="As a file" label="As a file" :acts="fileActs(key, { ...asked, added })" />
     </PageHead>
     <ReportTabs />
     <div class="mb-3 flex flex-wrap items-end gap-3 print:hidden">
@@ -121,22 +127,25 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
       <p v-if="shown" class="pb-1.5 text-ink-2">{{ shown.under }}</p>
     </div>
     <section class="sheet" :aria-label="reports.find((r) => r.key === key)!.name">
-      <div v-if="bars" class="px-4 pt-3"><Bars :label="shown!.title" :names="bars.names" :series="bars.series" :kind="bars.kind" /></div>
-      <DataTable
-        :key="key"
-        :label="reports.find((r) => r.key === key)!.name"
-        :name="`report ${key}`"
-        :rows="shown?.rows ?? []"
-        :columns="columns"
-        :row-id="(r) => r.key"
-        :open="(r) => r.to && router.push(r.to)"
-        :loading="loading"
-        :problem="problem"
-        @again="reload()"
-      >
-        <template #empty>Nothing to report.</template>
-      </DataTable>
-      <p v-if="shown?.more" class="px-4 pb-3 text-ink-2">The first {{ shown.rows.length }} are listed; what stands together is of all.</p>
+      <p v-if="adding !== null" class="px-4 py-6"><Progress label="Adding up a long span" :percent="adding" /></p>
+      <template v-else>
+        <div v-if="bars" class="px-4 pt-3"><Bars :label="shown!.title" :names="bars.names" :series="bars.series" :kind="bars.kind" /></div>
+        <DataTable
+          :key="key"
+          :label="reports.find((r) => r.key === key)!.name"
+          :name="`report ${key}`"
+          :rows="shown?.rows ?? []"
+          :columns="columns"
+          :row-id="(r) => r.key"
+          :open="(r) => r.to && router.push(r.to)"
+          :loading="loading"
+          :problem="problem"
+          @again="reload()"
+        >
+          <template #empty>Nothing to report.</template>
+        </DataTable>
+        <p v-if="shown?.more" class="px-4 pb-3 text-ink-2">The first {{ shown.rows.length }} are listed; what stands together is of all.</p>
+      </template>
     </section>
     <ScheduleSheet v-if="sending" :what="key" :asked="asked" @close="sending = false" />
   </div>

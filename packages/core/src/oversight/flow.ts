@@ -1,3 +1,4 @@
+import { addDays, dayOf, parts, type Day } from '../calendar'
 import { shareOf } from './weeks'
 import type { Cents } from '../money'
 
@@ -32,6 +33,25 @@ export const flowWords: Record<FlowStep, string> = {
   writtenOff: 'Written off',
   open: 'Open',
   collected: 'Collected',
+}
+
+/**
+ * A span cut into pieces of some calendar months each, in order, without gap; only the ends of the span cut a month. What is added up
+ * piece by piece and by month is what the span comes to at once. Nothing where it ends before it begins. Throws a RangeError where
+ * `months` is no whole number above zero.
+ */
+export function cutByMonths(span: { from: Day; to: Day }, months: number): { from: Day; to: Day }[] {
+  if (!Number.isInteger(months) || months < 1) throw new RangeError('Pieces are of one month at least')
+  const out: { from: Day; to: Day }[] = []
+  for (let from = span.from; from <= span.to;) {
+    const [year, month] = parts(from)
+    const next = year * 12 + (month - 1) + months
+    const end = addDays(dayOf(Math.floor(next / 12), (next % 12) + 1, 1), -1)
+    const to = end < span.to ? end : span.to
+    out.push({ from, to })
+    from = addDays(to, 1)
+  }
+  return out
 }
 
 export const noFlow = (): Flow => Object.fromEntries(flowSteps.map((s) => [s, 0])) as Flow

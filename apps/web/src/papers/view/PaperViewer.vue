@@ -6,7 +6,7 @@ import { api, type Answer } from '../../api'
 import { useReturnFocus } from '../../ui/focus'
 import Btn from '../../ui/Btn.vue'
 import { useUnsaved } from '../../ui/unsaved'
-import { waitFor } from '../show'
+import { waitFor } from '../../wait'
 import MailView from './MailView.vue'
 
 /** A paper shown without leaving the page. The next and the one before by N and P, or the arrow keys. */

@@ -48,7 +48,10 @@ export const isNumber = (c: Pick<Column<never>, 'kind'>) =>
   c.kind === 'money' || c.kind === 'hours' || c.kind === 'number' || c.kind === 'share'
 /** An amount, or nothing where there is none. */
 export const someMoney = (cents: number) => (cents ? showMoney(cents) : '')
-export const sizeOf = <R>(c: Column<R>) => c.size ?? usualSize[c.kind ?? 'text']
+/** Width of a figure in bold, with the space around it: no sum is ever cut off. */
+const roomFor = (text: string) => Math.ceil(text.length * 8.4) + 22
+export const sizeOf = <R>(c: Column<R>) =>
+  Math.max(c.size ?? usualSize[c.kind ?? 'text'], isNumber(c as Column<never>) && c.total ? roomFor(c.total) : 0)
 export const growOf = <R>(c: Column<R>) => c.grow ?? (c.size || (c.kind ?? 'text') !== 'text' ? 0 : 1)
 
 export function valueOf<R>(c: Column<R>, row: R): string | number | null {

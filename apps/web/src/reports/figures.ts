@@ -1,0 +1,50 @@
+import type { FiguresIn } from '@heron/contract'
+import { onUnmounted, ref, type WatchSource } from 'vue'
+import { api, ApiProblem, type Answer } from '../api'
+import { useLoad } from '../use'
+import { waitFor } from '../wait'
+
+/**
+ * Figures of a span: at once where they can be, else added up in the background. `adding` is how far that is, null where nothing is
+ * under way; `added` names the work that did it, for files of the same figures.
+ */
+export function useFigures<T>(
+  ask: { now: () => Promise<T>; asked: () => FiguresIn | null; take: (a: Answer<typeof api.oversight.added>) => T | null },
+  on: WatchSource[],
+) {
+  const adding = ref<number | null>(null)
+  const added = ref<number | null>(null)
+  let turn = 0
+  onUnmounted(() => (turn += 1))
+  async function inBackground(mine: number, asked: FiguresIn): Promise<T> {
+    adding.value = 0
+    try {
+      const { jobId } = await api.oversight.addUp(asked)
+      const done = await waitFor(
+        () => api.papers.job({ id: jobId }),
+        (percent) => mine === turn && (adding.value = percent),
+        () => mine !== turn,
+      )
+      if (done !== true) throw new Error(done)
+      const got = ask.take(await api.oversight.added({ id: jobId }))
+      if (got === null) throw new Error('This could not be added up. Try again.')
+      if (mine === turn) added.value = jobId
+      return got
+    } finally {
+      if (mine === turn) adding.value = null
+    }
+  }
+  const loaded = useLoad(async () => {
+    const mine = ++turn
+    adding.value = null
+    added.value = null
+    const asked = ask.asked()
+    try {
+      return await ask.now()
+    } catch (error) {
+      if (asked && error instanceof ApiProblem && error.code === 'long-span' && mine === turn) return inBackground(mine, asked)
+      throw error
+    }
+  }, on)
+  return { ...loaded, adding, added }
+}
