@@ -33,7 +33,7 @@ await insertMany(
   Array.from({ length: matters }, (_, i) => [first + i, `B-${first + i}`, `Bench ${i}`, `Bench ${i}`, first + (i % 400), first + (i % 400), '2016-01-01', lead, '2026-11-01', first + (i % 20)]), // prettier-ignore
 )
 const began = performance.now()
-const slice = 10_000
+const slice = 5_000
 const billed = entries - 20_000
 const tens = '(SELECT 0 AS n UNION ALL SELECT 1 UNION ALL SELECT 2 UNION ALL SELECT 3 UNION ALL SELECT 4 UNION ALL SELECT 5 UNION ALL SELECT 6 UNION ALL SELECT 7 UNION ALL SELECT 8 UNION ALL SELECT 9)' // prettier-ignore
 const numbers = (at: number, upTo: number) => `(SELECT * FROM (SELECT ${at} + a.n + 10 * b.n + 100 * c.n + 1000 * d.n AS seq FROM ${tens} a, ${tens} b, ${tens} c, ${tens} d) s WHERE s.seq < ${upTo})` // prettier-ignore

@@ -66,3 +66,59 @@ test('a month of a trust account is read, explained to the cent, and closed', as
   })
   await page.context().close()
 })
+
+/** A statement of the operating account, as banks write it in OFX 1. */
+const operating = (lines: readonly string[], closing: string) =>
+  Buffer.from(
+    `OFXHEADER:100\nDATA:OFXSGML\nVERSION:102\nENCODING:USASCII\nCHARSET:1252\n\n<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>USD<BANKACCTFROM><BANKID>000000013<ACCTID>99992208<ACCTTYPE>CHECKING</BANKACCTFROM><BANKTRANLIST><DTSTART>20261101<DTEND>20261122${lines
+      .map((l) => `<STMTTRN><TRNTYPE>OTHER${l}</STMTTRN>`)
+      .join('')}</BANKTRANLIST><LEDGERBAL><BALAMT>${closing}<DTASOF>20261122</LEDGERBAL></STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>`,
+  )
+
+test('what only the bank has of the operating account is booked by a rule of the firm, and split over accounts', async ({ browser, faults }) => {
+  const { page, hands } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  const bank = page.getByRole('region', { name: 'Only at the bank' })
+  await test.step('the first statement of the account is read', async () => {
+    await page.goto('/books?show=bank')
+    await page.getByRole('link', { name: /^Operating/ }).click()
+    await hands.press(/^Read a statement/)
+    const sheet = page.getByRole('dialog', { name: 'Statement of Operating' })
+    const buffer = operating(['<DTPOSTED>20261105<TRNAMT>-25.00<FITID>a<NAME>MONTHLY SERVICE CHARGE', '<DTPOSTED>20261106<TRNAMT>95.00<FITID>b<NAME>RENT OF THE BACK OFFICE'], '48210.55') // prettier-ignore
+    await sheet.getByLabel('File').setInputFiles({ name: 'operating.ofx', mimeType: 'application/octet-stream', buffer })
+    await sheet.getByRole('button', { name: /^Take it/ }).click()
+    await expect(sheet).toBeHidden()
+    await page.getByRole('button', { name: 'The month after' }).click()
+    await expect(bank.getByRole('row', { name: /RENT OF THE BACK OFFICE/ })).toBeVisible()
+  })
+  await test.step('a rule books the charge', async () => {
+    const rules = page.getByRole('region', { name: 'By the firm’s rules' })
+    await rules.getByRole('button', { name: 'Rules …' }).click()
+    await hands.fill('Words of the bank', 'service charge')
+    await hands.pick('Account', 'bank charges', /Bank charges/i)
+    await hands.fill('What it is', 'Charge of the bank')
+    await noAxeFaults(page, 'rules for lines of the bank')
+    await hands.save()
+    await expect(page.getByRole('table', { name: 'Rules for lines of the bank' })).toContainText('Charge of the bank')
+    await page.keyboard.press('Escape')
+    await rules.getByRole('row', { name: /MONTHLY SERVICE CHARGE/ }).getByRole('checkbox').check()
+    await rules.getByRole('button', { name: /^Book/ }).click()
+    await expect(bank.getByRole('row', { name: /MONTHLY SERVICE CHARGE/ })).toHaveCount(0)
+  })
+  await test.step('rent less a fee goes to two accounts', async () => {
+    await bank.getByRole('row', { name: /RENT OF THE BACK OFFICE/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
+    await page.getByRole('menuitem', { name: 'Book it …' }).click()
+    await hands.press('Split over accounts')
+    await hands.pick('Account 1', 'equity', /./)
+    await hands.fill('Amount 1', '100.00')
+    await hands.pick('Account 2', 'bank charges', /Bank charges/i)
+    await hands.fill('Amount 2', '-4.00')
+    await expect(page.getByRole('status').filter({ hasText: '−$1.00 is left' })).toBeVisible()
+    await expect(page.getByRole('button', { name: /^Book it/ })).toBeDisabled()
+    await hands.fill('Amount 2', '-5.00')
+    await noAxeFaults(page, 'a line of the bank that is split')
+    await hands.save()
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+    await expect(bank).not.toContainText('RENT OF THE BACK OFFICE')
+  })
+  await page.context().close()
+})

@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { row } from '../src/platform'
+import { row, rows } from '../src/platform'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -246,16 +246,37 @@ describe('an operating account', () => {
     const account = await row<{ id: number }>(office.db.manager, `SELECT id FROM account WHERE role = 'bank charges'`)
     const line = w.lines.find((l) => l.amount === -12_00)!
     const asset = await row<{ id: number }>(office.db.manager, `SELECT gl_account_id AS id FROM bank_account WHERE id = ?`, [bank])
-    expect((await orla.post(`/bank/lines/${line.id}/booked`, { accountId: asset!.id, memo: 'Service fee' })).status).toBe(400)
-    await orla.must('POST', `/bank/lines/${line.id}/booked`, { accountId: account!.id, memo: 'Service fee' })
-    expect((await orla.post(`/bank/lines/${line.id}/booked`, { accountId: account!.id, memo: 'Service fee' })).body.code).toBe(
-      'changed-meanwhile',
-    )
+    expect(
+      (await orla.post(`/bank/lines/${line.id}/booked`, { memo: 'Service fee', parts: [{ accountId: asset!.id, amount: -12_00 }] })).status,
+    ).toBe(400)
+    await orla.must('POST', `/bank/lines/${line.id}/booked`, { memo: 'Service fee', parts: [{ accountId: account!.id, amount: -12_00 }] })
+    expect(
+      (await orla.post(`/bank/lines/${line.id}/booked`, { memo: 'Service fee', parts: [{ accountId: account!.id, amount: -12_00 }] })).body
+        .code,
+    ).toBe('changed-meanwhile')
     const after = await work(bank, '2026-10-31')
     expect(after.lines).toEqual([])
     // The bank held 1,000.00 before that the book here does not know: it is shown as what it is.
     expect(after.figures).toMatchObject({ bank: 1_388_00, book: 388_00, bankFromBook: 1_000_00 })
     expect(after.stops).toHaveLength(1)
+  })
+  it('splits a line over accounts, to the cent, and posts to none that only its own acts move', async () => {
+    const bank = await ownBank('operating', 7453)
+    const r = await read(bank, ofx(`99${await ending(bank)}`, '20261001', '20261031', ['<DTPOSTED>20261005<TRNAMT>95.00<FITID>split<NAME>RENT LESS FEE'], '95.00')) // prettier-ignore
+    expect((await take(bank, r.fileId, { accepted: 'new' })).status).toBe(200)
+    const line = (await work(bank, '2026-10-31')).lines[0]!
+    const account = async (where: string) => (await row<{ id: number }>(office.db.manager, `SELECT id FROM account WHERE ${where} ORDER BY id LIMIT 1`))!.id // prettier-ignore
+    const [charges, fees, equity, other] = await Promise.all([account(`role = 'bank charges'`), account(`role = 'fees'`), account(`kind = 'equity'`), office.bank('operating').then(async (id) => (await row<{ id: number }>(office.db.manager, `SELECT gl_account_id AS id FROM bank_account WHERE id = ?`, [id]))!.id)]) // prettier-ignore
+    const book = (...parts: [number, number][]) => orla.post<{ id: number }>(`/bank/lines/${line.id}/booked`, { memo: 'Rent, less a fee', parts: parts.map(([accountId, amount]) => ({ accountId, amount })) }) // prettier-ignore
+    const path = async (...parts: [number, number][]) => (await book(...parts)).body.fields[0]?.path
+    expect(await path([fees, 95_00])).toBe('parts.0.accountId')
+    expect(await path([equity, 90_00], [other, 5_00])).toBe('parts.1.accountId')
+    expect(await path([equity, 100_00], [charges, -4_99])).toBe('parts')
+    expect(await path([equity, 95_00], [charges, 0])).toBe('parts.1.amount')
+    const { body } = await book([equity, 100_00], [charges, -5_00])
+    const legs = await rows<{ accountId: number; amount: number }>(office.db.manager, `SELECT account_id AS accountId, amount FROM journal_line WHERE journal_id = ? ORDER BY id`, [body.id]) // prettier-ignore
+    expect(legs.slice(1)).toEqual([{ accountId: equity, amount: -100_00 }, { accountId: charges, amount: 5_00 }]) // prettier-ignore
+    expect((await work(bank, '2026-10-31')).lines).toEqual([])
   })
   it('books lines by the firm’s own rules, all or none, and proposes no pair again that was refused', async () => {
     const bank = await ownBank('operating', 7451)

@@ -65,12 +65,17 @@ describe('a bill paid by link', () => {
     processor.settle('2999-01-01')
     await processor.quiet()
     expect((await charges())[0]!.fee).toBe(processingFee(615_400, 290, 30))
+    // The bank sees one movement, the payment less its fee; what comes back by a dispute that is won comes by itself.
+    const settled = () => rows<{ amount: number; settlement: string }>(office.db.manager, `SELECT e.amount, s.settlement FROM bank_settlement s JOIN bank_entry e ON e.id = s.entry_id WHERE e.reference = ? ORDER BY e.id`, [id]) // prettier-ignore
+    const together = [{ amount: 615_400, settlement: 'S-2999-01-01' }, { amount: -processingFee(615_400, 290, 30), settlement: 'S-2999-01-01' }] // prettier-ignore
+    expect(await settled()).toEqual(together)
     processor.dispute(id)
     await processor.quiet()
     expect([(await charges())[0]!.state, await open()]).toEqual(['disputed', 615_400])
     processor.win(id)
     await processor.quiet()
     expect([(await charges())[0]!.state, await open()]).toEqual(['paid', 0])
+    expect(await settled()).toEqual(together)
     const fees = await rows(office.db.manager, `SELECT id FROM journal WHERE kind = 'card fee' AND subject_id = ?`, [bill.id])
     expect(fees).toHaveLength(1)
   })

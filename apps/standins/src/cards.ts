@@ -88,7 +88,15 @@ export async function startProcessor(wanted: {
   }
   /** Each is told twice under one id; the second may come before the first. */
   function tell(c: Charge, kind: Kind, fee: number | null = null) {
-    const payload = JSON.stringify({ id: randomUUID(), charge: c.charge, kind, amount: c.amount, fee, method: c.method })
+    const payload = JSON.stringify({
+      id: randomUUID(),
+      charge: c.charge,
+      kind,
+      amount: c.amount,
+      fee,
+      method: c.method,
+      ...(kind === 'settled' ? { settlement: `S-${c.settledOn}` } : {}),
+    })
     for (const after of [Math.random() * 60, Math.random() * 60]) {
       const told: Promise<void> = send(payload, after).finally(() => waiting.delete(told))
       waiting.add(told)

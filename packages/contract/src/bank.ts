@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, fileOut, id, longBody, made, needed, ok, route, text, upload, withId } from './base'
+import { amount, asks, cents, day, fileOut, id, legAmount, longBody, made, needed, ok, route, text, upload, withId } from './base'
 
 const place = z.number().int().min(0).max(199)
 const csvMatch = z.object({
@@ -223,7 +223,17 @@ export const bank = {
     .input(z.object({ id, inTransit: z.boolean() }))
     .output(ok),
   book: route('books.post', 'POST', '/bank/lines/{id}/booked', 'Book a line of an operating account that is not in the book')
-    .input(z.object({ id, accountId: id, memo: needed('Say what it is', 200) }))
+    .input(
+      z.object({
+        id,
+        memo: needed('Say what it is', 200),
+        /** What of the line is of which account, in the bank's direction; together the line to the cent. A fee that was kept back is below zero. */
+        parts: z
+          .array(z.object({ accountId: id, amount: legAmount }))
+          .min(1, 'Choose an account')
+          .max(20, 'At most 20 accounts'),
+      }),
+    )
     .output(made),
   bookTrust: route('trust.post', 'POST', '/bank/lines/{id}/trust', 'Book what the bank did on a trust account, and match it')
     .input(

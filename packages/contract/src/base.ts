@@ -50,6 +50,12 @@ export const amount = z
   .int('Give whole cents')
   .positive('Give an amount above zero')
   .max(mostMoney.amount, 'One entry holds at most $1,000,000,000.00. Check the amount')
+/** An amount of one side or the other: above zero or below. */
+export const legAmount = z
+  .number('Give an amount')
+  .int('Give whole cents')
+  .min(-mostMoney.amount)
+  .max(mostMoney.amount, 'One line holds at most $1,000,000,000.00')
 /** An amount of one entry that may be nothing. */
 export const amountOrNone = z
   .number({ error: 'Give an amount' })

@@ -1,6 +1,5 @@
-import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { asks, cents, day, fileOut, id, made, needed, ok, page, route, text, whole, withId } from './base'
+import { asks, cents, day, fileOut, id, legAmount, made, needed, ok, page, route, text, whole, withId } from './base'
 
 export const bookFiles = ['trial', 'account', 'income', 'balance', 'cash', 'taxes'] as const
 const incomeIn = z.object({
@@ -14,11 +13,6 @@ const incomeIn = z.object({
 export type IncomeIn = z.infer<typeof incomeIn>
 /** An account, set in by how many stand above it, or what one and all under it come to together. */
 const statementRow = { name: z.string(), accountId: z.number().nullable(), depth: z.number(), sum: z.boolean() }
-const legAmount = z
-  .number('Give an amount')
-  .int('Give whole cents')
-  .min(-mostMoney.amount)
-  .max(mostMoney.amount, 'One line holds at most $1,000,000,000.00')
 const journalLines = z
   .array(z.object({ accountId: id, amount: legAmount }))
   .min(2, 'A journal needs two lines or more')
@@ -46,6 +40,8 @@ const accountRow = z.object({
   debit: cents,
   credit: cents,
   closed: z.boolean(),
+  /** Whether journals by hand post to it; others move only by their own acts. */
+  byHand: z.boolean(),
 })
 export const books = {
   trialBalance: route('books.see', 'GET', '/books/trial-balance', 'Trial balance as of a day')

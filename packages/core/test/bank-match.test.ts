@@ -1,4 +1,4 @@
-import { matchLines, reconcile, ruleFor, usualMatchRules, type Match, type OpenEntry, type OpenLine } from '@heron/core/bank'
+import { matchLines, reconcile, ruleFor, splitFault, usualMatchRules, type Match, type OpenEntry, type OpenLine } from '@heron/core/bank'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 
@@ -27,6 +27,41 @@ const only = (lines: OpenLine[], entries: OpenEntry[]) => {
   expect(matches).toHaveLength(1)
   return matches[0]!
 }
+
+describe('a line that is split over accounts', () => {
+  it('comes to the cent of its parts, of which none is nothing', () => {
+    expect(splitFault(95_00, [100_00, -5_00])).toBeNull()
+    expect(splitFault(-95_00, [-90_00, -5_00])).toBeNull()
+    expect(splitFault(95_00, [100_00, -4_99])).toEqual({ at: null, words: 'The parts come to $95.01, and the bank moved $95.00' })
+    expect(splitFault(95_00, [95_00, 0])!.at).toBe(1)
+    expect(splitFault(95_00, [])!.at).toBeNull()
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 10 ** 9 }), { minLength: 1, maxLength: 20 }), fc.integer({ min: 1, max: 99 }), (parts, off) => {
+        const line = parts.reduce((a, b) => a + b, 0)
+        expect([splitFault(line, parts), splitFault(line + off, parts)?.at]).toEqual([null, null])
+      }),
+    ) // prettier-ignore
+  })
+})
+
+describe('a card settlement', () => {
+  const settlement = 'S-2026-11-20'
+  const entries = () => [
+    entry('2026-11-18', 615_40, { settlement }),
+    entry('2026-11-18', 200_00, { settlement }),
+    entry('2026-11-20', -18_15, { settlement }),
+    entry('2026-11-20', -6_10, { settlement }),
+  ]
+  it('is one movement of the bank less its fees, or without them, or entry by entry, as the bank shows it', () => {
+    const net = entries()
+    expect(only([line('2026-11-21', 791_15)], net)).toMatchObject({ entries: net.map((e) => e.id), by: 'sheet', sure: true, why: 'The 4 entries of one card settlement, less its fees, 1 day apart' }) // prettier-ignore
+    const gross = entries()
+    const apart = matchLines([line('2026-11-21', 815_40), line('2026-11-21', -18_15), line('2026-11-21', -6_10)], gross).matches
+    expect(apart.map((m) => [m.entries, m.sure])).toEqual([[gross.slice(0, 2).map((e) => e.id), true], [[gross[2]!.id], true], [[gross[3]!.id], true]]) // prettier-ignore
+    const each = entries()
+    expect(matchLines(each.map((e) => line('2026-11-20', e.amount)), each).matches.map((m) => m.by)).toEqual(['amount and day', 'amount and day', 'amount and day', 'amount and day']) // prettier-ignore
+  })
+})
 
 describe('a line of the bank and an entry of the book', () => {
   it('belong together by number and amount, however long the check took', () => {

@@ -49,6 +49,7 @@ export const billing = area({
       '0039-bank-debits',
       '0045-calls',
       '0054-fee-shares',
+      '0059-card-settlements',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),

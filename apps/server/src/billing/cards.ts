@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto'
-import { cardEventKinds, chargeState, type CardEventKind } from '@heron/core/billing'
+import { cardEventKinds, chargeState, settlementName, type CardEventKind } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
-import { accountFor, move, operatingBank } from '../ledger'
+import { accountFor, move, operatingBank, settledTogether } from '../ledger'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
@@ -113,6 +113,8 @@ const told = z.object({
   amount: z.number().int().positive(),
   fee: z.number().int().min(0).nullable().default(null),
   method: z.enum(['card', 'bank']).default('card'),
+  /** The settlement by which the money came, as the processor names it. */
+  settlement: z.string().min(1).max(60).nullable().default(null),
 })
 
 interface Charge {
@@ -125,6 +127,7 @@ interface Charge {
   open: number
   paymentId: number | null
   feeJournalId: number | null
+  settlement: string | null
   madeBy: number
   method: 'card' | 'bank'
 }
@@ -156,11 +159,12 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
       amount: number
       receiptId: number | null
       feeJournalId: number | null
+      settlement: string | null
       method: 'card' | 'bank'
       madeBy: number
     }>(
       m,
-      `SELECT c.id, c.call_id AS callId, c.amount, c.receipt_id AS receiptId, c.fee_journal_id AS feeJournalId, c.method, l.made_by AS madeBy FROM card_charge c JOIN pay_link l ON l.id = c.link_id WHERE c.id = ? AND c.call_id IS NOT NULL`,
+      `SELECT c.id, c.call_id AS callId, c.amount, c.receipt_id AS receiptId, c.fee_journal_id AS feeJournalId, c.settlement, c.method, l.made_by AS madeBy FROM card_charge c JOIN pay_link l ON l.id = c.link_id WHERE c.id = ? AND c.call_id IS NOT NULL`,
       [event.charge],
     )
     const fresh = async (charge: { id: string; amount: number }) => {
@@ -173,7 +177,7 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
     }
     const charge = await row<Charge>(
       m,
-      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, l.made_by AS madeBy, c.method
+      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, c.settlement, l.made_by AS madeBy, c.method
          FROM card_charge c JOIN bill b ON b.id = c.bill_id JOIN pay_link l ON l.id = c.link_id WHERE c.id = ?`,
       [event.charge],
     )
@@ -242,7 +246,16 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
         },
       )
     }
-    await run(m, `UPDATE card_charge SET method = ?, state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, fault = ? WHERE id = ?`, [event.method, state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, fault, charge.id]) // prettier-ignore
+    const settlement = charge.settlement ?? settlementName(event, today)
+    await run(m, `UPDATE card_charge SET method = ?, state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`, [event.method, state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, settlement, fault, charge.id]) // prettier-ignore
+    if (settlement) {
+      // What came back by a dispute that was won came by itself.
+      const payment =
+        paymentId && !kinds.includes('disputed')
+          ? await row<{ id: number }>(m, `SELECT journal_id AS id FROM payment WHERE id = ?`, [paymentId])
+          : null
+      await settledTogether(m, (await operatingBank(m, null)).id, settlement, [payment?.id, feeJournalId].filter((j) => typeof j === 'number')) // prettier-ignore
+    }
     if (event.kind === 'disputed')
       await audit(m, own, { kind: 'reversed', text: `${charge.method === 'bank' ? 'Bank debit' : 'Card payment'} of ${showMoney(charge.amount)} on bill ${charge.bill} is ${charge.method === 'bank' ? 'returned' : 'disputed'}${fault ? `. ${fault}` : ''}`, matterId: charge.matterId, subject: 'bill', subjectId: charge.billId }) // prettier-ignore
   })

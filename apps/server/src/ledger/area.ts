@@ -48,6 +48,7 @@ export const ledger = area({
     'cash_shift',
     'moved_in',
     'transfer_sheet',
+    'bank_settlement',
   ],
   migrations: [
     { name: '0056-receipt-fee', file: new URL('./migrations/0056-receipt-fee.sql', import.meta.url) },
@@ -61,6 +62,7 @@ export const ledger = area({
     { name: '0050-transfer-sheets', file: new URL('./migrations/0050-transfer-sheets.sql', import.meta.url) },
     { name: '0051-refunds', file: new URL('./migrations/0051-refunds.sql', import.meta.url) },
     { name: '0055-bank-rules', file: new URL('./migrations/0055-bank-rules.sql', import.meta.url) },
+    { name: '0058-settlements', file: new URL('./migrations/0058-settlements.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],
   kept: ['matter_figure', 'ledger_day', 'bank_closed'],

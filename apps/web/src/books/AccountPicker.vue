@@ -1,23 +1,27 @@
 <script setup lang="ts">
+import { onMounted } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import Picker, { type Choice } from '../ui/Picker.vue'
-import { useLoad } from '../use'
 
-/** An account of income or expense, by code or name. */
+/** An account of income or expense, by code or name; of any kind where it is asked for. */
 const model = defineModel<Choice | null>({ required: true })
-defineProps<{ fault?: string; autofocus?: boolean }>()
+const props = defineProps<{ fault?: string; autofocus?: boolean; any?: boolean; label?: string }>()
 const session = useSession()
-const { data: chart } = useLoad(() => api.books.trialBalance({ asOf: session.today }))
-const search = (q: string): Promise<Choice[]> =>
-  Promise.resolve(
-    (chart.value?.rows ?? [])
-      .filter(
-        (a) => !a.closed && (a.kind === 'income' || a.kind === 'expense') && `${a.code} ${a.name}`.toLowerCase().includes(q.toLowerCase()),
-      )
-      .slice(0, 12)
-      .map((a) => ({ id: a.id, text: `${a.code} ${a.name}`, hint: a.kind })),
-  )
+// Who types before the chart is there is answered when it is.
+let chart: ReturnType<typeof api.books.trialBalance> | null = null
+const accounts = () => (chart ??= api.books.trialBalance({ asOf: session.today }))
+onMounted(() => accounts().catch(() => (chart = null)))
+const search = async (q: string): Promise<Choice[]> =>
+  (await accounts()).rows
+    .filter(
+      (a) =>
+        a.byHand &&
+        (props.any || a.kind === 'income' || a.kind === 'expense') &&
+        `${a.code} ${a.name}`.toLowerCase().includes(q.toLowerCase()),
+    )
+    .slice(0, 12)
+    .map((a) => ({ id: a.id, text: `${a.code} ${a.name}`, hint: a.kind }))
 </script>
 
-<template><Picker v-model="model" label="Account" :search="search" :fault="fault" :autofocus="autofocus" /></template>
+<template><Picker v-model="model" :label="label ?? 'Account'" :search="search" :fault="fault" :autofocus="autofocus" /></template>

@@ -26,7 +26,7 @@ const lines = ref([
 ])
 const options = computed(() => [
   { value: 0, text: 'Choose' },
-  ...props.accounts.filter((a) => !a.closed).map((a) => ({ value: a.id, text: `${a.code} ${a.name}` })),
+  ...props.accounts.filter((a) => a.byHand).map((a) => ({ value: a.id, text: `${a.code} ${a.name}` })),
 ])
 const templates = useLoad(() => api.books.templates(), [() => session.tick])
 const begun = ref(0)

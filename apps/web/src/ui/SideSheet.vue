@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useEventListener } from '@vueuse/core'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useReturnFocus } from './focus'
 import { useUnsaved } from './unsaved'
 import Btn from './Btn.vue'
@@ -19,6 +19,11 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ save: []; close: [] }>()
 const asking = ref(false)
+// Saved meanwhile, nothing is left to ask about.
+watch(
+  () => props.changed,
+  (changed) => changed || (asking.value = false),
+)
 
 function leave() {
   if (props.changed && !asking.value) asking.value = true

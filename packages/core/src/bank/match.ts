@@ -22,6 +22,8 @@ export interface OpenEntry {
   text: string
   /** Entries that the bank sees as one movement, as those of a deposit sheet or a transfer sheet; empty for an entry alone. */
   sheet: string
+  /** Entries that a card processor hands over together, less its fees; it may instead show them without the fees, or each alone. */
+  settlement?: string
 }
 export const matchWays = ['number and amount', 'amount and day', 'sheet', 'several', 'amount, later', 'number, other amount', 'amount, other number'] as const // prettier-ignore
 export interface Match {
@@ -53,8 +55,12 @@ interface Unit {
   amount: Cents
   check: string
   sheet: boolean
+  /** What its entries are, where they are of a card settlement. */
+  settled: '' | 'less its fees' | 'without its fees'
   text: string
 }
+/** How a card settlement is looked at: as one movement less its fees, without them, or as entries alone; in this order. */
+const settledAs = ['less its fees', 'without its fees', 'alone'] as const
 const byDay = <T extends { day: Day; id?: number }>(a: T, b: T) => (a.day < b.day ? -1 : a.day > b.day ? 1 : (a.id ?? 0) - (b.id ?? 0))
 function firstAt(list: readonly { day: Day }[], day: Day): number {
   let [lo, hi] = [0, list.length]
@@ -85,7 +91,7 @@ const apart = (n: number) => (n === 0 ? 'on the same day' : `${counted(Math.abs(
 
 /**
  * Which lines of the bank are which entries of the book: first by number and amount, then by amount and a near day (an entry alone
- * or a whole sheet), then by sums of several. Sure is only what could be nothing else: where two movements are alike, where a number
+ * or a whole sheet or card settlement), then by sums of several. Sure is only what could be nothing else: where two movements are alike, where a number
  * differs, or a number comes with another amount, it is a proposal. Each line and each entry stands in one match at most. The time
  * grows with the lists and their sorting; the search for sums is bounded, and `gaveUp` says for which lines it ended early.
  */
@@ -121,29 +127,37 @@ export function matchLines(
     one(l, [e.id], 'number and amount', !early && fits.length === 1, early ? 75 : fits.length === 1 ? 100 : 80, fits.length > 1 ? `${why}; the book has ${fits.length} such` : why) // prettier-ignore
   }
 
-  nearDays()
+  for (const as of settledAs) if (as === 'alone' || entries.some((e) => e.settlement)) nearDays(units(as))
   otherNumbers()
   const gaveUp = sums()
   later()
   return { matches, gaveUp }
 
-  function units(): Unit[] {
-    const open = openEntries()
+  function units(as: (typeof settledAs)[number]): Unit[] {
+    const all = openEntries()
+    const settled = as === 'alone' ? [] : all.filter((e) => e.settlement)
+    const open = settled.length ? all.filter((e) => !e.settlement) : all
+    const settlements = [...groupedBy(settled, (e) => e.settlement!)].map(([, own]) =>
+      as === 'less its fees' ? own : own.filter((e) => e.amount > 0),
+    )
     const bySheet = groupedBy(open.filter((e) => e.sheet), (e) => e.sheet) // prettier-ignore
     const whole = new Map<string, number>()
     for (const e of entries) if (e.sheet) whole.set(e.sheet, (whole.get(e.sheet) ?? 0) + 1)
     const alone = open.filter((e) => !e.sheet || whole.get(e.sheet) === 1)
+    const one = (own: readonly OpenEntry[], is: Unit['settled']): Unit => ({ ids: own.map((e) => e.id), day: own.at(-1)!.day, amount: own.reduce((n, e) => n + e.amount, 0), check: '', sheet: true, settled: is, text: own.map((e) => e.text).join(' ').slice(0, 300) }) // prettier-ignore
     return [
-      ...alone.map((e) => ({ ids: [e.id], day: e.day, amount: e.amount, check: e.check, sheet: false, text: `${e.text} ${e.reference}` })),
+      ...alone.map((e): Unit => ({ ids: [e.id], day: e.day, amount: e.amount, check: e.check, sheet: false, settled: '', text: `${e.text} ${e.reference}` })),
+      // What the bank moved for a settlement it moved when the last of it was settled.
+      ...settlements.filter((own) => own.length > 1).map((own) => one(own, as === 'less its fees' ? as : 'without its fees')),
       // A sheet of which a part is matched already is no longer one movement.
       ...[...bySheet]
         .filter(([sheet, own]) => own.length > 1 && own.length === whole.get(sheet))
-        .map(([, own]) => ({ ids: own.map((e) => e.id), day: own[0]!.day, amount: own.reduce((n, e) => n + e.amount, 0), check: '', sheet: true, text: own.map((e) => e.text).join(' ').slice(0, 300) })),
+        .map(([, own]) => ({ ...one(own, ''), day: own[0]!.day })),
     ].sort(byDay) // prettier-ignore
   }
 
-  function nearDays() {
-    const unitsBy = groupedBy(units(), (u) => u.amount)
+  function nearDays(among: readonly Unit[]) {
+    const unitsBy = groupedBy(among, (u) => u.amount)
     for (const [amount, own] of groupedBy(openLines(), (l) => l.amount)) {
       const us = unitsBy.get(amount)
       if (!us) continue
@@ -159,7 +173,7 @@ export function matchLines(
       const linesOf = (u: Unit) => count(plainLines, u.day) + (u.check ? 0 : count(checkLines, u.day))
       const free = new Set(us)
       const wordsOf = (l: OpenLine, u: Unit, alike: number) =>
-        `${u.sheet ? `The ${counted(u.ids.length, 'entry', 'entries')} of one sheet` : 'The amount'}, ${apart(daysBetween(u.day, l.day))}${alike > 1 ? `; ${alike} are alike` : ''}`
+        `${u.sheet ? `The ${counted(u.ids.length, 'entry', 'entries')} of one ${u.settled ? `card settlement, ${u.settled}` : 'sheet'}` : 'The amount'}, ${apart(daysBetween(u.day, l.day))}${alike > 1 ? `; ${alike} are alike` : ''}`
       const rest: OpenLine[] = []
       for (const l of own) {
         const list = [plainUnits, ...(l.check ? [] : [checkUnits])].find((x) => count(x, l.day) > 0)

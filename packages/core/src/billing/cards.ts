@@ -17,6 +17,10 @@ export function chargeState(told: Iterable<CardEventKind>): ChargeState {
   return kinds.has('disputed') && !kinds.has('dispute won') ? 'disputed' : 'paid'
 }
 
+/** The name of the settlement by which money came; where the processor gives none, the day on which it was told. None before it settles. */
+export const settlementName = (told: { kind: CardEventKind; settlement: string | null }, today: string): string | null =>
+  told.kind === 'settled' ? (told.settlement ?? today) : null
+
 /** What a processor keeps of a charge: a share in ten-thousandths, half up, and a fixed part; never more than the charge. */
 export const processingFee = (amount: Cents, basisPoints: number, fixed: Cents): Cents =>
   Math.min(amount, proportion(amount, basisPoints, 10_000) + fixed)

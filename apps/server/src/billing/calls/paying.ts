@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto'
 import type { CardEventKind } from '@heron/core/billing'
-import { asksStill, callState, chargeState } from '@heron/core/billing'
+import { asksStill, callState, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { accountFor, makeSheet, move, operatingBank, postSheet, returnIn } from '../../ledger'
+import { accountFor, makeSheet, move, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
 import { row, rows, run } from '../../platform/database'
@@ -53,12 +53,14 @@ interface CallCharge {
   amount: number
   receiptId: number | null
   feeJournalId: number | null
+  settlement: string | null
   method: 'card' | 'bank'
 }
 interface Event {
   id: string
   kind: CardEventKind
   fee: number | null
+  settlement: string | null
   method: 'card' | 'bank'
 }
 /**
@@ -136,7 +138,10 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
       bank: [{ bankAccountId: bank.id, amount: -event.fee, kind: 'charge', reference: charge.id, text }],
     }) // prettier-ignore
   }
-  await run(m, `UPDATE card_charge SET method = ?, state = ?, receipt_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, fault = ? WHERE id = ?`, [event.method, state, receiptId, event.kind === 'settled' ? event.fee : null, feeJournalId, fault, charge.id]) // prettier-ignore
+  const settlement = charge.settlement ?? settlementName(event, today)
+  await run(m, `UPDATE card_charge SET method = ?, state = ?, receipt_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`, [event.method, state, receiptId, event.kind === 'settled' ? event.fee : null, feeJournalId, settlement, fault, charge.id]) // prettier-ignore
+  // The gross is trust's; its fee lessens what the operating account gets of the same settlement.
+  if (settlement && feeJournalId) await settledTogether(m, (await operatingBank(m, null)).id, settlement, [feeJournalId])
   if (fault) await audit(m, own, { kind: 'received', text: fault, matterId: call.matterId, subject: 'call', subjectId: call.id })
 }
 

@@ -1,11 +1,13 @@
+import { splitFault } from '@heron/core/bank'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { row, work } from '../../platform/database'
+import { row, rows, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { chargeIn, interestIn, returnIn } from '../acts/bank-did'
 import { receiptOf } from '../acts/queries'
+import { judgeByHand } from '../books/journals'
 import { move } from '../door'
 import { keep, locked } from './matching'
 import { linesByIds, type BankHead, type LineRow } from './queries'
@@ -67,15 +69,23 @@ export const bookTrustLine = (ctx: Ctx, input: TrustLine): Promise<{ id: number;
     return { id: journalId, cover }
   })
 
-/** Books a line of an operating account that is not in the book yet, on the bank's day, and matches the two. */
-export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo: string }): Promise<{ id: number }> =>
+interface LineParts {
+  id: number
+  memo: string
+  parts: readonly { accountId: number; amount: number }[]
+}
+/** Books a line of an operating account that is not in the book yet, on the bank's day, to one account or several, and matches the two. */
+export const bookLine = (ctx: Ctx, input: LineParts): Promise<{ id: number }> =>
   work(ctx, async (m) => {
     const { line, bank } = await freeLine(m, input.id)
     if (bank.kind !== 'operating')
-      throw fieldFault('accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
-    const other = await row<{ kind: string; bank: number | null }>(m, `SELECT kind, role, (SELECT b.id FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`, [input.accountId]) // prettier-ignore
-    if (!other || other.bank || !['income', 'expense'].includes(other.kind))
-      throw fieldFault('accountId', 'Choose an account of income or expense')
+      throw fieldFault('parts.0.accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
+    await judgeByHand(m, input.parts, (i) => `parts.${i}.accountId`)
+    const banks = await rows<{ gl: number }>(m, `SELECT gl_account_id AS gl FROM bank_account WHERE gl_account_id IN (?)`, [input.parts.map((p) => p.accountId)]) // prettier-ignore
+    const ofBank = input.parts.findIndex((p) => banks.some((b) => b.gl === p.accountId))
+    if (ofBank >= 0) throw fieldFault(`parts.${ofBank}.accountId`, 'Money that went between accounts of the firm is booked as a journal, and matched on both') // prettier-ignore
+    const wrong = splitFault(line.amount, input.parts.map((p) => p.amount)) // prettier-ignore
+    if (wrong) throw fieldFault(wrong.at === null ? 'parts' : `parts.${wrong.at}.amount`, wrong.words)
     const journalId = await move(
       m,
       ctx,
@@ -83,7 +93,7 @@ export const bookLine = (ctx: Ctx, input: { id: number; accountId: number; memo:
       {
         lines: [
           { account: bank.glAccountId, amount: line.amount },
-          { account: input.accountId, amount: -line.amount },
+          ...input.parts.map((p) => ({ account: p.accountId, amount: -p.amount })),
         ],
         bank: [{ bankAccountId: bank.id, amount: line.amount, kind: 'bank', reference: line.reference, text: input.memo }],
       },

@@ -77,17 +77,20 @@ export const linesByIds = (m: EntityManager, ids: readonly number[]) =>
   rows<LineRow & { bankId: number }>(m, `${lineSql.replace('SELECT ', 'SELECT l.bank_account_id AS bankId, ')} WHERE l.id IN (?)`, [ids])
 
 export interface EntryRow extends OpenEntry {
+  settlement: string
   journalId: number
   kind: string
   bankId: number
   matchId: number | null
 }
+/** The card settlement of an entry, as long as none of it is matched: of a part the bank no longer makes one movement. */
+const settlementOf = `(SELECT y.settlement FROM bank_settlement y WHERE y.entry_id = e.id AND NOT EXISTS (SELECT 1 FROM bank_settlement z JOIN bank_match_entry zk ON zk.entry_id = z.entry_id WHERE z.settlement = y.settlement))`
 /** A deposit sheet stands in the book as the one movement that the bank sees. The number of a check that came in is its payer's. */
 const entrySql = (
   ctx: Ctx,
 ) => `SELECT e.id, e.journal_id AS journalId, e.bank_account_id AS bankId, e.day, e.amount, e.kind, CASE WHEN ${keptFrom(ctx)} THEN e.kind ELSE e.text END AS text, e.reference, k.match_id AS matchId,
     IF(e.kind = 'check' AND e.amount < 0 AND e.reference REGEXP '^[0-9]+$', TRIM(LEADING '0' FROM e.reference), '') AS \`check\`,
-    IF(e.kind = 'transfer' AND e.reference LIKE 'Transfer sheet %', e.reference, '') AS sheet
+    IF(e.kind = 'transfer' AND e.reference LIKE 'Transfer sheet %', e.reference, '') AS sheet, COALESCE(${settlementOf}, '') AS settlement
   FROM bank_entry e JOIN journal j ON j.id = e.journal_id LEFT JOIN bank_match_entry k ON k.entry_id = e.id`
 /** Of the book what counts: from the day of the start on, before it only what was still in transit then, or was matched since. */
 const counts = (startedOn: Day) =>
@@ -133,14 +136,14 @@ export const lineOut = ({ id, day, countsOn, amount, check, reference, text, nam
   text,
   named,
 })
-export const entryOut = ({ id, journalId, day, amount, check, text, sheet }: EntryRow) => ({
+export const entryOut = ({ id, journalId, day, amount, check, text, sheet, settlement }: EntryRow) => ({
   id,
   journalId,
   day,
   amount,
   check,
   text,
-  sheet,
+  sheet: sheet || (settlement && `Card settlement ${settlement}`),
 })
 
 export interface MatchRow {

@@ -4,6 +4,7 @@ import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
 import { row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
+import { judgeByHand } from '../books/journals'
 import { requireBank } from './apart'
 import { bookLine } from './booking'
 import { lineOut, linesByIds, openLines } from './queries'
@@ -27,6 +28,7 @@ export const saveRule = (
   r: { id: number | null; words: string; way: 'in' | 'out'; amount: number | null; accountId: number; memo: string },
 ) =>
   work(ctx, async (m) => {
+    await judgeByHand(m, [r], () => 'accountId')
     const account = await row<{ kind: string; bank: number }>(m, `SELECT a.kind, EXISTS (SELECT 1 FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`, [r.accountId]) // prettier-ignore
     if (!account || account.bank || !['income', 'expense'].includes(account.kind))
       throw fieldFault('accountId', 'Choose an account of income or expense')
@@ -72,7 +74,7 @@ export const bookByRules = (ctx: Ctx, bankId: number, lineIds: readonly number[]
     for (const line of lines) {
       const rule = ruleFor(line, rules)
       if (!rule) throw refused('changed-meanwhile', 'No rule fits one of these lines any more. Look again.')
-      await bookLine({ ...ctx, tx: m }, { id: line.id, accountId: rule.accountId, memo: rule.memo })
+      await bookLine({ ...ctx, tx: m }, { id: line.id, memo: rule.memo, parts: [{ accountId: rule.accountId, amount: line.amount }] })
     }
     return { booked: lines.length }
   })

@@ -5,6 +5,7 @@ import { matterScope, nameFor } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
 import { row, rows, work } from '../../platform/database'
+import type { EntityManager } from 'typeorm'
 import { fieldFault, notFound } from '../../platform/problem'
 import { move } from '../door'
 import { limit, type Paging } from '../queries'
@@ -17,6 +18,7 @@ export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'm
 export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
   const m = ctx.db.manager
   const firm = await row<{ yearEnd: string }>(m, `SELECT year_end AS yearEnd FROM firm LIMIT 1`)
+  const byHand = new Set((await rows<{ id: number }>(m, `SELECT id FROM account WHERE NOT closed AND NOT ${movedByActs}`, [keptByActs])).map((a) => a.id)) // prettier-ignore
   const found = await balances(m, { to: asOf, without: closing ? undefined : fiscalYear(asOf, firm!.yearEnd).to })
   const list = found.map(({ balance, id, code, name, kind, closed }) => ({
     id,
@@ -24,6 +26,7 @@ export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
     name,
     kind,
     closed,
+    byHand: byHand.has(id),
     debit: Math.max(balance, 0),
     credit: Math.max(-balance, 0),
   }))
@@ -152,6 +155,24 @@ export async function income(ctx: Ctx, from: Day, to: Day) {
   return { fees, otherIncome: other, expenses, income: total, expense, net: total - expense }
 }
 
+/** Accounts that only their own acts move: those of trust, and what core keeps by acts; wants their roles. */
+const movedByActs = `(id IN (SELECT gl_account_id FROM bank_account WHERE kind <> 'operating') OR id IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
+  OR COALESCE(role IN (?), FALSE))`
+/** Accounts to which a hand posts: of the chart, not closed, not of trust, and not those that only their own acts move. */
+export async function judgeByHand(m: EntityManager, parts: readonly { accountId: number }[], at: (i: number) => string): Promise<void> {
+  const ids = [...new Set(parts.map((p) => p.accountId))]
+  const known = await rows<{ id: number; name: string; byActs: number }>(
+    m,
+    `SELECT id, name, ${movedByActs} AS byActs FROM account WHERE id IN (?) AND NOT closed`,
+    [keptByActs, ids],
+  )
+  for (const [i, p] of parts.entries()) {
+    const account = known.find((k) => k.id === p.accountId)
+    if (!account) throw fieldFault(at(i), 'Choose an account of the chart')
+    if (account.byActs) throw fieldFault(at(i), `${account.name} is posted to only by its own acts`)
+  }
+}
+
 /** A journal entered by hand. Trust accounts are closed to it: their money moves only with its client ledger. */
 export function enterJournal(
   ctx: Ctx,
@@ -160,20 +181,10 @@ export function enterJournal(
   return work(ctx, async (m) => {
     const wrongDay = faultOfPast(input.day, ctx.clock.today())
     if (wrongDay) throw fieldFault('day', wrongDay)
-    const ids = [...new Set(input.lines.map((l) => l.accountId))]
-    const known = await rows<{ id: number }>(m, `SELECT id FROM account WHERE id IN (?) AND NOT closed`, [ids])
-    const unknown = input.lines.findIndex((l) => !known.some((k) => k.id === l.accountId))
-    if (unknown >= 0) throw fieldFault(`lines.${unknown}.accountId`, 'Choose an account of the chart')
+    await judgeByHand(m, input.lines, (i) => `lines.${i}.accountId`)
     const off = sum(input.lines.map((l) => l.amount))
     if (off !== 0) throw fieldFault('lines', 'Debits and credits must be the same')
     if (input.lines.some((l) => l.amount === 0)) throw fieldFault('lines', 'Every line needs an amount')
-    const closed = await rows<{ name: string }>(
-      m,
-      `SELECT name FROM account WHERE id IN (?) AND (id IN (SELECT gl_account_id FROM bank_account WHERE kind <> 'operating') OR id IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
-         OR role IN (?))`,
-      [input.lines.map((l) => l.accountId), keptByActs],
-    )
-    if (closed.length) throw fieldFault('lines', `${closed[0]!.name} is posted to only by its own acts`)
     const banks = await rows<{ id: number; gl: number }>(m, `SELECT id, gl_account_id AS gl FROM bank_account WHERE kind = 'operating'`)
     const id = await move(
       m,
