@@ -1,4 +1,5 @@
 import { addDays, type Day } from '@heron/core/calendar'
+import { writtenByHand } from '@heron/server/ledger'
 import { makeContact } from '@heron/server/people'
 import { row } from '@heron/server/platform'
 import { enterBill, makeRecurringBill, payBills } from '@heron/server/vendors'
@@ -25,7 +26,8 @@ export async function layVendors(stage: Stage): Promise<void> {
   const office = await account('5040')
   await bill(search, day(48), 30, [{ accountId: office, amount: 412_50 }], { number: 'LR-2207', memo: 'Searches of the quarter' })
   const part = await bill(paper, day(30), 30, [{ accountId: office, amount: 1_260_00 }], { number: '88410', memo: 'Letterhead and toner' })
-  await payBills(orla(), { bankAccountId: null, day: day(12), method: 'check', parts: [{ billId: part.id, amount: 600_00 }] })
+  const paid = await payBills(orla(), { bankAccountId: null, day: day(12), method: 'check', parts: [{ billId: part.id, amount: 600_00 }] })
+  await writtenByHand(orla(), 'operating', paid.payments.map((p) => p.id)) // prettier-ignore
   await bill(reporters, day(9), 30, [{ matterId: matter.id, kindId: depo, text: 'Transcript of the harbor master, 214 pages', amount: 963_00 }], { number: 'T-5518' }) // prettier-ignore
   const now = day(3)
   await bill(paper, now, 30, [{ accountId: office, amount: 840_00 }], { number: '88502', memo: 'Binders for trial', discount: 16_80, discountOn: addDays(now, 10) }) // prettier-ignore

@@ -75,7 +75,10 @@ const operating = (lines: readonly string[], closing: string) =>
       .join('')}</BANKTRANLIST><LEDGERBAL><BALAMT>${closing}<DTASOF>20261122</LEDGERBAL></STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>`,
   )
 
-test('what only the bank has of the operating account is booked by a rule of the firm, and split over accounts', async ({ browser, faults }) => {
+test('what only the bank has of the operating account is booked by a rule of the firm, and split over accounts', async ({
+  browser,
+  faults,
+}) => {
   const { page, hands } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
   const bank = page.getByRole('region', { name: 'Only at the bank' })
   await test.step('the first statement of the account is read', async () => {
@@ -100,7 +103,10 @@ test('what only the bank has of the operating account is booked by a rule of the
     await hands.save()
     await expect(page.getByRole('table', { name: 'Rules for lines of the bank' })).toContainText('Charge of the bank')
     await page.keyboard.press('Escape')
-    await rules.getByRole('row', { name: /MONTHLY SERVICE CHARGE/ }).getByRole('checkbox').check()
+    await rules
+      .getByRole('row', { name: /MONTHLY SERVICE CHARGE/ })
+      .getByRole('checkbox')
+      .check()
     await rules.getByRole('button', { name: /^Book/ }).click()
     await expect(bank.getByRole('row', { name: /MONTHLY SERVICE CHARGE/ })).toHaveCount(0)
   })

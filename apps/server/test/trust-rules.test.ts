@@ -199,7 +199,9 @@ describe('firm money in trust', () => {
         { accountId: of(code), amount: -500 },
         { accountId: of('1010'), amount: 500 },
       ]
-      expect((await orla.post('/books/journals', { day: today, memo: 'by hand', lines })).body.fields[0]?.path, code).toBe('lines')
+      expect((await orla.post('/books/journals', { day: today, memo: 'by hand', lines })).body.fields[0]?.path, code).toBe(
+        'lines.0.accountId',
+      )
     }
   })
 })

@@ -118,6 +118,36 @@ describe('bills of vendors', () => {
     expect((await owed('2026-11-11')).rows.find((r) => r.vendor === 'Codex Supply')!.total).toBe(1_500_00)
   })
 
+  it('are printed in a job of whoever made it, that asks how each check came out', async () => {
+    const who = await vendor('Printed Vendor')
+    const bills = await Promise.all([1, 2, 3].map(async (n) => (await enter(who, { number: `P-${n}`, lines: [{ accountId: await account('5040'), amount: n * 10_00 }] })).body.id)) // prettier-ignore
+    const paid = []
+    for (const [i, billId] of bills.entries()) paid.push((await pay([{ billId, amount: (i + 1) * 10_00 }])).body.payments[0]!)
+    const [a, b, c] = paid.map((p) => p.id) as [number, number, number]
+    type Check = { id: number; checkNo: number; outcome?: string | null }
+    const waiting = async () => (await orla.must<Check[]>('GET', '/vendors/checks/to-print')).map((x) => x.id).filter((id) => [a, b, c].includes(id)) // prettier-ignore
+    expect(await waiting()).toEqual([a, b, c])
+    await orla.must('POST', '/vendors/checks/by-hand', { paymentIds: [c] })
+    expect((await orla.post('/vendors/print-jobs', { paymentIds: [a, c] })).body.code).toBe('changed-meanwhile')
+    expect((await noor.post('/vendors/print-jobs', { paymentIds: [a] })).status).toBe(403)
+    const { id } = await orla.must<{ id: number }>('POST', '/vendors/print-jobs', { paymentIds: [a, b] })
+    expect([await waiting(), (await orla.post('/vendors/print-jobs', { paymentIds: [b] })).body.code]).toEqual([[], 'changed-meanwhile'])
+    expect((await orla.get(`/vendors/print-jobs/${id}/pdf`)).bytes.subarray(0, 5).toString()).toBe('%PDF-')
+    // A job of vendors is none of trust, and none of another person.
+    const ferdi = await office.signIn('ferdi')
+    expect([(await orla.get(`/print-jobs/${id}/pdf`)).status, (await ferdi.get(`/vendors/print-jobs/${id}/pdf`)).status]).toEqual([404, 403]) // prettier-ignore
+    const tell = (outcomes: [number, string][]) => orla.post<{ closed: boolean; replaced: { paymentId: number; checkNo: number }[] }>(`/vendors/print-jobs/${id}/outcomes`, { outcomes: outcomes.map(([paymentId, outcome]) => ({ paymentId, outcome })) }) // prettier-ignore
+    expect((await tell([[a, 'spoiled'], [c, 'printed']])).status).toBe(404) // prettier-ignore
+    const told = (await tell([[a, 'spoiled'], [b, 'again']])).body // prettier-ignore
+    expect([told.closed, told.replaced.length, (await bill(bills[0]!)).open]).toEqual([false, 1, 0])
+    expect((await orla.must<Check[]>('GET', '/vendors/checks/to-print')).some((x) => x.checkNo === told.replaced[0]!.checkNo)).toBe(true)
+    expect((await tell([[b, 'printed']])).body).toEqual({ closed: true, replaced: [] })
+    expect((await tell([[b, 'printed']])).body).toMatchObject({ code: 'changed-meanwhile' })
+    const numbers = await orla.must<{ rows: { number: number; out: string | null; state: string }[] }>('GET', `/checks?bankAccountId=${await office.bank('operating')}`) // prettier-ignore
+    const at = (n: number | null) => numbers.rows.find((r) => r.number === n)!
+    expect([at(paid[0]!.checkNo).state, at(paid[1]!.checkNo).out, at(paid[2]!.checkNo).out]).toEqual(['void', 'printed', 'by hand'])
+  })
+
   it('refuse what cannot be: banks and trust as accounts, a discount on a client’s cost, days that do not fit, nobody’s right', async () => {
     const who = await vendor('Strict Vendor')
     const m = await office.matter(noor, 'Discounted Costs')

@@ -5,17 +5,38 @@ import { cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, w
 const place = z.object({ x: z.number('Give millimetres').min(0).max(210), y: z.number('Give millimetres').min(0).max(275) })
 const checkLayout = z.object(Object.fromEntries(checkParts.map((p) => [p, place])) as Record<CheckPart, typeof place>)
 export const checkStates = ['outstanding', 'stale', 'paid', 'void', 'spoiled', 'missing'] as const
-const ids = z
+export const checkIds = z
   .array(id)
   .min(1, 'Choose checks')
   .max(200, 'At most 200 at once')
   .refine((list) => new Set(list).size === list.length, 'Each stands here once')
-const printed = z.object({
+export const checkToPrint = z.object({
   id: z.number(),
   checkNo: z.number(),
   day: z.string(),
   payee: z.string(),
   amount: cents,
+  bank: z.string(),
+})
+const outcome = z.enum(['printed', 'spoiled', 'again'])
+export const printJobs = z.array(
+  z.object({
+    id: z.number(),
+    bank: z.string(),
+    madeAt: z.string(),
+    checks: z.array(checkToPrint.extend({ outcome: outcome.nullable() })),
+  }),
+)
+export const outcomesIn = z.object({
+  id,
+  outcomes: z
+    .array(z.object({ paymentId: id, outcome }))
+    .min(1, 'Say how the checks came out')
+    .max(200, 'At most 200 at once'),
+})
+export const outcomesOut = z.object({
+  closed: z.boolean(),
+  replaced: z.array(z.object({ paymentId: z.number(), checkNo: z.number() })),
 })
 
 export const checks = {
@@ -45,37 +66,20 @@ export const checks = {
     .output(ok),
   toPrint: route('trust.see', 'GET', '/checks/to-print', 'Posted checks that have not left the house')
     .input(z.object({ bankAccountId: id }))
-    .output(z.array(printed)),
+    .output(z.array(checkToPrint)),
   byHand: route('trust.post', 'POST', '/checks/by-hand', 'Checks that were written by hand')
-    .input(z.object({ paymentIds: ids }))
+    .input(z.object({ paymentIds: checkIds }))
     .output(ok),
-  jobs: route('trust.see', 'GET', '/print-jobs', 'Print jobs of the reader that are open').output(
-    z.array(
-      z.object({
-        id: z.number(),
-        bank: z.string(),
-        madeAt: z.string(),
-        checks: z.array(printed.extend({ outcome: z.enum(['printed', 'spoiled', 'again']).nullable() })),
-      }),
-    ),
-  ),
+  jobs: route('trust.see', 'GET', '/print-jobs', 'Print jobs of the reader that are open').output(printJobs),
   makeJob: route('trust.post', 'POST', '/print-jobs', 'Print checks together')
-    .input(z.object({ paymentIds: ids }))
+    .input(z.object({ paymentIds: checkIds }))
     .output(made),
   jobPdf: route('trust.see', 'GET', '/print-jobs/{id}/pdf', 'The checks of a print job that are still to be printed')
     .input(withId)
     .output(fileOut),
   outcomes: route('trust.post', 'POST', '/print-jobs/{id}/outcomes', 'How the checks of a print job came out')
-    .input(
-      z.object({
-        id,
-        outcomes: z
-          .array(z.object({ paymentId: id, outcome: z.enum(['printed', 'spoiled', 'again']) }))
-          .min(1)
-          .max(200),
-      }),
-    )
-    .output(z.object({ closed: z.boolean(), replaced: z.array(z.object({ paymentId: z.number(), checkNo: z.number() })) })),
+    .input(outcomesIn)
+    .output(outcomesOut),
   layout: route('trust.see', 'GET', '/checks/layout', 'Where the parts of a check stand')
     .input(z.object({ bankAccountId: id }))
     .output(z.object({ layout: checkLayout, numbers: z.boolean() })),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { checkIds, checkToPrint, outcomesIn, outcomesOut, printJobs } from './checks'
 import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 const lineIn = z.object({
@@ -145,6 +146,22 @@ export const vendors = {
         }),
       ),
     ),
+  toPrint: route('books.post', 'GET', '/vendors/checks/to-print', 'Checks to vendors that have not left the house').output(
+    z.array(checkToPrint),
+  ),
+  byHand: route('books.post', 'POST', '/vendors/checks/by-hand', 'Checks to vendors that were written by hand')
+    .input(z.object({ paymentIds: checkIds }))
+    .output(ok),
+  jobs: route('books.post', 'GET', '/vendors/print-jobs', 'Print jobs of checks to vendors, of the reader').output(printJobs),
+  makeJob: route('books.post', 'POST', '/vendors/print-jobs', 'Print checks to vendors together')
+    .input(z.object({ paymentIds: checkIds }))
+    .output(made),
+  jobPdf: route('books.post', 'GET', '/vendors/print-jobs/{id}/pdf', 'The checks of a print job that are still to be printed')
+    .input(z.object({ id }))
+    .output(fileOut),
+  outcomes: route('books.post', 'POST', '/vendors/print-jobs/{id}/outcomes', 'How the checks of a print job came out')
+    .input(outcomesIn)
+    .output(outcomesOut),
   spoilCheck: route(
     'books.post',
     'POST',

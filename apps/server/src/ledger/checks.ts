@@ -4,12 +4,11 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
+import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
 import { CheckNumber } from './entities'
 import { bankAccount } from './ledgers'
-import { reissueIn } from './payments-out'
 import type { Paging } from './queries'
 
 const open = (ctx: Ctx) => `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
@@ -47,10 +46,10 @@ export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; st
   ])
   const found = await rows<Numbered & { kept: number; is: 'posted' | 'void' | null; reversed: string }>(
     m,
-    `SELECT n.number, NULL AS upTo, p.id AS paymentId, c2.how AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
+    `SELECT n.number, NULL AS upTo, p.id AS paymentId, COALESCE(c2.how, c3.how) AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
             COALESCE(v.reason, n.spoiled) AS words, l.id IS NOT NULL AND NOT ${open(ctx)} AS kept
        FROM check_number n LEFT JOIN payment_out p ON p.id = n.payment_id LEFT JOIN firm_payment fp ON fp.id = n.firm_payment_id LEFT JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
-       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
+       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN firm_check_out c3 ON c3.firm_payment_id = fp.id LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
        LEFT JOIN journal_reversal v ON v.journal_id = COALESCE(p.journal_id, fp.journal_id)
       WHERE n.bank_account_id = ?`,
     [f.bankAccountId],
@@ -93,115 +92,6 @@ export const spoilNumber = (ctx: Ctx, input: { bankAccountId: number; number: nu
       subject: 'account',
       subjectId: bank.id,
     })
-  })
-
-const printSql = `SELECT p.id, p.check_no AS checkNo, p.day, p.payee_name AS payee, p.amount
-  FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id`
-interface Printed {
-  id: number
-  checkNo: number
-  day: Day
-  payee: string
-  amount: number
-}
-export const toPrint = (ctx: Ctx, bankAccountId: number) =>
-  rows<Printed>(
-    ctx.db.manager,
-    `${printSql} WHERE l.bank_account_id = ? AND p.method = 'check' AND p.state = 'posted' AND ${open(ctx)} AND NOT EXISTS (SELECT 1 FROM check_out o WHERE o.payment_id = p.id)
-        AND NOT EXISTS (SELECT 1 FROM print_job_check k JOIN print_job j ON j.id = k.job_id AND j.closed_at IS NULL WHERE k.payment_id = p.id) ORDER BY p.check_no LIMIT 500`,
-    [bankAccountId],
-  )
-
-/** Posted checks that have not left the house, held until the act ends; refuses where one has, or is being printed by anybody. */
-async function lockWaiting(m: EntityManager, ctx: Ctx, ids: readonly number[]): Promise<{ id: number; bankId: number; checkNo: number }[]> {
-  await rows(m, `SELECT id FROM payment_out WHERE id IN (?) ORDER BY id FOR UPDATE`, [ids])
-  const found = await rows<{ id: number; bankId: number; checkNo: number; state: string; out: number; job: string | null }>(
-    m,
-    `SELECT p.id, l.bank_account_id AS bankId, p.check_no AS checkNo, p.state, EXISTS (SELECT 1 FROM check_out o WHERE o.payment_id = p.id) AS \`out\`,
-            (SELECT u.name FROM print_job_check k JOIN print_job j ON j.id = k.job_id AND j.closed_at IS NULL JOIN user_account u ON u.id = j.user_id WHERE k.payment_id = p.id LIMIT 1) AS job
-       FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id WHERE p.id IN (?) AND p.method = 'check' AND ${open(ctx)} ORDER BY p.check_no`,
-    [ids],
-  )
-  if (found.length !== ids.length) throw notFound('check')
-  for (const p of found) {
-    if (p.state !== 'posted') throw refused('not-a-check', 'Only a posted check can be printed.')
-    if (p.out) throw refused('changed-meanwhile', `Check ${p.checkNo} has left the house already.`)
-    if (p.job) throw refused('changed-meanwhile', `Check ${p.checkNo} stands in a print job of ${p.job}.`)
-  }
-  return found
-}
-const leave = (m: EntityManager, ctx: Ctx, id: number, how: 'printed' | 'by hand') =>
-  m.query(`INSERT INTO check_out (payment_id, how, user_id, at) VALUES (?, ?, ?, ?)`, [id, how, ctx.actor.id, instant(ctx.clock.now())])
-
-export const writtenByHand = (ctx: Ctx, ids: readonly number[]): Promise<void> =>
-  work(ctx, async (m) => {
-    for (const p of await lockWaiting(m, ctx, ids)) {
-      await leave(m, ctx, p.id, 'by hand')
-      await audit(m, ctx, { kind: 'written', text: `Check ${p.checkNo} written by hand`, subject: 'payment out', subjectId: p.id })
-    }
-  })
-
-export const makePrintJob = (ctx: Ctx, ids: readonly number[]): Promise<{ id: number }> =>
-  work(ctx, async (m) => {
-    const list = await lockWaiting(m, ctx, ids)
-    if (new Set(list.map((p) => p.bankId)).size > 1) throw fieldFault('paymentIds', 'Print the checks of one account at a time')
-    const made = (await m.query(`INSERT INTO print_job (bank_account_id, user_id, made_at) VALUES (?, ?, ?)`, [list[0]!.bankId, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
-    for (const p of list) await m.query(`INSERT INTO print_job_check (job_id, payment_id) VALUES (?, ?)`, [made.insertId, p.id])
-    return { id: made.insertId }
-  })
-
-/** A print job is whoever's who made it; nobody else sees or closes it. */
-async function ownJob(m: EntityManager, ctx: Ctx, id: number, lock = ''): Promise<{ id: number; bankId: number; closedAt: string | null }> {
-  const job = await row<{ id: number; bankId: number; closedAt: string | null }>(m, `SELECT id, bank_account_id AS bankId, closed_at AS closedAt FROM print_job WHERE id = ? AND user_id = ? ${lock}`, [id, ctx.actor.id]) // prettier-ignore
-  if (!job) throw notFound('print job')
-  return job
-}
-export async function printJobs(ctx: Ctx) {
-  const m = ctx.db.manager
-  const jobs = await rows<{ id: number; bank: string; madeAt: string }>(m, `SELECT j.id, b.name AS bank, j.made_at AS madeAt FROM print_job j JOIN bank_account b ON b.id = j.bank_account_id WHERE j.user_id = ? AND j.closed_at IS NULL ORDER BY j.id LIMIT 50`, [ctx.actor.id]) // prettier-ignore
-  if (!jobs.length) return []
-  const list = await rows<Printed & { jobId: number; outcome: 'printed' | 'spoiled' | 'again' | null }>(
-    m,
-    `${printSql.replace('SELECT ', 'SELECT k.job_id AS jobId, k.outcome, ')} JOIN print_job_check k ON k.payment_id = p.id WHERE k.job_id IN (?) AND ${open(ctx)} ORDER BY p.check_no`,
-    [jobs.map((j) => j.id)],
-  )
-  return jobs.map((j) => ({ ...j, madeAt: isoOf(j.madeAt), checks: list.filter((c) => c.jobId === j.id) }))
-}
-/** The payments of a job that are still to be printed, or again. */
-export async function jobPayments(ctx: Ctx, id: number): Promise<number[]> {
-  await ownJob(ctx.db.manager, ctx, id)
-  return (await rows<{ id: number }>(ctx.db.manager, `SELECT payment_id AS id FROM print_job_check WHERE job_id = ? AND (outcome IS NULL OR outcome = 'again') ORDER BY payment_id`, [id])).map((p) => p.id) // prettier-ignore
-}
-
-/**
- * How checks of a job came out. What was spoiled is voided and written anew under the next number, which then waits to be printed;
- * what is to be printed again stays. The job ends when nothing of it waits.
- */
-export const tellOutcomes = (
-  ctx: Ctx,
-  id: number,
-  outcomes: readonly { paymentId: number; outcome: 'printed' | 'spoiled' | 'again' }[],
-): Promise<{ closed: boolean; replaced: { paymentId: number; checkNo: number }[] }> =>
-  work(ctx, async (m) => {
-    const job = await ownJob(m, ctx, id, 'FOR UPDATE')
-    if (job.closedAt) throw refused('changed-meanwhile', 'This print job was closed before.')
-    const replaced: { paymentId: number; checkNo: number }[] = []
-    for (const o of outcomes) {
-      const own = await row<{ outcome: string | null; state: string; checkNo: number }>(m, `SELECT k.outcome, p.state, p.check_no AS checkNo FROM print_job_check k JOIN payment_out p ON p.id = k.payment_id WHERE k.job_id = ? AND k.payment_id = ? FOR UPDATE`, [id, o.paymentId]) // prettier-ignore
-      if (!own) throw notFound('check of this job')
-      if (own.outcome === 'printed' || own.outcome === 'spoiled')
-        throw refused('changed-meanwhile', `Of check ${own.checkNo} it was told before how it came out.`)
-      if (own.state === 'posted' && o.outcome === 'printed') await leave(m, ctx, o.paymentId, 'printed')
-      if (own.state === 'posted' && o.outcome === 'spoiled') replaced.push(await reissueIn(m, ctx, o.paymentId))
-      await run(m, `UPDATE print_job_check SET outcome = ? WHERE job_id = ? AND payment_id = ?`, [
-        own.state === 'posted' ? o.outcome : 'spoiled',
-        id,
-        o.paymentId,
-      ])
-    }
-    const waits = await row(m, `SELECT 1 FROM print_job_check WHERE job_id = ? AND (outcome IS NULL OR outcome = 'again') LIMIT 1`, [id])
-    if (!waits) await run(m, `UPDATE print_job SET closed_at = ? WHERE id = ?`, [instant(ctx.clock.now()), id])
-    return { closed: !waits, replaced }
   })
 
 export async function layoutOf(m: EntityManager, bankAccountId: number): Promise<{ layout: CheckLayout; numbers: boolean }> {
@@ -261,5 +151,6 @@ export const settleUnclaimed = (ctx: Ctx, id: number, day: Day, words: string): 
 /** Checks up to a day that wait to be printed have left the house; for books that begin in the middle, such as the demo firm's. */
 export async function makeBankChecksOut(ctx: Ctx, upTo: Day): Promise<void> {
   const waiting = await rows<{ id: number }>(ctx.db.manager, `SELECT p.id FROM payment_out p WHERE p.method = 'check' AND p.state = 'posted' AND p.day <= ? AND NOT EXISTS (SELECT 1 FROM check_out o WHERE o.payment_id = p.id)`, [upTo]) // prettier-ignore
+  await ctx.db.query(`INSERT INTO firm_check_out (firm_payment_id, how, user_id, at) SELECT p.id, 'printed', ?, ? FROM firm_payment p WHERE p.method = 'check' AND p.state = 'posted' AND p.day <= ? AND NOT EXISTS (SELECT 1 FROM firm_check_out o WHERE o.firm_payment_id = p.id)`, [ctx.actor.id, instant(ctx.clock.now()), upTo]) // prettier-ignore
   for (const p of waiting) await ctx.db.query(`INSERT INTO check_out (payment_id, how, user_id, at) VALUES (?, 'printed', ?, ?)`, [p.id, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
 }

@@ -93,6 +93,7 @@ export async function voidFirmPayment(m: EntityManager, ctx: Ctx, id: number, da
 
 /** The posted checks among some payments, a page each, in order of their numbers. */
 export async function firmChecksPdf(ctx: Ctx, ids: readonly number[]): Promise<{ data: Buffer; name: string }> {
+  if (!ids.length) throw refused('not-a-check', 'Nothing of this is to be printed any more.')
   const list = await rows<Check>(
     ctx.db.manager,
     `SELECT p.check_no AS checkNo, p.day, p.payee_name AS payee, p.payee_address AS address, p.amount, p.memo, p.state, f.name AS firm, f.address AS firmAddress, b.id AS bankId, b.bank, NULL AS client, 'Operating account' AS purpose

@@ -10,22 +10,9 @@ import { balanceSheet, cashFlow, incomeStatement, taxes } from './books/statemen
 import { journalTemplates, keepTemplate, removeTemplate } from './books/templates'
 import { closePeriod, closeYear, openYear, setYears, years } from './books/years'
 import { checkPdf, jobPdf, sampleCheck } from './check-pdf'
-import {
-  jobPayments,
-  layoutOf,
-  makePrintJob,
-  noteContact,
-  printJobs,
-  register,
-  setLayout,
-  settleUnclaimed,
-  spoilNumber,
-  tellOutcomes,
-  toPrint,
-  unclaimed,
-  writtenByHand,
-} from './checks'
-import { approvePayment, draftPayment, dropPayment, payNow, postPayment, voidPayment } from './payments-out'
+import { layoutOf, noteContact, register, setLayout, settleUnclaimed, spoilNumber, unclaimed } from './checks'
+import { approvePayment, draftPayment, dropPayment, payNow, postPayment, reissueIn, voidPayment } from './payments-out'
+import { jobPayments, makePrintJob, printJobs, tellOutcomes, toPrint, writtenByHand } from './print-jobs'
 import { accounts, ledger, ledgers, paymentsOut, sheet, sheets } from './queries'
 import { depositSlip, receiptPdf, remembered } from './receipts'
 import { changeSheet, makeSheet, postSheet } from './sheets'
@@ -66,15 +53,15 @@ const k = routes.checks
 export const checkRoutes = {
   register: k.register.handler(({ context, input }) => register(context.ctx, input)),
   spoil: k.spoil.handler(({ context, input }) => done(spoilNumber(context.ctx, input))),
-  toPrint: k.toPrint.handler(({ context, input }) => toPrint(context.ctx, input.bankAccountId)),
-  byHand: k.byHand.handler(({ context, input }) => done(writtenByHand(context.ctx, input.paymentIds))),
-  jobs: k.jobs.handler(({ context }) => printJobs(context.ctx)),
-  makeJob: k.makeJob.handler(({ context, input }) => makePrintJob(context.ctx, input.paymentIds)),
+  toPrint: k.toPrint.handler(({ context, input }) => toPrint(context.ctx, 'trust', input.bankAccountId)),
+  byHand: k.byHand.handler(({ context, input }) => done(writtenByHand(context.ctx, 'trust', input.paymentIds))),
+  jobs: k.jobs.handler(({ context }) => printJobs(context.ctx, 'trust')),
+  makeJob: k.makeJob.handler(({ context, input }) => makePrintJob(context.ctx, 'trust', input.paymentIds)),
   jobPdf: k.jobPdf.handler(async ({ context, input }) => {
-    const pdf = await jobPdf(context.ctx, await jobPayments(context.ctx, input.id))
+    const pdf = await jobPdf(context.ctx, await jobPayments(context.ctx, 'trust', input.id))
     return download(pdf.data, pdf.name, 'application/pdf')
   }),
-  outcomes: k.outcomes.handler(({ context, input }) => tellOutcomes(context.ctx, input.id, input.outcomes)),
+  outcomes: k.outcomes.handler(({ context, input }) => tellOutcomes(context.ctx, 'trust', input.id, input.outcomes, reissueIn)),
   layout: k.layout.handler(({ context, input }) => layoutOf(context.ctx.db.manager, input.bankAccountId)),
   setLayout: k.setLayout.handler(({ context, input }) => done(setLayout(context.ctx, input))),
   sample: k.sample.handler(async ({ context, input }) => {

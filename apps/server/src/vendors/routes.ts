@@ -1,11 +1,11 @@
-import { firmChecksPdf } from '../ledger'
+import { firmChecksPdf, jobPayments, makePrintJob, printJobs, tellOutcomes, toPrint, writtenByHand } from '../ledger'
 import { download } from '../platform/files'
 import { notFound } from '../platform/problem'
 import { done, routes } from '../platform/routes'
 import { enterBill, voidBill } from './bills'
 import { billList, billOf, openAccounts, payables, paymentList, recurringList, usualOf, vendorOf } from './queries'
 import { endRecurring, makeRecurring } from './recurring'
-import { payBills, runAhead, spoilVendorCheck, voidVendorPayment } from './runs'
+import { payBills, runAhead, spoilVendorCheck, voidVendorPayment, writeAnew } from './runs'
 
 const v = routes.vendors
 export const vendorRoutes = {
@@ -26,6 +26,15 @@ export const vendorRoutes = {
   runAhead: v.runAhead.handler(({ context, input }) => runAhead(context.ctx, input)),
   run: v.run.handler(({ context, input }) => payBills(context.ctx, input)),
   payments: v.payments.handler(({ context, input }) => paymentList(context.ctx, input)),
+  toPrint: v.toPrint.handler(({ context }) => toPrint(context.ctx, 'operating', null)),
+  byHand: v.byHand.handler(({ context, input }) => done(writtenByHand(context.ctx, 'operating', input.paymentIds))),
+  jobs: v.jobs.handler(({ context }) => printJobs(context.ctx, 'operating')),
+  makeJob: v.makeJob.handler(({ context, input }) => makePrintJob(context.ctx, 'operating', input.paymentIds)),
+  jobPdf: v.jobPdf.handler(async ({ context, input }) => {
+    const pdf = await firmChecksPdf(context.ctx, await jobPayments(context.ctx, 'operating', input.id))
+    return download(pdf.data, pdf.name, 'application/pdf')
+  }),
+  outcomes: v.outcomes.handler(({ context, input }) => tellOutcomes(context.ctx, 'operating', input.id, input.outcomes, writeAnew)),
   spoilCheck: v.spoilCheck.handler(({ context, input }) => spoilVendorCheck(context.ctx, input.id)),
   voidPayment: v.voidPayment.handler(({ context, input }) => voidVendorPayment(context.ctx, input.id, input.day, input.reason)),
   checks: v.checks.handler(async ({ context, input }) => {

@@ -145,19 +145,23 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: 
  */
 export const spoilVendorCheck = (ctx: Ctx, id: number): Promise<{ id: number; checkNo: number }> =>
   work(ctx, async (m) => {
-    const parts = await partsPaid(m, id)
-    if (!parts.length) throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
-    const payment = (await row<{ bankId: number; day: Day; method: string }>(m, `SELECT bank_account_id AS bankId, day, method FROM firm_payment WHERE id = ?`, [id]))! // prettier-ignore
-    if (payment.method !== 'check') throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
-    const day = await dayOfAnew(m, ctx, payment.bankId, payment.day)
-    await voidIn(m, ctx, id, day, 'spoiled in printing')
-    const bills = await billsToPay(m, ctx, parts.map((p) => p.billId), true) // prettier-ignore
-    const [made] = await payOut(
-      m,
-      ctx,
-      await bankAccount(m, payment.bankId),
-      { day, method: 'check' },
-      parts.map((p) => ({ ...p, bill: bills.find((b) => b.id === p.billId)! })),
-    )
-    return { id: made!.id, checkNo: made!.checkNo! }
+    const { paymentId, checkNo } = await writeAnew(m, ctx, id)
+    return { id: paymentId, checkNo }
   })
+export async function writeAnew(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
+  const parts = await partsPaid(m, id)
+  if (!parts.length) throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
+  const payment = (await row<{ bankId: number; day: Day; method: string }>(m, `SELECT bank_account_id AS bankId, day, method FROM firm_payment WHERE id = ?`, [id]))! // prettier-ignore
+  if (payment.method !== 'check') throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
+  const day = await dayOfAnew(m, ctx, payment.bankId, payment.day)
+  await voidIn(m, ctx, id, day, 'spoiled in printing')
+  const bills = await billsToPay(m, ctx, parts.map((p) => p.billId), true) // prettier-ignore
+  const [made] = await payOut(
+    m,
+    ctx,
+    await bankAccount(m, payment.bankId),
+    { day, method: 'check' },
+    parts.map((p) => ({ ...p, bill: bills.find((b) => b.id === p.billId)! })),
+  )
+  return { paymentId: made!.id, checkNo: made!.checkNo! }
+}

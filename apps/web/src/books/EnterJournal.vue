@@ -123,7 +123,7 @@ async function save() {
     </div>
     <fieldset v-for="(l, i) in lines" :key="i" class="grid stacks grid-cols-[1fr_140px_140px] gap-2">
       <legend class="sr-only">Line {{ i + 1 }}</legend>
-      <ChoiceField v-model="l.accountId" :label="`Account ${i + 1}`" :options="options" />
+      <ChoiceField v-model="l.accountId" :label="`Account ${i + 1}`" :options="options" :fault="fault(`lines.${i}.accountId`)" />
       <MoneyField v-model="l.debit" label="Debit" optional />
       <MoneyField v-model="l.credit" label="Credit" optional />
     </fieldset>

@@ -14,7 +14,7 @@ import { useAct, useLoad } from '../use'
 
 /** Pays chosen bills of vendors in one run. */
 const props = defineProps<{ ids: readonly number[] }>()
-const emit = defineEmits<{ close: []; paid: [] }>()
+const emit = defineEmits<{ close: []; paid: [checks: number] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
@@ -35,7 +35,7 @@ const total = computed(() => typedSum(Object.values(amounts.value)))
 const paid = ref<{ id: number; vendor: string; checkNo: number | null; amount: number }[] | null>(null)
 async function save() {
   if (paid.value) {
-    emit('paid')
+    emit('paid', checks.value.length)
     return
   }
   const done = await act(() =>
@@ -63,18 +63,14 @@ const checks = computed(() => (paid.value ?? []).filter((p) => p.checkNo))
     :message="state.fields.length ? '' : state.message"
     :disabled="!paid && (!data || !data.bills.length)"
     @save="save"
-    @close="paid ? emit('paid') : emit('close')"
+    @close="paid ? emit('paid', checks.length) : emit('close')"
   >
     <template v-if="paid">
       <p v-for="p in paid" :key="p.id" class="flex gap-3 border-t border-line-2 py-1.5">
         <span>{{ p.checkNo ? `Check ${p.checkNo}` : 'Transfer' }}, {{ p.vendor }}</span
         ><span class="ml-auto tabular-nums">{{ showMoney(p.amount) }}</span>
       </p>
-      <p v-if="checks.length">
-        <a class="font-semibold underline" target="_blank" :href="`/api/vendors/checks?ids=${checks.map((p) => p.id).join(',')}`"
-          >Print {{ plural(checks.length, 'check') }}</a
-        >
-      </p>
+      <p v-if="checks.length">{{ plural(checks.length, 'check') }} to be printed: that is next, under payments.</p>
     </template>
     <template v-else>
       <div class="grid stacks grid-cols-3 gap-3">

@@ -10,6 +10,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
+import ToPrint from '../trust/ToPrint.vue'
 import Pager from '../ui/Pager.vue'
 import { dayText, plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -70,6 +71,12 @@ async function takeBack() {
   notes.say(v.what === 'bill' ? 'Taken back' : 'Voided; its bills are open again')
   voiding.value = null
   session.changed()
+}
+/** After paying by check they are printed. */
+function toPayments(checks: number) {
+  paying.value = null
+  chosen.value = []
+  if (checks) part.value = 'payments'
 }
 const spoiling = ref<Payment | null>(null)
 async function spoil() {
@@ -216,8 +223,9 @@ const tone = (s: Bill['state']) =>
       >
       <template #foot><Pager v-model="page" :total="bills.data.value?.total ?? 0" :size="100" what="bills" /></template>
     </DataTable>
+    <div v-if="part === 'payments' && may" class="space-y-3.5"><ToPrint book="operating" /></div>
     <DataTable
-      v-else-if="part === 'payments'"
+      v-if="part === 'payments'"
       label="Payments to vendors"
       name="vendor-payments"
       :rows="payments.data.value?.rows ?? []"
@@ -232,7 +240,7 @@ const tone = (s: Bill['state']) =>
       <template #foot><Pager v-model="page" :total="payments.data.value?.total ?? 0" :size="100" what="payments" /></template>
     </DataTable>
     <DataTable
-      v-else-if="part === 'again'"
+      v-if="part === 'again'"
       label="Bills that come again"
       name="vendor-again"
       :rows="again.data.value ?? []"
@@ -245,7 +253,7 @@ const tone = (s: Bill['state']) =>
     >
       <template #empty>No bill comes by itself. Rent and subscriptions are entered once here, and then each month on their day.</template>
     </DataTable>
-    <template v-else>
+    <template v-if="part === 'age'">
       <DataTable
         label="Owed to vendors by age"
         name="payables-by-age"
@@ -267,7 +275,7 @@ const tone = (s: Bill['state']) =>
       </p>
     </template>
     <VendorBill v-if="entering" :recurring="entering === 'again'" @close="entering = null" />
-    <PayVendors v-if="paying" :ids="paying" @close="paying = null" @paid="((paying = null), (chosen = []))" />
+    <PayVendors v-if="paying" :ids="paying" @close="paying = null" @paid="toPayments" />
     <SideSheet v-if="opened" :title="`${opened.vendor}, ${opened.number || 'bill'}`" @close="opened = null">
       <template v-if="detail.data.value">
         <p>{{ dayText(opened.day) }}, due {{ dayText(opened.dueOn) }}. {{ opened.memo }}</p>
@@ -327,7 +335,7 @@ const tone = (s: Bill['state']) =>
         Number {{ spoiling.checkNo }} becomes void and is never used again. The same bills are paid by a check of
         {{ showMoney(spoiling.amount) }} to {{ spoiling.vendor }} under the next number of {{ spoiling.bank }}.
       </p>
-      <p class="text-ink-2">Print that one from its row.</p>
+      <p class="text-ink-2">That one waits to be printed.</p>
     </SideSheet>
   </section>
 </template>

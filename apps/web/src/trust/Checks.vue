@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { checkStates } from '@heron/contract'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { defineAsyncComponent, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -13,7 +13,7 @@ import { someMoney, tableDay, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
 import type { Act } from '../ui/ActMenu.vue'
-import PrintJobs from './PrintJobs.vue'
+import ToPrint from './ToPrint.vue'
 import VoidSheet from './VoidSheet.vue'
 
 const CheckLayout = defineAsyncComponent(() => import('./CheckLayout.vue'))
@@ -32,10 +32,6 @@ const { data, problem, loading, reload } = useLoad(
   () =>
     bank.value ? api.checks.register({ bankAccountId: bank.value, state: only.value, page: page.value, size: 50 }) : Promise.resolve(null),
   [bank, only, page, () => session.tick],
-)
-const waiting = useLoad(
-  () => (bank.value ? api.checks.toPrint({ bankAccountId: bank.value }) : Promise.resolve([])),
-  [bank, () => session.tick],
 )
 type Row = Answer<typeof api.checks.register>['rows'][number]
 const columns: Column<Row>[] = [
@@ -61,8 +57,6 @@ const columns: Column<Row>[] = [
 ]
 const tone = (s: Row['state']) =>
   s === 'stale' || s === 'missing' ? 'bg-rust-wash text-rust' : s === 'outstanding' ? 'bg-bill-wash text-bill-ink' : 'bg-mist text-ink-2'
-const chosen = ref<number[]>([])
-watch(waiting.data, (list) => (chosen.value = (list ?? []).map((p) => p.id)))
 const voiding = ref<{ id: number; name: string; stale: boolean } | null>(null)
 const laying = ref(false)
 const spoiling = ref(false)
@@ -93,16 +87,6 @@ async function spoil() {
   spoiling.value = false
   session.changed()
 }
-async function print() {
-  if (!(await act(() => api.checks.makeJob({ paymentIds: chosen.value })))) return
-  session.changed()
-}
-async function byHand() {
-  if (!(await act(() => api.checks.byHand({ paymentIds: chosen.value })))) return
-  notes.say('Noted as written by hand')
-  session.changed()
-}
-const all = computed(() => waiting.data.value?.length === chosen.value.length)
 </script>
 
 <template>
@@ -124,20 +108,7 @@ const all = computed(() => waiting.data.value?.length === chosen.value.length)
       </div>
     </div>
     <p v-if="state.message && !spoiling" role="alert" class="sheet bg-rust-wash px-4 py-2 text-rust">{{ state.message }}</p>
-    <PrintJobs />
-    <section v-if="waiting.data.value?.length && session.may('trust.post')" class="sheet px-4 py-3" aria-label="Checks to print">
-      <div class="flex flex-wrap items-center gap-2">
-        <h2>To be printed</h2>
-        <Btn small class="ml-auto" @click="chosen = all ? [] : waiting.data.value.map((p) => p.id)">{{ all ? 'None' : 'All' }}</Btn>
-        <Btn small :disabled="!chosen.length" :busy="state.busy" @click="byHand">Written by hand</Btn>
-        <Btn small main :disabled="!chosen.length" :busy="state.busy" @click="print">Print {{ chosen.length }} together</Btn>
-      </div>
-      <label v-for="p in waiting.data.value" :key="p.id" class="flex items-center gap-3 border-t border-line-2 py-1.5">
-        <input v-model="chosen" type="checkbox" class="accent-ink" :value="p.id" />
-        <span class="w-16 tabular-nums">{{ p.checkNo }}</span> <span class="text-ink-2">{{ tableDay(p.day) }}</span> {{ p.payee }}
-        <span class="ml-auto tabular-nums">{{ someMoney(p.amount) }}</span>
-      </label>
-    </section>
+    <ToPrint book="trust" :bank-account-id="bank" />
     <section class="sheet" aria-label="Register of checks">
       <DataTable
         label="Register of checks"

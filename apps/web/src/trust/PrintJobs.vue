@@ -1,18 +1,20 @@
 <script setup lang="ts">
-import { reactive, watch } from 'vue'
-import { api } from '../api'
+import { computed, reactive, watch } from 'vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { tableDay, someMoney } from '../ui/table/columns'
 import { useAct, useLoad } from '../use'
+import { printing, type CheckBook } from './printing'
 
 /** Print jobs of the reader: the PDF, then of each check how it came out. */
+const props = defineProps<{ book: CheckBook }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data: jobs } = useLoad(() => api.checks.jobs(), [() => session.tick])
+const own = computed(() => printing[props.book])
+const { data: jobs } = useLoad(() => own.value.jobs(), [() => session.tick])
 type Outcome = 'printed' | 'spoiled' | 'again'
 const said = reactive(new Map<string, Outcome>())
 const key = (job: number, payment: number) => `${job} ${payment}`
@@ -23,7 +25,7 @@ type Job = NonNullable<typeof jobs.value>[number]
 const waits = (j: Job) => j.checks.filter((c) => c.outcome === null || c.outcome === 'again')
 async function tell(j: Job) {
   const outcomes = waits(j).map((c) => ({ paymentId: c.id, outcome: said.get(key(j.id, c.id)) ?? 'printed' }))
-  const done = await act(() => api.checks.outcomes({ id: j.id, outcomes }))
+  const done = await act(() => own.value.outcomes({ id: j.id, outcomes }))
   if (!done) return
   const again = done.replaced.map((r) => r.checkNo)
   notes.say(
@@ -41,9 +43,7 @@ async function tell(j: Job) {
   <section v-for="j in jobs ?? []" :key="j.id" class="sheet px-4 py-3" :aria-label="`Print job ${j.id}`">
     <div class="flex flex-wrap items-center gap-2">
       <h2>Print job {{ j.id }}, {{ j.bank }}</h2>
-      <a class="ml-auto text-lagoon underline" :href="`/api/print-jobs/${j.id}/pdf`" target="_blank" rel="noopener"
-        >Open the checks as PDF</a
-      >
+      <a class="ml-auto text-lagoon underline" :href="own.pdf(j.id)" target="_blank" rel="noopener">Open the checks as PDF</a>
     </div>
     <p class="text-ink-2">Print them, look at each, and say how it came out. The job stays open until all are told.</p>
     <p v-if="state.message" role="alert" class="text-rust">{{ state.message }}</p>

@@ -5,3 +5,7 @@ CREATE TABLE IF NOT EXISTS bank_settlement (
   INDEX (settlement),
   FOREIGN KEY (entry_id) REFERENCES bank_entry (id)
 )
+-- next
+CREATE OR REPLACE TRIGGER bank_settlement_no_update BEFORE UPDATE ON bank_settlement FOR EACH ROW SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3100, MESSAGE_TEXT = 'bank_settlement: what is posted is never changed'
+-- next
+CREATE OR REPLACE TRIGGER bank_settlement_no_delete BEFORE DELETE ON bank_settlement FOR EACH ROW SIGNAL SQLSTATE '45000' SET MYSQL_ERRNO = 3100, MESSAGE_TEXT = 'bank_settlement: what is posted is never changed'

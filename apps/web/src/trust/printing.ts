@@ -1,0 +1,24 @@
+import { api } from '../api'
+
+/** Where checks that are to be printed stand: those of trust accounts, and those that the firm writes to vendors. */
+export const printing = {
+  trust: {
+    toPrint: (bankAccountId: number) => api.checks.toPrint({ bankAccountId }),
+    byHand: api.checks.byHand,
+    jobs: () => api.checks.jobs(),
+    makeJob: api.checks.makeJob,
+    outcomes: api.checks.outcomes,
+    pdf: (id: number) => `/api/print-jobs/${id}/pdf`,
+    right: 'trust.post',
+  },
+  operating: {
+    toPrint: () => api.vendors.toPrint(),
+    byHand: api.vendors.byHand,
+    jobs: () => api.vendors.jobs(),
+    makeJob: api.vendors.makeJob,
+    outcomes: api.vendors.outcomes,
+    pdf: (id: number) => `/api/vendors/print-jobs/${id}/pdf`,
+    right: 'books.post',
+  },
+} as const
+export type CheckBook = keyof typeof printing
