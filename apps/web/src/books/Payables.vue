@@ -223,7 +223,7 @@ const tone = (s: Bill['state']) =>
       >
       <template #foot><Pager v-model="page" :total="bills.data.value?.total ?? 0" :size="100" what="bills" /></template>
     </DataTable>
-    <div v-if="part === 'payments' && may" class="space-y-3.5"><ToPrint book="operating" /></div>
+    <div v-if="part === 'payments' && may" class="space-y-3.5 px-4 pb-3"><ToPrint book="operating" /></div>
     <DataTable
       v-if="part === 'payments'"
       label="Payments to vendors"
