@@ -31,10 +31,13 @@ interface Part {
   amount: number | null
 }
 /** The whole line is of one account until it is split. */
-const parts = ref<Part[]>([{ account: null, amount: props.line?.amount ?? null }])
-const left = computed(() => (props.line?.amount ?? 0) - typedSum(parts.value.map((p) => p.amount)))
+const parts = ref<Part[]>([{ account: null, amount: null }])
+/** Parts are typed as they are said, in the direction of the line: 90.00 and 5.00 of 95.00 that went out. */
+const out = props.line && props.line.amount < 0 ? -1 : 1
+const whole = out * (props.line?.amount ?? 0)
+const left = computed(() => whole - typedSum(parts.value.map((p) => p.amount)))
 /** What is left goes to the account that is added. */
-const split = () => parts.value.push({ account: null, amount: left.value || null })
+const split = () => parts.value.push({ account: null, amount: parts.value.length > 1 ? left.value || null : null })
 const takeOut = (i: number) => parts.value.splice(i, 1)
 const title = computed(
   () => ({ name: 'Carry as a named item', book: 'Book a line of the bank', difference: 'Match, with a difference' })[props.how],
@@ -45,7 +48,7 @@ async function save() {
     if (props.how === 'book') {
       // An account alone has all of it.
       const alone = parts.value.length === 1
-      const sent = parts.value.map((p) => ({ accountId: p.account?.id ?? 0, amount: alone ? props.line!.amount : (p.amount ?? 0) }))
+      const sent = parts.value.map((p) => ({ accountId: p.account?.id ?? 0, amount: alone ? props.line!.amount : out * (p.amount ?? 0) }))
       return api.bank.book({ id: props.line!.id, memo: words.value, parts: sent })
     }
     const { id, lineIds, entryIds } = props.pair!

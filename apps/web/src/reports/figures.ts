@@ -26,7 +26,12 @@ export function useFigures<T>(
         () => mine !== turn,
       )
       if (done !== true) throw new Error(done)
-      const got = ask.take(await api.oversight.added({ id: jobId }))
+      const found = await api.oversight.added({ id: jobId }).catch((error: unknown) => {
+        throw error instanceof ApiProblem && error.status === 404
+          ? new Error('Figures of another span were asked for on another page meanwhile. Try again to add these up.')
+          : error
+      })
+      const got = ask.take(found)
       if (got === null) throw new Error('This could not be added up. Try again.')
       if (mine === turn) added.value = jobId
       return got
