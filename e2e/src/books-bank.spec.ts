@@ -67,12 +67,12 @@ test('a month of a trust account is read, explained to the cent, and closed', as
   await page.context().close()
 })
 
-/** A statement of the operating account, as banks write it in OFX 1. */
-const operating = (lines: readonly string[], closing: string) =>
+/** A statement as banks write it in OFX 1. */
+const statement = (account: string, [from, to]: [string, string], lines: readonly string[], closing: string) =>
   Buffer.from(
-    `OFXHEADER:100\nDATA:OFXSGML\nVERSION:102\nENCODING:USASCII\nCHARSET:1252\n\n<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>USD<BANKACCTFROM><BANKID>000000013<ACCTID>99992208<ACCTTYPE>CHECKING</BANKACCTFROM><BANKTRANLIST><DTSTART>20261101<DTEND>20261122${lines
+    `OFXHEADER:100\nDATA:OFXSGML\nVERSION:102\nENCODING:USASCII\nCHARSET:1252\n\n<OFX><BANKMSGSRSV1><STMTTRNRS><STMTRS><CURDEF>USD<BANKACCTFROM><BANKID>000000013<ACCTID>9999${account}<ACCTTYPE>CHECKING</BANKACCTFROM><BANKTRANLIST><DTSTART>${from}<DTEND>${to}${lines
       .map((l) => `<STMTTRN><TRNTYPE>OTHER${l}</STMTTRN>`)
-      .join('')}</BANKTRANLIST><LEDGERBAL><BALAMT>${closing}<DTASOF>20261122</LEDGERBAL></STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>`,
+      .join('')}</BANKTRANLIST><LEDGERBAL><BALAMT>${closing}<DTASOF>${to}</LEDGERBAL></STMTRS></STMTTRNRS></BANKMSGSRSV1></OFX>`,
   )
 
 test('what only the bank has of the operating account is booked by a rule of the firm, and split over accounts', async ({
@@ -86,7 +86,7 @@ test('what only the bank has of the operating account is booked by a rule of the
     await page.getByRole('link', { name: /^Operating/ }).click()
     await hands.press(/^Read a statement/)
     const sheet = page.getByRole('dialog', { name: 'Statement of Operating' })
-    const buffer = operating(['<DTPOSTED>20261105<TRNAMT>-25.00<FITID>a<NAME>MONTHLY SERVICE CHARGE', '<DTPOSTED>20261106<TRNAMT>95.00<FITID>b<NAME>RENT OF THE BACK OFFICE'], '48210.55') // prettier-ignore
+    const buffer = statement('2208', ['20261101', '20261122'], ['<DTPOSTED>20261105<TRNAMT>-25.00<FITID>a<NAME>MONTHLY SERVICE CHARGE', '<DTPOSTED>20261106<TRNAMT>95.00<FITID>b<NAME>RENT OF THE BACK OFFICE'], '48210.55') // prettier-ignore
     await sheet.getByLabel('File').setInputFiles({ name: 'operating.ofx', mimeType: 'application/octet-stream', buffer })
     await sheet.getByRole('button', { name: /^Take it/ }).click()
     await expect(sheet).toBeHidden()
@@ -125,6 +125,65 @@ test('what only the bank has of the operating account is booked by a rule of the
     await hands.save()
     await expect(page.getByRole('dialog')).toHaveCount(0)
     await expect(bank).not.toContainText('RENT OF THE BACK OFFICE')
+  })
+  await page.context().close()
+})
+
+test('three months that nobody closed are caught up from one file', async ({ browser, faults }) => {
+  const ferdi = await personAt(browser, faults, 'Ferdi Kranz', 'mouse')
+  await test.step('an account of the firm that is new here', async () => {
+    await ferdi.page.goto('/set-up/accounts')
+    await ferdi.hands.press('New bank account')
+    await ferdi.hands.choose('Kind', 'Operating')
+    await ferdi.hands.fill('Name', 'Payroll')
+    await ferdi.hands.fill('Bank', 'Wexmoor Savings')
+    await ferdi.hands.fill('Last four digits', '3141')
+    await ferdi.hands.fill('Next check', '1')
+    await ferdi.hands.fill('Number of its account in the chart', '1015')
+    await ferdi.hands.save()
+    await expect(ferdi.page.getByRole('dialog')).toHaveCount(0)
+    await ferdi.page.context().close()
+  })
+  const { page, hands } = await personAt(browser, faults, 'Orla Petrakis', 'mouse')
+  const months = page.getByRole('table', { name: 'Months to close' })
+  await test.step('its statement of three months is read', async () => {
+    await page.goto('/books?show=bank')
+    await page.getByRole('link', { name: /^Payroll/ }).click()
+    await hands.press(/^Read a statement/)
+    const sheet = page.getByRole('dialog', { name: 'Statement of Payroll' })
+    const fee = (day: string, id: string) => `<DTPOSTED>${day}<TRNAMT>-25.00<FITID>${id}<NAME>KEEPING OF THE ACCOUNT`
+    const lines = ['<DTPOSTED>20260803<TRNAMT>1000.00<FITID>m0<NAME>BROUGHT IN', fee('20260831', 'm1'), fee('20260930', 'm2'), fee('20261030', 'm3')] // prettier-ignore
+    await sheet.getByLabel('File').setInputFiles({ name: 'payroll.ofx', mimeType: 'application/octet-stream', buffer: statement('3141', ['20260801', '20261031'], lines, '925.00') }) // prettier-ignore
+    await sheet.getByRole('button', { name: /^Take it/ }).click()
+    await expect(sheet).toBeHidden()
+    await expect(months.getByRole('row', { name: /Aug 2026/ })).toContainText('not named')
+  })
+  await test.step('what it charges is booked by a rule, what was brought in by hand', async () => {
+    const rules = page.getByRole('region', { name: 'By the firm’s rules' })
+    await rules.getByRole('button', { name: 'Rules …' }).click()
+    await hands.fill('Words of the bank', 'keeping account')
+    await hands.pick('Account', 'bank charges', /Bank charges/i)
+    await hands.fill('What it is', 'Charge of the bank')
+    await hands.save()
+    await expect(page.getByRole('table', { name: 'Rules for lines of the bank' })).toContainText('keeping account')
+    await page.keyboard.press('Escape')
+    await rules.getByRole('checkbox', { name: 'Choose all' }).check()
+    await rules.getByRole('button', { name: 'Book 3 lines' }).click()
+    await expect(rules).toContainText('No open line fits one.')
+    await months.getByRole('row', { name: /Aug 2026/ }).click()
+    await page.getByRole('region', { name: 'Only at the bank' }).getByRole('row', { name: /BROUGHT IN/ }).getByRole('button', { name: /^Acts/ }).click() // prettier-ignore
+    await page.getByRole('menuitem', { name: 'Book it …' }).click()
+    await hands.pick('Account', 'equity', /Partners/)
+    await hands.save()
+    await expect(months.getByRole('row', { name: /Aug 2026/ })).toContainText('Nothing: it agrees')
+    await noAxeFaults(page, 'months to close')
+  })
+  await test.step('all three are closed in one go', async () => {
+    await hands.press('Close 3 months in order')
+    await expect(page.getByRole('status').filter({ hasText: '3 months closed' }).first()).toBeVisible()
+    await expect(months).toHaveCount(0)
+    await page.goto('/books?show=bank')
+    await expect(page.getByRole('row', { name: /Payroll/ })).toContainText('31 Oct')
   })
   await page.context().close()
 })
