@@ -4,6 +4,7 @@ import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readTable } from '@heron/core/formats'
 import { rows } from '../src/platform'
 import { addUpDays, postAllDue, trialBalance, wrongSums } from '../src/ledger'
 import { Office, today, type Person } from './office'
@@ -226,12 +227,30 @@ describe('one ZIP', () => {
     expect([...files.keys()].sort()).toEqual([
       'INDEX.txt',
       'accounts.csv',
+      'applied.csv',
       'bank-entries.csv',
+      'bills.csv',
       'client-ledger-entries.csv',
       'journal.txt',
       'journals.csv',
       'lines.csv',
+      'payments.csv',
+      'vendor-bill-lines.csv',
+      'vendor-bills.csv',
+      'vendor-payments.csv',
     ])
+    // Bills less what went to them is what the books call receivable; bills of vendors less what was paid is what is open of them.
+    const sumOf = (name: string, column: string, only: (r: Record<string, string>) => boolean = () => true) => {
+      const { columns, rows: list } = readTable(Buffer.from(files.get(name)!))
+      return list
+        .map((r) => Object.fromEntries(columns.map((c, i) => [c, r[i] ?? ''])))
+        .filter(only)
+        .reduce((n, r) => n + Math.round(Number(r[column]) * 100), 0)
+    }
+    expect(sumOf('bills.csv', 'total') - sumOf('applied.csv', 'amount')).toBe(sumOf('lines.csv', 'amount', (r) => r['account'] === '1100'))
+    const paid = (column: string) => sumOf('vendor-payments.csv', column, (r) => r['state'] === 'posted')
+    const owed = await rows<{ n: number }>(office.db.manager, `SELECT COALESCE(SUM(open_amount), 0) AS n FROM vendor_bill`)
+    expect(sumOf('vendor-bills.csv', 'total', (r) => r['state'] === 'posted') - paid('amount') - paid('discount')).toBe(owed[0]!.n)
     const lines = files.get('lines.csv')!.trim().split('\r\n').slice(1)
     expect(lines.reduce((n, l) => n + Math.round(Number(l.split(',')[3]) * 100), 0)).toBe(0)
     expect(files.get('journal.txt')).toMatch(/ {4}; matter: \d{2}-\d{4}/)

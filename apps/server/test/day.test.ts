@@ -324,7 +324,8 @@ describe('books', () => {
       })
     const made = await enter('5020', '1010')
     expect(await orla.must('GET', `/books/journals/${made.body.id}`)).toMatchObject({ memo: 'Rent', bank: [{ amount: -6_400_00 }] })
-    for (const closed of ['1020', '2010', '1100', '1200']) expect((await enter('5020', closed)).body.fields[0]?.path, closed).toBe('lines')
+    for (const closed of ['1020', '2010', '1100', '1200'])
+      expect((await enter('5020', closed)).body.fields[0]?.path, closed).toBe('lines.1.accountId')
     expect((await enter('5020', '1010', 1)).body.detail).toContain('must be the same')
   })
 
