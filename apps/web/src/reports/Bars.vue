@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js'
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import { Bar } from 'vue-chartjs'
 import { showHours, showMoney } from '../ui/show'
@@ -30,6 +31,8 @@ const data = computed(() => ({
     maxBarThickness: 26,
   })),
 }))
+// Where bars stand close, names stand slanted below them.
+const narrow = useMediaQuery('(max-width: 699px)')
 const font = { family: 'Public Sans Variable, sans-serif', size: 12 }
 const options = computed(() => ({
   responsive: true,
@@ -44,7 +47,16 @@ const options = computed(() => ({
     },
   },
   scales: {
-    x: { grid: { display: false }, ticks: { font, color: token('--color-ink-2'), maxRotation: 0, autoSkip: false } },
+    x: {
+      grid: { display: false },
+      ticks: {
+        font,
+        color: token('--color-ink-2'),
+        minRotation: narrow.value ? 60 : 0,
+        maxRotation: narrow.value ? 60 : 0,
+        autoSkip: false,
+      },
+    },
     y: {
       beginAtZero: true,
       grid: { color: token('--color-line-2') },
@@ -58,7 +70,7 @@ const options = computed(() => ({
 }))
 /** What fits below a bar; the number of a matter stands above its name. */
 function short(text: string): string | string[] {
-  const most = Math.max(10, Math.floor(150 / props.names.length))
+  const most = narrow.value ? 14 : Math.max(10, Math.floor(150 / props.names.length))
   const cut = (t: string) => (t.length > most ? `${t.slice(0, most - 1)}…` : t)
   const at = text.indexOf(' ')
   return at > 0 && /\d/.test(text.slice(0, at)) ? [text.slice(0, at), cut(text.slice(at + 1))] : cut(text)
@@ -70,7 +82,7 @@ const said = computed(() =>
 </script>
 
 <template>
-  <div class="relative h-52 print:hidden" role="img" :aria-label="`${label}. ${said}`">
+  <div class="relative h-52 max-[699px]:h-72 print:hidden" role="img" :aria-label="`${label}. ${said}`">
     <Bar :data="shown" :options="options" aria-hidden="true" />
   </div>
 </template>

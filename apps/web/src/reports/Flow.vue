@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { flowGroups } from '@heron/contract'
+import { showDay } from '@heron/core/calendar'
 import { flowSteps, flowWords, losses, realization, type FlowStep } from '@heron/core/oversight'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAddress } from '../address'
@@ -174,6 +175,9 @@ const sending = ref(false)
         />
       </div>
     </div>
+    <p class="mb-3 hidden print:block">
+      {{ as === 'work' ? 'What became of the work' : 'What was done' }}, {{ showDay(shown.from) }} to {{ showDay(shown.to) }}
+    </p>
     <section class="sheet" aria-label="Work to money">
       <p v-if="adding !== null" class="px-4 py-6"><Progress label="Adding up a long span" :percent="adding" /></p>
       <template v-else>

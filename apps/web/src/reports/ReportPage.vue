@@ -126,6 +126,7 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
       </div>
       <p v-if="shown" class="pb-1.5 text-ink-2">{{ shown.under }}</p>
     </div>
+    <p v-if="shown" class="mb-3 hidden print:block">{{ shown.under }}</p>
     <section class="sheet" :aria-label="reports.find((r) => r.key === key)!.name">
       <p v-if="adding !== null" class="px-4 py-6"><Progress label="Adding up a long span" :percent="adding" /></p>
       <template v-else>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { showDay } from '@heron/core/calendar'
 import { Clock3 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -117,6 +118,11 @@ async function seen() {
 }
 const setting = ref(false)
 const sending = ref(false)
+/** The week that is shown; on paper with its year. */
+const weekText = (say: (day: string) => string) => {
+  const w = heads.value[0]
+  return w ? `${say(w.from)} to ${say(w.to)}: ${w.daysOver} of ${w.workDays} working days are over.` : ''
+}
 const monthText = computed(() =>
   data.value ? `${data.value.month.daysOver} of ${data.value.month.workDays} working days of the month are over` : '',
 )
@@ -141,12 +147,10 @@ const monthText = computed(() =>
           { value: 'share', text: 'Of goal' },
         ]"
       />
-      <p v-if="data" class="pb-1 text-ink-2">
-        {{ dayText(heads[0]!.from) }} to {{ dayText(heads[0]!.to) }}: {{ heads[0]!.daysOver }} of {{ heads[0]!.workDays }} working days are
-        over. {{ monthText }}.
-      </p>
+      <p v-if="data" class="pb-1 text-ink-2">{{ weekText(dayText) }} {{ monthText }}.</p>
       <div class="ml-auto"><Btn :busy="state.busy" @click="seen">Take as seen</Btn></div>
     </div>
+    <p v-if="data" class="mb-3 hidden print:block">{{ weekText(showDay) }} {{ monthText }}.</p>
     <section class="sheet" aria-label="Week by timekeeper">
       <DataTable
         label="Week by timekeeper"

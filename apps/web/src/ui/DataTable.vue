@@ -266,7 +266,7 @@ const cellClass = (c: Column<R>) => [
               <div class="flex flex-wrap gap-x-3 gap-y-0.5 text-sm text-ink-2 [&_a]:inline-block [&_a]:min-h-6 [&_a]:min-w-6">
                 <template v-for="c in lineColumns" :key="c.key">
                   <span v-if="slots[`cell-${c.key}`] || shown(c, l.row)" class="min-w-0 break-words"
-                    ><span v-if="isNumber(c)" class="text-ink-3">{{ c.text }} </span
+                    ><span v-if="isNumber(c)" class="text-ink-3">{{ `${c.text} ` }}</span
                     ><slot :name="`cell-${c.key}`" :row="l.row">{{ shown(c, l.row) }}</slot></span
                   >
                 </template>
