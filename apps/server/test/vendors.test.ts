@@ -121,7 +121,7 @@ describe('bills of vendors', () => {
   it('are printed in a job of whoever made it, that asks how each check came out', async () => {
     const who = await vendor('Printed Vendor')
     const bills = await Promise.all([1, 2, 3].map(async (n) => (await enter(who, { number: `P-${n}`, lines: [{ accountId: await account('5040'), amount: n * 10_00 }] })).body.id)) // prettier-ignore
-    const paid = []
+    const paid: { id: number; checkNo: number | null }[] = []
     for (const [i, billId] of bills.entries()) paid.push((await pay([{ billId, amount: (i + 1) * 10_00 }])).body.payments[0]!)
     const [a, b, c] = paid.map((p) => p.id) as [number, number, number]
     type Check = { id: number; checkNo: number; outcome?: string | null }
@@ -145,6 +145,14 @@ describe('bills of vendors', () => {
     expect((await tell([[b, 'printed']])).body).toMatchObject({ code: 'changed-meanwhile' })
     const numbers = await orla.must<{ rows: { number: number; out: string | null; state: string }[] }>('GET', `/checks?bankAccountId=${await office.bank('operating')}`) // prettier-ignore
     const at = (n: number | null) => numbers.rows.find((r) => r.number === n)!
+    // A vendor who is a colleague's private contact by now: its checks are in no list and on no paper, and its number keeps their name.
+    await office.db.query(`UPDATE contact SET private_to = ? WHERE id = ?`, [await office.user('Noor'), who])
+    expect((await orla.must<Check[]>('GET', '/vendors/checks/to-print')).some((x) => x.checkNo === told.replaced[0]!.checkNo)).toBe(false)
+    expect((await orla.post('/vendors/print-jobs', { paymentIds: [told.replaced[0]!.paymentId] })).status).toBe(404)
+    expect((await orla.get(`/vendors/checks?ids=${told.replaced[0]!.paymentId}`)).status).toBe(409)
+    const masked = await orla.must<{ rows: { number: number; payee: string }[] }>('GET', `/checks?bankAccountId=${await office.bank('operating')}`) // prettier-ignore
+    expect(masked.rows.find((r) => r.number === paid[1]!.checkNo)!.payee).toBe('')
+    await office.db.query(`UPDATE contact SET private_to = NULL WHERE id = ?`, [who])
     expect([at(paid[0]!.checkNo).state, at(paid[1]!.checkNo).out, at(paid[2]!.checkNo).out]).toEqual(['void', 'printed', 'by hand'])
   })
 

@@ -8,6 +8,7 @@ import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
 import { CheckNumber } from './entities'
+import { payeeOf, payeeOpen } from './payees'
 import { bankAccount } from './ledgers'
 import type { Paging } from './queries'
 
@@ -47,9 +48,9 @@ export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; st
   const found = await rows<Numbered & { kept: number; is: 'posted' | 'void' | null; reversed: string }>(
     m,
     `SELECT n.number, NULL AS upTo, p.id AS paymentId, COALESCE(c2.how, c3.how) AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
-            COALESCE(v.reason, n.spoiled) AS words, l.id IS NOT NULL AND NOT ${open(ctx)} AS kept
+            COALESCE(v.reason, n.spoiled) AS words, (l.id IS NOT NULL AND NOT ${open(ctx)}) OR NOT ${payeeOpen(ctx, 'vc')} AS kept
        FROM check_number n LEFT JOIN payment_out p ON p.id = n.payment_id LEFT JOIN firm_payment fp ON fp.id = n.firm_payment_id LEFT JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
-       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN firm_check_out c3 ON c3.firm_payment_id = fp.id LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
+       LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN firm_check_out c3 ON c3.firm_payment_id = fp.id ${payeeOf('fp', 'vc')} LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
        LEFT JOIN journal_reversal v ON v.journal_id = COALESCE(p.journal_id, fp.journal_id)
       WHERE n.bank_account_id = ?`,
     [f.bankAccountId],

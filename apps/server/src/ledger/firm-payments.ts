@@ -10,6 +10,7 @@ import { requireUnmatched } from './acts/reversal'
 import { checksPdf, type Check } from './check-pdf'
 import { useCheckNumber } from './check-numbers'
 import { move, reverse } from './door'
+import { payeeOf, payeeOpen } from './payees'
 import type { BankHead } from './ledgers'
 
 export interface FirmPayment {
@@ -97,7 +98,7 @@ export async function firmChecksPdf(ctx: Ctx, ids: readonly number[]): Promise<{
   const list = await rows<Check>(
     ctx.db.manager,
     `SELECT p.check_no AS checkNo, p.day, p.payee_name AS payee, p.payee_address AS address, p.amount, p.memo, p.state, f.name AS firm, f.address AS firmAddress, b.id AS bankId, b.bank, NULL AS client, 'Operating account' AS purpose
-       FROM firm_payment p JOIN bank_account b ON b.id = p.bank_account_id JOIN firm f WHERE p.id IN (?) AND p.state = 'posted' AND p.method = 'check' ORDER BY p.check_no`,
+       FROM firm_payment p ${payeeOf('p')} JOIN bank_account b ON b.id = p.bank_account_id JOIN firm f WHERE ${payeeOpen(ctx)} AND p.id IN (?) AND p.state = 'posted' AND p.method = 'check' ORDER BY p.check_no`,
     [ids],
   )
   if (!list.length) throw refused('not-a-check', 'Only a posted check can be printed.')

@@ -1,6 +1,7 @@
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
+import { payeeOf, payeeOpen } from './payees'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
@@ -21,9 +22,9 @@ const books = {
   },
   operating: {
     payment: 'firm_payment',
-    joins: '',
+    joins: payeeOf('p'),
     bank: 'p.bank_account_id',
-    open: () => 'TRUE',
+    open: (ctx: Ctx) => payeeOpen(ctx),
     out: 'firm_check_out',
     listed: 'print_job_firm_check',
     id: 'firm_payment_id',
