@@ -10,8 +10,13 @@ const props = defineProps<{ fault?: string; autofocus?: boolean; any?: boolean; 
 const session = useSession()
 // Who types before the chart is there is answered when it is.
 let chart: ReturnType<typeof api.books.trialBalance> | null = null
-const accounts = () => (chart ??= api.books.trialBalance({ asOf: session.today }))
-onMounted(() => accounts().catch(() => (chart = null)))
+// One that did not come is asked for again at the next letter.
+const accounts = () =>
+  (chart ??= api.books.trialBalance({ asOf: session.today }).catch((error: unknown) => {
+    chart = null
+    throw error
+  }))
+onMounted(() => accounts().catch(() => undefined))
 const search = async (q: string): Promise<Choice[]> =>
   (await accounts()).rows
     .filter(
