@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import { writeFile } from 'node:fs/promises'
+import { rm, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { keepFile, readStored, sha256 } from '../src/platform/files'
@@ -18,6 +18,19 @@ beforeAll(async () => {
   ctx = { ...office.running.base, actor: { id: await office.user('Noor'), name: 'Noor Haddad-Lind', role: 'lawyer', mayOverride: false } }
 })
 afterAll(() => office.close())
+
+async function filed(matterId: number, words: string): Promise<number> {
+  const form = new FormData()
+  form.set('folder', 'Correspondence')
+  form.set('file', new File([words], 'letter.html', { type: 'text/html' }))
+  const sent = await fetch(`${office.base}/api/matters/${matterId}/papers/file`, {
+    method: 'POST',
+    headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
+    body: form,
+  })
+  return ((await sent.json()) as { id: number }).id
+}
+const download = (path: string) => fetch(`${office.base}/api/papers/${path}`, { headers: { cookie: noor.cookie } })
 
 describe('files', () => {
   it('are kept once by their contents and read back as they were', async () => {
@@ -38,19 +51,32 @@ describe('files', () => {
 
   it('from outside never run in the browser: only known types are shown, the rest is handed over', async () => {
     const m = await office.matter(noor, 'File Client Ltd')
-    const form = new FormData()
-    form.set('folder', 'Correspondence')
-    form.set('file', new File(['<script>alert(1)</script>'], 'letter.html', { type: 'text/html' }))
-    const sent = await fetch(`${office.base}/api/matters/${m.id}/papers/file`, {
-      method: 'POST',
-      headers: { cookie: noor.cookie, 'x-heron-csrf': noor.csrf, 'idempotency-key': randomUUID() },
-      body: form,
-    })
-    const { id } = (await sent.json()) as { id: number }
-    const got = await fetch(`${office.base}/api/papers/${id}/file`, { headers: { cookie: noor.cookie } })
+    const id = await filed(m.id, '<script>alert(1)</script>')
+    const got = await download(`${id}/file`)
     expect(got.headers.get('content-type')).toBe('application/octet-stream')
     expect(got.headers.get('x-content-type-options')).toBe('nosniff')
     expect(sha256(Buffer.from(await got.arrayBuffer()))).toBe(sha256('<script>alert(1)</script>'))
+  })
+
+  it('that are gone from the disk are said to be, and one that goes while it is sent ends its own answer alone', async () => {
+    const m = await office.matter(noor, 'Lost File Ltd')
+    const [lost, whole] = [await filed(m.id, 'words that are lost'), await filed(m.id, 'words that stay')]
+    const hash = sha256('words that are lost')
+    await rm(join(inject('place').files, hash.slice(0, 2), hash))
+    for (const path of [`${lost}/file`, `zip?ids=${lost},${whole}`]) {
+      const got = await download(path)
+      expect([got.status, ((await got.json()) as { code: string }).code]).toEqual([409, 'file-missing'])
+    }
+    // It was there when asked, and is not when it is read.
+    const { has } = ctx.files
+    ctx.files.has = () => Promise.resolve(true)
+    try {
+      for (const path of [`${lost}/file`, `zip?ids=${lost},${whole}`])
+        await expect(download(path).then((got) => got.arrayBuffer())).rejects.toThrow()
+    } finally {
+      ctx.files.has = has
+    }
+    expect(await (await download(`${whole}/file`)).text()).toBe('words that stay')
   })
 })
 

@@ -79,7 +79,7 @@ describe('overdue bills', () => {
 })
 
 describe('terms and letters', () => {
-  const terms = { dueDays: null, interestBasisPoints: 850, graceDays: 5, usual: { dueDays: 30, interestBasisPoints: 0, graceDays: 0 } }
+  const terms = { dueDays: null, interestBasisPoints: 850, graceDays: 5, taxFees: 0, billSlip: true, usual: { dueDays: 30, interestBasisPoints: 0, graceDays: 0, discountBasisPoints: 500, taxes: { fees: 825, softCosts: 0, hardCosts: 0 }, group: 'none', summary: false, trust: true, slip: false } } // prettier-ignore
   it('show nothing to type into before they are read, and send a percentage as it was typed', async () => {
     const late = later<typeof terms>()
     const server = new Server({
@@ -94,8 +94,19 @@ describe('terms and letters', () => {
     expect(value(/^Interest, % a year/)).toBe('8.5')
     await type(/^Due after days/, '14')
     await type(/^Interest, % a year/, '12')
+    expect([value(/^Tax on fees, %/), value(/^Off fees, %/)]).toEqual(['0', ''])
+    await type(/^Off fees, %/, '2.5')
     await press(/^Save/)
-    expect(server.sent('PUT /matters/4/bill-terms')[0]!.body).toMatchObject({ dueDays: 14, interestBasisPoints: 1200, graceDays: 5 })
+    expect(server.sent('PUT /matters/4/bill-terms')[0]!.body).toMatchObject({
+      dueDays: 14,
+      interestBasisPoints: 1200,
+      graceDays: 5,
+      discountBasisPoints: 250,
+      taxFees: 0,
+      taxSoftCosts: null,
+      billSlip: true,
+      billTrust: null,
+    })
   })
   it('go out as they were edited', async () => {
     const letter = { name: 'Gannet Ferry', email: '', subject: 'Bill B-1', body: 'Dear Gannet' }

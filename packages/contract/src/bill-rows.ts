@@ -30,5 +30,7 @@ export const totals = z.object({
   costs: cents,
   discount: cents,
   tax: cents,
+  /** By rate, in ten-thousandths; null where a bill of before does not tell it. */
+  taxes: z.array(z.object({ rate: z.number().nullable(), amount: cents })),
   total: cents,
 })

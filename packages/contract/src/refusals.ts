@@ -23,6 +23,7 @@ export const refusalCodes = [
   'departed',
   'enquiry-settled',
   'field-in-use',
+  'file-missing',
   'firm-exists',
   'has-credits',
   'has-payments',

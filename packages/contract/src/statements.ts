@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { amount, cents, day, fileOut, id, needed, ok, route, text, whole, withId } from './base'
 
 export const budgetStands = z.object({ budget: cents, capped: z.boolean(), used: cents, drafts: cents, percent: z.number() }).nullable()
+const taxRate = whole(0, 10_000, 'Give a percentage from 0 to 100').nullable().default(null)
 /** Terms of bills of a matter or a client. */
 export const terms = {
   dueDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
@@ -11,6 +12,18 @@ export const terms = {
   format: z.enum(['pdf', 'ledes']).nullable().default(null),
   /** How the client calls itself, or the matter, in electronic bills. */
   theirNumber: text(20).default(''),
+  /** Off the fees of every bill, and the taxes that its lines bear; null as usual. */
+  discountBasisPoints: whole(0, 10_000, 'Give a percentage from 0 to 100').nullable().default(null),
+  taxFees: taxRate,
+  taxSoftCosts: taxRate,
+  taxHardCosts: taxRate,
+  /** Of a matter: the language of its bills and the letters about them; null that of whoever is billed. */
+  language: z.enum(['en', 'es']).nullable().default(null),
+  /** What bills show; null as usual. */
+  billGroup: z.enum(['none', 'person', 'day', 'activity']).nullable().default(null),
+  billSummary: z.boolean().nullable().default(null),
+  billTrust: z.boolean().nullable().default(null),
+  billSlip: z.boolean().nullable().default(null),
   /** Of a matter: what fees and costs are to come to before tax, whether that is a cap, and at which shares whom to warn. */
   budget: amount.nullable().default(null),
   capped: z.boolean().default(false),
@@ -20,7 +33,17 @@ export const terms = {
 export const termsOut = z.object({
   ...terms,
   /** What holds where nothing is said. */
-  usual: z.object({ dueDays: z.number(), interestBasisPoints: z.number(), graceDays: z.number() }),
+  usual: z.object({
+    dueDays: z.number(),
+    interestBasisPoints: z.number(),
+    graceDays: z.number(),
+    discountBasisPoints: z.number(),
+    taxes: z.object({ fees: z.number(), softCosts: z.number(), hardCosts: z.number() }),
+    group: z.enum(['none', 'person', 'day', 'activity']),
+    summary: z.boolean(),
+    trust: z.boolean(),
+    slip: z.boolean(),
+  }),
   stands: budgetStands,
 })
 const proposedLetter = z.object({ name: z.string(), email: z.string(), subject: z.string(), body: z.string() })

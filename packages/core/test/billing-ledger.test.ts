@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { addUpPreBill, agingOf, applyPayment, spreadOverBills, type PreBillLine } from '../src/billing'
+import { addUpPreBill, agingOf, applyPayment, paymentOrder, spreadOverBills, taxRateOf, type PreBillLine } from '../src/billing'
 import { journalText } from '../src/formats'
 import {
   availability,
@@ -23,7 +23,7 @@ const line = (kind: PreBillLine['kind'], worked: number, charged = worked, noCha
   charged,
   noCharge,
   heldBack: false,
-  taxable: false,
+  taxRate: 0,
 })
 
 describe('pre-bill', () => {
@@ -35,17 +35,38 @@ describe('pre-bill', () => {
       line('hard cost', 112500),
       line('soft cost', 4200),
     ]
-    const t = addUpPreBill(lines, { amount: 49500, basisPoints: 0 }, 0)
+    const t = addUpPreBill(lines, { amount: 49500, basisPoints: 0 })
     expect(t).toMatchObject({ worked: 612300, writtenDown: 55300, noCharge: 8800, fees: 548200, total: 615400 })
     expect(sum(t.lineNets)).toBe(615400)
     expect(t.lineDiscounts[3]).toBe(0)
   })
   it('rounds tax once for the rate', () => {
-    const taxed = [1, 2, 3].map(() => ({ ...line('time', 333), taxable: true }))
-    expect(addUpPreBill(taxed, { amount: 0, basisPoints: 0 }, 825).tax).toBe(82)
+    const taxed = [1, 2, 3].map(() => ({ ...line('time', 333), taxRate: 825 }))
+    expect(addUpPreBill(taxed, { amount: 0, basisPoints: 0 }).tax).toBe(82)
+  })
+  it('rounds each rate once, also where fees and costs bear different ones', () => {
+    const rates = { fees: 825, softCosts: 600, hardCosts: 0 }
+    const rate = (kind: PreBillLine['kind'], taxable: boolean | null = null) => taxRateOf({ kind, taxable }, rates)
+    const t = addUpPreBill(
+      [
+        { ...line('time', 60_005), taxRate: rate('time') },
+        { ...line('flat', 40_000), taxRate: rate('flat') },
+        { ...line('soft cost', 1_234), taxRate: rate('soft cost') },
+        { ...line('hard cost', 33), taxRate: rate('hard cost') },
+      ],
+      { amount: 0, basisPoints: 1_000 },
+    )
+    // $1,000.05 less $100.01 is $900.04; 8.25 % of it is $74.2533, 6 % of $12.34 is $0.7404.
+    expect(t.taxes).toEqual([
+      { rate: 825, amount: 7_425 },
+      { rate: 600, amount: 74 },
+    ])
+    expect(t.total).toBe(90_004 + 1_234 + 33 + 7_499)
+    // What is said of a line goes before its kind; advanced costs that are taxed bear the rate of fees where theirs is none.
+    expect([rate('soft cost', false), rate('hard cost', true), rate('interest', true), rate('time', false)]).toEqual([0, 825, 0, 0])
   })
   it('refuses a discount above the fees', () => {
-    expect(() => addUpPreBill([line('time', 100)], { amount: 101, basisPoints: 0 }, 0)).toThrow(RangeError)
+    expect(() => addUpPreBill([line('time', 100)], { amount: 101, basisPoints: 0 })).toThrow(RangeError)
   })
 })
 
@@ -56,6 +77,10 @@ describe('payments', () => {
     { id: 3, kind: 'hard cost' as const, open: 1000 },
     { id: 4, kind: 'tax' as const, open: 400 },
   ]
+  it('goes by the order that the firm set', () => {
+    expect(applyPayment(7900, lines, paymentOrder(['fees', 'tax', 'costs', 'interest'])).map((p) => p.id)).toEqual([1, 2, 4])
+    expect(() => paymentOrder(['fees', 'fees', 'costs', 'tax'])).toThrow(RangeError)
+  })
   it('pays costs, then tax, then fees by what remains', () => {
     expect(applyPayment(4400, lines)).toEqual([
       { id: 3, amount: 1000 },

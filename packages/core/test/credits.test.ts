@@ -7,30 +7,49 @@ const kinds = fc.constantFrom<RoomyLine['kind']>('time', 'flat', 'soft cost', 'h
 
 describe('a credit note', () => {
   const lines: CreditableLine[] = [
-    { id: 1, kind: 'time', left: 30_000, taxable: true },
-    { id: 2, kind: 'time', left: 10_000, taxable: true },
-    { id: 3, kind: 'hard cost', left: 5_000, taxable: false },
-    { id: 4, kind: 'tax', left: 3_300, taxable: false },
+    { id: 1, kind: 'time', left: 30_000, taxRate: 825 },
+    { id: 2, kind: 'time', left: 10_000, taxRate: 825 },
+    { id: 3, kind: 'hard cost', left: 5_000, taxRate: 0 },
+    { id: 4, kind: 'tax', left: 3_300, taxRate: 825 },
   ]
   it('is shared over the lines by what is left, with tax at the bill’s rate', () => {
-    expect(creditNoteLines(lines, { net: 9_000 }, 825)).toEqual([
+    expect(creditNoteLines(lines, { net: 9_000 })).toEqual([
       { id: 1, amount: 6_000 },
       { id: 2, amount: 2_000 },
       { id: 3, amount: 1_000 },
       { id: 4, amount: 660 },
     ])
-    expect(creditNoteLines(lines, { byLine: new Map([[2, 1_000]]) }, 825)).toEqual([
+    expect(creditNoteLines(lines, { byLine: new Map([[2, 1_000]]) })).toEqual([
       { id: 2, amount: 1_000 },
       { id: 4, amount: 83 },
     ])
   })
   it('never takes more than is left of a line, nor of the tax, and the last one takes the rest of the tax', () => {
-    expect(() => creditNoteLines(lines, { byLine: new Map([[2, 10_001]]) }, 825)).toThrow(RangeError)
-    expect(() => creditNoteLines(lines, { net: 45_001 }, 825)).toThrow(RangeError)
+    expect(() => creditNoteLines(lines, { byLine: new Map([[2, 10_001]]) })).toThrow(RangeError)
+    expect(() => creditNoteLines(lines, { net: 45_001 })).toThrow(RangeError)
     const left = lines.map((l) => (l.kind === 'tax' ? { ...l, left: 3_311 } : l))
-    expect(creditNoteLines(left, { net: 45_000 }, 825).at(-1)).toEqual({ id: 4, amount: 3_311 })
+    expect(creditNoteLines(left, { net: 45_000 }).at(-1)).toEqual({ id: 4, amount: 3_311 })
     const little = lines.map((l) => (l.kind === 'tax' ? { ...l, left: 10 } : l))
-    expect(creditNoteLines(little, { net: 9_000 }, 825).at(-1)).toEqual({ id: 4, amount: 10 })
+    expect(creditNoteLines(little, { net: 9_000 }).at(-1)).toEqual({ id: 4, amount: 10 })
+  })
+  it('carries the tax of each rate, and of an unknown rate as the lines are taken', () => {
+    const two: CreditableLine[] = [
+      { id: 1, kind: 'time', left: 30_000, taxRate: 825 },
+      { id: 2, kind: 'soft cost', left: 1_000, taxRate: 600 },
+      { id: 3, kind: 'tax', left: 2_475, taxRate: 825 },
+      { id: 4, kind: 'tax', left: 60, taxRate: 600 },
+    ]
+    expect(creditNoteLines(two, { byLine: new Map([[1, 10_000], [2, 1_000]]) })).toEqual([
+      { id: 1, amount: 10_000 },
+      { id: 2, amount: 1_000 },
+      { id: 3, amount: 825 },
+      { id: 4, amount: 60 },
+    ]) // prettier-ignore
+    const unknown = two.map((l) => ({ ...l, taxRate: null })).slice(0, 3)
+    expect(creditNoteLines(unknown, { byLine: new Map([[1, 15_500]]) }).at(-1)).toEqual({ id: 3, amount: 1_238 })
+    // What bears no tax brings none along, also where nothing that bore it is left.
+    const gone = two.map((l) => (l.id === 1 ? { ...l, left: 0 } : l))
+    expect(creditNoteLines(gone, { byLine: new Map([[2, 500]]) })).toEqual([{ id: 2, amount: 500 }, { id: 4, amount: 30 }]) // prettier-ignore
   })
   it('after note upon note leaves nothing and has taken all of the tax', () => {
     fc.assert(
@@ -40,10 +59,10 @@ describe('a credit note', () => {
         fc.array(fc.integer({ min: 1, max: 60 }), { minLength: 1, maxLength: 6 }),
         (nets, rate, cuts) => {
           const tax = Math.round((sum(nets) * rate) / 10_000)
-          let left: CreditableLine[] = nets.map((n, i) => ({ id: i + 1, kind: 'time', left: n, taxable: true }))
-          left.push({ id: 99, kind: 'tax', left: tax, taxable: false })
+          let left: CreditableLine[] = nets.map((n, i) => ({ id: i + 1, kind: 'time', left: n, taxRate: rate }))
+          left.push({ id: 99, kind: 'tax', left: tax, taxRate: rate })
           const take = (net: number) => {
-            const note = new Map(creditNoteLines(left, { net }, rate).map((l) => [l.id, l.amount]))
+            const note = new Map(creditNoteLines(left, { net }).map((l) => [l.id, l.amount]))
             left = left.map((l) => ({ ...l, left: l.left - (note.get(l.id) ?? 0) }))
             expect(left.every((l) => l.left >= 0)).toBe(true)
           }

@@ -51,6 +51,13 @@ describe('time', () => {
     expect(roundMinutes([9], 6, 'nearest')).toBe(12)
   })
   it('reads the notations people type', () => {
+    // Half a minute is a whole one, exactly: 1.025 h is 61.5 minutes.
+    expect([readDuration('1.025'), readDuration('1.025h'), readDuration('0.0083'), readDuration('9'.repeat(41))]).toEqual([
+      62,
+      62,
+      null,
+      null,
+    ])
     expect(['1.5', '1:30', '90m', '1h 30m', '.7', '38m', '25:00', '0', 'soon'].map(readDuration)).toEqual([
       90,
       90,

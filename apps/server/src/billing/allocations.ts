@@ -1,10 +1,10 @@
-import type { OpenLine } from '@heron/core/billing'
+import { paymentOrder, type OpenLine, type PaymentClass, type PaymentOrder } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { share } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { dayOfInstant, type Ctx } from '../platform/context'
-import { insertMany, rows } from '../platform/database'
+import { insertMany, row, rows } from '../platform/database'
 import { openOf, openOfLine } from '../platform/figures'
 import { notFound } from '../platform/problem'
 
@@ -15,7 +15,8 @@ export interface BillHead {
   payerId: number
   preBillId: number | null
   journalId: number
-  taxBasisPoints: number
+  /** The rate of fees and own costs on a bill of before there were several; 0 where it is not known. */
+  oldTaxRate: number
   total: number
   issuedOn: Day
   dueOn: Day
@@ -45,7 +46,7 @@ export async function lockBills(m: EntityManager, ctx: Ctx, ids: readonly number
   const found = await rows<BillHead & { madeAt: string; zone: string; movedIn: number }>(
     m,
     `SELECT b.id, b.number, b.matter_id AS matterId, ${standsFor('b.payer_id')} AS payerId, b.pre_bill_id AS preBillId, b.journal_id AS journalId, b.total,
-            COALESCE((SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id), (SELECT MAX(p.tax_basis_points) FROM pre_bill p WHERE p.bill_id = b.id), 0) AS taxBasisPoints,
+            COALESCE((SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id), (SELECT MAX(p.tax_basis_points) FROM pre_bill p WHERE p.bill_id = b.id), 0) AS oldTaxRate,
             b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
             ${unearnedOn('b')} AS unearned
        FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY b.id`,
@@ -70,6 +71,12 @@ export function openLines(m: EntityManager, billId: number, earnedBy: Day | null
     `SELECT l.id, l.kind, ${openOfLine()} AS open FROM bill_line l WHERE l.bill_id = ? ${earnedBy ? `AND NOT ${notEarned}` : ''} ORDER BY l.ordinal`,
     earnedBy ? [billId, earnedBy] : [billId],
   )
+}
+
+/** In which order money goes to what a bill is made of, as the firm has it. */
+export async function orderOfFirm(m: EntityManager): Promise<PaymentOrder> {
+  const firm = await row<{ order: string }>(m, `SELECT payment_order AS \`order\` FROM firm`)
+  return paymentOrder(firm!.order.split(',') as PaymentClass[])
 }
 
 export interface Part {

@@ -50,6 +50,7 @@ export const billing = area({
       '0045-calls',
       '0054-fee-shares',
       '0059-card-settlements',
+      '0061-taxes-and-terms',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),

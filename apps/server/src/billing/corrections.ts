@@ -1,4 +1,14 @@
-import { applyPayment, creditNoteLines, isFee, refitPayments, type CreditableLine, type LineKind, type Refit } from '@heron/core/billing'
+import {
+  applyPayment,
+  creditNoteLines,
+  isFee,
+  refitPayments,
+  taxRateOf,
+  type PaymentOrder,
+  type CreditableLine,
+  type LineKind,
+  type Refit,
+} from '@heron/core/billing'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import type { AccountRole, JournalLine } from '@heron/core/ledger'
 import { share, showMoney, sum } from '@heron/core/money'
@@ -9,10 +19,9 @@ import type { Ctx } from '../platform/context'
 import { nextNumber, row, rows, run, work } from '../platform/database'
 import { lessenedOn } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { lockBill, lockBills, openLines, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
+import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
 import type { PaymentKind } from './entities'
 import { keepDocument, lockPayer, takenOff } from './payments'
-import { bearsTax } from './pre-bills'
 
 interface Line extends CreditableLine {
   timekeeperId: number | null
@@ -32,6 +41,7 @@ interface Standing {
   bill: BillHead
   lines: Line[]
   payments: OnBill[]
+  order: PaymentOrder
   lastDay: Day
 }
 
@@ -41,11 +51,19 @@ const payerOf = async (m: EntityManager, billId: number): Promise<number> => {
   return found.id
 }
 
+/** The rate of a line on a bill of before rates were kept: null where the line bore tax, or is one, and nobody knows at which rate. */
+function oldRateOf(l: { kind: CreditableLine['kind']; taxable: number | null }, { oldTaxRate: rate }: BillHead): number | null {
+  if (l.kind === 'tax') return rate || null
+  const taxable = l.taxable === null ? null : Boolean(l.taxable)
+  const bears = taxRateOf({ kind: l.kind, taxable }, { fees: rate || 1, softCosts: rate || 1, hardCosts: 0 }) > 0
+  return bears ? rate || null : 0
+}
+
 /** How a bill stands line by line: what it was lessened by, and what each payment pays of it, the oldest first. */
 async function standing(m: EntityManager, bill: BillHead): Promise<Standing> {
-  const lines = await rows<Omit<Line, 'taxable'> & { net: number; taxable: number | null }>(
+  const lines = await rows<Omit<Line, 'left'> & { net: number; taxable: number | null }>(
     m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.text, l.net, l.taxable,
+    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.text, l.net, l.taxable, l.tax_basis_points AS taxRate,
             ${lessenedOn()} AS lessened
        FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [bill.id],
@@ -72,7 +90,8 @@ async function standing(m: EntityManager, bill: BillHead): Promise<Standing> {
   const last = await row<{ day: Day | null }>(m, `SELECT MAX(applied_on) AS day FROM allocation WHERE bill_id = ?`, [bill.id])
   return {
     bill,
-    lines: lines.map((l) => ({ ...l, left: l.net - l.lessened, taxable: bearsTax(l) })),
+    lines: lines.map((l) => ({ ...l, left: l.net - l.lessened, taxRate: l.taxRate ?? oldRateOf(l, bill) })),
+    order: await orderOfFirm(m),
     payments: [...payments.values()],
     lastDay: last?.day && last.day > bill.issuedOn ? last.day : bill.issuedOn,
   }
@@ -106,7 +125,6 @@ function noteOf(s: Standing, input: NoteIn): { note: { id: number; amount: numbe
     note = creditNoteLines(
       s.lines,
       input.lines ? { byLine: new Map(input.lines.map((l) => [l.lineId, l.amount])) } : { net: input.amount ?? 0 },
-      s.bill.taxBasisPoints,
     )
   } catch (error) {
     if (!(error instanceof RangeError)) throw error
@@ -120,6 +138,7 @@ function noteOf(s: Standing, input: NoteIn): { note: { id: number; amount: numbe
   const refit = refitPayments(
     s.lines.map((l) => ({ id: l.id, kind: l.kind, room: l.left - of(l.id) })),
     s.payments.map((p) => ({ paymentId: p.id, lines: p.lines })),
+    s.order,
   )
   const total = sum(note.map((n) => n.amount))
   const tax = sum(s.lines.filter((l) => l.kind === 'tax').map((l) => of(l.id)))

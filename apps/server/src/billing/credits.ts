@@ -1,4 +1,4 @@
-import { applyPayment, usualOrder, type OpenLine } from '@heron/core/billing'
+import { applyPayment, type OpenLine } from '@heron/core/billing'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { bankKinds } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
@@ -10,7 +10,7 @@ import type { Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
 import { openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { openLines, standsFor, writeAllocations } from './allocations'
+import { openLines, orderOfFirm, standsFor, writeAllocations } from './allocations'
 import { lockPayment, moneyKinds, takenOff, type LockedPayment } from './payments'
 
 const judgeDay = (ctx: Ctx, p: LockedPayment, day: Day) => {
@@ -46,7 +46,7 @@ export function applyCredit(ctx: Ctx, id: number, input: { billId: number; amoun
         ],
       },
     )
-    const parts = applyPayment(input.amount, await openLines(m, bill.id, null))
+    const parts = applyPayment(input.amount, await openLines(m, bill.id, null), await orderOfFirm(m))
     await writeAllocations(
       m,
       parts.map((x) => ({ paymentId: id, billId: bill.id, lineId: x.id, amount: x.amount })),
@@ -65,7 +65,7 @@ export function applyCredit(ctx: Ctx, id: number, input: { billId: number; amoun
   })
 }
 
-/** Takes a payment, or part of it, off a bill, fees first: money from trust returns to its ledger, other money is left over as a credit. */
+/** Takes a payment, or part of it, off a bill, what is paid last first: money from trust returns to its ledger, other money is left over as a credit. */
 export function unapply(
   ctx: Ctx,
   id: number,
@@ -84,7 +84,7 @@ export function unapply(
     const amount = input.amount ?? most
     if (!most || amount > most) throw fieldFault('amount', `This payment pays ${showMoney(most)} of bill ${bill.number}`)
     const lines: OpenLine[] = own.map((x) => ({ id: x.lineId, kind: x.kind, open: x.amount }))
-    const off = applyPayment(amount, lines, [...usualOrder].reverse())
+    const off = applyPayment(amount, lines, [...(await orderOfFirm(m))].reverse())
     const text = `Taken off bill ${bill.number}: ${input.reason}`
     const head = { day: input.day, kind: 'payment taken off', memo: text, subject: 'bill', subjectId: bill.id }
     const journalId = await move(m, ctx, head, await takenOff(m, ctx, p, [{ bill, amount }], text))

@@ -46,6 +46,8 @@ export class BillLine {
   @Column('boolean', { nullable: true }) taxable!: boolean | null
   /** Stands here for information, and is never charged. */
   @Column('boolean') told!: boolean
+  /** The rate that it bore, or that a tax is of; null on bills of before. */
+  @Column('int', { nullable: true }) taxBasisPoints!: number | null
 }
 
 @Entity('bill_pdf')
@@ -65,6 +67,8 @@ export class PreBill {
   @Column('bigint') discountAmount!: number
   @Column('int') discountBasisPoints!: number
   @Column('int') taxBasisPoints!: number
+  @Column('int', { nullable: true }) taxSoftBasisPoints!: number | null
+  @Column('int', { nullable: true }) taxHardBasisPoints!: number | null
   @Column('varchar') state!: 'review' | 'approved' | 'issued'
   @Column('int', { nullable: true }) billId!: number | null
   @Column('int') createdBy!: number

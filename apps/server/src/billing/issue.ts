@@ -1,4 +1,4 @@
-import { isFee, languageOf, type BillLanguage, type LineAmounts } from '@heron/core/billing'
+import { isFee, languageOf, taxRateOf, taxWords, type TaxAmount, type BillLanguage, type LineAmounts } from '@heron/core/billing'
 import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { share, showMoney, sum, type Cents } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -40,29 +40,27 @@ export interface BillLook {
 export async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
   const s = await row<
     Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead' | 'language', string> & {
-      billGroup: BillLook['group']
-      summary: number
-      trust: number
-      slip: number
+      clientId: number
       held: number
       own: number
     }
   >(
     m,
-    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, f.bill_group AS billGroup, f.bill_summary AS summary, f.bill_trust AS trust, m.client_id = p.id AS own, f.bill_slip AS slip, ${heldOn('m.id')} AS held
-       FROM matter m JOIN firm f JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
+    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, m.client_id AS clientId, m.client_id = p.id AS own, ${heldOn('m.id')} AS held
+       FROM matter m JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
     [matterId, payerId],
   )
+  const terms = await termsOf(m, matterId, s!.clientId)
   return {
     firm: await letterheadOf(m),
     payer: { name: s!.payer, address: s!.payerAddress },
     matter: { number: s!.number, name: s!.matter, client: s!.client, lead: s!.lead },
     look: {
-      language: languageOf(s!.language),
-      group: s!.billGroup,
-      summary: Boolean(s!.summary),
-      slip: Boolean(s!.slip),
-      held: s!.trust && s!.own ? s!.held : null,
+      language: terms.language ?? languageOf(s!.language),
+      group: terms.group,
+      summary: terms.summary,
+      slip: terms.slip,
+      held: terms.trust && s!.own ? s!.held : null,
     },
   }
 }
@@ -162,6 +160,7 @@ interface BillToWrite {
   part?: { share: string; of: number }
   lines: KeptLine[]
   tax: number
+  taxes: TaxAmount[]
 }
 
 /** Who is billed what: everything to one payer, or a part for each of several; a part of nothing makes no bill. */
@@ -181,7 +180,7 @@ async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): 
     })),
   )
   if (!lines.length) throw refused('nothing-to-bill', 'Every line is held back.')
-  if (!payers.length) return [{ payerId: head.payerId, lines, tax: totals.tax }]
+  if (!payers.length) return [{ payerId: head.payerId, lines, tax: totals.tax, taxes: totals.taxes }]
   const { parts } = totals
   const advancedOf = advanced.map((a, i) => share(a, parts.map((p) => p.lines[i]!.worked))) // prettier-ignore
   return payers
@@ -190,12 +189,13 @@ async function billsOf(m: EntityManager, head: PreBillHead, preBillId: number): 
       part: { share: p.share, of: totals.total },
       lines: billed(all.map((line, i) => ({ line, ...parts[k]!.lines[i]!, advanced: advancedOf[i]![k]! }))),
       tax: parts[k]!.tax,
+      taxes: parts[k]!.taxes,
     }))
     .filter((_, k) => parts[k]!.total > 0 || (totals.total === 0 && k === 0))
 }
 
 const lineColumns =
-  'bill_id ordinal kind day timekeeper_id timekeeper_name text minutes rate worked charged no_charge discount net source_id advanced taxable told'.split(
+  'bill_id ordinal kind day timekeeper_id timekeeper_name text minutes rate worked charged no_charge discount net source_id advanced taxable told tax_basis_points'.split(
     ' ',
   )
 
@@ -270,10 +270,10 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
           isFee(l.kind) ? null : k.advanced,
           l.taxable,
           l.told,
+          taxRateOf(l, head.taxes),
         ]
       })
-      const taxText = `Tax ${head.taxBasisPoints / 100} %`
-      if (bill.tax)
+      for (const { rate, amount } of bill.taxes)
         lines.push([
           billId,
           lines.length + 1,
@@ -281,18 +281,19 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
           null,
           null,
           '',
-          taxText,
+          taxWords(rate),
           null,
           null,
-          bill.tax,
-          bill.tax,
+          amount,
+          amount,
           false,
           0,
-          bill.tax,
+          amount,
           null,
           null,
           null,
           false,
+          rate,
         ])
       await insertMany(m, 'bill_line', lineColumns, lines)
       const shares = await sharesOf(m, matterId, bill.lines)

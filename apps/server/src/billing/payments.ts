@@ -11,7 +11,7 @@ import { instant, type Ctx } from '../platform/context'
 import { row, rows, work } from '../platform/database'
 import { creditLeft, openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { lockBill, lockBills, openLines, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
+import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
 import { Payment, type PaymentKind } from './entities'
 
 export type MoneyKind = 'check' | 'card' | 'transfer' | 'bank debit'
@@ -48,7 +48,12 @@ export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): P
 }
 
 const applied = async (m: EntityManager, paymentId: number, bill: BillHead, amount: number, earnedBy: Day | null): Promise<Part[]> =>
-  applyPayment(amount, await openLines(m, bill.id, earnedBy)).map((p) => ({ paymentId, billId: bill.id, lineId: p.id, amount: p.amount }))
+  applyPayment(amount, await openLines(m, bill.id, earnedBy), await orderOfFirm(m)).map((p) => ({
+    paymentId,
+    billId: bill.id,
+    lineId: p.id,
+    amount: p.amount,
+  }))
 
 async function tellPaid(m: EntityManager, ctx: Ctx, bill: BillHead, amount: number, how: string) {
   await audit(m, ctx, {

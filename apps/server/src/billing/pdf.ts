@@ -121,7 +121,9 @@ function layout(b: BillOut, s: BillSnapshot) {
   const sums: [string, string][] = interest.length ? [] : [[w.fees, showMoney(b.totals.fees)]]
   if (b.totals.costs) sums.push([w.costs, showMoney(b.totals.costs)])
   if (b.totals.discount) sums.push([w.discount, showMoney(-b.totals.discount)])
-  if (b.totals.tax) sums.push([w.tax, showMoney(b.totals.tax)])
+  // One tax is told as such; of several, each with its rate.
+  const { taxes } = b.totals
+  for (const t of taxes) sums.push([taxes.length > 1 && t.rate ? `${w.tax} ${t.rate / 100} %` : w.tax, showMoney(t.amount)])
   return {
     pageSize: 'LETTER',
     pageMargins: [54, 54, 54, 66],

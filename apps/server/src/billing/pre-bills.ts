@@ -5,9 +5,11 @@ import {
   hasPortions,
   isFee,
   sharesInWords,
+  taxRateOf,
   type LineKind,
   type PayerShare,
   type PreBillLine as CoreLine,
+  type TaxRates,
 } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
@@ -18,6 +20,7 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine } from './entities'
+import { termsOf } from './terms'
 import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime, portionsToCome } from '../platform/figures'
 
 export interface PreBillHead {
@@ -31,7 +34,7 @@ export interface PreBillHead {
   state: 'review' | 'approved' | 'issued'
   discountAmount: number
   discountBasisPoints: number
-  taxBasisPoints: number
+  taxes: TaxRates
   approvedBy: number | null
 }
 export interface PreLine {
@@ -61,16 +64,20 @@ export interface PreLine {
 }
 
 const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, m.client_id AS clientId, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
-    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxBasisPoints, p.approved_by AS approvedBy
+    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxFees,
+    COALESCE(p.tax_soft_basis_points, p.tax_basis_points) AS taxSoft, COALESCE(p.tax_hard_basis_points, 0) AS taxHard, p.approved_by AS approvedBy
   FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
   if (lock) await rows(m, `SELECT id FROM pre_bill WHERE id = ? FOR UPDATE`, [id])
-  const found = await row<PreBillHead>(m, `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`, [
-    id,
-  ])
+  const found = await row<Omit<PreBillHead, 'taxes'> & { taxFees: number; taxSoft: number; taxHard: number }>(
+    m,
+    `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`,
+    [id],
+  )
   if (!found) throw notFound('pre-bill')
-  return found
+  const { taxFees, taxSoft, taxHard, ...head } = found
+  return { ...head, taxes: { fees: taxFees, softCosts: taxSoft, hardCosts: taxHard } }
 }
 
 export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> {
@@ -92,24 +99,22 @@ export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> 
   }))
 }
 
-/** Where nothing is said, fees and the firm's own costs bear tax, and money advanced to others does not. */
-export const bearsTax = (l: { kind: string; taxable: boolean | number | null }): boolean => Boolean(l.taxable ?? l.kind !== 'hard cost')
 /** The lines as core computes on them. */
-type Amounts = Pick<PreLine, 'kind' | 'worked' | 'charged' | 'noCharge' | 'heldBack' | 'taxable'>
-export const coreLines = (lines: readonly Amounts[]): CoreLine[] =>
+export type Amounts = Pick<PreLine, 'kind' | 'worked' | 'charged' | 'noCharge' | 'heldBack' | 'taxable'>
+export const coreLines = (lines: readonly Amounts[], taxes: TaxRates): CoreLine[] =>
   lines.map((l) => ({
     kind: l.kind,
     worked: l.worked,
     charged: l.charged,
     noCharge: l.noCharge,
     heldBack: l.heldBack,
-    taxable: bearsTax(l),
+    taxRate: taxRateOf(l, taxes),
   }))
 
-type Terms = Pick<PreBillHead, 'discountAmount' | 'discountBasisPoints' | 'taxBasisPoints'>
+type Terms = Pick<PreBillHead, 'discountAmount' | 'discountBasisPoints' | 'taxes'>
 export function totalsOf(head: Terms, lines: readonly Amounts[], payers: readonly PayerShare[] = []) {
   const discount = { amount: head.discountAmount, basisPoints: head.discountBasisPoints }
-  return addUpPreBill(coreLines(lines), discount, head.taxBasisPoints, payers)
+  return addUpPreBill(coreLines(lines, head.taxes), discount, payers)
 }
 
 /** Those among whom a pre-bill is split, as they were when it was made; none where one payer bears it all. */
@@ -135,17 +140,18 @@ export async function makePreBillIn(
   ctx: Ctx,
   matterId: number,
   workTo: Day,
+  as: { settlement: boolean } = { settlement: false },
 ): Promise<{ id: number; lines: number; total: number }> {
   const matter = await requireMatter(m, ctx, matterId, 'money', change)
   if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
   if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
   await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
-  const firm = await row<{ tax: number; waiting: number | null }>(
+  const before = await row<{ waiting: number | null }>(
     m,
-    `SELECT f.tax_basis_points AS tax, (SELECT MIN(p.id) FROM pre_bill p WHERE p.matter_id = ? AND p.state <> 'issued') AS waiting FROM firm f`,
+    `SELECT MIN(p.id) AS waiting FROM pre_bill p WHERE p.matter_id = ? AND p.state <> 'issued'`,
     [matterId],
   )
-  if (firm!.waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
+  if (before?.waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
   const recorded = await rows<{
     id: number
     day: Day
@@ -217,12 +223,18 @@ export async function makePreBillIn(
     `SELECT contact_id AS contactId, fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
     [matterId],
   )
-  const { total } = totalsOf({ discountAmount: 0, discountBasisPoints: 0, taxBasisPoints: firm!.tax }, lines, payers)
+  const { taxes, discountBasisPoints } = await termsOf(m, matterId, matter.clientId)
+  // A settlement shares out the fee as it was agreed; what is taken off other bills is not taken off that.
+  const discount = as.settlement ? 0 : discountBasisPoints
+  const { total } = totalsOf({ discountAmount: 0, discountBasisPoints: discount, taxes }, lines, payers)
   const made = await m.insert(PreBill, {
     matterId,
     payerId: matter.billToId,
     workTo,
-    taxBasisPoints: firm!.tax,
+    discountBasisPoints: discount,
+    taxBasisPoints: taxes.fees,
+    taxSoftBasisPoints: taxes.softCosts,
+    taxHardBasisPoints: taxes.hardCosts,
     total,
     lineCount: lines.length,
     createdBy: ctx.actor.id,
@@ -310,7 +322,7 @@ export function setDiscount(ctx: Ctx, id: number, input: { amount: number; basis
     let { amount } = input
     if (target !== null) {
       if (amount || basisPoints) throw fieldFault('target', 'Give an amount, a percentage, or the sum it is to come to')
-      const off = discountTo(target, coreLines(await linesOf(m, id)), head.taxBasisPoints, await payersOf(m, id))
+      const off = discountTo(target, coreLines(await linesOf(m, id), head.taxes), await payersOf(m, id))
       if (off === null) throw fieldFault('target', 'No discount on the fees takes the bill to that sum')
       amount = off
     }

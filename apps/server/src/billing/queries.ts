@@ -146,6 +146,7 @@ export async function preBill(ctx: Ctx, id: number) {
       costs: t.hardCosts + t.softCosts,
       discount: t.discount,
       tax: t.tax,
+      taxes: t.taxes,
       total: t.total,
     },
     parts: payers.map((p, i) => ({ name: p.name, share: p.share, total: t.parts[i]!.total })),
@@ -177,6 +178,7 @@ interface LineRow {
   noCharge: number
   told: number
   net: number
+  taxRate: number | null
 }
 
 /** What stands on a bill itself, with what it keeps of the day of its issue. */
@@ -207,7 +209,7 @@ export async function billFace(ctx: Ctx, id: number) {
   if (!head) throw notFound('bill')
   const lines = await rows<LineRow>(
     m,
-    `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.told, l.net FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
+    `SELECT l.id, l.kind, l.day, l.timekeeper_name AS timekeeper, '' AS initials, l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.told, l.net, l.tax_basis_points AS taxRate FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
     [id],
   )
   const feeLines = lines.filter((l) => l.kind === 'time' || l.kind === 'flat')
@@ -216,7 +218,7 @@ export async function billFace(ctx: Ctx, id: number) {
   return {
     ...rest,
     void: Boolean(rest.void),
-    lines: lines.map((l) => ({
+    lines: lines.map(({ taxRate: _, ...l }) => ({
       ...l,
       initials: l.timekeeper
         .split(/\s+/)
@@ -236,6 +238,7 @@ export async function billFace(ctx: Ctx, id: number) {
       costs,
       discount,
       tax,
+      taxes: lines.flatMap((l) => (l.kind === 'tax' ? [{ rate: l.taxRate, amount: l.net }] : [])),
       total: head.total,
     },
   }
@@ -359,8 +362,8 @@ export async function letterFacts(m: EntityManager, ctx: Ctx, billId: number) {
     dueOn: Day
   }>(
     m,
-    `SELECT c.name AS payer, c.email, c.language, f.name AS firm, b.number, b.matter_id AS matterId, m.name AS matter, b.total, ${openOf('b')} AS open, b.due_on AS dueOn
-       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id JOIN firm f WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    `SELECT c.name AS payer, c.email, COALESCE(bt.language, c.language) AS language, f.name AS firm, b.number, b.matter_id AS matterId, m.name AS matter, b.total, ${openOf('b')} AS open, b.due_on AS dueOn
+       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id JOIN firm f LEFT JOIN bill_terms bt ON bt.owner = 'matter' AND bt.owner_id = m.id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
     [billId],
   )
   if (!found) throw notFound('bill')

@@ -41,6 +41,9 @@ export class BillLetter {
   @Column('text') body!: string
 }
 
+/** Under what the lines of a bill stand. */
+export type BillGroup = 'none' | 'person' | 'day' | 'activity'
+
 @Entity('bill_terms')
 export class BillTerms {
   @PrimaryColumn('varchar') owner!: 'matter' | 'client'
@@ -50,6 +53,15 @@ export class BillTerms {
   @Column('smallint', { nullable: true }) graceDays!: number | null
   @Column('varchar', { nullable: true }) format!: 'pdf' | 'ledes' | null
   @Column('varchar') theirNumber!: string
+  @Column('smallint', { nullable: true }) discountBasisPoints!: number | null
+  @Column('smallint', { nullable: true }) taxFees!: number | null
+  @Column('smallint', { nullable: true }) taxSoftCosts!: number | null
+  @Column('smallint', { nullable: true }) taxHardCosts!: number | null
+  @Column('varchar', { nullable: true }) language!: 'en' | 'es' | null
+  @Column('varchar', { nullable: true }) billGroup!: BillGroup | null
+  @Column('boolean', { nullable: true }) billSummary!: boolean | null
+  @Column('boolean', { nullable: true }) billTrust!: boolean | null
+  @Column('boolean', { nullable: true }) billSlip!: boolean | null
   @Column('bigint', { nullable: true }) budget!: number | null
   @Column('boolean') capped!: boolean
   /** Whole percent, and ids of people, between commas. */

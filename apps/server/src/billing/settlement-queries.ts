@@ -1,8 +1,7 @@
-import { isFee, type PreBillLine } from '@heron/core/billing'
 import type { EntityManager } from 'typeorm'
 import { row, rows } from '../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
-import { bearsTax } from './pre-bills'
+import type { Amounts } from './pre-bills'
 
 /** What issued bills of a matter leave open: costs, and everything else. */
 export async function openOnMatter(m: EntityManager, matterId: number): Promise<{ costs: number; other: number }> {
@@ -16,9 +15,9 @@ export async function openOnMatter(m: EntityManager, matterId: number): Promise<
   return { costs: found!.costs, other: found!.other }
 }
 
-/** What a bill made up to a day would charge besides the contingent fee, as lines that core adds up. */
-export async function unbilledLines(m: EntityManager, matterId: number, to: string): Promise<PreBillLine[]> {
-  const found = await rows<{ kind: PreBillLine['kind']; amount: number; taxable: number | null }>(
+/** What a bill made up to a day would charge besides the contingent fee. */
+export async function unbilledLines(m: EntityManager, matterId: number, to: string): Promise<Amounts[]> {
+  const found = await rows<{ kind: Amounts['kind']; amount: number; taxable: number | null }>(
     m,
     `SELECT 'time' AS kind, ${worthOfTime('t')} AS amount, NULL AS taxable FROM time_entry t WHERE t.matter_id = ? AND ${isUnbilledTime('t')} AND t.day <= ? AND ${worthOfTime('t')} > 0
      UNION ALL SELECT c.kind, c.amount, c.taxable FROM cost_entry c WHERE c.matter_id = ? AND ${isUnbilledCost('c')} AND c.day <= ?
@@ -31,7 +30,7 @@ export async function unbilledLines(m: EntityManager, matterId: number, to: stri
     charged: l.amount,
     noCharge: false,
     heldBack: false,
-    taxable: isFee(l.kind) || bearsTax(l),
+    taxable: l.taxable === null ? null : Boolean(l.taxable),
   }))
 }
 

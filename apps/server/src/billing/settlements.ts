@@ -10,7 +10,8 @@ import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { footOf, headOf, letterheadOf, makePdf, type FirmHead } from '../platform/pdf'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { dropPreBillIn, makePreBillIn, payersOf, totalsOf, headOf as preBillHead, linesOf } from './pre-bills'
+import { coreLines, dropPreBillIn, makePreBillIn, payersOf, totalsOf, headOf as preBillHead, linesOf } from './pre-bills'
+import { termsOf } from './terms'
 import { openOnMatter, settlementRow, settlementsOfMatter, unbilledLines, type SettlementRow } from './settlement-queries'
 
 interface Kept {
@@ -36,10 +37,10 @@ async function workOut(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: Se
   )
   if (!terms) throw fieldFault('stage', 'Choose a stage of the contingent fee. Its terms stand on the matter’s bills.')
   const open = await openOnMatter(m, matter.id)
-  const lines = await unbilledLines(m, matter.id, input.recoveredOn)
+  const { taxes } = await termsOf(m, matter.id, matter.clientId)
+  const lines = coreLines(await unbilledLines(m, matter.id, input.recoveredOn), taxes)
   const costs = sum(lines.filter((l) => l.kind !== 'time' && l.kind !== 'flat').map((l) => l.charged))
   const besides = sum(lines.filter((l) => l.kind === 'time' || l.kind === 'flat').map((l) => l.charged))
-  const firm = (await row<{ tax: number }>(m, `SELECT tax_basis_points AS tax FROM firm`))!
   const payers = await rows<{ fixed: number | null; basisPoints: number | null }>(
     m,
     `SELECT fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
@@ -55,8 +56,8 @@ async function workOut(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: Se
   }
   try {
     const { fee } = settlementStatement({ ...base, owed: 0, liens: [] })
-    const feeLine = { kind: 'flat' as const, worked: fee, charged: fee, noCharge: false, heldBack: false, taxable: true }
-    const bill = addUpPreBill([...lines, feeLine], { amount: 0, basisPoints: 0 }, firm.tax, payers)
+    const feeLine = { kind: 'flat' as const, worked: fee, charged: fee, noCharge: false, heldBack: false, taxRate: taxes.fees }
+    const bill = addUpPreBill([...lines, feeLine], { amount: 0, basisPoints: 0 }, payers)
     return { terms, ...base, fee, billed: bill.total, tax: bill.tax, statement: settlementStatement({ ...base, tax: bill.tax }) }
   } catch (error) {
     if (error instanceof RangeError) throw fieldFault('gross', `${error.message}. Look at the amounts, or agree with those who are owed.`)
@@ -98,7 +99,7 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
       )
       portionId = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
     }
-    const pre = await makePreBillIn(m, ctx, matter.id, input.recoveredOn)
+    const pre = await makePreBillIn(m, ctx, matter.id, input.recoveredOn, { settlement: true })
     const billed = totalsOf(await preBillHead(m, ctx, pre.id), await linesOf(m, pre.id), await payersOf(m, pre.id))
     if (billed.total !== w.billed)
       throw refused('changed-meanwhile', 'The bill of this settlement does not come to what the statement says. Look again.')

@@ -1,16 +1,30 @@
 import type { EntityManager } from 'typeorm'
-import { BillTerms } from './run-entities'
+import { BillTerms, type BillGroup } from './run-entities'
 import { change, contactScope, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, work } from '../platform/database'
 import { budgetOf } from '../platform/budget'
 import { fieldFault, notFound } from '../platform/problem'
-import { percentOf, readShares } from '@heron/core/billing'
+import { percentOf, readShares, type TaxRates } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 
+/** What bills bear and show of their own; null as usual. */
+interface Shown {
+  /** Off the fees of every bill. */
+  discountBasisPoints: number | null
+  taxFees: number | null
+  taxSoftCosts: number | null
+  taxHardCosts: number | null
+  /** Of a matter; else that of whoever is billed. */
+  language: 'en' | 'es' | null
+  billGroup: BillGroup | null
+  billSummary: boolean | null
+  billTrust: boolean | null
+  billSlip: boolean | null
+}
 /** Terms of bills; what is left out is as usual. */
-export interface TermsIn {
+export interface TermsIn extends Shown {
   dueDays: number | null
   interestBasisPoints: number | null
   graceDays: number | null
@@ -21,30 +35,55 @@ export interface TermsIn {
   warnAt: string
   warnIds: number[]
 }
-const nothing: TermsIn = { dueDays: null, interestBasisPoints: null, graceDays: null, format: null, theirNumber: '', budget: null, capped: false, warnAt: '', warnIds: [] } // prettier-ignore
+const plain: Shown = { discountBasisPoints: null, taxFees: null, taxSoftCosts: null, taxHardCosts: null, language: null, billGroup: null, billSummary: null, billTrust: null, billSlip: null } // prettier-ignore
+const nothing: TermsIn = { ...plain, dueDays: null, interestBasisPoints: null, graceDays: null, format: null, theirNumber: '', budget: null, capped: false, warnAt: '', warnIds: [] } // prettier-ignore
 const ownOf = async (m: EntityManager, owner: 'matter' | 'client', ownerId: number): Promise<TermsIn> => {
   const found = await m.findOneBy(BillTerms, { owner, ownerId })
   if (!found) return nothing
   const { owner: _, ownerId: __, budget, warnIds, ...rest } = found
   return { ...rest, budget: budget === null ? null : Number(budget), warnIds: warnIds.split(',').filter(Boolean).map(Number) }
 }
-const firmDays = async (m: EntityManager) => (await row<{ days: number }>(m, `SELECT bill_terms_days AS days FROM firm`))!.days
 
-/** What holds for bills of a matter: its own terms, else its client's, else the firm's; without a word there is no interest. */
-export const termsOf = async (m: EntityManager, matterId: number, clientId: number) =>
-  (await row<{ dueDays: number; interestBasisPoints: number; graceDays: number }>(
-    m,
-    `SELECT COALESCE(o.due_days, c.due_days, f.bill_terms_days) AS dueDays, COALESCE(o.interest_basis_points, c.interest_basis_points, 0) AS interestBasisPoints,
-            COALESCE(o.grace_days, c.grace_days, 0) AS graceDays
-       FROM firm f LEFT JOIN bill_terms o ON o.owner = 'matter' AND o.owner_id = ? LEFT JOIN bill_terms c ON c.owner = 'client' AND c.owner_id = ?`,
-    [matterId, clientId],
-  ))!
+/** What holds for bills of a matter: its own terms, else its client's, else the firm's; without a word there is neither interest nor discount. */
+export async function termsOf(m: EntityManager, matterId: number | null, clientId: number | null) {
+  const found = (await row<TermsRow>(m, termsSql, [matterId, clientId]))!
+  const { taxFees, taxSoft, taxHard, summary, trust, slip, ...terms } = found
+  return {
+    ...terms,
+    taxes: { fees: taxFees, softCosts: taxSoft, hardCosts: taxHard } satisfies TaxRates,
+    summary: Boolean(summary),
+    trust: Boolean(trust),
+    slip: Boolean(slip),
+  }
+}
+interface TermsRow {
+  dueDays: number
+  interestBasisPoints: number
+  graceDays: number
+  discountBasisPoints: number
+  taxFees: number
+  taxSoft: number
+  taxHard: number
+  /** Where it is not that of whoever is billed. */
+  language: 'en' | 'es' | null
+  group: BillGroup
+  summary: number
+  trust: number
+  slip: number
+}
+const firstOf = (column: string, firm: string) => `COALESCE(o.${column}, c.${column}, ${firm})`
+const termsSql = `SELECT ${firstOf('due_days', 'f.bill_terms_days')} AS dueDays, ${firstOf('interest_basis_points', '0')} AS interestBasisPoints, ${firstOf('grace_days', '0')} AS graceDays,
+    ${firstOf('discount_basis_points', '0')} AS discountBasisPoints, ${firstOf('tax_fees', 'f.tax_basis_points')} AS taxFees,
+    ${firstOf('tax_soft_costs', 'COALESCE(f.tax_soft_basis_points, f.tax_basis_points)')} AS taxSoft, ${firstOf('tax_hard_costs', 'COALESCE(f.tax_hard_basis_points, 0)')} AS taxHard,
+    o.language, ${firstOf('bill_group', 'f.bill_group')} AS \`group\`, ${firstOf('bill_summary', 'f.bill_summary')} AS summary, ${firstOf('bill_trust', 'f.bill_trust')} AS trust, ${firstOf('bill_slip', 'f.bill_slip')} AS slip
+  FROM firm f LEFT JOIN bill_terms o ON o.owner = 'matter' AND o.owner_id = ? LEFT JOIN bill_terms c ON c.owner = 'client' AND c.owner_id = ?`
 
 async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn) {
   if (input.graceDays !== null && input.interestBasisPoints === null)
     throw fieldFault('graceDays', 'Grace is of interest; say first at which rate it runs')
   const shares = readShares(input.warnAt)
   if (!shares) throw fieldFault('warnAt', 'Give shares in percent like 75, 90, 100')
+  if (owner === 'client' && input.language !== null) throw fieldFault('language', 'The language of a client stands on their contact')
   if (owner === 'client' && input.budget !== null) throw fieldFault('budget', 'A budget is of a matter')
   if (input.budget === null && (shares.length || input.capped)) throw fieldFault('budget', 'Give the budget first')
   if (input.warnIds.length) {
@@ -61,6 +100,16 @@ const inWords = (t: TermsIn) =>
     t.interestBasisPoints === null
       ? ''
       : `interest ${t.interestBasisPoints / 100} % a year${t.graceDays ? ` after ${t.graceDays} days` : ''}`,
+    t.discountBasisPoints ? `${t.discountBasisPoints / 100} % off fees` : '',
+    ...(
+      [
+        [t.taxFees, 'fees'],
+        [t.taxSoftCosts, 'own costs'],
+        [t.taxHardCosts, 'costs advanced'],
+      ] as const
+    ).map(([rate, on]) => (rate === null ? '' : `tax on ${on} ${rate / 100} %`)),
+    t.language ? `in ${{ en: 'English', es: 'Spanish' }[t.language]}` : '',
+    t.billGroup || [t.billSummary, t.billTrust, t.billSlip].some((s) => s !== null) ? 'what they show' : '',
     t.format === 'ledes' ? 'as LEDES 1998B' : '',
     t.theirNumber ? `number ${t.theirNumber}` : '',
     t.budget === null ? '' : `${t.capped ? 'cap' : 'budget'} ${showMoney(t.budget)}`,
@@ -79,8 +128,7 @@ export async function budgetStands(m: EntityManager, matterId: number) {
 export async function matterBillTerms(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, id, 'money')
-  const client = await ownOf(m, 'client', matter.clientId)
-  const usual = { dueDays: client.dueDays ?? (await firmDays(m)), interestBasisPoints: client.interestBasisPoints ?? 0, graceDays: client.graceDays ?? 0 } // prettier-ignore
+  const usual = await termsOf(m, null, matter.clientId)
   return { ...(await ownOf(m, 'matter', id)), usual, stands: await budgetStands(m, id) }
 }
 export const changeMatterBillTerms = (ctx: Ctx, id: number, said: Partial<TermsIn>): Promise<void> =>
@@ -97,7 +145,7 @@ async function requireClient(m: EntityManager, ctx: Ctx, id: number) {
 export async function clientBillTerms(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   await requireClient(m, ctx, id)
-  return { ...(await ownOf(m, 'client', id)), stands: null, usual: { dueDays: await firmDays(m), interestBasisPoints: 0, graceDays: 0 } }
+  return { ...(await ownOf(m, 'client', id)), stands: null, usual: await termsOf(m, null, null) }
 }
 export const changeClientBillTerms = (ctx: Ctx, id: number, said: Partial<TermsIn>): Promise<void> =>
   work(ctx, async (m) => {

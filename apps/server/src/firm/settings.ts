@@ -10,10 +10,17 @@ import { ruleSets } from '../platform/rule-sets'
 
 export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
-  const f = await row<Omit<FirmSettings, 'workDays' | 'twoPeopleForBills'> & { workDays: string; twoPeopleForBills: number }>(
+  const f = await row<
+    Omit<FirmSettings, 'workDays' | 'twoPeopleForBills' | 'paymentOrder'> & {
+      workDays: string
+      twoPeopleForBills: number
+      paymentOrder: string
+    }
+  >(
     m,
     `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, tax_number AS taxNumber, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays, two_people_for_bills = 1 AS twoPeopleForBills,
-            tax_basis_points AS taxBasisPoints, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
+            tax_basis_points AS taxBasisPoints, COALESCE(tax_soft_basis_points, tax_basis_points) AS taxSoftBasisPoints, COALESCE(tax_hard_basis_points, 0) AS taxHardBasisPoints,
+            payment_order AS paymentOrder, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
   )
   if (!f) throw notFound('firm')
   const year = Number(ctx.clock.today().slice(0, 4))
@@ -21,6 +28,7 @@ export async function firmSettings(ctx: Ctx) {
   return {
     ...f,
     twoPeopleForBills: Boolean(f.twoPeopleForBills),
+    paymentOrder: f.paymentOrder.split(',') as FirmSettings['paymentOrder'],
     workDays: JSON.parse(f.workDays) as number[],
     holidays: await rows<{ day: string; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
     nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
@@ -35,7 +43,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
     const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
     await run(
       m,
-      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, tax_number = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, matter_pattern = ?, work_days = ?`,
+      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, tax_number = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, tax_soft_basis_points = ?, tax_hard_basis_points = ?, payment_order = ?, matter_pattern = ?, work_days = ?`,
       [
         input.name,
         input.address,
@@ -49,6 +57,9 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
         input.trustNoticeDays,
         input.twoPeopleForBills,
         input.taxBasisPoints,
+        input.taxSoftBasisPoints,
+        input.taxHardBasisPoints,
+        input.paymentOrder.join(','),
         input.matterPattern,
         JSON.stringify([...new Set(input.workDays)].sort()),
       ],

@@ -5,7 +5,7 @@ import { change, matterScope, mayPart, see } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
-import { download, downloadStored, keepFile, readStored, storedHead, streamed } from '../platform/files'
+import { download, downloadStored, keepFile, onDisk, readStored, storedHead, streamed } from '../platform/files'
 import { docxType, xlsxType } from '../platform/media'
 import { fieldFault, notFound } from '../platform/problem'
 import { apart } from './apart'
@@ -141,23 +141,31 @@ export async function zipOf(ctx: Ctx, list: string) {
   if (found.length !== ids.length) throw notFound('paper')
   if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000)
     throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')
+  for (const f of found) await onDisk(ctx, f.sha256)
   const several = new Set(found.map((f) => f.number)).size > 1
   const names = distinctNames(found.map((f) => [several ? f.number : '', ...f.folder.split('/'), f.name].map((s) => (s ? fileName(s) : '')).filter(Boolean).join('/'))) // prettier-ignore
-  const build = () => {
+  /** What is only measured opens no file. What is sent closes the one that is being read when nobody takes any more of it. */
+  const build = (sent: boolean) => {
     const zip = new ZipFile()
+    const out = zip.outputStream as unknown as Readable
+    let open: Readable | null = null
+    out.once('close', () => open?.destroy())
+    zip.on('error', (error) => out.destroy(error))
     found.forEach((f, i) =>
-      zip.addReadStreamLazy(names[i]!, { compress: false, size: f.size, mtime: ctx.clock.now() }, (ready) =>
-        ready(null, ctx.files.stream(f.sha256)),
-      ),
+      zip.addReadStreamLazy(names[i]!, { compress: false, size: f.size, mtime: ctx.clock.now() }, (ready) => {
+        if (!sent) return
+        open = ctx.files.stream(f.sha256).on('error', (error) => out.destroy(error))
+        ready(null, open)
+      }),
     )
-    return zip
+    return { zip, out }
   }
-  const size = await new Promise<number>((resolve) => build().end(undefined as never, resolve as never))
+  const size = await new Promise<number>((resolve) => build(false).zip.end(undefined as never, resolve as never))
   return streamed(
     () => {
-      const zip = build()
+      const { zip, out } = build(true)
       zip.end()
-      return zip.outputStream as unknown as Readable
+      return out
     },
     size,
     found.length === 1 ? `${names[0]!.split('/').at(-1)}.zip` : `Papers ${found[0]!.number}.zip`,

@@ -60,6 +60,7 @@ export const dayOfInstant = (of: Clock, stored: string, firmZone: string): Day =
 /** Where contents of files are kept, by their hash: one port, behind which they lie in a folder or elsewhere. */
 export interface Files {
   put(data: Uint8Array): Promise<string>
+  has(hash: string): Promise<boolean>
   get(hash: string): Promise<Buffer>
   /** The contents piece by piece, so that a large file needs no more memory than a small one. */
   stream(hash: string): Readable

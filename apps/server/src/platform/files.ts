@@ -7,7 +7,7 @@ import type { EntityManager } from 'typeorm'
 import { instant, type Ctx, type Files } from './context'
 import { row } from './database'
 import { StoredFile } from './entities'
-import { notFound } from './problem'
+import { notFound, refused } from './problem'
 
 export const sha256 = (data: string | Uint8Array) => createHash('sha256').update(data).digest('hex')
 
@@ -35,6 +35,10 @@ export class FileStore implements Files {
 
   get(hash: string): Promise<Buffer> {
     return readFile(this.pathOf(hash))
+  }
+
+  async has(hash: string): Promise<boolean> {
+    return (await stat(this.pathOf(hash)).catch(() => null)) !== null
   }
 
   stream(hash: string): Readable {
@@ -105,9 +109,16 @@ export async function readStored(m: EntityManager, ctx: Ctx, id: number): Promis
     [id],
   )
   if (!found) throw notFound('file')
+  await onDisk(ctx, found.sha256)
   const data = await ctx.files.get(found.sha256)
   if (sha256(data) !== found.sha256) throw new Error(`Stored file ${id} does not match its hash`)
   return { data, ...found }
+}
+
+/** A file that the records know and the disk has not, as after half a restore: said as such, before anything of it is sent. */
+export async function onDisk(ctx: Pick<Ctx, 'files'>, hash: string): Promise<void> {
+  if (!(await ctx.files.has(hash)))
+    throw refused('file-missing', 'The contents of this file are missing on the server. Ask your administrator to bring them back from a backup.') // prettier-ignore
 }
 
 /** What is known of a kept file, without its contents. */
@@ -139,6 +150,7 @@ export async function downloadStored(
   shownAs?: (mediaType: string) => string,
 ): Promise<File> {
   const head = await storedHead(m, id)
+  await onDisk(ctx, head.sha256)
   return streamed(() => ctx.files.stream(head.sha256), head.size, name, shownAs?.(head.mediaType) ?? head.mediaType)
 }
 

@@ -242,6 +242,16 @@ export function buildApp(
     if (req.secure) res.setHeader('strict-transport-security', 'max-age=31536000')
     next()
   })
+  // Whatever is sent piece by piece can fail on the way: that ends the one answer, not the server.
+  app.use((_req, res, next) => {
+    res.on('pipe', (from) => {
+      from.on('error', (error) => {
+        log.error({ err: error }, 'answer broken off')
+        res.destroy()
+      })
+    })
+    next()
+  })
   app.use(compression())
   app.use(
     '/api',

@@ -10,7 +10,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedNumber, useAct, useLoad } from '../use'
 
-/** When bills of a matter, or of a client, are due, and whether interest runs on overdue ones; empty fields leave it as usual. */
+/** Terms of bills of a matter, or of a client: when they are due, interest, discount, tax, what they show, budget; empty fields leave it as usual. */
 const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
@@ -18,12 +18,25 @@ const { state, act, fault } = useAct()
 const { data } = useLoad(() =>
   props.of === 'matter' ? api.billing.matterTerms({ id: props.id }) : api.billing.clientTerms({ id: props.id }),
 )
+type Group = 'none' | 'person' | 'day' | 'activity'
+/** Empty as usual. */
+type Said = '' | 'yes' | 'no'
+const said = (b: boolean | null | undefined): Said => (b === null || b === undefined ? '' : b ? 'yes' : 'no')
 const form = ref({
   due: '',
   rate: '',
   grace: '',
   format: '' as '' | 'pdf' | 'ledes',
   theirNumber: '',
+  discount: '',
+  taxFees: '',
+  taxSoftCosts: '',
+  taxHardCosts: '',
+  language: '' as '' | 'en' | 'es',
+  group: '' as '' | Group,
+  summary: '' as Said,
+  trust: '' as Said,
+  slip: '' as Said,
   budget: null as number | null,
   capped: false,
   warnAt: '',
@@ -33,10 +46,19 @@ const { data: setting } = useLoad(() => (props.of === 'matter' ? api.matters.set
 const read = computed(() => {
   const text = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n))
   const d = data.value
-  const rate = d?.interestBasisPoints
+  const percent = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n / 100))
   return {
     due: text(d?.dueDays),
-    rate: rate === null || rate === undefined ? '' : String(rate / 100),
+    rate: percent(d?.interestBasisPoints),
+    discount: percent(d?.discountBasisPoints),
+    taxFees: percent(d?.taxFees),
+    taxSoftCosts: percent(d?.taxSoftCosts),
+    taxHardCosts: percent(d?.taxHardCosts),
+    language: d?.language ?? ('' as const),
+    group: d?.billGroup ?? ('' as const),
+    summary: said(d?.billSummary),
+    trust: said(d?.billTrust),
+    slip: said(d?.billSlip),
     grace: text(d?.graceDays),
     format: d?.format ?? ('' as const),
     theirNumber: d?.theirNumber ?? '',
@@ -47,19 +69,45 @@ const read = computed(() => {
   }
 })
 watch(data, (d) => d && (form.value = { ...read.value, warnIds: [...read.value.warnIds] }))
+const groups: Record<Group, string> = {
+  none: 'one after another',
+  person: 'under each person',
+  day: 'under each day',
+  activity: 'under each activity',
+}
+const percentWords = (n: number | undefined) => (n === undefined ? '' : n ? `Empty: ${n / 100} %, as usual` : 'Empty: none')
+const usualOf = (key: 'discountBasisPoints') => percentWords(data.value?.usual[key])
+const usualTax = (key: 'fees' | 'softCosts' | 'hardCosts') => percentWords(data.value?.usual.taxes[key])
+const asked = (key: 'summary' | 'trust' | 'slip'): { value: Said; text: string }[] => [
+  { value: '', text: `As usual: ${data.value?.usual[key] ? 'yes' : 'no'}` },
+  { value: 'yes', text: 'Yes' },
+  { value: 'no', text: 'No' },
+]
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(read.value))
 async function save() {
-  const rate = typedNumber(form.value.rate)
+  const percent = (text: string) => {
+    const typed = typedNumber(text)
+    return typeof typed === 'number' ? Math.round(typed * 100) : typed
+  }
+  const f = form.value
+  const chosen = (s: Said) => (s === '' ? null : s === 'yes')
   const terms = {
     id: props.id,
-    dueDays: typedNumber(form.value.due),
-    interestBasisPoints: typeof rate === 'number' ? Math.round(rate * 100) : rate,
+    dueDays: typedNumber(f.due),
+    interestBasisPoints: percent(f.rate),
+    discountBasisPoints: percent(f.discount),
+    taxFees: percent(f.taxFees),
+    taxSoftCosts: percent(f.taxSoftCosts),
+    taxHardCosts: percent(f.taxHardCosts),
+    language: f.language || null,
+    billGroup: f.group || null,
+    billSummary: chosen(f.summary),
+    billTrust: chosen(f.trust),
+    billSlip: chosen(f.slip),
     graceDays: typedNumber(form.value.grace),
-    format: form.value.format || null,
-    theirNumber: form.value.theirNumber,
-    ...(props.of === 'matter'
-      ? { budget: form.value.budget, capped: form.value.capped, warnAt: form.value.warnAt, warnIds: form.value.warnIds }
-      : {}),
+    format: f.format || null,
+    theirNumber: f.theirNumber,
+    ...(props.of === 'matter' ? { budget: f.budget, capped: f.capped, warnAt: f.warnAt, warnIds: f.warnIds } : {}),
   }
   if (!(await act(() => (props.of === 'matter' ? api.billing.changeMatterTerms(terms) : api.billing.changeClientTerms(terms))))) return
   notes.say('Kept; it holds for bills issued from now on, and for interest at once')
@@ -114,6 +162,60 @@ async function save() {
         hint="In electronic bills"
       />
     </div>
+    <fieldset class="space-y-2">
+      <legend class="font-semibold">Discount and tax</legend>
+      <div class="grid stacks grid-cols-2 gap-3">
+        <TextField
+          v-model="form.discount"
+          label="Off fees, %"
+          optional
+          :fault="fault('discountBasisPoints')"
+          :hint="usualOf('discountBasisPoints')"
+        />
+        <TextField v-model="form.taxFees" label="Tax on fees, %" optional :fault="fault('taxFees')" :hint="usualTax('fees')" />
+        <TextField
+          v-model="form.taxSoftCosts"
+          label="Tax on own costs, %"
+          optional
+          :fault="fault('taxSoftCosts')"
+          :hint="usualTax('softCosts')"
+        />
+        <TextField
+          v-model="form.taxHardCosts"
+          label="Tax on costs advanced, %"
+          optional
+          :fault="fault('taxHardCosts')"
+          :hint="usualTax('hardCosts')"
+        />
+      </div>
+      <p class="text-ink-2">For pre-bills made from now on. 0 frees them of a tax.</p>
+    </fieldset>
+    <fieldset class="space-y-2">
+      <legend class="font-semibold">What bills show</legend>
+      <div class="grid stacks grid-cols-2 gap-3">
+        <ChoiceField
+          v-model="form.group"
+          label="Lines of work stand"
+          :options="[
+            { value: '', text: `As usual: ${data ? groups[data.usual.group] : ''}` },
+            ...Object.entries(groups).map(([value, text]) => ({ value: value as Group, text })),
+          ]"
+        />
+        <ChoiceField v-model="form.summary" label="Hours by person, in sum" :options="asked('summary')" />
+        <ChoiceField v-model="form.trust" label="What is held in trust" :options="asked('trust')" />
+        <ChoiceField v-model="form.slip" label="A part to return" :options="asked('slip')" />
+        <ChoiceField
+          v-if="of === 'matter'"
+          v-model="form.language"
+          label="Language"
+          :options="[
+            { value: '', text: 'That of whoever is billed' },
+            { value: 'en', text: 'English' },
+            { value: 'es', text: 'Spanish' },
+          ]"
+        />
+      </div>
+    </fieldset>
     <fieldset v-if="of === 'matter'" class="space-y-2">
       <legend class="font-semibold">Budget</legend>
       <p v-if="data?.stands" role="status" aria-label="Budget as it stands">

@@ -133,7 +133,9 @@ async function receive() {
       <p v-if="stands.credit" class="mt-1 text-ink-2">
         {{ showMoney(stands.credit) }} is left over from earlier payments; apply it under Bills, Credits.
       </p>
-      <p class="mt-1 text-ink-2">Within a bill costs are paid first, then interest, then tax, then fees.</p>
+      <p class="mt-1 text-ink-2">
+        Within a bill costs are paid first, then interest, then tax, then fees, unless the firm’s settings say otherwise.
+      </p>
     </section>
   </SideSheet>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { taxWords } from '@heron/core/billing'
 import type { api, Answer } from '../api'
 import { showHours, showMoney } from '../ui/show'
 
@@ -33,9 +34,9 @@ defineProps<{ totals: Answer<typeof api.billing.preBill>['totals']; title: strin
         <dt>Discount on fees</dt>
         <dd>{{ showMoney(-totals.discount) }}</dd>
       </div>
-      <div v-if="totals.tax">
-        <dt>Tax</dt>
-        <dd>{{ showMoney(totals.tax) }}</dd>
+      <div v-for="t in totals.taxes" :key="t.rate ?? 0">
+        <dt>{{ t.rate ? taxWords(t.rate) : 'Tax' }}</dt>
+        <dd>{{ showMoney(t.amount) }}</dd>
       </div>
       <div class="mt-1 border-t border-line pt-2! font-serif text-2xl font-semibold">
         <dt class="text-ink!">{{ title }}</dt>

@@ -40,7 +40,9 @@ async function save() {
       <label class="flex items-center gap-2"
         ><input v-model="form.slip" type="checkbox" class="accent-ink" /> A part to return with the payment</label
       >
-      <p class="text-ink-2">Payers whose letters are in Spanish get their bills in Spanish.</p>
+      <p class="text-ink-2">
+        A client or matter has its own way where its terms of bills say so. Payers whose letters are in Spanish get their bills in Spanish.
+      </p>
       <Btn type="submit" :busy="state.busy">Keep what bills show</Btn>
     </form>
   </State>

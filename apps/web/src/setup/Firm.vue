@@ -38,6 +38,9 @@ const {
     billTermsDays: String(d.billTermsDays),
     trustNoticeDays: String(d.trustNoticeDays),
     tax: String(d.taxBasisPoints / 100),
+    taxSoft: String(d.taxSoftBasisPoints / 100),
+    taxHard: String(d.taxHardBasisPoints / 100),
+    paymentOrder: d.paymentOrder,
     matterPattern: d.matterPattern,
     twoPeopleForBills: d.twoPeopleForBills,
     workDays: d.workDays,
@@ -49,6 +52,14 @@ const example = computed(() => {
   const wrong = faultOfNumberPattern(pattern)
   return wrong ?? `For example ${formatMatterNumber(pattern, { year: Number(session.today.slice(0, 4)), n: 142, client: 37 })}`
 })
+const classNames = { costs: 'Costs', interest: 'Interest', tax: 'Tax', fees: 'Fees' }
+/** One place up; what stood there goes down. */
+function earlier(i: number) {
+  const order = form.value!.paymentOrder
+  order.splice(i - 1, 2, order[i]!, order[i - 1]!)
+}
+// What is no number becomes one that the server refuses at its field.
+const percent = (text: string) => (/^\d+(\.\d{1,2})?$/.test(text.trim()) ? Math.round(Number(text) * 100) : -1)
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 async function save() {
   const done = await keep((own) =>
@@ -64,7 +75,10 @@ async function save() {
         timeRounding: own.timeRounding,
         billTermsDays: whole(own.billTermsDays),
         trustNoticeDays: whole(own.trustNoticeDays),
-        taxBasisPoints: Math.round(Number(own.tax) * 100),
+        taxBasisPoints: percent(own.tax),
+        taxSoftBasisPoints: percent(own.taxSoft),
+        taxHardBasisPoints: percent(own.taxHard),
+        paymentOrder: own.paymentOrder,
         matterPattern: own.matterPattern,
         twoPeopleForBills: own.twoPeopleForBills,
         workDays: own.workDays,
@@ -106,32 +120,57 @@ async function save() {
             ]"
           />
         </section>
-        <section class="sheet space-y-3 px-4 py-3.5" aria-label="Numbers, time and bills">
-          <h2>Numbers, time and bills</h2>
-          <TextField
-            v-model="form.matterPattern"
-            label="Pattern of matter numbers"
-            :fault="fault('matterPattern')"
-            :hint="`${example}. Use {yyyy}, {yy}, {n:4} and {client:5}; practice and firm matters have series of their own.`"
-          />
-          <div class="grid stacks grid-cols-2 gap-3">
-            <TextField v-model="form.timeUnitMinutes" label="Unit of time, minutes" :fault="fault('timeUnitMinutes')" />
-            <ChoiceField
-              v-model="form.timeRounding"
-              label="Rounding"
-              :options="[
-                { value: 'up', text: 'Upward' },
-                { value: 'nearest', text: 'To the nearest' },
-              ]"
+        <div class="space-y-[18px]">
+          <section class="sheet space-y-3 px-4 py-3.5" aria-label="Numbers, time and bills">
+            <h2>Numbers, time and bills</h2>
+            <TextField
+              v-model="form.matterPattern"
+              label="Pattern of matter numbers"
+              :fault="fault('matterPattern')"
+              :hint="`${example}. Use {yyyy}, {yy}, {n:4} and {client:5}; practice and firm matters have series of their own.`"
             />
-            <TextField v-model="form.billTermsDays" label="Bills are due after, days" :fault="fault('billTermsDays')" />
-            <TextField v-model="form.trustNoticeDays" label="Notice before trust pays a bill, days" :fault="fault('trustNoticeDays')" />
-            <TextField v-model="form.tax" label="Tax on fees, percent" :fault="fault('taxBasisPoints')" />
-          </div>
-          <label class="flex items-center gap-2"
-            ><input v-model="form.twoPeopleForBills" type="checkbox" /> Whoever approves a pre-bill may not issue its bill</label
-          >
-        </section>
+            <div class="grid stacks grid-cols-2 gap-3">
+              <TextField v-model="form.timeUnitMinutes" label="Unit of time, minutes" :fault="fault('timeUnitMinutes')" />
+              <ChoiceField
+                v-model="form.timeRounding"
+                label="Rounding"
+                :options="[
+                  { value: 'up', text: 'Upward' },
+                  { value: 'nearest', text: 'To the nearest' },
+                ]"
+              />
+              <TextField v-model="form.billTermsDays" label="Bills are due after, days" :fault="fault('billTermsDays')" />
+              <TextField v-model="form.trustNoticeDays" label="Notice before trust pays a bill, days" :fault="fault('trustNoticeDays')" />
+            </div>
+            <label class="flex items-center gap-2"
+              ><input v-model="form.twoPeopleForBills" type="checkbox" /> Whoever approves a pre-bill may not issue its bill</label
+            >
+          </section>
+          <section class="sheet space-y-3 px-4 py-3.5" aria-label="Tax on bills">
+            <h2>Tax on bills</h2>
+            <div class="grid stacks grid-cols-3 gap-3">
+              <TextField v-model="form.tax" label="Fees, percent" :fault="fault('taxBasisPoints')" />
+              <TextField v-model="form.taxSoft" label="Own costs, percent" :fault="fault('taxSoftBasisPoints')" />
+              <TextField v-model="form.taxHard" label="Advanced, percent" :fault="fault('taxHardBasisPoints')" />
+            </div>
+            <p class="text-ink-2">
+              Each rate is rounded once for a bill. Which kinds of costs bear tax stands with the kinds of costs; where costs advanced bear
+              none as a rule, those that do bear the rate of fees. A client or matter has rates of its own where its terms of bills say so.
+            </p>
+          </section>
+          <section class="sheet space-y-3 px-4 py-3.5" aria-label="What a payment pays first">
+            <h2>What a payment pays first</h2>
+            <ol class="grid grid-cols-2 gap-x-6 gap-y-1.5">
+              <li v-for="(c, i) in form.paymentOrder" :key="c" class="flex items-center gap-2">
+                <span class="w-4 text-ink-2">{{ i + 1 }}</span>
+                <span class="grow">{{ classNames[c] }}</span>
+                <Btn small :disabled="i === 0" :aria-label="`${classNames[c]} earlier`" @click="earlier(i)">↑</Btn>
+                <Btn small :disabled="i === 3" :aria-label="`${classNames[c]} later`" @click="earlier(i + 1)">↓</Btn>
+              </li>
+            </ol>
+            <p class="text-ink-2">Within one bill; among bills the oldest due is paid first. What was paid already stays where it is.</p>
+          </section>
+        </div>
         <section class="sheet space-y-3 px-4 py-3.5 lg:col-span-2" aria-label="Working days">
           <h2>Working days</h2>
           <WorkDays v-model="form.workDays" />

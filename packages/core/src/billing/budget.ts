@@ -24,14 +24,9 @@ export function readShares(text: string): number[] | null {
  * The discount on fees that takes a whole bill, with its tax, to a sum: the least one that makes it no more than that. Null where
  * even all fees given away would leave more, or where the bill is less already.
  */
-export function discountTo(
-  target: Cents,
-  lines: readonly PreBillLine[],
-  taxBasisPoints: number,
-  payers: readonly PayerShare[] = [],
-): Cents | null {
-  const totalAt = (amount: Cents) => addUpPreBill(lines, { amount, basisPoints: 0 }, taxBasisPoints, payers).total
-  const { fees, total } = addUpPreBill(lines, { amount: 0, basisPoints: 0 }, taxBasisPoints, payers)
+export function discountTo(target: Cents, lines: readonly PreBillLine[], payers: readonly PayerShare[] = []): Cents | null {
+  const totalAt = (amount: Cents) => addUpPreBill(lines, { amount, basisPoints: 0 }, payers).total
+  const { fees, total } = addUpPreBill(lines, { amount: 0, basisPoints: 0 }, payers)
   if (total <= target) return null
   if (totalAt(fees) > target) return null
   // The total never rises with the discount, so that halving finds the least.

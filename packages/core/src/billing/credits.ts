@@ -1,5 +1,5 @@
 import { proportion, shareOverRemaining, sum, type Cents } from '../money'
-import { applyPayment, usualOrder, type OpenLine } from './payments'
+import { applyPayment, usualOrder, type OpenLine, type PaymentOrder } from './payments'
 import type { LineKind } from './pre-bill'
 
 /** A line of a bill as a credit note sees it; tax is a line of its own kind. */
@@ -8,18 +8,19 @@ export interface CreditableLine {
   kind: LineKind | 'tax'
   /** Its net amount less what credit notes and write-offs took before, in cents; payments do not lessen it. */
   left: Cents
-  taxable: boolean
+  /** Of a line, the rate at which it was taxed, 0 where it bore none; of tax, its rate, or null where that is not known, as on bills from before the firm moved in. */
+  taxRate: number | null
 }
 
 /**
  * The lines of a credit note: amounts before tax, either by line or as one amount shared over the lines by what is left on them, and
- * the tax on them at the bill's rate. Its tax is never more than what is left of the bill's tax, and the note that takes the last of
- * the taxable lines takes the rest of it. Throws RangeError where more is asked than is left on a line.
+ * the tax on them, for each of the bill's rates once. It is never more than what is left of that tax, and the note that takes the last
+ * of the lines that bore it takes the rest of it; where the rate is not known, it is taken as the lines are. Throws RangeError where
+ * more is asked than is left on a line.
  */
 export function creditNoteLines(
   lines: readonly CreditableLine[],
   wanted: { byLine: ReadonlyMap<number, Cents> } | { net: Cents },
-  taxBasisPoints: number,
 ): { id: number; amount: Cents }[] {
   const own = lines.filter((l) => l.kind !== 'tax')
   const amounts =
@@ -32,11 +33,15 @@ export function creditNoteLines(
   own.forEach((l, i) => {
     if (amounts[i]! < 0 || amounts[i]! > l.left) throw new RangeError('A credit note never takes more than is left on a line')
   })
-  const taxed = sum(amounts.filter((_, i) => own[i]!.taxable))
-  const taxable = sum(own.filter((l) => l.taxable).map((l) => l.left))
   const noted = own.map((l, i) => ({ id: l.id, amount: amounts[i]! }))
-  const tax = lines.find((l) => l.kind === 'tax')
-  if (tax) noted.push({ id: tax.id, amount: taxed === taxable ? tax.left : Math.min(tax.left, proportion(taxed, taxBasisPoints, 10_000)) })
+  for (const tax of lines.filter((l) => l.kind === 'tax')) {
+    const bears = own.map((l) => (tax.taxRate === null ? l.taxRate !== 0 : l.taxRate === tax.taxRate))
+    const taxed = sum(amounts.filter((_, i) => bears[i]))
+    const taxable = sum(own.filter((_, i) => bears[i]).map((l) => l.left))
+    if (!taxed) continue
+    const rest = tax.taxRate === null ? proportion(tax.left, taxed, taxable) : proportion(taxed, tax.taxRate, 10_000)
+    noted.push({ id: tax.id, amount: taxed === taxable ? tax.left : Math.min(tax.left, rest) })
+  }
   return noted.filter((l) => l.amount > 0)
 }
 
@@ -61,9 +66,9 @@ export interface Refit {
 /**
  * Fits payments, oldest first, to lines that have less room than before, such as after a credit note. What exceeds the bill as a
  * whole is freed from the latest payment first; what stays keeps to its lines where it can, and what cannot is applied again to the
- * other lines in the usual order. Afterwards no line is paid above its room.
+ * other lines in the firm's order. Afterwards no line is paid above its room.
  */
-export function refitPayments(lines: readonly RoomyLine[], payments: readonly PaidPart[]): Refit {
+export function refitPayments(lines: readonly RoomyLine[], payments: readonly PaidPart[], order: PaymentOrder = usualOrder): Refit {
   const paid = payments.map((p) => sum([...p.lines.values()]))
   let over = Math.max(0, sum(paid) - sum(lines.map((l) => l.room)))
   const keeps = [...paid]
@@ -76,7 +81,7 @@ export function refitPayments(lines: readonly RoomyLine[], payments: readonly Pa
   const open = (of: (id: number) => Cents): OpenLine[] => lines.map((l) => ({ id: l.id, kind: l.kind, open: of(l.id) }))
   const target = payments.map(() => new Map<number, Cents>())
   const place = (i: number, amount: Cents, on: OpenLine[]) => {
-    for (const part of applyPayment(amount, on, usualOrder)) {
+    for (const part of applyPayment(amount, on, order)) {
       target[i]!.set(part.id, (target[i]!.get(part.id) ?? 0) + part.amount)
       room.set(part.id, room.get(part.id)! - part.amount)
     }

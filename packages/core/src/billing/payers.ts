@@ -1,4 +1,5 @@
-import { proportion, share, shareOverRemaining, showMoney, sum, type Cents } from '../money'
+import { share, shareOverRemaining, showMoney, sum, type Cents } from '../money'
+import { taxesOn, type TaxAmount } from './tax'
 
 /** What one of several payers bears: a fixed amount of each bill, or a part of what the fixed ones leave. */
 export interface PayerShare {
@@ -61,19 +62,14 @@ export interface LineAmounts {
   net: Cents
 }
 export interface TaxableLine extends LineAmounts {
-  taxable: boolean
+  taxRate: number
 }
 export interface BillPart {
   total: Cents
   tax: Cents
+  taxes: TaxAmount[]
   /** In the order of the bill's lines; a payer's part of each. */
   lines: LineAmounts[]
-}
-
-/** Tax on lines by their net amounts: rounded once for the rate on the absolute value of the taxable ones, then the sign. */
-export function taxOn(lines: readonly { net: Cents; taxable: boolean }[], basisPoints: number): Cents {
-  const base = sum(lines.filter((l) => l.taxable).map((l) => l.net))
-  return Math.sign(base) * proportion(Math.abs(base), basisPoints, 10_000)
 }
 
 /**
@@ -81,7 +77,7 @@ export function taxOn(lines: readonly { net: Cents; taxable: boolean }[], basisP
  * by what remains of it, so that the parts of every line, and the lines of every part, add up to the cent. Each payer's tax is
  * worked out on that payer's own part; the tax of the whole is their sum. Nets are 0 or more.
  */
-export function splitBill(lines: readonly TaxableLine[], taxBasisPoints: number, payers: readonly PayerShare[]): BillPart[] {
+export function splitBill(lines: readonly TaxableLine[], payers: readonly PayerShare[]): BillPart[] {
   const shares = splitAmount(sum(lines.map((l) => l.net)), payers)
   const remaining = lines.map((l) => l.net)
   const nets = shares.map((amount) => {
@@ -96,13 +92,12 @@ export function splitBill(lines: readonly TaxableLine[], taxBasisPoints: number,
   const worked = lines.map((l, i) => partsOf(l.worked, i))
   const discounts = lines.map((l, i) => partsOf(l.discount, i))
   return shares.map((amount, k) => {
-    const tax = taxOn(
-      lines.map((l, i) => ({ net: nets[k]![i]!, taxable: l.taxable })),
-      taxBasisPoints,
-    )
+    const taxes = taxesOn(lines.map((l, i) => ({ net: nets[k]![i]!, taxRate: l.taxRate })))
+    const tax = sum(taxes.map((t) => t.amount))
     return {
       total: amount + tax,
       tax,
+      taxes,
       lines: lines.map((_, i) => ({ worked: worked[i]![k]!, discount: discounts[i]![k]!, net: nets[k]![i]! })),
     }
   })

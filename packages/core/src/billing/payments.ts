@@ -9,18 +9,31 @@ export interface OpenLine {
   open: Cents
 }
 
+/** Classes of lines in the order in which money goes to them. */
+export type PaymentOrder = readonly (readonly (LineKind | 'tax')[])[]
+const classes = {
+  costs: ['hard cost', 'soft cost'],
+  interest: ['interest'],
+  tax: ['tax'],
+  fees: ['time', 'flat'],
+} as const satisfies Record<string, readonly (LineKind | 'tax')[]>
+export const paymentClasses = ['costs', 'interest', 'tax', 'fees'] as const
+export type PaymentClass = (typeof paymentClasses)[number]
+
+/** The order of a firm by its classes, each named once. Throws RangeError where one is missing or named twice. */
+export function paymentOrder(firm: readonly PaymentClass[]): PaymentOrder {
+  if (firm.length !== paymentClasses.length || paymentClasses.some((c) => !firm.includes(c)))
+    throw new RangeError('Name costs, interest, tax and fees, each once')
+  return firm.map((c) => classes[c])
+}
 /** Costs first, then interest, then tax, then fees, unless the firm sets otherwise. */
-export const usualOrder: readonly (readonly (LineKind | 'tax')[])[] = [['hard cost', 'soft cost'], ['interest'], ['tax'], ['time', 'flat']]
+export const usualOrder: PaymentOrder = paymentOrder(paymentClasses)
 
 /**
  * Applies a payment to the lines of one bill in the order of kinds, within a kind by what remains on each line.
  * Throws RangeError when the payment is above what is open.
  */
-export function applyPayment(
-  amount: Cents,
-  lines: readonly OpenLine[],
-  order: readonly (readonly (LineKind | 'tax')[])[] = usualOrder,
-): { id: number; amount: Cents }[] {
+export function applyPayment(amount: Cents, lines: readonly OpenLine[], order: PaymentOrder = usualOrder): { id: number; amount: Cents }[] {
   let left = amount
   const applied: { id: number; amount: Cents }[] = []
   for (const kinds of order) {

@@ -1,5 +1,6 @@
 import { proportion, share, sum, type Cents } from '../money'
-import { splitBill, taxOn, type BillPart, type PayerShare } from './payers'
+import { splitBill, type BillPart, type PayerShare } from './payers'
+import { taxesOn, type TaxAmount } from './tax'
 
 export type LineKind = 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest'
 
@@ -12,7 +13,8 @@ export interface PreBillLine {
   charged: Cents
   noCharge: boolean
   heldBack: boolean
-  taxable: boolean
+  /** Ten-thousandths of its net; 0 where it bears no tax. */
+  taxRate: number
 }
 
 export interface Discount {
@@ -31,6 +33,8 @@ export interface PreBillTotals {
   softCosts: Cents
   discount: Cents
   tax: Cents
+  /** The same by rate; where several pay, each rate's sum over their parts. */
+  taxes: TaxAmount[]
   total: Cents
   /** Discount and net amount of each line, in the order given; held-back lines are 0. */
   lineDiscounts: Cents[]
@@ -41,17 +45,18 @@ export interface PreBillTotals {
 
 export const isFee = (kind: LineKind): boolean => kind === 'time' || kind === 'flat'
 
+/** Taxes of several parts by rate, the highest first. */
+const together = (taxes: readonly TaxAmount[]): TaxAmount[] =>
+  [...new Set(taxes.map((t) => t.rate))]
+    .sort((a, b) => b - a)
+    .map((rate) => ({ rate, amount: sum(taxes.filter((t) => t.rate === rate).map((t) => t.amount)) }))
+
 /**
  * Adds up a pre-bill. A discount lessens fees, never costs, and is shared out over fee lines to the cent;
- * tax is rounded once for the rate, on the net of the taxable lines; where several pay, on each one's own part, and the whole is
- * their sum. Throws RangeError when the discount is above the fees.
+ * tax is rounded once for each rate, on the net of the lines that bear it; where several pay, on each one's own part, and the whole
+ * is their sum. Throws RangeError when the discount is above the fees.
  */
-export function addUpPreBill(
-  lines: readonly PreBillLine[],
-  discount: Discount,
-  taxBasisPoints: number,
-  payers: readonly PayerShare[] = [],
-): PreBillTotals {
+export function addUpPreBill(lines: readonly PreBillLine[], discount: Discount, payers: readonly PayerShare[] = []): PreBillTotals {
   const charged = lines.map((l) => (l.heldBack || l.noCharge ? 0 : l.charged))
   const feeAmounts = lines.map((l, i) => (isFee(l.kind) ? charged[i]! : 0))
   const fees = sum(feeAmounts)
@@ -65,10 +70,11 @@ export function addUpPreBill(
     worked: l.heldBack ? 0 : l.worked,
     discount: lineDiscounts[i]!,
     net: lineNets[i]!,
-    taxable: l.taxable,
+    taxRate: l.taxRate,
   }))
-  const parts = payers.length ? splitBill(amounts, taxBasisPoints, payers) : []
-  const tax = payers.length ? sum(parts.map((p) => p.tax)) : taxOn(amounts, taxBasisPoints)
+  const parts = payers.length ? splitBill(amounts, payers) : []
+  const taxes = payers.length ? together(parts.flatMap((p) => p.taxes)) : taxesOn(amounts)
+  const tax = sum(taxes.map((t) => t.amount))
   const costs = (kind: LineKind) => sum(charged.filter((_, i) => lines[i]!.kind === kind))
   const noCharge = sum(feeLines.filter((l) => l.noCharge).map((l) => l.worked))
   const worked = sum(feeLines.map((l) => l.worked))
@@ -81,6 +87,7 @@ export function addUpPreBill(
     softCosts: costs('soft cost'),
     discount: off,
     tax,
+    taxes,
     total: sum(lineNets) + tax,
     lineDiscounts,
     lineNets,

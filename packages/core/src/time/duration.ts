@@ -3,19 +3,27 @@ import { divideHalfUp, type Cents } from '../money'
 /** Minutes of work; a whole number. */
 export type Minutes = number
 
+/** Hours with decimals in minutes, half a minute up; by whole numbers, as 1.025 × 60 is a hair below 61.5 otherwise. */
+function minutesOf(hours: string): Minutes {
+  const [whole, decimals = ''] = hours.split('.')
+  const d = decimals.slice(0, 9)
+  return divideHalfUp(BigInt(`${whole || '0'}${d}`) * 60n, 10n ** BigInt(d.length))
+}
+
 /**
  * Reads a typed duration: `1.5` and `1,5` are hours, `1:30` hours and minutes, `90m`, `1h`, `1h 30m`.
  * Null for anything else, for 0 and for more than 24 hours.
  */
 export function readDuration(text: string): Minutes | null {
   const t = text.trim().toLowerCase().replace(',', '.')
+  if (t.length > 40) return null
   let minutes: number | null = null
   const clock = /^(\d{1,2}):([0-5]\d)$/.exec(t)
   const units = /^(?:(\d+(?:\.\d+)?)\s*h(?:ours?)?)?\s*(?:(\d+)\s*m(?:in(?:utes)?)?)?$/.exec(t)
   const hours = /^(\d+(?:\.\d+)?|\.\d+)$/.exec(t)
   if (clock) minutes = Number(clock[1]) * 60 + Number(clock[2])
-  else if (hours) minutes = Math.round(Number(hours[1]) * 60)
-  else if (units && (units[1] || units[2])) minutes = Math.round(Number(units[1] ?? 0) * 60) + Number(units[2] ?? 0)
+  else if (hours) minutes = minutesOf(hours[1]!)
+  else if (units && (units[1] || units[2])) minutes = minutesOf(units[1] ?? '0') + Number(units[2] ?? 0)
   return minutes !== null && minutes > 0 && minutes <= 24 * 60 ? minutes : null
 }
 
