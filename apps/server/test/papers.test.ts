@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto'
+import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import PizZip from 'pizzip'
 import { openZip } from '../src/papers/apart/zip'
@@ -95,6 +97,32 @@ describe('papers of a matter', () => {
     expect((await keep(true)).body.ids).toHaveLength(1)
     const zip = new PizZip((await noor.get(`/papers/zip?ids=${(await list(m)).rows.map((r) => r.id).join(',')}`)).bytes)
     expect(Object.keys(zip.files).sort()).toEqual(['Evidence/long (2).txt', 'Evidence/long.txt'])
+  })
+
+  it('come once, also where the last piece races another of other bytes, or one breaks off that leaves a gap', async () => {
+    const m = await office.matter(noor, 'Racebury')
+    const start = async () => (await noor.must<{ id: number }>('POST', '/uploads', { name: 'raced.txt', size: 400_000 })).id
+    const id = await start()
+    const of = (letter: string) => new TextEncoder().encode(letter.repeat(400_000))
+    await Promise.all(['a', 'b', 'c'].map((l) => sentPiece(noor, id, 0, of(l))))
+    const kept = await noor.must<{ ids: number[] }>('POST', `/matters/${m.id}/papers/uploads`, { files: [{ uploadId: id, name: 'raced.txt', folder: 'Evidence' }] }) // prettier-ignore
+    // All of it is one sender's, and agrees with its hash.
+    const text = (await noor.get(`/papers/${kept.ids[0]}/file`)).bytes.toString()
+    expect(new Set(text).size).toBe(1)
+    const [file] = await office.db.query<{ sha256: string }[]>(`SELECT s.sha256 FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE p.id = ?`, [kept.ids[0]]) // prettier-ignore
+    expect(createHash('sha256').update(text).digest('hex')).toBe(file!.sha256)
+    const gap = await start()
+    const { port } = new URL(office.base)
+    await new Promise<void>((resolve) => {
+      const socket = connect(Number(port), '127.0.0.1', () =>
+        socket.write(
+          `PUT /api/uploads/${gap}?at=200000 HTTP/1.1\r\nHost: x\r\nCookie: ${noor.cookie}\r\nx-heron-csrf: ${noor.csrf}\r\nidempotency-key: ${crypto.randomUUID()}\r\ncontent-type: application/octet-stream\r\ncontent-length: 200000\r\n\r\nsome`,
+          () => setTimeout(() => socket.destroy(), 100),
+        ),
+      )
+      socket.on('close', () => resolve())
+    })
+    expect(await noor.must('GET', `/uploads/${gap}`)).toEqual({ received: 0, whole: false })
   })
 
   it('are found by the words in them, with access holding for every hit and count', async () => {

@@ -87,7 +87,11 @@ function soffice(args: string[]): Promise<void> {
       env: { ...process.env, http_proxy: nowhere, https_proxy: nowhere, ftp_proxy: nowhere, no_proxy: '' },
     })
     const timer = setTimeout(() => {
-      if (child.pid) process.kill(-child.pid, 'SIGKILL')
+      try {
+        if (child.pid) process.kill(-child.pid, 'SIGKILL')
+      } catch {
+        // It ended at this moment.
+      }
       reject(
         new Problem(
           504,

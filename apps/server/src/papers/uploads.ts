@@ -8,7 +8,8 @@ import { instant, type Ctx } from '../platform/context'
 import { rows, work } from '../platform/database'
 import { recordFile } from '../platform/files'
 import { mediaTypeOf } from '../platform/media'
-import { fieldFault, notFound } from '../platform/problem'
+import { fieldFault, notFound, refused } from '../platform/problem'
+import { Turns } from '../platform/turns'
 import { StoredFile } from '../platform/entities'
 import { PaperVersion, Upload } from './entities'
 import { addPaper, addVersion, requirePaper } from './store'
@@ -44,6 +45,9 @@ export async function uploadState(ctx: Ctx, id: number) {
   return { received: Number(u.received), whole: u.fileId !== null }
 }
 
+/** Pieces of one file come one after another: what is kept by its hash must not be written to any more by one that is late. */
+const pieces = new Turns(1, 8)
+
 /** Adds a piece. One that came before changes nothing; one that leaves a gap is answered with where to go on. */
 export async function addPiece(
   ctx: Ctx,
@@ -51,6 +55,15 @@ export async function addPiece(
   at: number,
   piece: Pick<File, 'size' | 'stream'>,
 ): Promise<{ received: number; whole: boolean }> {
+  const done = await pieces.take(String(id))
+  if (!done) throw refused('changed-meanwhile', 'Pieces of this file are coming from elsewhere. Let them come, then go on.')
+  try {
+    return await addInTurn(ctx, id, at, piece)
+  } finally {
+    done()
+  }
+}
+async function addInTurn(ctx: Ctx, id: number, at: number, piece: Pick<File, 'size' | 'stream'>) {
   const u = await own(ctx, id)
   if (u.fileId !== null) return { received: Number(u.size), whole: true }
   if (at + piece.size > Number(u.size)) throw fieldFault('file', 'This is more than the file was said to be. Choose it again')

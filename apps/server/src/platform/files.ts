@@ -57,7 +57,8 @@ export class FileStore implements Files {
     const there = (await stat(path).catch(() => null))?.size ?? 0
     // A piece that came before, and was answered to nobody, is written again in its place.
     if (at > there) {
-      data.resume()
+      // Nobody reads it: whoever breaks off while it comes ends nothing else.
+      data.on('error', () => undefined).resume()
       return there
     }
     const handle = await open(path, at === 0 && there === 0 ? 'w' : 'r+')
