@@ -69,6 +69,13 @@ try {
   say(`The stand-in for a card processor is at ${processor.url}`)
   say(`Letters the application sends are shown at http://127.0.0.1:${mailbox.webPort}`)
   say(`Astute Heron is ready at http://127.0.0.1:${running.port}${empty ? ', with no firm yet' : ''}  (Ctrl C stops it)`)
+  // What nobody expected ends no colleague's work: nothing is kept outside of transactions, and what was asked ends with its own fault.
+  let faults: number[] = []
+  process.on('uncaughtException', (error) => {
+    process.stderr.write(`${new Date().toISOString()} not expected: ${error.stack ?? error.message}\n`)
+    faults = [...faults.filter((at) => at > Date.now() - 60_000), Date.now()]
+    if (faults.length > 50) process.exit(1)
+  })
   const endBackups = watchBackups(db, place, say)
   let stopping = false
   // A database that ended by itself is started again, with a word; one that ends again and again ends the application, with one.

@@ -154,6 +154,28 @@ describe('a month of a trust account', () => {
   })
 })
 
+describe('what is near', () => {
+  it('is five days unless the account says otherwise', async () => {
+    const m = await office.matter(noor, 'Nearshore')
+    const ferdi = await office.signIn('ferdi')
+    const matched = async (code: number, nearDays: number) => {
+      const bank = await ownBank('pooled', code)
+      const { banks } = await ferdi.must<{ banks: { id: number; nearDays: number }[] }>('GET', '/accounts')
+      const own = banks.find((b) => b.id === bank)!
+      expect(own.nearDays).toBe(5)
+      expect((await ferdi.put(`/accounts/banks/${bank}`, { ...own, nearDays: 31 })).body.fields[0]?.path).toBe('nearDays')
+      await ferdi.must('PUT', `/accounts/banks/${bank}`, { ...own, nearDays })
+      await deposit(bank, m, 5_000_00, '2026-10-05')
+      const r = await read(
+        bank,
+        ofx(`99${code}`, '20261001', '20261031', ['<DTPOSTED>20261009<TRNAMT>5000.00<FITID>1<NAME>Deposit'], '5000.00'),
+      )
+      return (await take(bank, r.fileId)).body.matched
+    }
+    expect([await matched(7461, 5), await matched(7463, 3)]).toEqual([1, 0])
+  })
+})
+
 describe('a file that states no balance', () => {
   it('is taken with the one on paper, and one that leaves days out, or is dated ahead, is told', async () => {
     const bank = await ownBank('operating', 7410)

@@ -329,6 +329,25 @@ describe('checks', () => {
     const again = await orla.must<{ id: number }[]>('GET', `/checks/to-print?bankAccountId=${bank}`)
     expect(again.map((p) => p.id)).toEqual([first.body.replaced[0]!.paymentId])
   })
+  it('go to print as soon as they are posted, where the account is set so', async () => {
+    const a = await client()
+    const bank = await ownBank('pooled', 7457)
+    await sheet(bank, '2026-11-02', [{ clientId: a.clientId, matterId: a.id, amount: 900_00 }])
+    const ledgerId = await ledgerOf(bank, a.clientId, a.id)
+    const ferdi = await office.signIn('ferdi')
+    const { banks } = await ferdi.must<{ banks: { id: number; printAtOnce: boolean }[] }>('GET', '/accounts')
+    const own = banks.find((b) => b.id === bank)!
+    expect(own.printAtOnce).toBe(false)
+    await ferdi.must('PUT', `/accounts/banks/${bank}`, { ...own, printAtOnce: true })
+    const made = (await checkOf(ledgerId, 100_00)) as { id: number; checkNo: number; printJob?: number }
+    const jobs = () => orla.must<{ id: number; checks: { id: number }[] }[]>('GET', '/print-jobs')
+    expect((await jobs()).find((j) => j.id === made.printJob)?.checks.map((c) => c.id)).toEqual([made.id])
+    expect(await orla.must('GET', `/checks/to-print?bankAccountId=${bank}`)).toEqual([])
+    // What was spoiled and written anew stays in that job; a wire stands in none.
+    const told = await orla.must<{ closed: boolean }>('POST', `/print-jobs/${made.printJob}/outcomes`, { outcomes: [{ paymentId: made.id, outcome: 'spoiled' }] }) // prettier-ignore
+    expect(told.closed).toBe(true)
+    expect(await checkOf(ledgerId, 50_00, { method: 'wire' })).toMatchObject({ checkNo: null, printJob: null })
+  })
   it('are accounted for by number: missing, spoiled, stale; what nobody cashed goes back and is followed', async () => {
     const a = await client()
     const bank = await ownBank('pooled', 7555)

@@ -255,10 +255,10 @@ export const trust = {
     .output(ok),
   postPayment: route('trust.post', 'POST', '/trust/payments/{id}/post', 'Post a drafted payment')
     .input(withId)
-    .output(z.object({ checkNo: z.number().nullable() })),
+    .output(z.object({ checkNo: z.number().nullable(), printJob: z.number().nullable() })),
   pay: route('trust.post', 'POST', '/trust/payments/now', 'Draft and post a payment in one act')
     .input(checkIn)
-    .output(z.object({ id: z.number(), checkNo: z.number().nullable() })),
+    .output(z.object({ id: z.number(), checkNo: z.number().nullable(), printJob: z.number().nullable() })),
   voidPayment: route('trust.post', 'POST', '/trust/payments/{id}/void', 'Void a payment; the money returns to the same ledger')
     .input(
       z.object({

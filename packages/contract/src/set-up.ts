@@ -93,6 +93,10 @@ const bank = z.object({
   unclaimedDays: whole(180, 7_300, 'Give days').default(1_095),
   /** Whether what goes out of it is approved by a second person. */
   twoPeople: z.boolean().default(false),
+  /** Within how many days a movement of the bank is near one of the book. */
+  nearDays: whole(1, 30, 'Give days from 1 to 30').default(5),
+  /** Whether checks go into a print job of whoever posts them, at once. */
+  printAtOnce: z.boolean().default(false),
 })
 export const advanceIs = ['trust', 'income'] as const
 const trustRules = z.object({

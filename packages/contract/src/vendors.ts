@@ -127,6 +127,8 @@ export const vendors = {
         payments: z.array(z.object({ id: z.number(), vendor: z.string(), checkNo: z.number().nullable(), amount: cents })),
         amount: cents,
         discount: cents,
+        /** Where the account's checks go to print at once: the print job that they stand in. */
+        printJob: z.number().nullable(),
       }),
     ),
   payments: route('books.see', 'GET', '/vendors/payments', 'Payments to vendors, newest first')

@@ -25,12 +25,18 @@ export async function accountsSetUp(ctx: Ctx) {
         BankIn & { id: number; kind: string; account: string; lastCheck: number | null; client: string | null; hasLedgers: number }
       >(
         m,
-        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, b.client_id AS clientId, b.matures_on AS maturesOn, b.stale_days AS staleDays, b.unclaimed_days AS unclaimedDays, b.two_people AS twoPeople,
+        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, b.client_id AS clientId, b.matures_on AS maturesOn, b.stale_days AS staleDays, b.unclaimed_days AS unclaimedDays, b.two_people AS twoPeople, b.near_days AS nearDays, b.print_at_once AS printAtOnce,
               ${nameFor(ctx.actor)} AS client, EXISTS (SELECT 1 FROM client_ledger l WHERE l.bank_account_id = b.id AND l.kind = 'client') AS hasLedgers, CONCAT(a.code, ' ', a.name) AS account,
               (SELECT MAX(c.number) FROM check_number c WHERE c.bank_account_id = b.id) AS lastCheck
          FROM bank_account b JOIN account a ON a.id = b.gl_account_id LEFT JOIN contact c ON c.id = b.client_id ORDER BY b.kind = 'operating', b.usual DESC, b.id`,
       )
-    ).map((b) => ({ ...b, usual: Boolean(b.usual), twoPeople: Boolean(b.twoPeople), hasLedgers: Boolean(b.hasLedgers) })),
+    ).map((b) => ({
+      ...b,
+      usual: Boolean(b.usual),
+      twoPeople: Boolean(b.twoPeople),
+      printAtOnce: Boolean(b.printAtOnce),
+      hasLedgers: Boolean(b.hasLedgers),
+    })),
     rules: await trustRules(m),
     chart: await chart(m),
     clearing: receiptKinds.map((kind) => ({ kind, courtDays: days.get(kind) ?? 0 })),
@@ -79,7 +85,7 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
   return work(ctx, async (m) => {
     const was = await row<BankIn & { kind: string }>(
       m,
-      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual, client_id AS clientId, matures_on AS maturesOn, stale_days AS staleDays, unclaimed_days AS unclaimedDays, two_people AS twoPeople FROM bank_account WHERE id = ? FOR UPDATE`,
+      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual, client_id AS clientId, matures_on AS maturesOn, stale_days AS staleDays, unclaimed_days AS unclaimedDays, two_people AS twoPeople, near_days AS nearDays, print_at_once AS printAtOnce FROM bank_account WHERE id = ? FOR UPDATE`,
       [id],
     )
     if (!was) throw notFound('bank account')
@@ -89,7 +95,7 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
     await requireAccountOwner(m, ctx, was.kind, input, id)
     await run(
       m,
-      `UPDATE bank_account SET name = ?, bank = ?, ending = ?, next_check = ?, client_id = ?, matures_on = ?, stale_days = ?, unclaimed_days = ?, two_people = ? WHERE id = ?`,
+      `UPDATE bank_account SET name = ?, bank = ?, ending = ?, next_check = ?, client_id = ?, matures_on = ?, stale_days = ?, unclaimed_days = ?, two_people = ?, near_days = ?, print_at_once = ? WHERE id = ?`,
       [
         input.name,
         input.bank,
@@ -100,6 +106,8 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
         input.staleDays,
         input.unclaimedDays,
         input.twoPeople,
+        input.nearDays,
+        input.printAtOnce,
         id,
       ],
     )
@@ -123,7 +131,7 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
     const gl = await add(input.code, input.name, 'asset')
     const liability = trust ? await add(input.liabilityCode!, `Owed to clients, ${input.name}`, 'liability') : null
     const made = (await m.query(
-      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check, client_id, matures_on, stale_days, unclaimed_days, two_people) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check, client_id, matures_on, stale_days, unclaimed_days, two_people, near_days, print_at_once) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
       [
         input.name,
         input.kind,
@@ -137,6 +145,8 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
         input.staleDays,
         input.unclaimedDays,
         input.twoPeople,
+        input.nearDays,
+        input.printAtOnce,
       ],
     )) as { insertId: number }
     if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [made.insertId, input.kind])

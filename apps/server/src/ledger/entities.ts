@@ -32,6 +32,10 @@ export class BankAccount {
   @Column('int') unclaimedDays!: number
   /** Whether what goes out of it is approved by a second person. */
   @Column('boolean') twoPeople!: boolean
+  /** Days within which a movement of the bank is near one of the book. */
+  @Column('int') nearDays!: number
+  /** Whether checks go into a print job of whoever posts them, at once. */
+  @Column('boolean') printAtOnce!: boolean
 }
 
 @Entity('client_ledger')

@@ -12,6 +12,7 @@ import { dayOfAnew, useCheckNumber } from './check-numbers'
 import { PaymentOut } from './entities'
 import { judgeTaking, move, reverse } from './door'
 import { lockLedger } from './ledgers'
+import { printAtOnce } from './print-jobs'
 import { judgeRefund } from './receipts'
 import { accountFor } from './posting'
 import { requireUncorrected, requireUnmatched } from './acts/reversal'
@@ -127,7 +128,12 @@ export const approvePayment = (ctx: Ctx, id: number): Promise<void> =>
     })
   })
 
-async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false): Promise<number | null> {
+interface PostedOut {
+  checkNo: number | null
+  /** Where the account's checks go to print at once: the print job that it stands in. */
+  printJob: number | null
+}
+async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false, prints = true): Promise<PostedOut> {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
   if (payment.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
@@ -170,7 +176,7 @@ async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false
     subjectId: id,
   })
   if (ledger.matterId) await touchMatter(m, ctx, ledger.matterId)
-  return checkNo
+  return { checkNo, printJob: await printAtOnce(m, ctx, 'trust', ledger.bankAccountId, prints && checkNo ? [id] : []) }
 }
 
 /** The firm's own money in trust is an asset; what is paid out of it for charges is an expense. */
@@ -182,14 +188,12 @@ async function firmMoneySpent(m: EntityManager, amount: number): Promise<Journal
   ]
 }
 
-export function postPayment(ctx: Ctx, id: number): Promise<{ checkNo: number | null }> {
-  return work(ctx, async (m) => ({ checkNo: await post(m, ctx, id) }))
-}
+export const postPayment = (ctx: Ctx, id: number): Promise<PostedOut> => work(ctx, (m) => post(m, ctx, id))
 
-export function payNow(ctx: Ctx, input: PaymentIn): Promise<{ id: number; checkNo: number | null }> {
+export function payNow(ctx: Ctx, input: PaymentIn): Promise<PostedOut & { id: number }> {
   return work(ctx, async (m) => {
     const id = await draftPaymentIn(m, ctx, input, true)
-    return { id, checkNo: await post(m, ctx, id, true) }
+    return { id, ...(await post(m, ctx, id, true)) }
   })
 }
 
@@ -256,5 +260,5 @@ export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise
   const paymentId = made.identifiers[0]!['id'] as number
   // What was agreed to is the same payment under another number.
   if (was.approvedBy) await m.update(PaymentOut, paymentId, { approvedBy: was.approvedBy, approvedAt: instant(ctx.clock.now()) })
-  return { paymentId, checkNo: (await post(m, ctx, paymentId))! }
+  return { paymentId, checkNo: (await post(m, ctx, paymentId, false, false)).checkNo! }
 }

@@ -86,13 +86,28 @@ export const writtenByHand = (ctx: Ctx, of: CheckBook, ids: readonly number[]): 
   })
 
 export const makePrintJob = (ctx: Ctx, of: CheckBook, ids: readonly number[]): Promise<{ id: number }> =>
-  work(ctx, async (m) => {
-    const list = await lockWaiting(m, ctx, of, ids)
-    if (new Set(list.map((p) => p.bankId)).size > 1) throw fieldFault('paymentIds', 'Print the checks of one account at a time')
-    const made = (await m.query(`INSERT INTO print_job (bank_account_id, user_id, made_at) VALUES (?, ?, ?)`, [list[0]!.bankId, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
-    for (const p of list) await run(m, `INSERT INTO ${books[of].listed} (job_id, ${books[of].id}) VALUES (?, ?)`, [made.insertId, p.id])
-    return { id: made.insertId }
-  })
+  work(ctx, (m) => makePrintJobIn(m, ctx, of, ids))
+
+async function makePrintJobIn(m: EntityManager, ctx: Ctx, of: CheckBook, ids: readonly number[]): Promise<{ id: number }> {
+  const list = await lockWaiting(m, ctx, of, ids)
+  if (new Set(list.map((p) => p.bankId)).size > 1) throw fieldFault('paymentIds', 'Print the checks of one account at a time')
+  const made = (await m.query(`INSERT INTO print_job (bank_account_id, user_id, made_at) VALUES (?, ?, ?)`, [list[0]!.bankId, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
+  for (const p of list) await run(m, `INSERT INTO ${books[of].listed} (job_id, ${books[of].id}) VALUES (?, ?)`, [made.insertId, p.id])
+  return { id: made.insertId }
+}
+
+/** Where the account is set so, checks that were just posted go into a print job of whoever posted them. */
+export async function printAtOnce(
+  m: EntityManager,
+  ctx: Ctx,
+  of: CheckBook,
+  bankId: number,
+  ids: readonly number[],
+): Promise<number | null> {
+  if (!ids.length) return null
+  const set = await row<{ at: number }>(m, `SELECT print_at_once AS at FROM bank_account WHERE id = ?`, [bankId])
+  return set?.at ? (await makePrintJobIn(m, ctx, of, ids)).id : null
+}
 
 /** A print job is whoever's who made it; nobody else sees or closes it. */
 async function ownJob(m: EntityManager, ctx: Ctx, of: CheckBook, id: number, lock = ''): Promise<{ closedAt: string | null }> {

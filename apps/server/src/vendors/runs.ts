@@ -2,7 +2,17 @@ import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { discountOn, settledBy } from '@heron/core/ledger'
 import { shareOverRemaining, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { accountFor, bankAccount, dayOfAnew, operatingBank, payFromOperating, shiftCash, voidFirmPayment, type BankHead } from '../ledger'
+import {
+  accountFor,
+  bankAccount,
+  dayOfAnew,
+  operatingBank,
+  payFromOperating,
+  printAtOnce,
+  shiftCash,
+  voidFirmPayment,
+  type BankHead,
+} from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
@@ -51,8 +61,10 @@ export const payBills = (
       if (!settled) throw fieldFault(`parts.${i}.amount`, `${showMoney(bill.total - bill.settled)} of it is open`)
       return { bill, ...settled }
     })
-    const payments = await payOut(m, ctx, await operatingBank(m, input.bankAccountId), input, parts)
-    return { payments, amount: sum(payments.map((p) => p.amount)), discount: sum(parts.map((p) => p.discount)) }
+    const bank = await operatingBank(m, input.bankAccountId)
+    const payments = await payOut(m, ctx, bank, input, parts)
+    const printJob = await printAtOnce(m, ctx, 'operating', bank.id, payments.filter((p) => p.checkNo).map((p) => p.id)) // prettier-ignore
+    return { printJob, payments, amount: sum(payments.map((p) => p.amount)), discount: sum(parts.map((p) => p.discount)) }
   })
 
 /** Pays parts of bills that were judged: one payment for each vendor. */

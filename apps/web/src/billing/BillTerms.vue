@@ -182,7 +182,7 @@ async function save() {
         />
         <TextField
           v-model="form.taxHardCosts"
-          label="Tax on costs advanced, %"
+          label="Tax on advances, %"
           optional
           :fault="fault('taxHardCosts')"
           :hint="usualTax('hardCosts')"
@@ -195,6 +195,7 @@ async function save() {
       <div class="grid stacks grid-cols-2 gap-3">
         <ChoiceField
           v-model="form.group"
+          class="col-span-full"
           label="Lines of work stand"
           :options="[
             { value: '', text: `As usual: ${data ? groups[data.usual.group] : ''}` },

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayPrinting } from '../trust/printing'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -47,7 +48,9 @@ async function save() {
     }),
   )
   if (!done) return
-  notes.say(`${showMoney(done.amount)} paid in ${plural(done.payments.length, 'payment')}`)
+  const what = `${showMoney(done.amount)} paid in ${plural(done.payments.length, 'payment')}`
+  if (done.printJob) sayPrinting(notes, 'operating', done.printJob, what)
+  else notes.say(what)
   session.changed()
   paid.value = done.payments
 }

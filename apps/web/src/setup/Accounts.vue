@@ -41,6 +41,8 @@ const noBank = {
   staleDays: '180',
   unclaimedDays: '1095',
   twoPeople: false,
+  nearDays: '5',
+  printAtOnce: false,
 }
 const bank = reactive({ ...noBank })
 const adding = ref(false)
@@ -66,6 +68,7 @@ function editBank(b: All['banks'][number] | null) {
           ...b,
           nextCheck: String(b.nextCheck),
           staleDays: String(b.staleDays),
+          nearDays: String(b.nearDays),
           unclaimedDays: String(b.unclaimedDays),
           client: b.clientId ? { id: b.clientId, text: b.client ?? '' } : null,
         }
@@ -92,6 +95,8 @@ const ofTrust = () => ({
   staleDays: whole(bank.staleDays),
   unclaimedDays: whole(bank.unclaimedDays),
   twoPeople: bank.twoPeople,
+  nearDays: whole(bank.nearDays),
+  printAtOnce: bank.printAtOnce,
 })
 const saveBank = async () =>
   finish(
@@ -331,7 +336,16 @@ const parents = computed(() => [
           label="Unclaimed money is due after, days"
           :fault="fault('unclaimedDays')"
         />
+        <TextField
+          v-model="bank.nearDays"
+          label="Near on a statement is within, days"
+          :fault="fault('nearDays')"
+          hint="Movements of the bank further apart are not taken for one of the book by their amount alone."
+        />
       </div>
+      <label class="flex gap-2"
+        ><input v-model="bank.printAtOnce" type="checkbox" class="accent-ink" /> Checks go to print as soon as they are posted</label
+      >
       <label v-if="bank.kind !== 'operating'" class="flex gap-2"
         ><input v-model="bank.twoPeople" type="checkbox" class="accent-ink" /> What is paid out of it is approved by a second person</label
       >

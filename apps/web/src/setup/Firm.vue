@@ -98,7 +98,7 @@ async function save() {
     <State :loading="!form" :problem="problem" @again="reload()">
       <form v-if="form" class="grid stacks max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
         <p v-if="state.message && !state.fields.length" role="alert" class="text-rust lg:col-span-2">{{ state.message }}</p>
-        <section class="sheet space-y-3 px-4 py-3.5" aria-label="The firm">
+        <section class="sheet space-y-3 self-start px-4 py-3.5" aria-label="The firm">
           <h2>The firm</h2>
           <TextField v-model="form.name" label="Name" :fault="fault('name')" />
           <TextField v-model="form.address" label="Address" :lines="3" :fault="fault('address')" />

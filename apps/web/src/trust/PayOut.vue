@@ -12,6 +12,7 @@ import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
+import { sayPrinting } from './printing'
 
 type Row = Answer<typeof api.trust.ledgers>['rows'][number]
 /** `refund` gives a receipt back to whoever deposited it. */
@@ -62,7 +63,8 @@ const input = () => ({
 async function pay() {
   const done = await act(() => api.trust.pay(input()))
   if (!done) return
-  notes.say(done.checkNo ? `Posted as check ${done.checkNo}; print it from Payments out` : 'Wire posted')
+  if (done.printJob) sayPrinting(notes, 'trust', done.printJob, `Posted as check ${done.checkNo}`)
+  else notes.say(done.checkNo ? `Posted as check ${done.checkNo}; print it from Checks` : 'Wire posted')
   session.changed()
   emit('close')
 }

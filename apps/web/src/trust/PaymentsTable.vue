@@ -6,6 +6,7 @@ import { useSession } from '../shell/session'
 import Pager from '../ui/Pager.vue'
 import { useAct, useLoad } from '../use'
 import VoidSheet from './VoidSheet.vue'
+import { sayPrinting } from './printing'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -20,7 +21,8 @@ const voiding = ref<{ id: number; name: string } | null>(null)
 async function post(id: number) {
   const done = await act(() => api.trust.postPayment({ id }))
   if (!done) return
-  notes.say(done.checkNo ? `Posted as check ${done.checkNo}` : 'Posted')
+  if (done.printJob) sayPrinting(notes, 'trust', done.printJob, `Posted as check ${done.checkNo}`)
+  else notes.say(done.checkNo ? `Posted as check ${done.checkNo}` : 'Posted')
   session.changed()
 }
 async function agree(id: number) {

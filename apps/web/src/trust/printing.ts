@@ -1,4 +1,5 @@
 import { api } from '../api'
+import type { useNotes } from '../shell/notes'
 
 /** Where checks that are to be printed stand: those of trust accounts, and those that the firm writes to vendors. */
 export const printing = {
@@ -22,3 +23,10 @@ export const printing = {
   },
 } as const
 export type CheckBook = keyof typeof printing
+
+/** What was posted stands in a print job already: its PDF is one key away, and the job asks under Checks how it came out. */
+export const sayPrinting = (notes: ReturnType<typeof useNotes>, book: CheckBook, job: number, what: string) =>
+  notes.say(`${what}; under Checks a print job asks how it came out`, {
+    label: 'Open the PDF',
+    act: () => Promise.resolve(window.open(printing[book].pdf(job), '_blank', 'noopener')),
+  })

@@ -1,6 +1,6 @@
 import { proportion, shareOverRemaining, sum, type Cents } from '../money'
 import { applyPayment, usualOrder, type OpenLine, type PaymentOrder } from './payments'
-import type { LineKind } from './pre-bill'
+import type { LineKind } from './lines'
 
 /** A line of a bill as a credit note sees it; tax is a line of its own kind. */
 export interface CreditableLine {

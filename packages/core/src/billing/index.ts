@@ -1,4 +1,5 @@
 export * from './calls'
+export * from './lines'
 export * from './pre-bill'
 export * from './payments'
 export * from './credits'

@@ -1,5 +1,5 @@
 import { shareOverRemaining, sum, type Cents } from '../money'
-import type { LineKind } from './pre-bill'
+import type { LineKind } from './lines'
 import { daysBetween, type Day } from '../calendar'
 
 /** What is still open on one line of a bill; tax is a line of its own kind. */

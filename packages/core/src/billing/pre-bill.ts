@@ -1,8 +1,7 @@
 import { proportion, share, sum, type Cents } from '../money'
+import { isFee, type LineKind } from './lines'
 import { splitBill, type BillPart, type PayerShare } from './payers'
 import { taxesOn, type TaxAmount } from './tax'
-
-export type LineKind = 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest'
 
 /** One line of a pre-bill: what was recorded, and what the lawyer left of it. */
 export interface PreBillLine {
@@ -42,8 +41,6 @@ export interface PreBillTotals {
   /** What each of several payers is billed, in their order; none where one bears all. */
   parts: BillPart[]
 }
-
-export const isFee = (kind: LineKind): boolean => kind === 'time' || kind === 'flat'
 
 /** Taxes of several parts by rate, the highest first. */
 const together = (taxes: readonly TaxAmount[]): TaxAmount[] =>

@@ -1,5 +1,5 @@
 import { proportion, sum, type Cents } from '../money'
-import type { LineKind } from './pre-bill'
+import { isFee, type LineKind } from './lines'
 
 /** Tax by kind of line, in ten-thousandths: 8.25 % is 825. */
 export interface TaxRates {
@@ -27,7 +27,7 @@ export interface TaxAmount {
  */
 export function taxRateOf(line: { kind: LineKind | 'tax'; taxable: boolean | null }, rates: TaxRates): number {
   if (line.taxable === false || line.kind === 'interest' || line.kind === 'tax') return 0
-  if (line.kind === 'time' || line.kind === 'flat') return rates.fees
+  if (isFee(line.kind)) return rates.fees
   const own = line.kind === 'soft cost' ? rates.softCosts : rates.hardCosts
   return own || (line.taxable ? rates.fees : 0)
 }

@@ -25,11 +25,12 @@ async function compared(
   const entries = await openEntries(m, ctx, { id: bank.id, startedOn: bank.startedOn }, addDays(bank.startedOn, -180), most.entries)
   // What the book had before the start was settled then as far as is known: only a check's own number says surely that it was not,
   // and anything else of then is looked at last.
-  const first = await apart('match', { lines, entries: entries.filter((e) => e.counted || e.check) })
+  const rules = { near: bank.nearDays, stale: bank.staleDays }
+  const first = await apart('match', { ...rules, lines, entries: entries.filter((e) => e.counted || e.check) })
   const used = new Set(first.matches.flatMap((x) => x.lines))
   const old = entries.filter((e) => !e.counted && !e.check)
   const left = lines.filter((l) => !used.has(l.id))
-  const second = old.length && left.length ? await apart('match', { lines: left, entries: old }) : { matches: [], gaveUp: [] }
+  const second = old.length && left.length ? await apart('match', { ...rules, lines: left, entries: old }) : { matches: [], gaveUp: [] }
   const settled = new Set(entries.filter((e) => !e.counted).map((e) => e.id))
   const matches = [...first.matches, ...second.matches].map((x) => ({ ...x, sure: x.sure && (x.by === 'number and amount' || !x.entries.some((e) => settled.has(e))) })) // prettier-ignore
   return { matches, gaveUp: first.gaveUp, lines, entries }

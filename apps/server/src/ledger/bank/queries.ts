@@ -13,8 +13,10 @@ export interface BankHead {
   glAccountId: number
   startedOn: Day | null
   closedTo: Day | null
+  nearDays: number
+  staleDays: number
 }
-const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccountId, (SELECT s.day FROM bank_start s WHERE s.bank_account_id = b.id) AS startedOn,
+const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccountId, b.near_days AS nearDays, b.stale_days AS staleDays, (SELECT s.day FROM bank_start s WHERE s.bank_account_id = b.id) AS startedOn,
     (SELECT r.to_day FROM bank_closed r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
 export const bankHead = (m: EntityManager, id: number) => row<BankHead>(m, `${head} WHERE b.id = ?`, [id])
 

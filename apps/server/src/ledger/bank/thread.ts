@@ -4,6 +4,7 @@ import {
   guessCsv,
   matchLines,
   readStatements,
+  usualMatchRules,
   type CsvMatch,
   type OpenEntry,
   type OpenLine,
@@ -17,7 +18,8 @@ const read = async ({ bytes, match }: { bytes: Uint8Array; match: CsvMatch | nul
   const guess = isCsv ? guessCsv(text) : null
   return { statements: readStatements(bytes, match ?? guess?.match ?? null), guess }
 }
-const match = async ({ lines, entries }: { lines: OpenLine[]; entries: OpenEntry[] }) => matchLines(lines, entries)
+const match = async ({ lines, entries, near, stale }: { lines: OpenLine[]; entries: OpenEntry[]; near: number; stale: number }) =>
+  matchLines(lines, entries, { ...usualMatchRules, near, stale })
 const tasks = { read, match }
 export type BankTasks = typeof tasks
 answer(tasks, () => null)
