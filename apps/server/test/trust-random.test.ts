@@ -113,4 +113,69 @@ describe('whatever is done in trust, in whatever order and at the same moment', 
     // Most of it was done, so that it is not refusals alone that were tried.
     expect(posted).toBeGreaterThan(40)
   }, 120_000)
+
+  it('what is taken back in the other order leaves every balance as it was, on every day', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const bank = (await ferdi.must<{ id: number }>('POST', '/accounts/banks', { name: 'Bank 7945', bank: 'Tidewater Bank', ending: '7945', nextCheck: 1, kind: 'pooled', code: '7945', liabilityCode: '7946' })).id // prettier-ignore
+    const m = await office.matter(noor, 'Random Rowan')
+    const bills: { id: number }[] = []
+    for (const cents of [400_00, 900_00]) bills.push(await office.bill(noor, orla, m.id, cents, '2026-11-02'))
+    const deposit = async (day: string, amount: number) => {
+      const sheet = await orla.must<{ id: number }>('POST', '/trust/sheets', { bankAccountId: bank, day, controlTotal: amount, receipts: [{ clientId: m.clientId, matterId: m.id, depositor: 'Client', kind: 'wire', amount }] }) // prettier-ignore
+      await orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
+      return sheet.id
+    }
+    await deposit('2026-10-01', 1_000_00)
+    const ledger = (await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND matter_id = ?`, [bank, m.id]))!.id // prettier-ignore
+    /** Every account that it could touch, every ledger and the bank, by day. */
+    const stands = async () => ({
+      accounts: await rows(office.db.manager, `SELECT l.account_id, l.day, SUM(l.amount) AS n FROM journal_line l WHERE l.matter_id = ? OR l.account_id IN (SELECT gl_account_id FROM bank_account WHERE id = ? UNION SELECT liability_account_id FROM bank_account WHERE id = ?) GROUP BY l.account_id, l.day HAVING n <> 0 ORDER BY 1, 2`, [m.id, bank, bank]), // prettier-ignore
+      ledgers: await rows(office.db.manager, `SELECT e.ledger_id, e.day, SUM(e.amount) AS n FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE c.bank_account_id = ? GROUP BY e.ledger_id, e.day HAVING n <> 0 ORDER BY 1, 2`, [bank]), // prettier-ignore
+      bank: await rows(office.db.manager, `SELECT day, SUM(amount) AS n FROM bank_entry WHERE bank_account_id = ? GROUP BY day HAVING n <> 0 ORDER BY day`, [bank]), // prettier-ignore
+      open: await Promise.all(bills.map(async (b) => (await orla.must<{ open: number }>('GET', `/bills/${b.id}`)).open)),
+    })
+    const journalOf = async (subject: string, id: number) => (await row<{ id: number }>(office.db.manager, `SELECT MAX(id) AS id FROM journal WHERE subject = ? AND subject_id = ?`, [subject, id]))!.id // prettier-ignore
+    const reverse = (journalId: number, day: string) => orla.post(`/books/journals/${journalId}/reverse`, { day, reason: 'random' })
+    /** Does one thing and gives what undoes it, on its own day; null where a rule said no. */
+    const done = async (s: Step): Promise<(() => Promise<Answer<unknown>>) | null> => {
+      const day = dayOf(s.day)
+      if (s.what === 'deposit' || s.what === 'wire') {
+        const journal = await journalOf('deposit sheet', await deposit(day, s.amount))
+        return () => reverse(journal, day)
+      }
+      if (s.what === 'pay' || s.what === 'check') {
+        const paid = await orla.post<{ id: number }>('/trust/payments/now', { ledgerId: ledger, day, payeeName: 'A Surveyor', amount: s.amount, method: s.what === 'pay' ? 'wire' : 'check' }) // prettier-ignore
+        const how = s.what === 'check' ? { how: 'in hand' } : {}
+        return paid.status === 200 ? () => orla.post(`/trust/payments/${paid.body.id}/void`, { day, reason: 'random', ...how }) : null
+      }
+      if (s.what === 'whole') {
+        const moved = await orla.post<{ journalId: number }>('/trust/moves', { fromLedgerId: ledger, bankAccountId: bank, matterId: null, day, amount: s.amount, reason: 'random' }) // prettier-ignore
+        if (moved.status !== 200) return null
+        const journal = (await row<{ id: number }>(office.db.manager, `SELECT MAX(journal_id) AS id FROM ledger_entry WHERE ledger_id = ?`, [ledger]))!.id // prettier-ignore
+        return () => reverse(journal, day)
+      }
+      const bill = bills[s.at % 2]!
+      const paid = await orla.post<{ id: number }>('/trust/bill-payments', { ledgerId: ledger, billId: bill.id, amount: s.amount, day: dayOf(33 + (s.day % 18)) }) // prettier-ignore
+      return paid.status === 200 ? () => orla.post(`/payments/${paid.body.id}/reverse`, { day: dayOf(33 + (s.day % 18)), reason: 'random' }) : null // prettier-ignore
+    }
+    let undone = 0
+    await fc.assert(
+      fc.asyncProperty(fc.array(step, { minLength: 4, maxLength: 12 }), async (steps) => {
+        const before = await stands()
+        const back: (() => Promise<Answer<unknown>>)[] = []
+        for (const s of steps) {
+          const undo = await done(s)
+          if (undo) back.push(undo)
+        }
+        for (const undo of back.reverse()) {
+          const answer = await undo()
+          expect(answer.status, JSON.stringify(answer.body)).toBe(200)
+          undone += 1
+        }
+        expect(await stands()).toEqual(before)
+      }),
+      { numRuns: 12 },
+    )
+    expect(undone).toBeGreaterThan(12)
+  }, 120_000)
 })
