@@ -140,6 +140,31 @@ describe('a file', () => {
     expect(byDay.total).toBe(0)
   })
 
+  it('tells a page that stands open what others did since, as far as they may see it in the log', async () => {
+    const m = await office.matter(who.noor, 'Newsworth')
+    interface News {
+      last: number
+      others: { id: number; who: string; text: string }[]
+    }
+    const news = (p: Person, after: number) => p.must<News>('GET', `/matters/${m.id}/news?after=${after}`)
+    const { last, others } = await news(who.noor, 0)
+    expect([last > 0, others]).toEqual([true, []])
+    await who.noor.must('POST', `/matters/${m.id}/notes`, { text: 'Mine' }).catch(() => undefined)
+    const sheet = await who.orla.must<{ id: number }>('POST', '/trust/sheets', { bankAccountId: await office.bank('pooled'), day: '2026-11-20', controlTotal: 100, receipts: [{ clientId: m.clientId, matterId: m.id, depositor: 'Client', kind: 'wire', amount: 100 }] }) // prettier-ignore
+    await who.orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
+    const seen = await news(who.noor, last)
+    expect(seen.others.length).toBeGreaterThan(0)
+    expect(new Set(seen.others.map((o) => o.who))).toEqual(new Set(['Orla Petrakis']))
+    expect((await news(who.noor, seen.last)).others).toEqual([])
+    // Nobody reads here what their log does not have.
+    for (const p of [who.billie, who.jun]) {
+      const log = await p.must<{ rows: { id: number }[] }>('GET', `/matters/${m.id}/log?size=50`)
+      const ids = new Set(log.rows.map((r) => r.id))
+      expect((await news(p, last)).others.every((o) => ids.has(o.id))).toBe(true)
+    }
+    expect((await who.sable.get(`/matters/${m.id}/news?after=0`)).status).toBe(404)
+  })
+
   it('moves through stages and adds up the days in each', async () => {
     const m = await office.matter(who.noor, 'Staged Matter', { areaId: await area('Estates'), ruleSetKey: null })
     const { stages } = await read(who.noor, m.id)

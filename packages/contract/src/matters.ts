@@ -379,4 +379,13 @@ export const matters = {
       }),
     )
     .output(pageOf(matterLogRow).extend({ kinds: z.array(z.string()), people: z.array(z.object(seen)) })),
+  news: route('matters.see', 'GET', '/matters/{id}/news', 'What others did on a matter since an entry of its log')
+    .input(z.object({ id, after: z.coerce.number().int().min(0) }))
+    .output(
+      z.object({
+        /** The newest entry, one’s own too; where to ask from next time. */
+        last: z.number(),
+        others: z.array(z.object({ id: z.number(), at: z.string(), who: z.string(), text: z.string() })),
+      }),
+    ),
 }

@@ -341,6 +341,21 @@ export function changesIn(detail: string | null): { what: string; was: string; b
     .slice(0, 20)
 }
 
+/** What others did on a matter after an entry of its log, newest first: of many the newest, for a page that has stood open. */
+export async function news(ctx: Ctx, id: number, after: number) {
+  const m = ctx.db.manager
+  if (!(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor)}`, [id]))) throw notFound('matter')
+  const found = await rows<{ id: number; at: string; who: string; userId: number | null; text: string }>(
+    m,
+    `SELECT l.id, l.at, COALESCE(u.name, 'The application') AS who, l.user_id AS userId, l.text
+       FROM audit_log l JOIN matter m ON m.id = l.matter_id LEFT JOIN user_account u ON u.id = l.user_id
+      WHERE l.matter_id = ? AND l.id > ? AND ${actsOpenTo(ctx)} ORDER BY l.id DESC LIMIT ${after ? 20 : 1}`,
+    [id, after],
+  )
+  const others = after ? found.filter((l) => l.userId !== ctx.actor.id) : []
+  return { last: found[0]?.id ?? after, others: others.map(({ userId: _, ...l }) => ({ ...l, at: isoOf(l.at) })) }
+}
+
 export async function log(
   ctx: Ctx,
   id: number,

@@ -5,7 +5,7 @@ import { addParty, changeMatter, changeParty, removeParty, setFields, setStage }
 import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
 import { exportMatters, facets, matters, totals } from './list'
 import { openMatter } from './open'
-import { log, matter, recent, setting } from './queries'
+import { log, matter, news, recent, setting } from './queries'
 import { raiseWalls, walls } from './walls'
 import { follow, leaveTeam, screenPerson, setAccess, setTeam, unscreen } from './team'
 
@@ -41,6 +41,7 @@ export const matterRoutes = {
   reopen: r.reopen.handler(({ context, input }) => reopenMatter(context.ctx, input.id, input.reason)),
   remove: r.remove.handler(({ context, input }) => done(removeMatter(context.ctx, input.id))),
   log: r.log.handler(({ context, input }) => log(context.ctx, input.id, input)),
+  news: r.news.handler(({ context, input }) => news(context.ctx, input.id, input.after)),
 }
 
 const u = routes.setUp

@@ -16,6 +16,7 @@ import Band from './Band.vue'
 import MatterTalk from '../notes/MatterTalk.vue'
 import MatterLog from './MatterLog.vue'
 import MatterTasks from './MatterTasks.vue'
+import { useNews } from './news'
 import Overview from './Overview.vue'
 import Parties from './Parties.vue'
 
@@ -27,6 +28,7 @@ const session = useSession()
 const notes = useNotes()
 const id = Number(route.params['id'])
 const { data: matter, problem, loading, reload } = useLoad(() => api.matters.get({ id }), [() => session.tick])
+const { news, again } = useNews(id)
 const tab = computed(() => String(route.params['tab'] || 'overview'))
 const partOf: Record<string, 'docket' | 'papers' | 'money' | 'trust' | undefined> = {
   docket: 'docket',
@@ -105,6 +107,10 @@ async function startTimer() {
           </div>
         </div>
         <Band :matter="matter" />
+        <p v-if="news" role="status" class="no-print flex items-center gap-3 border-t border-line-2 py-1.5 text-sm">
+          <span class="min-w-0 truncate">{{ news }}</span>
+          <Btn small class="ml-auto flex-none" @click="again">Look again</Btn>
+        </p>
       </div>
       <div class="grid stacks grid-cols-[minmax(0,1fr)_138px] pt-3.5 pr-2.5 pl-6 max-[699px]:px-3.5 xl:grid-cols-[minmax(0,1fr)_150px]">
         <div class="sheet min-h-[480px] rounded-tr-none pb-3">

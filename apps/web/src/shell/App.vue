@@ -3,7 +3,9 @@ import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { onLostSession } from '../api'
 import AskUnsaved from '../ui/AskUnsaved.vue'
+import { somethingUnsaved } from '../ui/unsaved'
 import FindOrDo from './FindOrDo.vue'
+import { useAwake } from './awake'
 import { useKeys } from './keys'
 import KeySheet from './KeySheet.vue'
 import NotThere from './NotThere.vue'
@@ -11,6 +13,7 @@ import Masthead from './Masthead.vue'
 import { useNotes } from './notes'
 import MailDrop from '../papers/filing/MailDrop.vue'
 import { useSession } from './session'
+import SignInAgain from './SignInAgain.vue'
 import Waterline from './Waterline.vue'
 
 const session = useSession()
@@ -21,10 +24,16 @@ const finding = ref(false)
 const showingKeys = ref(false)
 const said = ref('')
 
-onLostSession(() => {
+function lost() {
+  if (session.me && somethingUnsaved()) {
+    session.ended = true
+    return
+  }
   session.set(null)
   if (!route.meta['open']) void router.push({ path: '/sign-in', query: { next: route.fullPath } })
-})
+}
+onLostSession(lost)
+useAwake(lost)
 useKeys({ find: () => (finding.value = true), keys: () => (showingKeys.value = true) })
 watch(
   () => notes.notes.at(-1),
@@ -44,6 +53,7 @@ watch(
     <FindOrDo v-if="finding" @close="finding = false" />
     <KeySheet v-if="showingKeys" @close="showingKeys = false" />
     <AskUnsaved />
+    <SignInAgain v-if="session.ended" />
     <MailDrop />
   </template>
   <RouterView v-else-if="route.meta['open']" />

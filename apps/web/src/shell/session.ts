@@ -14,20 +14,40 @@ export const useSession = defineStore('session', () => {
   /** Grows with every write, so that the waterline and lists look again. */
   const tick = ref(0)
 
+  /** The session ended while something was typed: it is begun again over the page. */
+  const ended = ref(false)
+  /** Grows with each look of a page that stands open, so that it asks what others did meanwhile. */
+  const looked = ref(0)
+  /** Who signed in on this page, for signing in again; known to nobody after a reload. */
+  const email = ref('')
+
   async function look() {
-    const found = await api.shell.session()
-    firm.value = found.firm
-    today.value = found.today
+    const found = await asked()
     empty.value = found.empty
     demo.value = found.demo
     set(found.me)
     known.value = true
   }
+  async function asked() {
+    const found = await api.shell.session()
+    firm.value = found.firm
+    today.value = found.today
+    return found
+  }
+  /** Asks what day it is and who is signed in, for a page that has stood open. Where nobody is, the page keeps who was. */
+  async function lookAgain(): Promise<Me | null> {
+    const found = await asked()
+    if (found.me) set(found.me)
+    return found.me
+  }
   function set(who: Me | null) {
     me.value = who
     useToken(who?.csrf ?? '')
   }
-  const signIn = async (email: string, password: string) => set(await api.shell.signIn({ email, password }))
+  async function signIn(as: string, password: string) {
+    set(await api.shell.signIn({ email: as, password }))
+    email.value = as
+  }
   async function signOut(everywhere = false) {
     await (everywhere ? api.shell.signOutEverywhere() : api.shell.signOut())
     dropDrafts()
@@ -35,5 +55,5 @@ export const useSession = defineStore('session', () => {
   }
   const may = computed(() => (right: Right) => me.value?.rights.includes(right) ?? false)
   const changed = () => (tick.value += 1)
-  return { me, firm, today, empty, demo, known, tick, look, signIn, signOut, set, may, changed }
+  return { me, firm, today, empty, demo, known, tick, looked, ended, email, look, lookAgain, signIn, signOut, set, may, changed }
 })

@@ -32,6 +32,9 @@ export function useUnsaved(work: Work): void {
   })
 }
 
+/** Whether something typed would be lost. */
+export const somethingUnsaved = (): boolean => open.some((w) => w.changed())
+
 /** Whether a page may be left: yes where nothing would be lost, and else as the person says. */
 export async function mayLeave(): Promise<boolean> {
   return !open.some((w) => w.changed()) || (await ask())
