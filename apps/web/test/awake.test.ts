@@ -13,6 +13,15 @@ beforeEach(() => {
 })
 afterEach(() => void vi.restoreAllMocks())
 
+/** A page that is there only to use something. */
+const using = (use: () => unknown) =>
+  defineComponent({
+    setup() {
+      use()
+      return () => h('p')
+    },
+  })
+
 /** A page that was left for some minutes and is come back to; `answer` is what the server then says of the session. */
 async function comeBack(minutes: number, answer: { today?: string; me?: unknown }, unsaved = false) {
   const session = useSession()
@@ -20,15 +29,12 @@ async function comeBack(minutes: number, answer: { today?: string; me?: unknown 
   const came = { lost: 0, reloaded: 0 }
   new Server({ 'GET /session': { firm: 'Calloway Fenn LLP', today, empty: false, demo: null, me: session.me, ...answer } })
   await show(
-    defineComponent({
-      setup() {
-        useUnsaved({ changed: () => unsaved })
-        useAwake(
-          () => (came.lost += 1),
-          () => (came.reloaded += 1),
-        )
-        return () => h('p')
-      },
+    using(() => {
+      useUnsaved({ changed: () => unsaved })
+      useAwake(
+        () => (came.lost += 1),
+        () => (came.reloaded += 1),
+      )
     }),
   )
   const before = session.tick
@@ -74,7 +80,7 @@ describe('a matter that stands open', () => {
     ]
     new Server({ 'GET /matters/4/news': ({ query }: { query: Record<string, string> }) => (query['after'] === '0' ? { last: 7, others: [] } : { last: 9, others }) }) // prettier-ignore
     let got!: ReturnType<typeof useNews>
-    await show(defineComponent({ setup: () => ((got = useNews(4)), () => h('p')) }))
+    await show(using(() => (got = useNews(4))))
     expect(got.news.value).toBe('')
     session.looked += 1
     await settled()

@@ -55,8 +55,10 @@ function linesTable(b: BillOut, look: Look) {
   ]
   const body = groupsOf(fees, look, b.lines).flatMap((g) => {
     const [sum] = byPerson(g.lines.map((l) => ({ ...l, timekeeper: '' })))
+    // The sums stand on the line of the larger letters of their head.
+    const low = { margin: [0, 3.5, 0, 0] }
     const over = g.head
-      ? [[{ text: g.head, style: 'total', colSpan: 3 }, '', '', right(sum?.minutes ? showHours(sum.minutes) : ''), '', right(showAmount(sum?.amount ?? 0))]] // prettier-ignore
+      ? [[{ text: g.head, style: 'total', colSpan: 3 }, '', '', right(sum?.minutes ? showHours(sum.minutes) : '', low), '', right(showAmount(sum?.amount ?? 0), low)]] // prettier-ignore
       : []
     return [...over, ...g.lines.map(row)]
   })
@@ -72,7 +74,7 @@ function summaryTable(b: BillOut, look: Look) {
   const body = people.map((p) => [p.timekeeper || look.w.others, right(p.minutes ? showHours(p.minutes) : ''), right(showAmount(p.amount))])
   return [
     { text: look.w.summary, style: 'total', margin: [0, 14, 0, 4] },
-    { table: { widths: ['*', 50, 70], body }, layout: 'lightHorizontalLines', unbreakable: true },
+    { table: { widths: ['*', 50, 70], body }, layout: 'rows', unbreakable: true },
   ]
 }
 
@@ -90,7 +92,7 @@ function costsTable(b: BillOut, { w }: Look) {
           right(l.told ? billWord(w.paid, showAmount(l.worked)) : l.noCharge ? w.noCharge : showAmount(l.charged)),
         ]),
       },
-      layout: 'lightHorizontalLines',
+      layout: 'rows',
     },
   ]
 }
@@ -109,7 +111,7 @@ function slip(b: BillOut, s: BillSnapshot, { w, slip: wanted, day }: Look) {
     { margin: [0, 26, 0, 0], unbreakable: true, stack: [
       { canvas: [{ type: 'line', x1: 0, y1: 0, x2: 504, y2: 0, lineWidth: 0.7, dash: { length: 4 } }] },
       { text: w.slip, style: 'small', margin: [0, 6, 0, 8] },
-      { columns: [headOf(s.firm), { width: 260, table: { widths: ['*', 'auto'], body: rows }, layout: 'lightHorizontalLines' }] },
+      { columns: [headOf(s.firm), { width: 260, table: { widths: ['*', 'auto'], body: rows }, layout: 'rows' }] },
     ] },
   ] // prettier-ignore
 }
@@ -171,7 +173,7 @@ function layout(b: BillOut, s: BillSnapshot) {
                 [{ text: w.thisBill, style: 'total' }, right(showMoney(b.total), { style: 'total' })],
               ],
             },
-            layout: 'lightHorizontalLines',
+            layout: 'rows',
           },
         ],
         unbreakable: true,

@@ -34,6 +34,16 @@ pdfmake.setFonts({
   Sans: { normal: 'sans.ttf', bold: 'bold.ttf', italics: 'sans.ttf', bolditalics: 'bold.ttf' },
   Serif: { normal: 'serif.ttf', bold: 'serif.ttf', italics: 'serif.ttf', bolditalics: 'serif.ttf' },
 })
+// Rows with a thin line between them, for tables without a head.
+pdfmake.addTableLayouts({
+  rows: {
+    hLineWidth: (i, node) => (i === 0 || i === node.table.body.length ? 0 : 0.7),
+    vLineWidth: () => 0,
+    hLineColor: () => '#aaaaaa',
+    paddingLeft: (i) => (i === 0 ? 0 : 8),
+    paddingRight: (i, node) => (i === (node.table.widths?.length ?? 0) - 1 ? 0 : 8),
+  },
+})
 // Documents come only from the firm's own records; nothing is fetched or read while one is made.
 pdfmake.setUrlAccessPolicy(() => false)
 pdfmake.setLocalAccessPolicy(() => false)
