@@ -71,6 +71,10 @@ describe('terms of bills', () => {
     const rest = { ...note, lines: [{ lineId: lineOf(made, 'soft cost').id, amount: 734 }] }
     expect(await who.orla.must('POST', `/bills/${made.id}/credit-notes/preview`, rest)).toMatchObject({ tax: 44, total: 778 })
     expect(await office.agrees()).toBe(true)
+    // What is owed to either office stands apart by its rate, on the same months as it was billed and credited.
+    const { rows } = await who.orla.must<{ rows: { month: string; rate: number | null; billed: number; credited: number }[] }>('GET', '/books/statements/taxes?from=2026-11-01&to=2026-11-30') // prettier-ignore
+    expect(rows.find((r) => r.rate === 600)).toMatchObject({ month: '2026-11', billed: 74, credited: 30 })
+    expect(rows.find((r) => r.rate === 825)).toMatchObject({ billed: 7_425, credited: 0 })
   })
 
   it('come from the matter, else the client, else the firm, and are refused where they make no sense', async () => {

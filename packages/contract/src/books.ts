@@ -151,7 +151,8 @@ export const books = {
     .input(z.object({ from: day, to: day }))
     .output(
       z.object({
-        rows: z.array(z.object({ month: z.string(), billed: cents, credited: cents, collected: cents })),
+        /** By month and rate, in ten-thousandths. */
+        rows: z.array(z.object({ month: z.string(), rate: z.number().nullable(), billed: cents, credited: cents, collected: cents })),
         billed: cents,
         credited: cents,
         collected: cents,

@@ -31,6 +31,14 @@ const columns = computed((): Column<Answer<typeof api.books.cashFlow>['rows'][nu
 ])
 const taxColumns = computed((): Column<Answer<typeof api.books.taxes>['rows'][number]>[] => [
   { key: 'month', text: 'Month', grow: 2, fixed: true, narrow: 'title', total: 'Together' },
+  {
+    key: 'rate',
+    text: 'Rate',
+    kind: 'number',
+    size: 100,
+    value: (r) => r.rate ?? 0,
+    show: (r) => (r.rate === null ? '' : `${r.rate / 100} %`),
+  },
   { key: 'billed', text: 'Billed', kind: 'money', size: 150, total: showMoney(tax.data.value?.billed ?? 0) },
   { key: 'credited', text: 'Credited', kind: 'money', size: 150, total: showMoney(tax.data.value?.credited ?? 0) },
   { key: 'collected', text: 'Collected', kind: 'money', size: 150, total: showMoney(tax.data.value?.collected ?? 0) },
@@ -78,7 +86,7 @@ const taxColumns = computed((): Column<Answer<typeof api.books.taxes>['rows'][nu
         name="taxes"
         :rows="tax.data.value?.rows ?? []"
         :columns="taxColumns"
-        :row-id="(r) => r.month"
+        :row-id="(r) => `${r.month} ${r.rate}`"
         :loading="tax.loading.value"
         :problem="tax.problem.value"
         @again="tax.reload()"

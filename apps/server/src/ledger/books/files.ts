@@ -100,10 +100,10 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
     const t = await taxes(ctx, from, to)
     return {
       ...named('Tax on bills', 'tax'),
-      columns: [words('Month'), money('Billed'), money('Credited'), money('Collected')],
+      columns: [words('Month'), words('Rate'), money('Billed'), money('Credited'), money('Collected')],
       rows: [
-        ...t.rows.map((r) => ({ cells: [r.month, r.billed, r.credited, r.collected] })),
-        { cells: ['Together', t.billed, t.credited, t.collected], is: 'sum' },
+        ...t.rows.map((r) => ({ cells: [r.month, r.rate === null ? '' : `${r.rate / 100} %`, r.billed, r.credited, r.collected] })),
+        { cells: ['Together', '', t.billed, t.credited, t.collected], is: 'sum' },
       ],
     }
   }

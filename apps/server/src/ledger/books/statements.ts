@@ -151,16 +151,19 @@ export async function cashFlow(ctx: Ctx, from: Day, to: Day) {
   return { opening, rows: list, moneyIn, moneyOut, closing: await at(to) }
 }
 
-/** Tax on bills by month: as billed, less what credit notes, voids and write-offs took, and as it was collected. */
+/** The rate of a line of tax; on bills of before rates were kept, their pre-bill's. */
+const taxRateOfLine = `COALESCE(l.tax_basis_points, (SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id))`
+
+/** Tax on bills by month and rate, null where a bill of before the firm moved in does not tell it: as billed, less what credit notes, voids and write-offs took, and as it was collected. */
 export async function taxes(ctx: Ctx, from: Day, to: Day) {
   if (from > to) throw fieldFault('to', 'It ends before it begins')
-  const list = await rows<{ month: string; billed: number; credited: number; collected: number }>(
+  const list = await rows<{ month: string; rate: number | null; billed: number; credited: number; collected: number }>(
     ctx.db.manager,
-    `SELECT month, SUM(billed) AS billed, SUM(credited) AS credited, SUM(collected) AS collected FROM (
-       SELECT DATE_FORMAT(b.issued_on, '%Y-%m') AS month, SUM(l.net) AS billed, 0 AS credited, 0 AS collected FROM bill b JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'tax' WHERE b.issued_on BETWEEN ? AND ? GROUP BY month
-       UNION ALL SELECT DATE_FORMAT(a.applied_on, '%Y-%m'), 0, SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), a.amount, 0)), SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), 0, a.amount))
-         FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id AND l.kind = 'tax' JOIN payment p ON p.id = a.payment_id WHERE a.applied_on BETWEEN ? AND ? GROUP BY 1) x
-      GROUP BY month ORDER BY month`,
+    `SELECT month, rate, SUM(billed) AS billed, SUM(credited) AS credited, SUM(collected) AS collected FROM (
+       SELECT DATE_FORMAT(b.issued_on, '%Y-%m') AS month, ${taxRateOfLine} AS rate, SUM(l.net) AS billed, 0 AS credited, 0 AS collected FROM bill b JOIN bill_line l ON l.bill_id = b.id AND l.kind = 'tax' WHERE b.issued_on BETWEEN ? AND ? GROUP BY 1, 2
+       UNION ALL SELECT DATE_FORMAT(a.applied_on, '%Y-%m'), ${taxRateOfLine}, 0, SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), a.amount, 0)), SUM(IF(p.kind IN ('credit note', 'write-off', 'void'), 0, a.amount))
+         FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id AND l.kind = 'tax' JOIN bill b ON b.id = l.bill_id JOIN payment p ON p.id = a.payment_id WHERE a.applied_on BETWEEN ? AND ? GROUP BY 1, 2) x
+      GROUP BY month, rate ORDER BY month, rate DESC`,
     [from, to, from, to],
   )
   const of = (key: 'billed' | 'credited' | 'collected') => sum(list.map((r) => r[key]))
