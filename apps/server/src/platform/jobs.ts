@@ -3,7 +3,7 @@ import type { EntityManager } from 'typeorm'
 import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
-import { row, run } from './database'
+import { row, rows, run } from './database'
 import { letters, NotYet } from './mail'
 import { notFound, Problem } from './problem'
 
@@ -45,37 +45,80 @@ const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + s
 /** Letters wait on another machine, which may not answer: they have a worker of their own, so that nothing else waits with them. */
 type Which = 'all' | 'letters' | 'papers' | 'words' | 'bills' | 'figures' | 'others'
 /** Which kinds a worker takes; papers that someone waits for do not stand behind a day's uploads. */
-function ofKind(which: Which): string {
-  if (which === 'all') return ''
-  const laneOf = (name: string, kind: JobKind): Which => (name === 'send mail' ? 'letters' : (kind.lane ?? 'others'))
-  const of = (lane: (name: Which) => boolean) =>
-    Object.entries(jobKinds())
-      .flatMap(([name, kind]) => (lane(laneOf(name, kind)) ? [`'${name}'`] : []))
-      .join(', ') || "''"
-  // What belongs to no lane, also work of a kind that nothing does any more, is the others'.
-  return which === 'others' ? `AND kind NOT IN (${of((lane) => lane !== 'others')})` : `AND kind IN (${of((lane) => lane === which)})`
+const kindsOf = (which: Which): string[] =>
+  Object.entries(jobKinds()).flatMap(([name, kind]) => {
+    const lane: Which = name === 'send mail' ? 'letters' : (kind.lane ?? 'others')
+    return which === 'all' || which === lane ? [name] : []
+  })
+
+interface Due {
+  kind: string
+  state: 'waiting' | 'running'
+  at: string
+}
+/**
+ * What is due of each kind: the first of it by its index, however many wait. What runs is due again when its lease is over, since the
+ * server died over it.
+ */
+async function whatIsDue(m: EntityManager, now: Date): Promise<Due[]> {
+  const parts = kindsOf('all').flatMap(
+    (kind) =>
+    (['waiting', 'running'] as const).map((state) => `SELECT '${kind}' AS kind, '${state}' AS state, MIN(run_after) AS at FROM job WHERE kind = '${kind}' AND state = '${state}' AND run_after <= ?`), // prettier-ignore
+  )
+  const found = await rows<Due>(m, parts.join(' UNION ALL '), parts.map(() => instant(now))) // prettier-ignore
+  return found.filter((d) => d.at !== null)
+}
+
+interface Taken {
+  id: number
+  kind: string
+  payload: string
+  attempts: number
+  userId: number
+}
+/** Takes a due job of some kinds for five minutes, the one that waits longest; null where others were faster. */
+const take = (base: Omit<Ctx, 'actor'>, kinds: readonly string[], due: readonly Due[]): Promise<Taken | null> =>
+  base.db.transaction(async (m) => {
+    const now = base.clock.now()
+    for (const d of due.filter((x) => kinds.includes(x.kind)).sort((a, b) => (a.at < b.at ? -1 : 1))) {
+      const job = await row<Taken>(
+        m,
+        `SELECT id, kind, payload, attempts, user_id AS userId FROM job WHERE kind = ? AND state = ? AND run_after <= ? ORDER BY run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+        [d.kind, d.state, instant(now)],
+      )
+      if (!job) continue
+      await run(m, `UPDATE job SET state = 'running', attempts = attempts + 1, run_after = ? WHERE id = ?`, [later(now, 300), job.id])
+      return job
+    }
+    return null
+  })
+
+/** Work of a kind that nothing does any more, as after a part was taken out, is failed rather than left to wait. */
+export async function failUnknownJobs(base: Omit<Ctx, 'actor'>): Promise<void> {
+  await run(
+    base.db.manager,
+    `UPDATE job SET state = 'failed', error = 'Nothing does work of this kind any more.' WHERE state IN ('waiting', 'running') AND run_after <= ? AND kind NOT IN (?)`,
+    [instant(base.clock.now()), kindsOf('all')],
+  )
 }
 
 /**
  * Takes one job that is due and does it. While it runs, `run_after` is its lease: when the server dies,
  * another takes the job up again after five minutes. After the tries of its kind it is failed, with the reason.
  */
-export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: Which = 'all'): Promise<boolean> {
-  const now = base.clock.now()
-  const isDue = `FROM job WHERE state IN ('waiting', 'running') AND run_after <= ? ${ofKind(which)}`
+export async function runOneJob(
+  base: Omit<Ctx, 'actor'>,
+  log?: Logger,
+  which: Which = 'all',
+  due: () => Promise<readonly Due[]> = () => whatIsDue(base.db.manager, base.clock.now()),
+): Promise<boolean> {
+  const kinds = kindsOf(which)
   // Mostly there is nothing to do: that is found out by one look, without a transaction.
-  if (!(await row(base.db.manager, `SELECT 1 ${isDue} LIMIT 1`, [instant(now)]))) return false
-  const job = await base.db.transaction(async (m) => {
-    const due = await row<{ id: number; kind: string; payload: string; attempts: number; userId: number }>(
-      m,
-      `SELECT id, kind, payload, attempts, user_id AS userId ${isDue} ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-      [instant(now)],
-    )
-    if (due)
-      await run(m, `UPDATE job SET state = 'running', attempts = attempts + 1, run_after = ? WHERE id = ?`, [later(now, 300), due.id])
-    return due
-  })
+  const seen = (await due()).filter((d) => kinds.includes(d.kind))
+  if (!seen.length) return false
+  const job = await take(base, kinds, seen)
   if (!job) return false
+  const now = base.clock.now()
   const kind = jobKinds()[job.kind]
   try {
     const actor = await actorOf(base.db.manager, job.userId)
@@ -121,12 +164,21 @@ export async function runOneJob(base: Omit<Ctx, 'actor'>, log?: Logger, which: W
   return true
 }
 
-/** Works through due jobs until stopped, letters, papers and words beside the rest; looks again every 250 ms. */
+/** Works through due jobs until stopped, letters, papers and words beside the rest; looks again every 250 ms, once for all lanes. */
 export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promise<void> {
   let stopped = false
+  let look: { at: number; due: Promise<readonly Due[]> } | null = null
+  /** What was seen a moment ago is not asked for again, unless by one who just took something of it. */
+  const glance = (fresh: boolean) => {
+    if (!look || fresh || performance.now() - look.at > 200)
+      look = { at: performance.now(), due: whatIsDue(base.db.manager, base.clock.now()) }
+    return look.due
+  }
   const loop = async (which: Which) => {
+    let did: boolean = false
     while (!stopped) {
-      const did = await runOneJob(base, log, which).catch((error: unknown) => {
+      const fresh: boolean = did
+      did = await runOneJob(base, log, which, () => glance(fresh)).catch((error: unknown) => {
         log?.error({ err: error }, 'worker')
         return false
       })
@@ -143,6 +195,7 @@ export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promi
     loop('figures'),
     loop('others'),
   ])
+  void failUnknownJobs(base).catch((error: unknown) => log?.error({ err: error }, 'worker'))
   return async () => {
     stopped = true
     await loops

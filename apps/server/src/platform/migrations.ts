@@ -50,4 +50,5 @@ export const firstMigrations: SqlMigration[] = [
   '0016-trust-rules',
   '0017-docket-days',
   '0018-set-up',
+  '0063-jobs-by-kind',
 ].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) }))
