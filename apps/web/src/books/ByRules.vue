@@ -19,7 +19,11 @@ const { state, act } = useAct()
 const { data } = useLoad(() => api.bank.byRules({ id: props.bankId }), [() => session.tick])
 const rows = computed(() => (data.value ?? []).filter((r) => r.line.countsOn <= props.upTo))
 const chosen = ref<(number | string)[]>([])
-watch(rows, (list) => (chosen.value = list.map((r) => r.line.id)))
+// What somebody left out stays so when the list is loaded anew.
+watch(rows, (list, before) => {
+  const known = new Set((before ?? []).map((r) => r.line.id))
+  chosen.value = list.flatMap(({ line }) => (!known.has(line.id) || chosen.value.includes(line.id) ? [line.id] : []))
+})
 const setting = ref(false)
 async function book() {
   const done = await act(() => api.bank.bookByRules({ id: props.bankId, lineIds: chosen.value.map(Number).slice(0, 200) }))

@@ -14,13 +14,21 @@ const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 const own = computed(() => printing[props.book])
-const { data: waiting } = useLoad(
+const {
+  data: waiting,
+  problem,
+  reload,
+} = useLoad(
   () => (props.bankAccountId === 0 ? Promise.resolve([]) : own.value.toPrint(props.bankAccountId ?? 0)),
   [() => props.bankAccountId, () => session.tick],
 )
 const may = computed(() => session.may(own.value.right))
 const chosen = ref<number[]>([])
-watch(waiting, (list) => (chosen.value = (list ?? []).map((p) => p.id)))
+// What somebody left out stays so when the list is loaded anew; what is new on it is chosen.
+watch(waiting, (list, before) => {
+  const known = new Set((before ?? []).map((p) => p.id))
+  chosen.value = (list ?? []).flatMap((p) => (!known.has(p.id) || chosen.value.includes(p.id) ? [p.id] : []))
+})
 const all = computed(() => waiting.value?.length === chosen.value.length)
 const banks = computed(() => new Set((waiting.value ?? []).map((p) => p.bank)).size)
 async function print() {
@@ -36,6 +44,9 @@ async function byHand() {
 
 <template>
   <p v-if="state.message" role="alert" class="sheet bg-rust-wash px-4 py-2 text-rust">{{ state.message }}</p>
+  <p v-if="problem" role="alert" class="sheet flex items-center gap-3 bg-rust-wash px-4 py-2 text-rust">
+    What is to be printed could not be loaded: {{ problem }} <Btn small class="ml-auto" @click="reload">Try again</Btn>
+  </p>
   <PrintJobs :book="book" />
   <section v-if="waiting?.length && may" class="sheet px-4 py-3" aria-label="Checks to print">
     <div class="flex flex-wrap items-center gap-2">

@@ -1,10 +1,14 @@
 import { showDay, showTime as timeText, type Day } from '@heron/core/calendar'
+import { showHours as hoursText } from '@heron/core/time'
 import { useSession } from '../shell/session'
 
 export { showAmount, showMoney, readMoney } from '@heron/core/money'
-export { showHours } from '@heron/core/time'
 export { showCourtDays } from '@heron/core/calendar'
 export { timeText }
+
+/** Hours as they are read: `0.7`, `1,234.5`. */
+export const showHours = (minutes: number): string =>
+  hoursText(minutes).replace(/^(-?\d+)/, (whole) => Number(whole).toLocaleString('en-US'))
 
 /** A date as the office reads it, with the year when it is not this one. */
 export const dayText = (day: Day) => showDay(day, useSession().today)
