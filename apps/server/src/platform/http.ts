@@ -246,6 +246,8 @@ export function buildApp(
   app.use((_req, res, next) => {
     res.on('pipe', (from) => {
       from.on('error', (error) => {
+        // Where whoever asked has gone, there is nothing left to end.
+        if (res.destroyed) return
         log.error({ err: error }, 'answer broken off')
         res.destroy()
       })
