@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { keepFile, readStored, sha256 } from '../src/platform/files'
 import { areas, assemble, jobKind } from '../src/platform/area'
 import { enqueue } from '../src/platform/enqueue'
-import { runOneJob } from '../src/platform/jobs'
+import { failUnknownJobs, runOneJob } from '../src/platform/jobs'
 import { row, work, type Ctx } from '../src/platform'
 import { Office, type Person } from './office'
 
@@ -114,6 +114,14 @@ describe('work in the background', () => {
     await Promise.all(Array.from({ length: 6 }, () => runOneJob(office.running.base)))
     expect(await settled(id, 'done')).toMatchObject({ state: 'done' })
     expect(done).toBe(1)
+  })
+
+  it('of a kind that nothing does any more is failed rather than left to wait', async () => {
+    const id = await work(ctx, (m) => enqueue(m, ctx, 'counts', {}))
+    await ctx.db.query(`UPDATE job SET kind = 'was taken out', run_after = '2020-01-01' WHERE id = ?`, [id])
+    expect(await runOneJob(office.running.base)).toBe(false)
+    await failUnknownJobs(office.running.base)
+    expect(await state(id)).toMatchObject({ state: 'failed', error: 'Nothing does work of this kind any more.' })
   })
 
   it('shows nobody else’s jobs', async () => {

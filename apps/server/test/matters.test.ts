@@ -149,7 +149,9 @@ describe('a file', () => {
     const news = (p: Person, after: number) => p.must<News>('GET', `/matters/${m.id}/news?after=${after}`)
     const { last, others } = await news(who.noor, 0)
     expect([last > 0, others]).toEqual([true, []])
-    await who.noor.must('POST', `/matters/${m.id}/notes`, { text: 'Mine' }).catch(() => undefined)
+    await who.noor.must('POST', '/notes', { matterId: m.id, html: '<p>Mine</p>' })
+    const own = await news(who.noor, last)
+    expect([own.last > last, own.others]).toEqual([true, []])
     const sheet = await who.orla.must<{ id: number }>('POST', '/trust/sheets', { bankAccountId: await office.bank('pooled'), day: '2026-11-20', controlTotal: 100, receipts: [{ clientId: m.clientId, matterId: m.id, depositor: 'Client', kind: 'wire', amount: 100 }] }) // prettier-ignore
     await who.orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
     const seen = await news(who.noor, last)

@@ -145,6 +145,12 @@ export function typedNumber(text: string | number): number | null {
   return Number.isFinite(Number(t)) ? Number(t) : (t as unknown as number)
 }
 
+/** What was typed as a percentage, in ten-thousandths; as `typedNumber` where it is none. */
+export function typedBasisPoints(text: string): number | null {
+  const typed = typedNumber(text)
+  return typeof typed === 'number' ? Math.round(typed * 100) : typed
+}
+
 /** Puts the caret into the first field of a page that is there to be filled in. */
 export function useFirstField() {
   onMounted(() => document.querySelector<HTMLElement>('main [data-autofocus]')?.focus())

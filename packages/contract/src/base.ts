@@ -85,6 +85,8 @@ export const needed = (what: string, max = 200) =>
 /** A whole number of a form, said in words where it is out of bounds. */
 export const whole = (least: number, most: number, what = 'Give a whole number') =>
   z.number(what).int(what).min(least, `${what}, ${least} or more`).max(most, `${what}, ${most} at most`)
+/** A percentage in ten-thousandths. */
+export const basisPoints = whole(0, 10_000, 'Give a percentage from 0 to 100')
 /** An hour of the day. */
 export const hour = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give a time like 14:00')
 export const ok = z.object({ ok: z.literal(true) })

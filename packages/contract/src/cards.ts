@@ -1,10 +1,11 @@
 import { z } from 'zod'
 import { cents, id, ok, route, text, withId } from './base'
+import { billGroup } from './statements'
 
 const token = text(80).refine((t) => /^[\w-]{20,80}$/.test(t), 'This address is not complete')
 /** How bills look: under what their lines stand, hours by person, what is held in trust, a part to return with the money. */
 const billLook = z.object({
-  group: z.enum(['none', 'person', 'day', 'activity']),
+  group: billGroup,
   summary: z.boolean(),
   trust: z.boolean(),
   slip: z.boolean(),

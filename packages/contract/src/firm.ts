@@ -1,9 +1,9 @@
+import { paymentClasses } from '@heron/core/billing'
 import { z } from 'zod'
-import { amount, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, zone } from './base'
+import { amount, basisPoints, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, zone } from './base'
 import { grants, teamRoles } from './matters'
 import { roles } from './rights'
 
-const taxRate = whole(0, 10_000, 'Give a percentage from 0 to 100')
 const settings = z.object({
   name: needed('Give the firm’s name', 160),
   address: needed('Give the firm’s address', 400),
@@ -20,14 +20,14 @@ const settings = z.object({
   /** Whoever approves a pre-bill does not issue it. */
   twoPeopleForBills: z.boolean().default(false),
   /** Tax on fees, on the firm's own costs, and on costs advanced to others. */
-  taxBasisPoints: taxRate,
-  taxSoftBasisPoints: taxRate,
-  taxHardBasisPoints: taxRate,
+  taxBasisPoints: basisPoints,
+  taxSoftBasisPoints: basisPoints,
+  taxHardBasisPoints: basisPoints,
   /** In which order a payment goes to what a bill is made of. */
   paymentOrder: z
-    .array(z.enum(['costs', 'interest', 'tax', 'fees']))
-    .length(4, 'Name costs, interest, tax and fees')
-    .refine((order) => new Set(order).size === 4, 'Name each once'),
+    .array(z.enum(paymentClasses))
+    .length(paymentClasses.length, 'Name costs, interest, tax and fees')
+    .refine((order) => new Set(order).size === paymentClasses.length, 'Name each once'),
   matterPattern: needed('Give the pattern', 60),
   workDays: z.array(z.number().int().min(1).max(7)).min(1, 'Choose at least one day').max(7),
 })

@@ -1,8 +1,10 @@
 import { z } from 'zod'
-import { amount, cents, day, fileOut, id, needed, ok, route, text, whole, withId } from './base'
+import { amount, basisPoints, cents, day, fileOut, id, needed, ok, route, text, whole, withId } from './base'
 
 export const budgetStands = z.object({ budget: cents, capped: z.boolean(), used: cents, drafts: cents, percent: z.number() }).nullable()
-const taxRate = whole(0, 10_000, 'Give a percentage from 0 to 100').nullable().default(null)
+const percentOrUsual = basisPoints.nullable().default(null)
+/** Under what the lines of work stand on a bill. */
+export const billGroup = z.enum(['none', 'person', 'day', 'activity'])
 /** Terms of bills of a matter or a client. */
 export const terms = {
   dueDays: whole(0, 365, 'Give days from 0 to 365').nullable(),
@@ -13,14 +15,14 @@ export const terms = {
   /** How the client calls itself, or the matter, in electronic bills. */
   theirNumber: text(20).default(''),
   /** Off the fees of every bill, and the taxes that its lines bear; null as usual. */
-  discountBasisPoints: whole(0, 10_000, 'Give a percentage from 0 to 100').nullable().default(null),
-  taxFees: taxRate,
-  taxSoftCosts: taxRate,
-  taxHardCosts: taxRate,
+  discountBasisPoints: percentOrUsual,
+  taxFees: percentOrUsual,
+  taxSoftCosts: percentOrUsual,
+  taxHardCosts: percentOrUsual,
   /** Of a matter: the language of its bills and the letters about them; null that of whoever is billed. */
   language: z.enum(['en', 'es']).nullable().default(null),
   /** What bills show; null as usual. */
-  billGroup: z.enum(['none', 'person', 'day', 'activity']).nullable().default(null),
+  billGroup: billGroup.nullable().default(null),
   billSummary: z.boolean().nullable().default(null),
   billTrust: z.boolean().nullable().default(null),
   billSlip: z.boolean().nullable().default(null),
@@ -39,7 +41,7 @@ export const termsOut = z.object({
     graceDays: z.number(),
     discountBasisPoints: z.number(),
     taxes: z.object({ fees: z.number(), softCosts: z.number(), hardCosts: z.number() }),
-    group: z.enum(['none', 'person', 'day', 'activity']),
+    group: billGroup,
     summary: z.boolean(),
     trust: z.boolean(),
     slip: z.boolean(),

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { addUpPreBill, payersFault, sharesInWords, splitAmount, splitBill, taxOn, type PayerShare } from '../src/billing'
+import { addUpPreBill, payersFault, sharesInWords, splitAmount, splitBill, taxesOn, type PayerShare } from '../src/billing'
 import { sum } from '../src/money'
 
 const part = (percent: number): PayerShare => ({ fixed: null, basisPoints: Math.round(percent * 100) })
@@ -63,7 +63,8 @@ describe('payers of a matter', () => {
         const parts = splitBill(lines, who)
         expect(parts.map((p) => p.total - p.tax)).toEqual(splitAmount(sum(lines.map((l) => l.net)), who))
         for (const p of parts) {
-          expect(p.tax).toBe(taxOn(p.lines.map((l, i) => ({ net: l.net, taxRate: lines[i]!.taxRate }))))
+          expect(p.taxes).toEqual(taxesOn(p.lines.map((l, i) => ({ net: l.net, taxRate: lines[i]!.taxRate }))))
+          expect(p.tax).toBe(sum(p.taxes.map((t) => t.amount)))
           expect(sum(p.lines.map((l) => l.net)) + p.tax).toBe(p.total)
           expect(p.lines.every((l) => l.net >= 0 && l.discount >= 0 && l.worked >= 0)).toBe(true)
         }

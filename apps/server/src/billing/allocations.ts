@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { dayOfInstant, type Ctx } from '../platform/context'
 import { insertMany, row, rows } from '../platform/database'
-import { openOf, openOfLine } from '../platform/figures'
+import { oldTaxRateOf, openOf, openOfLine } from '../platform/figures'
 import { notFound } from '../platform/problem'
 
 export interface BillHead {
@@ -46,7 +46,7 @@ export async function lockBills(m: EntityManager, ctx: Ctx, ids: readonly number
   const found = await rows<BillHead & { madeAt: string; zone: string; movedIn: number }>(
     m,
     `SELECT b.id, b.number, b.matter_id AS matterId, ${standsFor('b.payer_id')} AS payerId, b.pre_bill_id AS preBillId, b.journal_id AS journalId, b.total,
-            COALESCE((SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id), (SELECT MAX(p.tax_basis_points) FROM pre_bill p WHERE p.bill_id = b.id), 0) AS oldTaxRate,
+            COALESCE(${oldTaxRateOf('b')}, 0) AS oldTaxRate,
             b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
             ${unearnedOn('b')} AS unearned
        FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY b.id`,

@@ -8,7 +8,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { typedBasisPoints, typedNumber, useAct, useLoad } from '../use'
 
 /** Terms of bills of a matter, or of a client: when they are due, interest, discount, tax, what they show, budget; empty fields leave it as usual. */
 const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>()
@@ -76,7 +76,6 @@ const groups: Record<Group, string> = {
   activity: 'under each activity',
 }
 const percentWords = (n: number | undefined) => (n === undefined ? '' : n ? `Empty: ${n / 100} %, as usual` : 'Empty: none')
-const usualOf = (key: 'discountBasisPoints') => percentWords(data.value?.usual[key])
 const usualTax = (key: 'fees' | 'softCosts' | 'hardCosts') => percentWords(data.value?.usual.taxes[key])
 const asked = (key: 'summary' | 'trust' | 'slip'): { value: Said; text: string }[] => [
   { value: '', text: `As usual: ${data.value?.usual[key] ? 'yes' : 'no'}` },
@@ -85,26 +84,22 @@ const asked = (key: 'summary' | 'trust' | 'slip'): { value: Said; text: string }
 ]
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(read.value))
 async function save() {
-  const percent = (text: string) => {
-    const typed = typedNumber(text)
-    return typeof typed === 'number' ? Math.round(typed * 100) : typed
-  }
   const f = form.value
   const chosen = (s: Said) => (s === '' ? null : s === 'yes')
   const terms = {
     id: props.id,
     dueDays: typedNumber(f.due),
-    interestBasisPoints: percent(f.rate),
-    discountBasisPoints: percent(f.discount),
-    taxFees: percent(f.taxFees),
-    taxSoftCosts: percent(f.taxSoftCosts),
-    taxHardCosts: percent(f.taxHardCosts),
+    interestBasisPoints: typedBasisPoints(f.rate),
+    discountBasisPoints: typedBasisPoints(f.discount),
+    taxFees: typedBasisPoints(f.taxFees),
+    taxSoftCosts: typedBasisPoints(f.taxSoftCosts),
+    taxHardCosts: typedBasisPoints(f.taxHardCosts),
     language: f.language || null,
     billGroup: f.group || null,
     billSummary: chosen(f.summary),
     billTrust: chosen(f.trust),
     billSlip: chosen(f.slip),
-    graceDays: typedNumber(form.value.grace),
+    graceDays: typedNumber(f.grace),
     format: f.format || null,
     theirNumber: f.theirNumber,
     ...(props.of === 'matter' ? { budget: f.budget, capped: f.capped, warnAt: f.warnAt, warnIds: f.warnIds } : {}),
@@ -170,7 +165,7 @@ async function save() {
           label="Off fees, %"
           optional
           :fault="fault('discountBasisPoints')"
-          :hint="usualOf('discountBasisPoints')"
+          :hint="percentWords(data?.usual.discountBasisPoints)"
         />
         <TextField v-model="form.taxFees" label="Tax on fees, %" optional :fault="fault('taxFees')" :hint="usualTax('fees')" />
         <TextField

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { sayPrinting } from '../trust/printing'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
+import { sayPrinting } from '../trust/printing'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'

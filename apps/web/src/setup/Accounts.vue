@@ -338,6 +338,7 @@ const parents = computed(() => [
         />
         <TextField
           v-model="bank.nearDays"
+          class="col-span-full"
           label="Near on a statement is within, days"
           :fault="fault('nearDays')"
           hint="Movements of the bank further apart are not taken for one of the book by their amount alone."

@@ -10,7 +10,7 @@ import DayField from '../ui/DayField.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useKeptForm } from '../ui/kept'
-import { useAct } from '../use'
+import { typedBasisPoints, useAct } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import WorkDays from './WorkDays.vue'
 
@@ -58,8 +58,6 @@ function earlier(i: number) {
   const order = form.value!.paymentOrder
   order.splice(i - 1, 2, order[i]!, order[i - 1]!)
 }
-// What is no number becomes one that the server refuses at its field.
-const percent = (text: string) => (/^\d+(\.\d{1,2})?$/.test(text.trim()) ? Math.round(Number(text) * 100) : -1)
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
 async function save() {
   const done = await keep((own) =>
@@ -75,9 +73,9 @@ async function save() {
         timeRounding: own.timeRounding,
         billTermsDays: whole(own.billTermsDays),
         trustNoticeDays: whole(own.trustNoticeDays),
-        taxBasisPoints: percent(own.tax),
-        taxSoftBasisPoints: percent(own.taxSoft),
-        taxHardBasisPoints: percent(own.taxHard),
+        taxBasisPoints: typedBasisPoints(own.tax) ?? -1,
+        taxSoftBasisPoints: typedBasisPoints(own.taxSoft) ?? -1,
+        taxHardBasisPoints: typedBasisPoints(own.taxHard) ?? -1,
         paymentOrder: own.paymentOrder,
         matterPattern: own.matterPattern,
         twoPeopleForBills: own.twoPeopleForBills,

@@ -11,6 +11,7 @@ export const printing = {
     outcomes: api.checks.outcomes,
     pdf: (id: number) => `/api/print-jobs/${id}/pdf`,
     right: 'trust.post',
+    place: 'under Checks',
   },
   operating: {
     toPrint: () => api.vendors.toPrint(),
@@ -20,13 +21,14 @@ export const printing = {
     outcomes: api.vendors.outcomes,
     pdf: (id: number) => `/api/vendors/print-jobs/${id}/pdf`,
     right: 'books.post',
+    place: 'under Payables, Payments,',
   },
 } as const
 export type CheckBook = keyof typeof printing
 
-/** What was posted stands in a print job already: its PDF is one key away, and the job asks under Checks how it came out. */
+/** What was posted stands in a print job already: its PDF is one key away, and the job asks how each check came out. */
 export const sayPrinting = (notes: ReturnType<typeof useNotes>, book: CheckBook, job: number, what: string) =>
-  notes.say(`${what}; under Checks a print job asks how it came out`, {
+  notes.say(`${what}; ${printing[book].place} a print job asks how each check came out`, {
     label: 'Open the PDF',
     act: () => Promise.resolve(window.open(printing[book].pdf(job), '_blank', 'noopener')),
   })

@@ -1,4 +1,4 @@
-import { proportion, sum, type Cents } from '../money'
+import { proportion, type Cents } from '../money'
 import { isFee, type LineKind } from './lines'
 
 /** Tax by kind of line, in ten-thousandths: 8.25 % is 825. */
@@ -41,9 +41,6 @@ export function taxesOn(lines: readonly TaxedLine[]): TaxAmount[] {
     .map(([rate, base]) => ({ rate, amount: Math.sign(base) * proportion(Math.abs(base), rate, 10_000) }))
     .filter((t) => t.amount !== 0)
 }
-
-/** The taxes of all rates together. */
-export const taxOn = (lines: readonly TaxedLine[]): Cents => sum(taxesOn(lines).map((t) => t.amount))
 
 /** `Tax 8.25 %`, as bills and credit notes name it. */
 export const taxWords = (rate: number): string => `Tax ${rate / 100} %`

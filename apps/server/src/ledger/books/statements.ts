@@ -5,6 +5,7 @@ import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
 import { rows } from '../../platform/database'
+import { oldTaxRateOf } from '../../platform/figures'
 import { fieldFault } from '../../platform/problem'
 import { balances, cashShifts, chart, closingJournals, moved, spansSql } from './sums'
 
@@ -152,7 +153,7 @@ export async function cashFlow(ctx: Ctx, from: Day, to: Day) {
 }
 
 /** The rate of a line of tax; on bills of before rates were kept, their pre-bill's. */
-const taxRateOfLine = `COALESCE(l.tax_basis_points, (SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = b.pre_bill_id))`
+const taxRateOfLine = `COALESCE(l.tax_basis_points, ${oldTaxRateOf('b')})`
 
 /** Tax on bills by month and rate, null where a bill of before the firm moved in does not tell it: as billed, less what credit notes, voids and write-offs took, and as it was collected. */
 export async function taxes(ctx: Ctx, from: Day, to: Day) {
