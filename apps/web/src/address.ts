@@ -1,11 +1,13 @@
-import { reactive, watch } from 'vue'
+import { computed, reactive, ref, watch, type Ref, type WritableComputedRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { provideFilters } from './ui/views'
 
 /**
- * What a page shows, kept in the address, so that it can be sent to a colleague and Back works. What is usual is left away.
- * A change of one of `steps` is a step that Back takes back; anything else replaces the address.
+ * What a page shows, kept in the address, so that it can be sent to a colleague, Back works and views of its lists can be kept. What is
+ * usual is left away. A change of one of `steps` is a step that Back takes back; anything else replaces the address. A part of a page
+ * (`part`) leaves alone what the rest of it keeps there.
  */
-export function useAddress<T extends Record<string, string>>(usual: T, steps: readonly (keyof T)[] = []) {
+export function useAddress<T extends Record<string, string>>(usual: T, steps: readonly (keyof T)[] = [], part = false) {
   const route = useRoute()
   const router = useRouter()
   const path = route.path
@@ -15,6 +17,7 @@ export function useAddress<T extends Record<string, string>>(usual: T, steps: re
   })
   const state = reactive<Record<string, string>>(read()) as T
   const written = () => Object.fromEntries(Object.entries(state).filter(([k, v]) => v !== usual[k]))
+  const others = () => (part ? Object.fromEntries(Object.entries(route.query).filter(([k]) => !(k in usual))) : {})
   /** Addresses written from here that have not come round yet: what was changed meanwhile is not put back by them. */
   let outstanding: string[] = []
   watch(
@@ -29,11 +32,57 @@ export function useAddress<T extends Record<string, string>>(usual: T, steps: re
   watch(
     () => ({ ...state }),
     (now, was) => {
-      const query = written()
+      const query = { ...others(), ...written() }
       if (JSON.stringify(query) === JSON.stringify(route.query)) return
       outstanding.push(JSON.stringify(query))
       void (steps.some((k) => now[k] !== was[k]) ? router.push({ query }) : router.replace({ query }))
     },
   )
+  // The page of a long list is where someone has got to, and no part of a view.
+  provideFilters({
+    read: () => Object.fromEntries(Object.entries(written()).filter(([k]) => k !== 'page')),
+    choose: (kept) => Object.assign(state, usual, Object.fromEntries(Object.keys(usual).flatMap((k) => (k in kept ? [[k, kept[k]]] : [])))),
+  })
   return state
+}
+
+/** A day in a field that may be empty. */
+type DayOrNone = { day: string | null }
+export const aDay = (usual: string | null = null): DayOrNone => ({ day: usual })
+type Usual = string | number | boolean | DayOrNone
+type Value<U extends Usual> = U extends DayOrNone ? string | null : U extends number ? number : U extends boolean ? boolean : U
+const asText = (value: string | number | boolean | null) => (value === true ? 'yes' : value === false ? 'no' : String(value ?? ''))
+function asValue(text: string, usual: Usual): string | number | boolean | null {
+  if (typeof usual === 'object') return text || null
+  if (typeof usual === 'boolean') return text === 'yes'
+  if (typeof usual !== 'number') return text
+  const n = Number(text)
+  return text !== '' && Number.isSafeInteger(n) ? n : usual
+}
+
+/**
+ * The filters of a list that is a part of a page, each as a field of its own, kept in the address. See `useAddress`. Of a list that
+ * stands on a page of something else (`alone` is false) they are not.
+ */
+export function useFiltered<T extends Record<string, Usual>>(usual: T, alone = true): { [K in keyof T]: Ref<Value<T[K]>> } {
+  if (!alone) return Object.fromEntries(Object.entries(usual).map(([k, u]) => [k, ref(typeof u === 'object' ? u.day : u)])) as never
+  const texts = Object.fromEntries(Object.entries(usual).map(([k, u]) => [k, asText(typeof u === 'object' ? u.day : u)]))
+  const state = useAddress(texts, [], true)
+  const field = (k: string): WritableComputedRef<string | number | boolean | null> =>
+    computed({ get: () => asValue(state[k]!, usual[k]!), set: (value) => (state[k] = asText(value)) })
+  return Object.fromEntries(Object.keys(usual).map((k) => [k, field(k)])) as never
+}
+
+/** Which part of a page is shown (`?show=`). It follows the address, so that the part that comes finds what the one before kept there gone. */
+export function useTab<T extends string>(usual: T): WritableComputedRef<T> {
+  const route = useRoute()
+  const router = useRouter()
+  const path = route.path
+  const read = () => (typeof route.query['show'] === 'string' ? route.query['show'] : usual) as T
+  const shown = ref(read()) as Ref<T>
+  watch(
+    () => route.query,
+    () => route.path === path && (shown.value = read()),
+  )
+  return computed({ get: () => shown.value, set: (to) => void router.replace({ query: to === usual ? {} : { show: to } }) })
 }

@@ -4,7 +4,8 @@ import { defineComponent, h, ref } from 'vue'
 import DataTable from '../src/ui/DataTable.vue'
 import { plain, shown, type Column } from '../src/ui/table/columns'
 import { csvOf } from '../src/ui/table/export'
-import { settled, show } from './stage'
+import { aDay, useFiltered } from '../src/address'
+import { Server, settled, show, type Asked } from './stage'
 
 interface Row {
   id: number
@@ -126,5 +127,54 @@ describe('a list', () => {
     await settled()
     await on.user.click(screen.getByRole('menuitem', { name: 'Ring Plover' }))
     expect(did).toEqual(['Plover'])
+  })
+  it('keeps its columns and its order as a view with the filters of its page, and shows them again', async () => {
+    const views: { id: number; name: string; state: string; shared: boolean; own: boolean; by: string }[] = []
+    const server = new Server({
+      'GET /views': () => views,
+      'POST /views': ({ body }: Asked) => {
+        views.push({ id: 1, name: String(body['name']), state: String(body['state']), shared: false, own: true, by: 'Orla' })
+        return { id: 1 }
+      },
+    })
+    const list = page()
+    const filtered = defineComponent({
+      setup() {
+        const { kind, from, least } = useFiltered({ kind: 'all', from: aDay(), least: 0, page: 1 })
+        return () => [
+          h('output', { 'aria-label': 'Filters' }, JSON.stringify([kind.value, from.value, least.value])),
+          h('button', { onClick: () => ((kind.value = 'wader'), (from.value = '2026-11-01'), (least.value = 5)) }, 'Waders'),
+          h('button', { onClick: () => ((kind.value = 'all'), (from.value = null), (least.value = 0)) }, 'All'),
+          h(list),
+        ]
+      },
+    })
+    const on = await show(filtered)
+    const filters = () => screen.getByRole('status', { name: 'Filters' }).textContent
+    await on.user.click(screen.getByRole('button', { name: 'Waders' }))
+    await on.user.click(screen.getByRole('button', { name: 'Amount' }))
+    await settled()
+    expect(on.router.currentRoute.value.query).toEqual({ kind: 'wader', from: '2026-11-01', least: '5' })
+    await on.user.click(screen.getByRole('button', { name: 'The list Birds' }))
+    await on.user.click(screen.getByRole('menuitem', { name: 'Views …' }))
+    await on.user.type(await screen.findByLabelText(/Keep what is shown as/), 'Waders by size')
+    await on.user.click(screen.getByRole('button', { name: /Keep what is shown$/ }))
+    await settled()
+    expect(server.sent('POST /views')[0]!.body).toMatchObject({
+      list: 'birds',
+      state: JSON.stringify({ kind: 'wader', from: '2026-11-01', least: '5', $order: '-amount' }),
+    })
+    // Otherwise for a while; then the view again, of which nothing is taken that the page does not know.
+    views[0]!.state = JSON.stringify({ ...JSON.parse(views[0]!.state), wings: '2', page: '9', $columns: 'name,note,claws' })
+    await on.user.click(screen.getByRole('button', { name: 'All' }))
+    await on.user.click(screen.getByRole('button', { name: 'Name' }))
+    await settled()
+    expect([filters(), names()[0]]).toEqual(['["all",null,0]', 'Avocet'])
+    await on.user.click(screen.getByRole('button', { name: 'The list Birds' }))
+    await on.user.click(screen.getByRole('menuitem', { name: 'Views …' }))
+    await on.user.click(await screen.findByRole('button', { name: 'Waders by size' }))
+    await settled()
+    expect(filters()).toBe('["wader","2026-11-01",5]')
+    expect(screen.getAllByRole('columnheader').map((x) => x.textContent!.trim())).toEqual(['Name', 'Note', ''])
   })
 })

@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -24,10 +25,8 @@ import ReminderRule from './ReminderRule.vue'
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const q = ref('')
+const { q, disputed: which, page } = useFiltered({ q: '', disputed: 'all' as 'all' | 'no' | 'yes', page: 1 })
 const named = refDebounced(q, 150)
-const which = ref<'all' | 'no' | 'yes'>('all')
-const page = ref(1)
 const chosen = ref<(number | string)[]>([])
 watch([named, which], () => ((page.value = 1), (chosen.value = [])))
 const { data, problem, loading, reload } = useLoad(

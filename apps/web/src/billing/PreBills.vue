@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -19,10 +20,8 @@ import { useAct, useLoad } from '../use'
 defineEmits<{ unbilled: [] }>()
 const session = useSession()
 const router = useRouter()
-const q = ref('')
+const { q, state, page } = useFiltered({ q: '', state: 'all' as 'all' | 'review' | 'approved', page: 1 })
 const named = refDebounced(q, 150)
-const state = ref<'all' | 'review' | 'approved'>('all')
-const page = ref(1)
 watch([named, state], () => ((page.value = 1), (chosen.value = [])))
 const chosen = ref<(number | string)[]>([])
 const { data, problem, loading, reload } = useLoad(

@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import ContactPicker from '../people/ContactPicker.vue'
 import { useNotes } from '../shell/notes'
@@ -24,14 +25,11 @@ const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const { data: setting } = useLoad(() => api.matters.setting())
-const to = ref<string | null>(session.today)
-const q = ref('')
+const shown = useFiltered({ to: aDay(session.today), q: '', leadId: 0, areaId: 0, least: 0, page: 1 })
+const { to, q, leadId, areaId, page } = shown
 const named = refDebounced(q, 200)
-const leadId = ref(0)
-const areaId = ref(0)
 const payer = ref<Choice | null>(null)
-const least = ref<number | null>(null)
-const page = ref(1)
+const least = computed({ get: () => shown.least.value || null, set: (cents) => (shown.least.value = cents ?? 0) })
 const chosen = ref<(number | string)[]>([])
 const filter = computed(() => ({
   ...(named.value.trim() ? { q: named.value.trim() } : {}),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { defineAsyncComponent, ref } from 'vue'
+import { useTab } from '../address'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import ActMenu from '../ui/ActMenu.vue'
@@ -21,10 +21,7 @@ const EnterJournal = defineAsyncComponent(() => import('./EnterJournal.vue'))
 
 type Show = 'trial' | 'income' | 'balance' | 'cash' | 'payables' | 'years' | 'bank'
 const session = useSession()
-const route = useRoute()
-const router = useRouter()
-const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'trial')
-watch(show, (s) => void router.replace({ query: s === 'trial' ? {} : { show: s } }))
+const show = useTab<Show>('trial')
 const entering = ref(false)
 const archiving = ref<'trust' | 'books' | null>(null)
 const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: session.today }) : Promise.resolve(null)), [entering])

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { aDay, useFiltered } from '../address'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -12,11 +13,13 @@ import FileMenu from './FileMenu.vue'
 import { inset } from './inset'
 
 const session = useSession()
-const from = ref<string | null>(`${session.today.slice(0, 4)}-01-01`)
-const to = ref<string | null>(session.today)
-const basis = ref<'cash' | 'accrual'>('cash')
-const beside = ref<'none' | 'months' | 'year'>('none')
-const by = ref<'timekeeper' | 'area' | 'account'>('timekeeper')
+const { from, to, basis, beside, by } = useFiltered({
+  from: aDay(`${session.today.slice(0, 4)}-01-01`),
+  to: aDay(session.today),
+  basis: 'cash' as 'cash' | 'accrual',
+  beside: 'none' as 'none' | 'months' | 'year',
+  by: 'timekeeper' as 'timekeeper' | 'area' | 'account',
+})
 const asked = computed(() => ({
   from: from.value ?? session.today,
   to: to.value ?? session.today,

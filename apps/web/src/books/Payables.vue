@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -29,11 +30,20 @@ const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const { state, act, fault } = useAct()
-const part = ref<'bills' | 'payments' | 'again' | 'age'>('bills')
-const which = ref<'open' | 'due' | 'paid' | 'void' | ''>('open')
-const q = ref('')
+const {
+  part,
+  state: which,
+  q,
+  page,
+  asOf,
+} = useFiltered({
+  part: 'bills' as 'bills' | 'payments' | 'again' | 'age',
+  state: 'open' as 'open' | 'due' | 'paid' | 'void' | '',
+  q: '',
+  page: 1,
+  asOf: aDay(session.today),
+})
 const named = refDebounced(q, 150)
-const page = ref(1)
 const chosen = ref<(number | string)[]>([])
 watch([part, which, named], () => ((page.value = 1), (chosen.value = [])))
 const bills = useLoad(
@@ -45,7 +55,6 @@ const payments = useLoad(
   [part, page, () => session.tick],
 )
 const again = useLoad(() => (part.value === 'again' ? api.vendors.recurring() : Promise.resolve(null)), [part, () => session.tick])
-const asOf = ref<string | null>(session.today)
 const aged = useLoad(
   () => (part.value === 'age' ? api.vendors.aging({ asOf: asOf.value ?? session.today }) : Promise.resolve(null)),
   [part, asOf, () => session.tick],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { aDay, useFiltered } from '../address'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
@@ -12,7 +13,7 @@ import { inset } from './inset'
 
 /** The balance sheet, with its equation above it. */
 const session = useSession()
-const asOf = ref<string | null>(session.today)
+const { asOf } = useFiltered({ asOf: aDay(session.today) })
 const { data, problem, loading, reload } = useLoad(
   () => api.books.balanceSheet({ asOf: asOf.value ?? session.today }),
   [asOf, () => session.tick],

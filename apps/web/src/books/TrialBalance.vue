@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
+import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
@@ -12,8 +13,7 @@ import FileMenu from './FileMenu.vue'
 
 const session = useSession()
 const router = useRouter()
-const asOf = ref<string | null>(session.today)
-const before = ref(false)
+const { asOf, before } = useFiltered({ asOf: aDay(session.today), before: false as boolean })
 const closing = computed(() => (before.value ? ('without' as const) : ('with' as const)))
 const { data, problem, loading, reload } = useLoad(
   () => api.books.trialBalance({ asOf: asOf.value ?? session.today, closing: closing.value }),

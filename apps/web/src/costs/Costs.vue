@@ -2,6 +2,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { aDay, useFiltered, useTab } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -31,15 +32,16 @@ const session = useSession()
 const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
-const part = ref<'costs' | 'recurring'>(route.query['show'] === 'recurring' ? 'recurring' : 'costs')
-watch(part, (p) => void router.replace({ query: p === 'costs' ? {} : { show: p } }))
-const q = ref('')
+const part = useTab<'costs' | 'recurring'>('costs')
+const { q, state, kindId, from, to, page } = useFiltered({
+  q: '',
+  state: 'all' as (typeof states)[number],
+  kindId: 0,
+  from: aDay(),
+  to: aDay(),
+  page: 1,
+})
 const named = refDebounced(q, 150)
-const state = ref<(typeof states)[number]>('all')
-const kindId = ref(0)
-const from = ref<string | null>(null)
-const to = ref<string | null>(null)
-const page = ref(1)
 const chosen = ref<(number | string)[]>([])
 watch([named, state, kindId, from, to], () => ((page.value = 1), (chosen.value = [])))
 const { data: kinds } = useLoad(() => api.costs.kinds())

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { watch } from 'vue'
+import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -12,11 +13,7 @@ import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ matterId: number }>()
 const session = useSession()
-const page = ref(1)
-const kind = ref('')
-const userId = ref(0)
-const from = ref<string | null>(null)
-const to = ref<string | null>(null)
+const { page, kind, userId, from, to } = useFiltered({ page: 1, kind: '', userId: 0, from: aDay(), to: aDay() })
 const { data, problem, loading, reload } = useLoad(
   () =>
     api.matters.log({

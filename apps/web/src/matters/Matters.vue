@@ -155,6 +155,7 @@ function choose(state: Record<string, string>) {
       <DataTable
         label="Matters"
         name="matters"
+        no-views
         :rows="data?.rows ?? []"
         :columns="columns"
         :row-id="(m) => m.id"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -17,17 +18,13 @@ import type { Column } from '../ui/table/columns'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const state = ref(String(route.query['state'] ?? 'open') as 'open' | 'matter' | 'declined' | 'all')
-const page = ref(1)
+const { state, page } = useFiltered({ state: 'open' as 'open' | 'matter' | 'declined' | 'all', page: 1 })
 const making = ref(route.query['new'] === '1')
 const { data, problem, loading, reload } = useLoad(
   () => api.people.enquiries({ state: state.value, page: page.value, size: 50 }),
   [state, page, () => session.tick],
 )
-watch(state, (s) => {
-  page.value = 1
-  void router.replace({ query: { state: s === 'open' ? undefined : s } })
-})
+watch(state, () => (page.value = 1))
 const late = (day: string | null) => day !== null && day < session.today
 const columns: Column<Answer<typeof api.people.enquiries>['rows'][number]>[] = [
   { key: 'name', text: 'Who', grow: 1.4, fixed: true, narrow: 'title' },

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { refDebounced } from '@vueuse/core'
+import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -19,19 +20,15 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const { data: kinds } = useLoad(() => api.people.kinds())
-const q = ref(String(route.query['q'] ?? ''))
-const kind = ref(String(route.query['kind'] ?? ''))
-const page = ref(1)
+const { q, kind, page } = useFiltered({ q: '', kind: '', page: 1 })
+const named = refDebounced(q, 150)
 const making = ref(route.query['new'] === '1')
-const filter = computed(() => ({ q: q.value, kind: kind.value, page: page.value, size: 50 }))
-const { data, problem, loading, reload } = useLoad(() => api.people.list(filter.value), [() => session.tick])
-const look = useDebounceFn(() => {
-  void router.replace({ query: { q: q.value || undefined, kind: kind.value || undefined } })
-  void reload()
-}, 150)
-watch([q, kind], () => (page.value = 1))
+watch([named, kind], () => (page.value = 1))
+const { data, problem, loading, reload } = useLoad(
+  () => api.people.list({ q: named.value, kind: kind.value, page: page.value, size: 50 }),
+  [named, kind, page, () => session.tick],
+)
 const { data: near } = useLoad(async () => (data.value?.total === 0 && q.value ? api.people.near({ q: q.value }) : []), [data])
-watch(filter, look)
 const exported = (format: string) => `/api/contacts/export?${new URLSearchParams({ format, q: q.value, kind: kind.value }).toString()}`
 const columns: Column<Answer<typeof api.people.list>['rows'][number]>[] = [
   { key: 'name', text: 'Name', grow: 2, fixed: true, narrow: 'title' },

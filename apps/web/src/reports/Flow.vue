@@ -187,6 +187,7 @@ const sending = ref(false)
         <DataTable
           label="Work to money"
           name="flow"
+          no-views
           :rows="data?.groups ?? []"
           :columns="columns"
           :row-id="(g) => g.key"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { agingBuckets } from '@heron/core/billing'
 import { computed, ref } from 'vue'
+import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import DayField from '../ui/DayField.vue'
@@ -15,7 +16,7 @@ import ReceivePayment from '../billing/ReceivePayment.vue'
 import ReportTabs from './ReportTabs.vue'
 
 const session = useSession()
-const asOf = ref<string | null>(session.today)
+const { asOf } = useFiltered({ asOf: aDay(session.today) })
 const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf: asOf.value ?? session.today }), [asOf, () => session.tick])
 type Row = Answer<typeof api.books.aging>['rows'][number]
 const payer = ref<Choice | null>(null)

@@ -135,6 +135,7 @@ const byNames = { court: 'Court', area: 'Practice area', stage: 'Stage', lead: '
           :key="key"
           :label="reports.find((r) => r.key === key)!.name"
           :name="`report ${key}`"
+          no-views
           :rows="shown?.rows ?? []"
           :columns="columns"
           :row-id="(r) => r.key"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
+import { refDebounced } from '@vueuse/core'
 import { buckets } from '@heron/core/tasks'
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, ApiProblem } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -15,6 +15,7 @@ import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
+import Views from '../ui/Views.vue'
 import { useLoad } from '../use'
 import Board from './Board.vue'
 import Follows from './Follows.vue'
@@ -24,38 +25,21 @@ import { useDone } from './useTasks'
 
 const session = useSession()
 const notes = useNotes()
-const route = useRoute()
-const router = useRouter()
 const { set, follows } = useDone()
 type View = 'mine' | 'assigned' | 'person' | 'all' | 'board'
-const view = ref(String(route.query['view'] ?? 'mine') as View)
-const userId = ref(Number(route.query['person'] ?? session.me!.id))
-const when = ref(String(route.query['when'] ?? ''))
-const q = ref(String(route.query['q'] ?? ''))
-const page = ref(1)
+const { view, person: userId, when, q, page } = useFiltered({ view: 'mine' as View, person: session.me!.id, when: '', q: '', page: 1 })
+const named = refDebounced(q, 120)
 const { data: setting } = useLoad(() => api.matters.setting())
 const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ value: s.id, text: s.name })))
 const filter = computed(() => ({
   view: view.value === 'board' ? ('mine' as const) : view.value,
   userId: view.value === 'person' ? userId.value : undefined,
   when: when.value,
-  q: q.value,
+  q: named.value,
   page: page.value,
 }))
-const { data, problem, loading, reload } = useLoad(() => api.tasks.list(filter.value), [() => session.tick])
-const look = useDebounceFn(() => {
-  void router.replace({
-    query: {
-      view: view.value === 'mine' ? undefined : view.value,
-      person: view.value === 'person' ? userId.value : undefined,
-      when: when.value || undefined,
-      q: q.value || undefined,
-    },
-  })
-  if (view.value !== 'board') void reload()
-}, 120)
-watch([view, userId, when, q], () => (page.value = 1))
-watch([filter, view], look)
+watch([view, userId, when, named], () => (page.value = 1))
+const { data, problem, loading, reload } = useLoad(() => api.tasks.list(filter.value), [filter, () => session.tick])
 
 const grouped = computed(() =>
   buckets.map((b) => ({ bucket: b, rows: (data.value?.rows ?? []).filter((t) => t.bucket === b) })).filter((g) => g.rows.length),
@@ -83,6 +67,7 @@ async function change(what: { assigneeId?: number; dueOn?: string | null; moveDa
 <template>
   <div class="page px-6 pt-[18px]">
     <PageHead title="Tasks">
+      <Views list="tasks" />
       <Btn v-if="session.may('tasks.change') && view !== 'board'" @click="choosing = !choosing">{{
         choosing ? 'Leave choosing' : 'Choose several'
       }}</Btn>

@@ -282,6 +282,7 @@ const view = computed(() => Object.fromEntries(Object.entries(shown).filter(([k,
       <DataTable
         label="All time"
         name="all-time"
+        no-views
         :rows="data?.rows ?? []"
         :columns="columns"
         :row-id="(t) => t.id"
@@ -316,6 +317,7 @@ const view = computed(() => Object.fromEntries(Object.entries(shown).filter(([k,
       <DataTable
         label="Sums of time"
         name="time-sums"
+        no-views
         :rows="sums?.groups ?? []"
         :columns="groupColumns"
         :row-id="(g) => g.key"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -20,8 +21,8 @@ const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 type State = '' | 'open' | Call['state']
-const only = ref<State>(props.clientId || props.matter ? '' : 'open')
-const page = ref(1)
+const ofFirm = !props.clientId && !props.matter
+const { only, page } = useFiltered({ only: (ofFirm ? 'open' : '') as State, page: 1 }, ofFirm)
 const { data, problem, loading, reload } = useLoad(
   () =>
     api.calls.list({

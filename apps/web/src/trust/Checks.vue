@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { checkStates } from '@heron/contract'
 import { defineAsyncComponent, ref, watch } from 'vue'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -23,10 +24,8 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
-const bank = ref(0)
+const { bank, only, page } = useFiltered({ bank: 0, only: '' as '' | (typeof checkStates)[number], page: 1 })
 watch(accounts, (list) => (bank.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? list?.[0]?.id ?? 0))
-const only = ref<'' | (typeof checkStates)[number]>('')
-const page = ref(1)
 watch([bank, only], () => (page.value = 1))
 const { data, problem, loading, reload } = useLoad(
   () =>

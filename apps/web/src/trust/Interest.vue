@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -13,7 +14,7 @@ import { useLoad } from '../use'
 const session = useSession()
 const router = useRouter()
 const thisYear = Number(session.today.slice(0, 4))
-const year = ref(thisYear)
+const { year } = useFiltered({ year: thisYear })
 const { data, problem, loading, reload } = useLoad(() => api.trustActs.interestOf({ year: year.value }), [year, () => session.tick])
 type Row = Answer<typeof api.trustActs.interestOf>['rows'][number]
 const columns = computed((): Column<Row>[] => [

@@ -1,21 +1,18 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useTab } from '../address'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
-import Pager from '../ui/Pager.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
-import TextField from '../ui/TextField.vue'
 import { useLoad } from '../use'
 import Balance from './Balance.vue'
-import LedgerTable from './LedgerTable.vue'
+import Ledgers from './Ledgers.vue'
 import PaymentsTable from './PaymentsTable.vue'
 import PayOut from './PayOut.vue'
 import SheetTable from './SheetTable.vue'
@@ -34,31 +31,11 @@ const session = useSession()
 const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
-const show = ref<Show>((route.query['show'] as Show | undefined) ?? 'ledgers')
+const show = useTab<Show>('ledgers')
 const paying = ref(route.query['pay'] === '1')
 const transferring = ref(false)
 const firmMoney = ref(false)
 const bankDid = ref(route.query['bank'] === '1')
-watch(show, (s) => void router.replace({ query: s === 'ledgers' ? {} : { show: s } }))
-const q = ref('')
-const page = ref(1)
-const withMoney = ref<'yes' | 'no'>('yes')
-const asOf = ref<string | null>(session.today)
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.trust.ledgers({
-      q: q.value,
-      page: page.value,
-      size: 50,
-      withMoney: withMoney.value,
-      ...(asOf.value && asOf.value !== session.today ? { asOf: asOf.value } : {}),
-    }),
-  [page, withMoney, asOf, () => session.tick],
-)
-watch(
-  q,
-  useDebounceFn(() => ((page.value = 1), void reload()), 150),
-)
 const covers = useLoad(() => api.trustActs.covers(), [() => session.tick])
 const inTransit = computed(() => (covers.data.value ?? []).filter((c) => c.inTransit).slice(0, 3))
 const check = useLoad(() => api.trust.check(), [() => session.tick])
@@ -107,26 +84,8 @@ async function again() {
           { value: 'settle', text: 'To settle' },
         ]"
       />
-      <template v-if="show === 'ledgers'">
-        <div class="w-60"><TextField v-model="q" label="Find by client or matter" /></div>
-        <div class="w-40"><DayField v-model="asOf" label="As of" /></div>
-        <Switch
-          v-model="withMoney"
-          label="Which ledgers"
-          :options="[
-            { value: 'yes', text: 'With money' },
-            { value: 'no', text: 'All' },
-          ]"
-        />
-      </template>
     </div>
-    <section v-if="show === 'ledgers'" class="sheet" aria-label="Client ledgers">
-      <State :loading="loading && !data" :problem="problem" :empty="!data?.rows.length" @again="reload()">
-        <template #empty>No ledger holds money here. A deposit sheet opens one for each client it names.</template>
-        <LedgerTable :rows="data?.rows ?? []" :total="data?.totalBook ?? 0" />
-        <Pager v-model="page" :total="data?.total ?? 0" :size="50" what="ledgers" />
-      </State>
-    </section>
+    <Ledgers v-if="show === 'ledgers'" />
     <SheetTable v-else-if="show === 'sheets'" />
     <template v-else-if="show === 'payments'"><Transfers /><PaymentsTable /></template>
     <Checks v-else-if="show === 'checks'" />

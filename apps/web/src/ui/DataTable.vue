@@ -18,6 +18,8 @@ import ActMenu, { type Act } from './ActMenu.vue'
 import ColumnSheet from './table/ColumnSheet.vue'
 import { growOf, isNumber, shown, sizeOf, together, valueOf, type Column, type Group } from './table/columns'
 import State from './State.vue'
+import ViewSheet from './table/ViewSheet.vue'
+import { useFilters, type ViewState } from './views'
 
 /**
  * The one table of lists: sorted here or by the server, columns chosen and their widths kept, groups with sums, rows chosen and opened by
@@ -45,6 +47,8 @@ const props = defineProps<{
   /** Which columns are shown, where the page keeps that itself. */
   shownKeys?: readonly string[] | undefined
   plain?: boolean
+  /** The page has views of its own, which hold more than this list. */
+  noViews?: boolean
 }>()
 const emit = defineEmits<{ again: []; 'update:shownKeys': [keys: string[] | null] }>()
 /** The server's sorting: the name of a column's sort. */
@@ -216,8 +220,26 @@ const allChosen = computed(() => list.value.length > 0 && list.value.every(isCho
 const chooseAll = () => (selected.value = allChosen.value ? [] : list.value.map(props.rowId))
 
 const choosing = ref(false)
+const viewing = ref(false)
+// A view is the filters of the page, and of the list its columns and its order.
+const filters = useFilters()
+const asView = computed((): ViewState => ({
+  ...filters.read(),
+  ...(keys.value.join() === usual.value.join() ? {} : { $columns: keys.value.join() }),
+  ...(sort.value ? { $sort: sort.value } : {}),
+  ...(sorting.value ? { $order: `${sorting.value.desc ? '-' : ''}${sorting.value.id}` } : {}),
+}))
+function chooseView(view: ViewState) {
+  filters.choose(view)
+  const known = new Set(props.columns.map((c) => c.key))
+  chooseColumns(view['$columns']?.split(',').filter((k) => known.has(k)) ?? null)
+  if (view['$sort'] && props.columns.some((c) => c.sort === view['$sort'])) sort.value = view['$sort']
+  const order = /^(-?)(.+)$/.exec(view['$order'] ?? '')
+  table.setSorting(order && known.has(order[2]!) ? [{ id: order[2]!, desc: order[1] === '-' }] : [])
+}
 const file = async (kind: 'asCsv' | 'asWorkbook') => (await import('./table/export'))[kind](visible.value, list.value, props.name)
 const tableActs = computed((): Act[] => [
+  ...(props.noViews ? [] : [{ text: 'Views …', act: () => (viewing.value = true) }]),
   { text: 'Columns …', act: () => (choosing.value = true) },
   ...(props.exportTo ?? [{ text: 'CSV of what is shown', act: () => file('asCsv') }]).map((e) => ('to' in e ? { ...e, out: true } : e)),
   { text: 'Workbook of what is shown', act: () => file('asWorkbook') },
@@ -389,5 +411,6 @@ const cellClass = (c: Column<R>) => [
     </State>
     <slot name="foot" />
     <ColumnSheet v-if="choosing" :columns="columns" :keys="keys" @choose="chooseColumns" @close="choosing = false" />
+    <ViewSheet v-if="viewing" :list="name" :state="asView" @choose="chooseView" @close="viewing = false" />
   </div>
 </template>
