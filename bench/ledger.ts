@@ -3,9 +3,11 @@
  * sheet, a month's matching, and posting by sixteen people at once. Not a test: run it by hand with
  *   node --import tsx bench/ledger.ts [lines]
  */
+import { execFile } from 'node:child_process'
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { promisify } from 'node:util'
 import { matchLines } from '@heron/core/bank'
 import { addDays } from '@heron/core/calendar'
 import { demoPassword } from '@heron/server/firm'
@@ -137,31 +139,35 @@ const found = matchLines(bankLines as never, entries as never)
 say(
   `${bankLines.length} lines against ${entries.length} entries in core: ${((performance.now() - matching) / 1000).toFixed(2)} s, ${found.matches.length} matches`,
 )
-const took: number[] = []
-const refused: string[] = []
-const start = performance.now()
-await Promise.all(
-  Array.from({ length: 16 }, async (_, who) => {
-    for (let i = 0; i < 40; i += 1) {
-      const at = performance.now()
-      const answer = await post('/trust/payments/now', {
-        ledgerId: first + who * 500 + i,
-        day: '2026-11-20',
-        payeeName: 'Bench',
-        amount: 1_00,
-        method: 'check',
-      })
-      if (!answer.ok) refused.push(await answer.text())
-      else await answer.arrayBuffer()
-      took.push(performance.now() - at)
-    }
-  }),
-)
-told(
-  '640 checks and wires posted by 16 at once',
-  took,
-  `, ${(640 / ((performance.now() - start) / 1000)).toFixed(0)} a second, ${refused.length} refused ${refused[0] ?? ''}`,
-)
+/**
+ * Checks out of ledgers of their own by sixteen people, from a process of its own as people's browsers are: as fast as each is answered,
+ * or at a pace of so many a second together.
+ */
+const browsers = `
+const { base, headers, first, turn, each, aSecond } = JSON.parse(process.argv[1])
+const took = [], refused = [], start = performance.now()
+await Promise.all(Array.from({ length: 16 }, async (_, who) => {
+  for (let i = 0; i < each; i += 1) {
+    const due = aSecond ? start + ((i * 16 + who) * 1000) / aSecond : 0
+    if (due > performance.now()) await new Promise((r) => setTimeout(r, due - performance.now()))
+    const at = due || performance.now()
+    const body = { ledgerId: first + who * 500 + turn * 100 + i, day: '2026-11-20', payeeName: 'Bench', amount: 100, method: 'check' }
+    const answer = await fetch(base + '/trust/payments/now', { method: 'POST', headers: { ...headers, 'content-type': 'application/json', 'idempotency-key': crypto.randomUUID() }, body: JSON.stringify(body) })
+    const text = await answer.text()
+    if (!answer.ok) refused.push(text)
+    took.push(performance.now() - at)
+  }
+}))
+console.log(JSON.stringify({ took, refused, speed: (16 * each) / ((performance.now() - start) / 1000) }))`
+async function posting(what: string, turn: number, each: number, aSecond = 0) {
+  const asked = JSON.stringify({ base, headers: orla, first, turn, each, aSecond })
+  const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', browsers, asked], { maxBuffer: 10_000_000 })
+  const found = JSON.parse(stdout) as { took: number[]; refused: string[]; speed: number }
+  told(what, found.took, `, ${found.speed.toFixed(0)} a second, ${found.refused.length} refused ${found.refused[0] ?? ''}`)
+}
+await posting('640 checks posted by 16 as fast as they are answered', 0, 40)
+await posting('800 checks posted by 16, 50 a second', 1, 50, 50)
+await posting('640 checks posted by 16, 30 a second', 2, 40, 30)
 await running.stop()
 await db.stop()
 rmSync(dir, { recursive: true, force: true })

@@ -1,4 +1,5 @@
 import { expect } from '@playwright/test'
+import { quiet } from './hands'
 import { noAxeFaults, personAt, test } from './office'
 
 test('Monday morning: late time, a goal missed, a note sent, and the report set to go out', async ({ browser, faults }) => {
@@ -100,6 +101,43 @@ test('a partner’s first page leads to what it asks for, and a matter moves on 
     await expect(page.getByRole('heading', { name: 'For decision' })).toBeVisible()
     await expect(page.getByRole('region', { name: 'Dates that are past and not met' }).or(held).first()).toBeVisible()
     await expect(held.getByRole('listitem').filter({ hasText: name }).first()).toHaveCount(0)
+  })
+  await test.step('whatever else it asks for is done or put off, until nothing is left of it', async () => {
+    const asked = (title: string) => page.getByRole('region', { name: title })
+    const again = async () => {
+      await page.goto('/reports')
+      await expect(page.getByRole('heading', { name: 'For decision' })).toBeVisible()
+      await quiet(page)
+    }
+    const says = page.getByRole('region', { name: 'What was done' })
+    for (; await asked('Pre-bills to review').count(); await again()) {
+      await asked('Pre-bills to review').getByRole('listitem').first().getByRole('link').click()
+      await page.getByRole('button', { name: /^Approve/ }).click()
+      await expect(page.getByRole('button', { name: /^Take back|^Back to review/ })).toBeVisible()
+    }
+    for (; await asked('Dates that are past and not met').count(); await again()) {
+      await asked('Dates that are past and not met').getByRole('listitem').first().getByRole('link').click()
+      await page.getByRole('button', { name: 'Mark vacated' }).click()
+      await expect(says).toContainText(': vacated')
+    }
+    for (; await asked('Money that waits for a second person').count(); await again()) {
+      await asked('Money that waits for a second person').getByRole('link', { name: 'Agree' }).click()
+      await page.getByRole('button', { name: /^Acts on/ }).first().click() // prettier-ignore
+      await page.getByRole('menuitem', { name: /^Agree/ }).click()
+      await expect(says).toContainText(/Corrected|Posted|Closed|Opened/)
+    }
+    for (; await asked('Conflict hits without a decision').count(); await again()) {
+      await asked('Conflict hits without a decision').getByRole('link', { name: 'Decide' }).click()
+      await page.getByRole('table', { name: 'Checks' }).getByRole('link').first().click()
+      const hits = page.getByRole('region', { name: 'Hits' })
+      await hits.getByRole('button', { name: 'No conflict' }).first().click()
+      await expect(hits).toContainText('no conflict')
+    }
+    for (const later = page.getByRole('button', { name: /^Put off/ }); await later.count(); await quiet(page)) await later.first().click()
+    await expect(page.getByText('Nothing waits for a decision of yours.')).toBeVisible()
+    await noAxeFaults(page, 'nothing for decision')
+    await page.getByRole('button', { name: /^Show .* again$/ }).click()
+    await expect(asked('Budgets nearly used').getByRole('listitem').first()).toBeVisible()
   })
   await test.step('a card goes to the next stage', async () => {
     await page.goto('/matters/board')

@@ -29,10 +29,8 @@ export const printJobs = z.array(
 )
 export const outcomesIn = z.object({
   id,
-  outcomes: z
-    .array(z.object({ paymentId: id, outcome }))
-    .min(1, 'Say how the checks came out')
-    .max(200, 'At most 200 at once'),
+  /** Of none where none of the job is open to its owner any more: it ends so. */
+  outcomes: z.array(z.object({ paymentId: id, outcome })).max(200, 'At most 200 at once'),
 })
 export const outcomesOut = z.object({
   closed: z.boolean(),

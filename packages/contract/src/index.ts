@@ -79,11 +79,13 @@ export { type SheetIn } from './ledger'
 export { bookFiles, type IncomeIn, type JournalTemplateIn } from './books'
 export { type CallIn } from './calls'
 export {
+  asideKinds,
   boardGroups,
   flowGroups,
   matterGroups,
   reportKeys,
   spanReports,
+  type AsideKind,
   type FiguresIn,
   type FlowIn,
   type FlowLinesIn,

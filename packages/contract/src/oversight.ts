@@ -19,6 +19,9 @@ export const reportKeys = [
 export type ReportKey = (typeof reportKeys)[number]
 export const matterGroups = ['court', 'area', 'stage', 'lead'] as const
 export const boardGroups = ['stage', 'court', 'area', 'lead'] as const
+/** What needs a decision and is not settled by one act: it may be put off for a while. */
+export const asideKinds = ['budgets', 'trust', 'months', 'stopped'] as const
+export type AsideKind = (typeof asideKinds)[number]
 const span = { from: day, to: day }
 const flowIn = z.object({
   ...span,
@@ -243,26 +246,36 @@ export const oversight = {
   removeSchedule: route('bills.see', 'DELETE', '/oversight/schedules/{id}', 'End a report that goes out').input(withId).output(ok),
   sendSchedule: route('bills.see', 'POST', '/oversight/schedules/{id}/sent', 'Send a report now').input(withId).output(ok),
   decisions: route('bills.see', 'GET', '/oversight/decisions', 'What needs a decision').output(
-    z.array(
-      z.object({
-        key: z.string(),
-        title: z.string(),
-        count: z.number(),
-        rows: z.array(
-          z.object({
-            key: z.string(),
-            text: z.string(),
-            hint: z.string(),
-            amount: cents.nullable(),
-            day: z.string().nullable(),
-            to: z.string(),
-          }),
-        ),
-        all: z.string(),
-        act: z.string(),
-      }),
-    ),
+    z.object({
+      kinds: z.array(
+        z.object({
+          key: z.string(),
+          title: z.string(),
+          count: z.number(),
+          rows: z.array(
+            z.object({
+              key: z.string(),
+              text: z.string(),
+              hint: z.string(),
+              amount: cents.nullable(),
+              day: z.string().nullable(),
+              to: z.string(),
+            }),
+          ),
+          all: z.string(),
+          act: z.string(),
+          /** Under which name its rows may be put off, where no act of the reader's settles them at once. */
+          aside: z.enum(asideKinds).nullable(),
+        }),
+      ),
+      /** How many rows the reader has put off. */
+      aside: z.number(),
+    }),
   ),
+  putOff: route('bills.see', 'POST', '/oversight/decisions/put-off', 'Put something off that needs a decision')
+    .input(z.object({ kind: z.enum(asideKinds), key: needed('Say what', 40), days: whole(1, 31) }))
+    .output(ok),
+  takeUp: route('bills.see', 'POST', '/oversight/decisions/take-up', 'Show again what was put off').output(ok),
   board: route('matters.see', 'GET', '/oversight/board', 'Open matters on a board')
     .input(z.object({ by: z.enum(boardGroups).default('stage'), areaId: id.optional() }))
     .output(

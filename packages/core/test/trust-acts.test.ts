@@ -2,21 +2,23 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../src/calendar'
 import {
+  availability,
   balancesFrom,
   chargeLegs,
   checkState,
-  gapsOf,
-  unclaimedDue,
   coverNeeded,
   faultsOfJournal,
   firstDayBelowZero,
+  gapsOf,
   interestLegs,
   judgeCorrection,
   judgeMove,
+  type LedgerEntry,
   moveLegs,
   returnedLegs,
-  type LedgerEntry,
   type TrustSide,
+  unclaimedDue,
+  unclearedOn,
 } from '../src/ledger'
 
 const trust = [
@@ -80,6 +82,22 @@ describe('the cover of what the bank took', () => {
           if (cover) expect(firstDayBelowZero(after(cover - 1))).not.toBeNull()
         },
       ),
+    )
+  })
+})
+
+describe('what has not cleared', () => {
+  it('is at the close of each day what the entries say, also of those that leave with their day of clearing', () => {
+    const dayAt = fc.integer({ min: 0, max: 30 }).map((n) => addDays('2026-10-20', n))
+    const entry = fc.record({ day: dayAt, amount: fc.integer({ min: -900, max: 900 }), clearsOn: fc.option(dayAt) })
+    fc.assert(
+      fc.property(fc.array(entry, { maxLength: 20 }), fc.array(dayAt, { minLength: 1, maxLength: 8 }), (entries, days) => {
+        expect(unclearedOn(days, entries)).toEqual(days.map((d) => availability(entries, 0, d).uncleared))
+        // What has cleared by the first of the days may be left out.
+        const first = [...days].sort()[0]!
+        const later = entries.filter((e) => e.clearsOn !== null && e.clearsOn > first)
+        expect(unclearedOn(days, later)).toEqual(unclearedOn(days, entries))
+      }),
     )
   })
 })

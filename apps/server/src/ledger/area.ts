@@ -65,6 +65,7 @@ export const ledger = area({
     { name: '0055-bank-rules', file: new URL('./migrations/0055-bank-rules.sql', import.meta.url) },
     { name: '0058-settlements', file: new URL('./migrations/0058-settlements.sql', import.meta.url) },
     { name: '0062-account-settings', file: new URL('./migrations/0062-account-settings.sql', import.meta.url) },
+    { name: '0065-posting', file: new URL('./migrations/0065-posting.sql', import.meta.url) },
     { name: '0060-firm-print-jobs', file: new URL('./migrations/0060-firm-print-jobs.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],

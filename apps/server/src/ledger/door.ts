@@ -16,6 +16,17 @@ export interface Taking {
   toOwner?: boolean
   /** What the bank did by itself is not refused; its own record says what it was, and the database holds that to the cent. */
   bankDid?: boolean
+  /** What was judged within this act before its legs were known, with the ledger locked since. */
+  judged?: Judged
+}
+
+const judgedHere = Symbol('judged at the door')
+/** That an amount may leave a ledger on a day; only the door gives it, and only for the act in which it was asked. */
+export interface Judged {
+  readonly [judgedHere]: EntityManager
+  readonly ledgerId: number
+  readonly amount: number
+  readonly day: Day
 }
 
 /** What leaves together with its day of clearing, such as a receipt on the wrong ledger: it is uncleared here no longer. */
@@ -71,6 +82,15 @@ export async function judgeTaking(
   return ledger
 }
 
+/**
+ * Locks a ledger and judges what is to leave it, ahead of the legs: whatever others wait for, such as the next number of a check, is
+ * taken after it.
+ */
+export async function judgeAhead(m: EntityManager, ctx: Ctx, t: Taking & { ledgerId: number; amount: number; day: Day }): Promise<Judged> {
+  await judgeTaking(m, ctx, t)
+  return { [judgedHere]: m, ledgerId: t.ledgerId, amount: t.amount, day: t.day }
+}
+
 /** Locks all that the legs touch, in order of id, and judges every ledger that they take from. */
 async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: Taking): Promise<void> {
   const moves = legs.ledgers ?? []
@@ -84,7 +104,9 @@ async function admit(m: EntityManager, ctx: Ctx, day: Day, legs: Legs, taking: T
     const carried = moves.flatMap((l) =>
       l.ledgerId === id && l.amount < 0 && l.clearsOn ? [{ amount: -l.amount, clearsOn: l.clearsOn }] : [],
     )
-    if (out > 0 && !taking.bankDid) await judge(m, ctx, await lockLedger(m, ctx, id, withFirm), out, day, taking, carried)
+    const ahead = taking.judged
+    const known = ahead?.[judgedHere] === m && ahead.ledgerId === id && ahead.amount === out && ahead.day === day
+    if (out > 0 && !taking.bankDid && !known) await judge(m, ctx, await lockLedger(m, ctx, id, withFirm), out, day, taking, carried)
   }
 }
 

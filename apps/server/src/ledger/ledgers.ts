@@ -1,7 +1,16 @@
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { addCourtDays, type Day } from '@heron/core/calendar'
-import { bankKinds, stoodInFor, type LedgerKindName, type TrustSide, type DayBalance, type StandingIn } from '@heron/core/ledger'
+import {
+  bankKinds,
+  stoodInFor,
+  unclearedOn,
+  type LedgerKindName,
+  type TrustSide,
+  type DayBalance,
+  type StandingIn,
+} from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
+import { sum } from '@heron/core/money'
 import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { fieldFault, notFound, Problem } from '../platform/problem'
@@ -18,10 +27,13 @@ export interface LedgerHead {
   bankKind: 'pooled' | 'separate'
   bankGl: number
   liabilityGl: number
+  /** Settings of its account: payments ask for two people; checks go to print as soon as they are posted. */
+  twoPeople: number
+  printsAtOnce: number
 }
 
 const headSql = `SELECT l.id, l.kind, l.client_id AS clientId, l.matter_id AS matterId, l.bank_account_id AS bankAccountId,
-    b.kind AS bankKind, b.gl_account_id AS bankGl, b.liability_account_id AS liabilityGl,
+    b.kind AS bankKind, b.two_people AS twoPeople, b.print_at_once AS printsAtOnce, b.gl_account_id AS bankGl, b.liability_account_id AS liabilityGl,
     CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation'
       ELSE CONCAT(c.name, COALESCE(CONCAT(', ', m.number), '')) END AS name
   FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
@@ -74,19 +86,32 @@ export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFir
 /** A ledger as a side of a movement. */
 export const sideOf = (l: LedgerHead): TrustSide => ({ ledgerId: l.id, matterId: l.matterId, bankAccountId: l.bankAccountId, bankGl: l.bankGl, liabilityGl: l.liabilityGl }) // prettier-ignore
 
-/** What of some ledgers has not cleared at the close of a day, as SQL on the ledger's id and the day; what leaves with its day of clearing is taken out of it. */
-const unclearedAt = (ledger: string, day: string) =>
-  `COALESCE((SELECT SUM(e.amount) FROM ledger_entry e WHERE e.ledger_id = ${ledger} AND e.clears_on > ${day} AND e.day <= ${day}), 0)`
+/** What of a ledger clears after a day, as SQL on the ledger's id and the day: the only entries that can be uncleared then or later. */
+const clearingAfter = `SELECT day, clears_on AS clearsOn, amount FROM ledger_entry WHERE ledger_id = ? AND clears_on > ?`
+interface Clearing {
+  day: Day
+  clearsOn: Day
+  amount: number
+}
+function withUncleared(books: readonly { day: Day; book: number }[], open: readonly Clearing[]): DayBalance[] {
+  const uncleared = unclearedOn(
+    books.map((b) => b.day),
+    open,
+  )
+  return books.map((b, i) => ({ day: b.day, book: b.book, uncleared: uncleared[i]! }))
+}
 const bookAt = (ledger: string, day: string) =>
   `COALESCE((SELECT x.balance FROM ledger_day x WHERE x.ledger_id = ${ledger} AND x.day <= ${day} ORDER BY x.day DESC LIMIT 1), 0)`
 
 /** A ledger at the close of each of some days. */
-export function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): Promise<DayBalance[]> {
+export async function balancesOn(m: EntityManager, ledgerId: number, days: readonly Day[]): Promise<DayBalance[]> {
+  if (!days.length) return []
   const list = days.map((d) => `SELECT '${d}' AS day`).join(' UNION ALL ')
-  return rows(
+  const books = await rows<{ day: Day; book: number }>(
     m,
-    `SELECT d.day, ${bookAt(String(Number(ledgerId)), 'd.day')} AS book, ${unclearedAt(String(Number(ledgerId)), 'd.day')} AS uncleared FROM (${list}) d ORDER BY d.day`,
+    `SELECT d.day, ${bookAt(String(Number(ledgerId)), 'd.day')} AS book FROM (${list}) d ORDER BY d.day`,
   )
+  return withUncleared(books, await rows<Clearing>(m, clearingAfter, [ledgerId, books[0]!.day]))
 }
 
 /** What a payment dated on a day is judged by: the ledger at that day's close and at each later one on which it moves, and what is reserved of it. */
@@ -97,18 +122,19 @@ export async function standingFrom(
   exceptPayment: number | null,
 ): Promise<{ days: DayBalance[]; reserved: number }> {
   const id = Number(ledgerId)
-  const found = await rows<DayBalance & { drafts: number; holds: number }>(
+  // In one question, since others may be waiting meanwhile: the balances from the day on, and what clears after it.
+  const found = await rows<{ day: Day; amount: number; reserved: number | null; clearsOn: Day | null }>(
     m,
-    `SELECT d.day, ${bookAt(String(id), 'd.day')} AS book, ${unclearedAt(String(id), 'd.day')} AS uncleared,
-            COALESCE((SELECT SUM(amount) FROM payment_out WHERE ledger_id = ${id} AND state = 'draft' AND id <> ?), 0) AS drafts,
-            COALESCE((SELECT SUM(amount) FROM ledger_hold WHERE ledger_id = ${id} AND released_at IS NULL), 0) AS holds
-       FROM (SELECT CAST(? AS DATE) AS day UNION SELECT x.day FROM ledger_day x WHERE x.ledger_id = ${id} AND x.day > ?) d ORDER BY d.day`,
-    [exceptPayment ?? 0, from, from],
+    `SELECT CAST(? AS DATE) AS day, ${bookAt(String(id), '?')} AS amount, CAST(NULL AS DATE) AS clearsOn,
+            COALESCE((SELECT SUM(amount) FROM payment_out WHERE ledger_id = ${id} AND state = 'draft' AND id <> ?), 0) +
+            COALESCE((SELECT SUM(amount) FROM ledger_hold WHERE ledger_id = ${id} AND released_at IS NULL), 0) AS reserved
+      UNION ALL SELECT x.day, x.balance, NULL, 0 FROM ledger_day x WHERE x.ledger_id = ${id} AND x.day > ?
+      UNION ALL SELECT e.day, e.amount, e.clears_on, NULL FROM ledger_entry e WHERE e.ledger_id = ${id} AND e.clears_on > ? ORDER BY day`,
+    [from, from, exceptPayment ?? 0, from, from],
   )
-  return {
-    days: found.map(({ day, book, uncleared }) => ({ day, book, uncleared })),
-    reserved: found[0]!.drafts + found[0]!.holds,
-  }
+  const books = found.filter((f) => f.reserved !== null).map((f) => ({ day: f.day, book: f.amount }))
+  const open = found.flatMap((f) => (f.clearsOn ? [{ day: f.day, clearsOn: f.clearsOn, amount: f.amount }] : []))
+  return { days: withUncleared(books, open), reserved: sum(found.map((f) => f.reserved ?? 0)) }
 }
 
 /** The days from one on at whose close some ledgers differ from the day before. */

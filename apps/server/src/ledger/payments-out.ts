@@ -10,8 +10,8 @@ import { row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { dayOfAnew, useCheckNumber } from './check-numbers'
 import { PaymentOut } from './entities'
-import { judgeTaking, move, reverse } from './door'
-import { lockLedger } from './ledgers'
+import { judgeAhead, judgeTaking, move, reverse } from './door'
+import { lockLedger, type LedgerHead } from './ledgers'
 import { printAtOnce } from './print-jobs'
 import { judgeRefund } from './receipts'
 import { accountFor } from './posting'
@@ -82,19 +82,23 @@ export function draftPayment(ctx: Ctx, input: PaymentIn): Promise<{ id: number }
   return work(ctx, async (m) => ({ id: await draftPaymentIn(m, ctx, input) }))
 }
 
-async function lockPayment(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<
-    PaymentIn & { id: number; state: string; journalId: number | null; createdBy: number; approvedBy: number | null; twoPeople: number }
-  >(
+interface Payment extends PaymentIn {
+  id: number
+  state: string
+  journalId: number | null
+  createdBy: number
+  approvedBy: number | null
+}
+/** A payment with its ledger, both locked. */
+async function lockPayment(m: EntityManager, ctx: Ctx, id: number): Promise<Payment & { ledger: LedgerHead }> {
+  const found = await row<Payment>(
     m,
     `SELECT id, ledger_id AS ledgerId, method, check_no AS checkNo, day, payee_name AS payeeName, payee_address AS payeeAddress, amount, memo, state,
-            override_reason AS overrideReason, refund_of AS refundOf, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy,
-            (SELECT b.two_people FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id WHERE l.id = payment_out.ledger_id) AS twoPeople FROM payment_out WHERE id = ? FOR UPDATE`,
+            override_reason AS overrideReason, refund_of AS refundOf, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy FROM payment_out WHERE id = ? FOR UPDATE`,
     [id],
   )
   if (!found) throw notFound('payment')
-  const { matterId, bankAccountId } = await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '')
-  return { ...found, matterId, bankAccountId }
+  return { ...found, ledger: await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '') }
 }
 
 export function dropPayment(ctx: Ctx, id: number): Promise<void> {
@@ -105,7 +109,7 @@ export function dropPayment(ctx: Ctx, id: number): Promise<void> {
     await audit(m, ctx, {
       kind: 'dropped',
       text: `Draft of ${showMoney(payment.amount)} to ${payment.payeeName} dropped`,
-      matterId: payment.matterId,
+      matterId: payment.ledger.matterId,
       subject: 'payment out',
       subjectId: id,
     })
@@ -122,7 +126,7 @@ export const approvePayment = (ctx: Ctx, id: number): Promise<void> =>
     await audit(m, ctx, {
       kind: 'approved',
       text: `${showMoney(payment.amount)} to ${payment.payeeName} approved`,
-      matterId: payment.matterId,
+      matterId: payment.ledger.matterId,
       subject: 'payment out',
       subjectId: id,
     })
@@ -133,14 +137,20 @@ interface PostedOut {
   /** Where the account's checks go to print at once: the print job that it stands in. */
   printJob: number | null
 }
-async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false, prints = true): Promise<PostedOut> {
+async function post(m: EntityManager, ctx: Ctx, id: number, prints = true): Promise<PostedOut> {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'draft') throw refused('already-posted', 'This payment is posted already.')
-  if (payment.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
+  judgeMethod(await firmRules(m), payment.ledger.bankKind, payment.method)
+  return postLocked(m, ctx, payment, payment.ledger, prints)
+}
+
+/** Posts a draft that is held, with its ledger, and by the method that its account allows. */
+async function postLocked(m: EntityManager, ctx: Ctx, payment: Payment, ledger: LedgerHead, prints: boolean): Promise<PostedOut> {
+  const { id } = payment
+  if (ledger.twoPeople && (payment.approvedBy === null || payment.approvedBy === payment.createdBy))
     throw refused('needs-approval', 'This account asks for two people: keep it as a draft, and have somebody else approve it.')
   const taking = { overrideReason: payment.overrideReason, exceptPayment: id }
-  const ledger = await lockLedger(m, ctx, payment.ledgerId, payment.overrideReason !== '')
-  if (!methodJudged) judgeMethod(await firmRules(m), ledger.bankKind, payment.method)
+  const judged = await judgeAhead(m, ctx, { ...taking, ledgerId: payment.ledgerId, amount: payment.amount, day: payment.day })
   const checkNo = payment.method === 'check' ? await useCheckNumber(m, ctx, ledger.bankAccountId, { paymentId: id }, payment.checkNo) : null
   const name = checkNo ? `Check ${checkNo}` : 'Wire'
   const text = `${name}, ${payment.payeeName}${payment.memo ? `: ${payment.memo}` : ''}`
@@ -165,7 +175,7 @@ async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false
       ],
       ledgers: [{ ledgerId: ledger.id, bankAccountId: ledger.bankAccountId, amount: -payment.amount, text }],
     },
-    taking,
+    { ...taking, judged },
   )
   await m.update(PaymentOut, id, { state: 'posted', journalId, checkNo })
   await audit(m, ctx, {
@@ -176,7 +186,10 @@ async function post(m: EntityManager, ctx: Ctx, id: number, methodJudged = false
     subjectId: id,
   })
   if (ledger.matterId) await touchMatter(m, ctx, ledger.matterId)
-  return { checkNo, printJob: await printAtOnce(m, ctx, 'trust', ledger.bankAccountId, prints && checkNo ? [id] : []) }
+  return {
+    checkNo,
+    printJob: await printAtOnce(m, ctx, 'trust', ledger.bankAccountId, prints && checkNo && ledger.printsAtOnce ? [id] : []),
+  }
 }
 
 /** The firm's own money in trust is an asset; what is paid out of it for charges is an expense. */
@@ -193,7 +206,9 @@ export const postPayment = (ctx: Ctx, id: number): Promise<PostedOut> => work(ct
 export function payNow(ctx: Ctx, input: PaymentIn): Promise<PostedOut & { id: number }> {
   return work(ctx, async (m) => {
     const id = await draftPaymentIn(m, ctx, input, true)
-    return { id, ...(await post(m, ctx, id, true)) }
+    const ledger = await lockLedger(m, ctx, input.ledgerId, input.overrideReason !== '')
+    const payment = { ...input, id, state: 'draft', journalId: null, createdBy: ctx.actor.id, approvedBy: null }
+    return { id, ...(await postLocked(m, ctx, payment, ledger, true)) }
   })
 }
 
@@ -222,7 +237,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
   await audit(m, ctx, {
     kind: 'voided',
     text: `${payment.checkNo ? what : 'Wire'} of ${showMoney(payment.amount)} to ${payment.payeeName} voided${how}: ${v.reason}`,
-    matterId: payment.matterId,
+    matterId: payment.ledger.matterId,
     subject: 'payment out',
     subjectId: id,
   })
@@ -241,7 +256,7 @@ export function voidPayment(ctx: Ctx, id: number, v: Voiding): Promise<{ ok: tru
 /** A check that was spoiled in printing: voided on its own day, and written anew under the next number of the account. */
 export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
   const own = await lockPayment(m, ctx, id)
-  const day = await dayOfAnew(m, ctx, own.bankAccountId, own.day)
+  const day = await dayOfAnew(m, ctx, own.ledger.bankAccountId, own.day)
   const was = await voidIn(m, ctx, id, { day, reason: 'spoiled in printing' })
   const made = await m.insert(PaymentOut, {
     ledgerId: was.ledgerId,
@@ -260,5 +275,5 @@ export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise
   const paymentId = made.identifiers[0]!['id'] as number
   // What was agreed to is the same payment under another number.
   if (was.approvedBy) await m.update(PaymentOut, paymentId, { approvedBy: was.approvedBy, approvedAt: instant(ctx.clock.now()) })
-  return { paymentId, checkNo: (await post(m, ctx, paymentId, false, false)).checkNo! }
+  return { paymentId, checkNo: (await post(m, ctx, paymentId, false)).checkNo! }
 }

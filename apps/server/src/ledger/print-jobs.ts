@@ -175,7 +175,13 @@ export const tellOutcomes = (
         o.paymentId,
       ])
     }
-    const waits = await row(m, `SELECT 1 FROM ${k.listed} WHERE job_id = ? AND (outcome IS NULL OR outcome = 'again') LIMIT 1`, [id])
+    // What is not open to its owner any more is not theirs to tell of: it goes back to those that wait.
+    const waits = await row(
+      m,
+      `SELECT 1 FROM ${k.listed} x JOIN ${k.payment} p ON p.id = x.${k.id} ${k.joins} WHERE x.job_id = ? AND (x.outcome IS NULL OR x.outcome = 'again') AND ${k.open(ctx)} LIMIT 1`,
+      [id],
+    )
+    if (waits && !outcomes.length) throw fieldFault('outcomes', 'Say how the checks came out')
     if (!waits) await run(m, `UPDATE print_job SET closed_at = ? WHERE id = ?`, [instant(ctx.clock.now()), id])
     return { closed: !waits, replaced }
   })

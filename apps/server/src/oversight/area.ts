@@ -16,6 +16,7 @@ export const oversight = area({
   migrations: [
     { name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) },
     { name: '0057-flow', file: new URL('./migrations/0057-flow.sql', import.meta.url) },
+    { name: '0064-decisions-aside', file: new URL('./migrations/0064-decisions-aside.sql', import.meta.url) },
   ],
   kept: ['time_moved'],
   routes: { oversight: oversightRoutes },

@@ -23,7 +23,7 @@ export function judgeSpan(f: { from: Day; to: Day }) {
 /** Groups that are told by the matter. */
 const ofMatter: ReadonlySet<FlowIn['by']> = new Set(['client', 'area', 'originating'])
 /** How many entries one request adds up. */
-const mostEntries = 700_000
+const mostEntries = 300_000
 /** Refuses a span that a request should not add up: it is added up in the background. */
 export async function judgeAtOnce(ctx: Ctx, f: { from: Day; to: Day }) {
   judgeSpan(f)

@@ -1,5 +1,6 @@
 import { done, routes } from '../platform/routes'
 import { tableFile } from '../platform/table-file'
+import { putOff, takeUp } from './aside'
 import { ask } from './ask'
 import { board } from './board'
 import { decisions } from './decisions'
@@ -41,6 +42,8 @@ export const oversightRoutes = {
   removeSchedule: o.removeSchedule.handler(({ context, input }) => done(removeSchedule(context.ctx, input.id))),
   sendSchedule: o.sendSchedule.handler(({ context, input }) => done(sendNow(context.ctx, input.id))),
   decisions: o.decisions.handler(({ context }) => decisions(context.ctx)),
+  putOff: o.putOff.handler(({ context, input }) => done(putOff(context.ctx, input))),
+  takeUp: o.takeUp.handler(({ context }) => done(takeUp(context.ctx))),
   board: o.board.handler(({ context, input }) => board(context.ctx, input)),
   ask: o.ask.handler(({ context, input }) => ask(context.ctx, input.q)),
 }

@@ -7,7 +7,8 @@ import { instant, isoOf, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { recordedWorth } from '../platform/figures'
 import { fieldFault, notFound } from '../platform/problem'
-import { makeTask, workingDays } from '../tasks'
+import { makeTaskIn, workingDays } from '../tasks'
+import { putOffIn } from './aside'
 import { inScope, keeping, type Kept } from './flow-queries'
 
 /** How many whole weeks one's usual is taken from. */
@@ -269,20 +270,23 @@ export const setWeekEnd = (ctx: Ctx, day: number) =>
     await audit(m, ctx, { kind: 'changed', text: 'The day on which the week ends was set', subject: 'goal', subjectId: day })
   })
 
-/** A word to a timekeeper: a task of theirs for today, of which a letter tells. */
+/** A word to a timekeeper: a task of theirs for today, of which a letter tells. Who wrote need not decide about them again for a week. */
 export const writeNote = (ctx: Ctx, userId: number, text: string) =>
-  makeTask(ctx, {
-    text: text.length > 200 ? `${text.slice(0, 199)}…` : text,
-    details: text.length > 200 ? text : '',
-    matterId: null,
-    assigneeId: userId,
-    dueOn: ctx.clock.today(),
-    dueTime: null,
-    remindOn: null,
-    estimateMinutes: null,
-    priority: 'normal',
-    onlyNamed: true,
-    named: [],
-    items: [],
-    paperIds: [],
+  work(ctx, async (m) => {
+    await putOffIn(m, ctx, { kind: 'stopped', key: String(userId), days: 7 })
+    return makeTaskIn(m, ctx, {
+      text: text.length > 200 ? `${text.slice(0, 199)}…` : text,
+      details: text.length > 200 ? text : '',
+      matterId: null,
+      assigneeId: userId,
+      dueOn: ctx.clock.today(),
+      dueTime: null,
+      remindOn: null,
+      estimateMinutes: null,
+      priority: 'normal',
+      onlyNamed: true,
+      named: [],
+      items: [],
+      paperIds: [],
+    })
   })

@@ -48,7 +48,8 @@ export function dataSource(db: Config['db']): DataSource {
     entities: [...houseEntities, ...areas().flatMap((a) => [...(a.entities ?? [])])],
     migrations: [...firstMigrations, ...gather((a) => a.migrations)].map(migrationClass),
     migrationsTransactionMode: 'none',
-    extra: { decimalNumbers: true },
+    // Where a statement was asked from is told by TypeORM's own error; taking it down for each statement costs more than it tells.
+    extra: { decimalNumbers: true, trace: false },
   })
 }
 

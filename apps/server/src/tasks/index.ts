@@ -1,5 +1,5 @@
 export { tasks } from './area'
-export { makeTask, setDone } from './service'
+export { makeTask, makeTaskIn, setDone } from './service'
 export { previewProcedure, saveProcedure, startProcedure } from './procedures'
 export { remindOfTasks } from './reminders'
 export { taskScope, workingDays } from './scope'

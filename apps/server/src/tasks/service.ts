@@ -77,26 +77,27 @@ const own = (input: TaskIn) => ({
   onlyNamed: input.onlyNamed || input.matterId === null,
 })
 
-export function makeTask(ctx: Ctx, input: TaskIn): Promise<{ id: number }> {
-  return work(ctx, async (m) => {
-    if (input.matterId) {
-      const matter = await requireMatter(m, ctx, input.matterId)
-      if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
-    }
-    await mayWork(m, input.assigneeId, input.matterId)
-    const made = await m.insert(Task, { ...own(input), assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
-    const id = made.identifiers[0]!['id'] as number
-    await around(m, ctx, id, input)
-    await tell(m, ctx, id, input.assigneeId, input.text, input.matterId, input.dueOn)
-    await audit(m, ctx, {
-      kind: 'task',
-      text: `Task: ${input.text}`,
-      matterId: input.onlyNamed ? null : input.matterId,
-      subject: 'task',
-      subjectId: id,
-    })
-    return { id }
+export const makeTask = (ctx: Ctx, input: TaskIn): Promise<{ id: number }> => work(ctx, (m) => makeTaskIn(m, ctx, input))
+
+/** Makes a task within an act. */
+export async function makeTaskIn(m: EntityManager, ctx: Ctx, input: TaskIn): Promise<{ id: number }> {
+  if (input.matterId) {
+    const matter = await requireMatter(m, ctx, input.matterId)
+    if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
+  }
+  await mayWork(m, input.assigneeId, input.matterId)
+  const made = await m.insert(Task, { ...own(input), assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
+  const id = made.identifiers[0]!['id'] as number
+  await around(m, ctx, id, input)
+  await tell(m, ctx, id, input.assigneeId, input.text, input.matterId, input.dueOn)
+  await audit(m, ctx, {
+    kind: 'task',
+    text: `Task: ${input.text}`,
+    matterId: input.onlyNamed ? null : input.matterId,
+    subject: 'task',
+    subjectId: id,
   })
+  return { id }
 }
 
 /** The task, locked, when the actor may change it. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
 import { eventTitle, isOverdue, nextOfSeries } from '@heron/core/docket'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
@@ -29,6 +29,15 @@ const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.docket.ofMatter({ id: props.matterId }), [() => session.tick])
 const change = useChange(() => props.matterId)
 const chosen = ref<DocketRow | null>(null)
+// A link from elsewhere opens the date that it is about, once it is here.
+watch([data, () => route.query['entry']], ([list, entry]) => {
+  const found = entry ? list?.find((r) => r.id === Number(entry)) : undefined
+  if (found) chosen.value = found
+})
+function leave() {
+  chosen.value = null
+  if (route.query['entry']) void router.replace({ query: {} })
+}
 // The open sheet stands in the address, so that any button of the file can open it.
 const working = computed(() => route.query['work'] === '1')
 const work = (on: boolean) => void router.replace({ query: on ? { work: '1' } : {} })
@@ -111,7 +120,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
     <Triggers v-if="data && !data.length" :matter-id="matterId" :rule-set-key="ruleSetKey" :change="change" :may-change="mayChange" />
   </div>
   <ReportSheet v-if="reporting" :report="{ kind: 'matter', from: session.today, matterId }" @close="reporting = false" />
-  <EntrySheet v-if="chosen" :row="chosen" @close="chosen = null" />
+  <EntrySheet v-if="chosen" :row="chosen" @close="leave" />
   <WorkOut
     v-if="working && ruleSetKey"
     :key="source ?? 0"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { useFiltered } from '../address'
 import { api, type Answer } from '../api'
 import ConflictHits from '../matters/ConflictHits.vue'
 import { useSession } from '../shell/session'
@@ -21,8 +22,7 @@ const { state, act, fault } = useAct()
 const names = ref('')
 const about = ref('')
 const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
-const page = ref(1)
-const undecided = ref(false)
+const { page, undecided } = useFiltered({ page: 1, undecided: false as boolean })
 const { data, problem, loading, reload } = useLoad(
   () => api.people.checks({ page: page.value, size: 20, undecided: String(undecided.value) }),
   [page, undecided, () => session.tick],
@@ -37,7 +37,7 @@ async function run() {
   const done = await act(() => api.people.checkConflicts({ terms: terms.value, about: about.value }))
   if (!done) return
   check.value = done
-  void router.replace({ query: { check: done.id } })
+  void router.replace({ query: { ...route.query, check: done.id } })
   await reload()
 }
 watch(
@@ -96,7 +96,7 @@ const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
           >
             <template #empty>No check yet. Each one is kept with its terms, hits and decisions.</template>
             <template #cell-terms="{ row: k }"
-              ><RouterLink :to="{ query: { check: k.id } }" class="font-semibold hover:underline">{{
+              ><RouterLink :to="{ query: { ...route.query, check: k.id } }" class="font-semibold hover:underline">{{
                 k.terms.slice(0, 3).join('; ')
               }}</RouterLink
               ><template v-if="k.terms.length > 3"> and {{ k.terms.length - 3 }} more</template></template

@@ -43,9 +43,17 @@ async function tell(j: Job) {
   <section v-for="j in jobs ?? []" :key="j.id" class="sheet px-4 py-3" :aria-label="`Print job ${j.id}`">
     <div class="flex flex-wrap items-center gap-2">
       <h2>Print job {{ j.id }}, {{ j.bank }}</h2>
-      <a class="ml-auto text-lagoon underline" :href="own.pdf(j.id)" target="_blank" rel="noopener">Open the checks as PDF</a>
+      <a v-if="waits(j).length" class="ml-auto text-lagoon underline" :href="own.pdf(j.id)" target="_blank" rel="noopener"
+        >Open the checks as PDF</a
+      >
     </div>
-    <p class="text-ink-2">Print them, look at each, and say how it came out. The job stays open until all are told.</p>
+    <p class="text-ink-2">
+      {{
+        waits(j).length
+          ? 'Print them, look at each, and say how it came out. The job stays open until all are told.'
+          : 'None of its checks is open to you any more. End it, so that a colleague can print them.'
+      }}
+    </p>
     <p v-if="state.message" role="alert" class="text-rust">{{ state.message }}</p>
     <div v-for="c in waits(j)" :key="c.id" class="flex flex-wrap items-center gap-3 border-t border-line-2 py-1.5">
       <span class="w-16 tabular-nums">{{ c.checkNo }}</span> <span class="text-ink-2">{{ tableDay(c.day) }}</span> {{ c.payee }}
@@ -64,7 +72,7 @@ async function tell(j: Job) {
       </div>
     </div>
     <div class="flex border-t border-line-2 pt-2">
-      <Btn main class="ml-auto" :busy="state.busy" @click="tell(j)">This is how they came out</Btn>
+      <Btn main class="ml-auto" :busy="state.busy" @click="tell(j)">{{ waits(j).length ? 'This is how they came out' : 'End it' }}</Btn>
     </div>
   </section>
 </template>

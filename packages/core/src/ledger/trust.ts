@@ -57,6 +57,31 @@ export function balancesFrom(entries: readonly LedgerEntry[], from: Day): DayBal
   })
 }
 
+/**
+ * What of a ledger has not cleared at the close of each of some days, in their order. Entries that have cleared by the first of the days
+ * may be left out. Grows with both lists and their sorting.
+ */
+export function unclearedOn(days: readonly Day[], entries: readonly LedgerEntry[]): Cents[] {
+  // From the day on which it is in the book until the day on which it counts as cleared.
+  const changes = entries
+    .flatMap((e) =>
+      e.clearsOn !== null && e.clearsOn > e.day
+        ? [
+            { day: e.day, by: e.amount },
+            { day: e.clearsOn, by: -e.amount },
+          ]
+        : [],
+    ) // prettier-ignore
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+  const out = new Map<Day, Cents>()
+  let [at, uncleared] = [0, 0]
+  for (const day of [...new Set(days)].sort()) {
+    for (; at < changes.length && changes[at]!.day <= day; at += 1) uncleared += changes[at]!.by
+    out.set(day, uncleared)
+  }
+  return days.map((d) => out.get(d)!)
+}
+
 /** What of a client's ledger is spent beyond what has cleared, at the close of a day: firm money stands in for it. */
 export const stoodInFor = (d: Pick<DayBalance, 'book' | 'uncleared'>): Cents => Math.max(0, d.uncleared - d.book)
 

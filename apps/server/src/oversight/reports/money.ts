@@ -56,10 +56,12 @@ export async function unbilledByAge(ctx: Ctx): Promise<ReportTable> {
 
 /** What is held in trust for each open matter, against what is owed and unbilled on it and what is to be held at least. */
 export async function trustListing(ctx: Ctx): Promise<ReportTable> {
-  const list = await rows<Named & { held: number; owed: number; unbilled: number; minimum: number | null }>(
+  const list = await rows<Named & { held: number; owed: number; unbilled: number; minimum: number | null; asked: number }>(
     ctx.db.manager,
     `SELECT * FROM (SELECT ${naming(ctx)}, COALESCE(f.held, 0) AS held, COALESCE(f.unbilled, 0) AS unbilled, ${owedKept('f')} AS owed,
-            (SELECT MAX(x.minimum) FROM account_call x WHERE x.matter_id = m.id AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL) AS minimum
+            NULLIF(GREATEST(COALESCE((SELECT MAX(x.minimum) FROM account_call x WHERE x.matter_id = m.id AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL), 0),
+              COALESCE((SELECT MAX(r.floor_amount) FROM matter_retainer r WHERE r.matter_id = m.id), 0)), 0) AS minimum,
+            ${askedOn('m.id')} AS asked
        FROM matter m ${withNames} LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE m.closed_on IS NULL AND ${inScope(ctx)} AND ${matterScope(ctx.actor, 'm', 'trust')}) z
       WHERE z.held <> 0 OR z.minimum IS NOT NULL ORDER BY z.held - z.owed - z.unbilled, z.id LIMIT 50000`,
   )
@@ -73,6 +75,7 @@ export async function trustListing(ctx: Ctx): Promise<ReportTable> {
       { key: 'unbilled', text: 'Unbilled', kind: 'money', value: (r) => r.unbilled || null, total: true },
       { key: 'after', text: 'Held after both', kind: 'money', value: (r) => r.held - r.owed - r.unbilled, total: true },
       { key: 'minimum', text: 'Minimum', kind: 'money', value: (r) => r.minimum },
+      { key: 'asked', text: 'Asked for', kind: 'money', value: (r) => r.asked || null, total: true },
       { key: 'low', text: 'Remark', kind: 'text', value: (r) => (r.minimum !== null && r.held < r.minimum ? 'below minimum' : r.held < r.owed + r.unbilled ? 'less than its work' : '') }, // prettier-ignore
     ],
     (r) => ({ key: String(r.id), to: `/matters/${r.id}/trust` }),

@@ -1,0 +1,44 @@
+import type { AsideKind } from '@heron/contract'
+import { addDays } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from '../platform/context'
+import { row, rows, run, work } from '../platform/database'
+import { fieldFault } from '../platform/problem'
+
+/** How much one person may have put off. */
+const most = 1_000
+
+interface PutOff {
+  kind: AsideKind
+  key: string
+  /** Days from today on which it is not shown. */
+  days: number
+}
+/** Within an act: what waits for a decision of the actor is not shown to them for some days. Nobody else's page changes. */
+export async function putOffIn(m: EntityManager, ctx: Ctx, what: PutOff): Promise<void> {
+  const until = addDays(ctx.clock.today(), what.days)
+  await run(m, `INSERT INTO decision_aside (user_id, kind, item, until) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE until = VALUES(until)`, [ctx.actor.id, what.kind, what.key, until]) // prettier-ignore
+}
+export const putOff = (ctx: Ctx, what: PutOff): Promise<void> =>
+  work(ctx, async (m) => {
+    await run(m, `DELETE FROM decision_aside WHERE user_id = ? AND until <= ?`, [ctx.actor.id, ctx.clock.today()])
+    const known = (await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM decision_aside WHERE user_id = ?`, [ctx.actor.id]))!.n
+    if (known >= most) throw fieldFault('key', `${known} things are put off already. Show them again first`)
+    await putOffIn(m, ctx, what)
+  })
+
+/** All that the actor has put off is shown again. */
+export const takeUp = (ctx: Ctx): Promise<void> =>
+  work(ctx, async (m) => {
+    await run(m, `DELETE FROM decision_aside WHERE user_id = ?`, [ctx.actor.id])
+  })
+
+/** What the actor has put off and is not due again, as `kind item`. */
+export async function putOffBy(ctx: Ctx): Promise<Set<string>> {
+  const list = await rows<{ kind: string; item: string }>(
+    ctx.db.manager,
+    `SELECT kind, item FROM decision_aside WHERE user_id = ? AND until > ? ORDER BY until DESC LIMIT ${most + 100}`,
+    [ctx.actor.id, ctx.clock.today()],
+  )
+  return new Set(list.map((x) => `${x.kind} ${x.item}`))
+}
