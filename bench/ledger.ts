@@ -4,9 +4,11 @@
  *   node --import tsx bench/ledger.ts [lines]
  */
 import { execFile } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
 import { promisify } from 'node:util'
 import { matchLines } from '@heron/core/bank'
 import { addDays } from '@heron/core/calendar'
@@ -168,6 +170,17 @@ async function posting(what: string, turn: number, each: number, aSecond = 0) {
 await posting('640 checks posted by 16 as fast as they are answered', 0, 40)
 await posting('800 checks posted by 16, 50 a second', 1, 50, 50)
 await posting('640 checks posted by 16, 30 a second', 2, 40, 30)
+// The same balances from the exported journal by another program, where there is one on this machine.
+const exported = join(dir, 'all.journal')
+const asked = performance.now()
+await pipeline(Readable.fromWeb((await get('/books/export')).body as never), createWriteStream(exported))
+say(`journal exported: ${(statSync(exported).size / 1_000_000).toFixed(0)} MB in ${((performance.now() - asked) / 1000).toFixed(1)} s`)
+const bal = performance.now()
+const by = await promisify(execFile)('hledger', ['-f', exported, 'bal', '--flat', '-e', '2025-09-01'], {
+  maxBuffer: 100_000_000,
+  timeout: 900_000,
+}).catch((e: Error) => e)
+say(by instanceof Error ? `hledger: ${by.message.slice(0, 100)}` : `hledger bal on it: ${((performance.now() - bal) / 1000).toFixed(1)} s`)
 await running.stop()
 await db.stop()
 rmSync(dir, { recursive: true, force: true })
