@@ -16,7 +16,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { data: timers, reload } = useLoad(() => api.time.timers())
+const { data: timers, problem, reload } = useLoad(() => api.time.timers())
 const matter = ref<Choice | null>(null)
 const text = ref('')
 const chosen = ref<number | null>(null)
@@ -75,11 +75,11 @@ function fresh() {
 
 <template>
   <SideSheet
-    :key="timers ? 'known' : 'loading'"
+    :waiting="!timers"
     :title="chosen === null ? 'Start a timer' : 'Timer'"
     :save="chosen === null ? 'Start timer' : 'Stop and keep as draft'"
     :busy="state.busy"
-    :message="state.message"
+    :message="state.message || (timers ? '' : problem)"
     @save="stop"
     @close="$emit('close')"
   >

@@ -23,7 +23,7 @@ const recording = ref(false)
 const notes = useNotes()
 const { state, act, fault } = useAct()
 type Task = Answer<typeof api.tasks.get>
-const { data: task, reload } = useLoad<Task | null>(async () => (props.id ? api.tasks.get({ id: props.id }) : null))
+const { data: task, problem, reload } = useLoad<Task | null>(async () => (props.id ? api.tasks.get({ id: props.id }) : null))
 const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive({
   text: '',
@@ -111,11 +111,11 @@ async function takeOut() {
 
 <template>
   <SideSheet
-    :key="task ? 'there' : 'new'"
+    :waiting="Boolean(id) && !task"
     :title="id ? 'Task' : 'New task'"
     :save="id ? 'Save' : 'Make task'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.fields.length ? '' : state.message || (id && !task ? problem : '')"
     :changed="changed"
     :disabled="Boolean(id) && !task?.mayChange"
     @save="save"
