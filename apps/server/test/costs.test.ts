@@ -73,6 +73,40 @@ describe('costs', () => {
     expect([await booked(m.id, 'costs advanced'), await booked(m.id, 'costs recovered'), (await listed(m, '&state=unbilled')).total]).toEqual([388_55, 0, 1]) // prettier-ignore
   })
 
+  it('on paid money are income only beyond what was advanced, and a loss only as far as the advance is given up', async () => {
+    const [paidOn, endedOn] = ['2026-03-17', '2026-03-18']
+    const depo = await kind('DEPO')
+    const billed = async (name: string, soft: number) => {
+      const m = await office.matter(noor, name, { openedOn: '2026-03-01' })
+      await record(m, { kindId: depo, day: '2026-03-10', amount: 100_00, markup: 1000, payee: 'Strand Reporting' })
+      if (soft) await record(m, { kindId: await kind('POST'), day: '2026-03-10', amount: soft })
+      const pre = await noor.must<{ id: number }>('POST', '/pre-bills', { matterId: m.id, workTo: '2026-03-16' })
+      await noor.must('POST', `/pre-bills/${pre.id}/approve`, { approved: true })
+      return orla.must<{ id: number }>('POST', `/pre-bills/${pre.id}/issue`, { day: '2026-03-16' })
+    }
+    const pay = (b: { id: number }, amount: number) => orla.must('POST', `/bills/${b.id}/payments`, { day: paidOn, amount, kind: 'check' })
+    const off = (b: { id: number }, amount: number) =>
+      orla.must<{ id: number }>('POST', `/bills/${b.id}/write-offs`, { day: endedOn, amount, reason: 'gone' })
+    const [a, b, c] = [await billed('Markdown A', 0), await billed('Markdown B', 50_00), await billed('Markdown C', 0)]
+    // $105.00 of $110.00 come in, the rest is given up; of another nothing comes; of the third the markup is credited.
+    await pay(a, 105_00)
+    await off(a, 5_00)
+    const gone = await off(b, 160_00)
+    await pay(c, 100_00)
+    await orla.must('POST', `/bills/${c.id}/credit-notes`, { day: endedOn, amount: 10_00, reason: 'no markup agreed' })
+    const told = async (basis: string) => {
+      const s = await orla.must<{ sections: { rows: { name: string; amounts: number[] }[] }[] }>('GET', `/books/statements/income?from=${paidOn}&to=${endedOn}&basis=${basis}&by=account`) // prettier-ignore
+      const of = (name: RegExp) => s.sections.flatMap((x) => x.rows).find((r) => name.test(r.name))?.amounts[0] ?? 0
+      return [of(/^Costs recovered beyond/), of(/Bad debts$/), of(/Client costs not recovered$/)]
+    }
+    expect(await told('accrual')).toEqual([0, 165_00, 10_00])
+    expect(await told('cash')).toEqual([5_00, 100_00, 0])
+    // Taken back, what was given up waits again.
+    await orla.must('POST', `/payments/${gone.id}/reverse`, { day: endedOn, reason: 'it came after all' })
+    expect(await told('cash')).toEqual([5_00, 0, 0])
+    expect(await office.agrees()).toBe(true)
+  })
+
   it('paid from trust keep every rule of trust money, are told on the bill and never charged', async () => {
     const m = await office.matter(noor, 'Trustcostley')
     const ledgerId = await office.deposit(orla, m, 500_00)

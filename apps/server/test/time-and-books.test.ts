@@ -93,7 +93,7 @@ describe('the books', () => {
         { accountId: of('1010'), amount: 1_234 },
       ],
     })
-    const income = await orla.must<{ otherIncome: { name: string; amount: number }[] }>('GET', `/books/income?from=${today}&to=${today}`)
-    expect(income.otherIncome).toContainEqual({ name: 'Interest earned', amount: 1_234 })
+    const s = await orla.must<{ sections: { rows: { name: string; amounts: number[] }[] }[] }>('GET', `/books/statements/income?from=${today}&to=${today}&basis=cash`) // prettier-ignore
+    expect(s.sections[0]!.rows.find((r) => r.name.endsWith('Interest earned'))?.amounts).toEqual([1_234])
   })
 })

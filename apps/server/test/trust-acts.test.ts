@@ -329,32 +329,6 @@ describe('checks', () => {
     const again = await orla.must<{ id: number }[]>('GET', `/checks/to-print?bankAccountId=${bank}`)
     expect(again.map((p) => p.id)).toEqual([first.body.replaced[0]!.paymentId])
   })
-  it('go back to those that wait when their matter is closed to whoever prints them', async () => {
-    const [a, b] = [await client(), await client()]
-    const bank = await ownBank('pooled', 7459)
-    for (const c of [a, b]) await sheet(bank, '2026-11-02', [{ clientId: c.clientId, matterId: c.id, amount: 900_00 }])
-    const [one, two] = [
-      await checkOf(await ledgerOf(bank, a.clientId, a.id), 100_00),
-      await checkOf(await ledgerOf(bank, b.clientId, b.id), 200_00),
-    ]
-    const job = await orla.must<{ id: number }>('POST', '/print-jobs', { paymentIds: [one.id, two.id] })
-    const tell = (list: [number, string][]) => orla.post<{ closed: boolean }>(`/print-jobs/${job.id}/outcomes`, { outcomes: list.map(([paymentId, outcome]) => ({ paymentId, outcome })) }) // prettier-ignore
-    expect((await tell([])).body.code).toBe('invalid')
-    const keeper = await office.user('Orla')
-    const screen = async (matterId: number) => office.db.manager.query(`INSERT INTO matter_screen (matter_id, user_id) VALUES (?, ?)`, [matterId, keeper]) // prettier-ignore
-    await screen(b.id)
-    const waiting = async (p: Person) => (await p.must<{ id: number }[]>('GET', `/checks/to-print?bankAccountId=${bank}`)).map((c) => c.id)
-    expect((await tell([[one.id, 'printed']])).body.closed).toBe(true)
-    expect([await waiting(orla), await waiting(noor)]).toEqual([[], [two.id]])
-    await office.db.manager.query(`DELETE FROM matter_screen WHERE user_id = ?`, [keeper])
-    // A job of which nothing is open any more is ended without a word about its checks.
-    const other = await orla.must<{ id: number }>('POST', '/print-jobs', { paymentIds: [two.id] })
-    await screen(b.id)
-    expect(await orla.must('GET', '/print-jobs')).toMatchObject([{ id: other.id, checks: [] }])
-    expect((await orla.post<{ closed: boolean }>(`/print-jobs/${other.id}/outcomes`, { outcomes: [] })).body.closed).toBe(true)
-    expect(await waiting(noor)).toEqual([two.id])
-    await office.db.manager.query(`DELETE FROM matter_screen WHERE user_id = ?`, [keeper])
-  })
   it('go to print as soon as they are posted, where the account is set so', async () => {
     const a = await client()
     const bank = await ownBank('pooled', 7457)

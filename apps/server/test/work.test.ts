@@ -185,9 +185,15 @@ describe('time and bills', () => {
     const m = await client()
     const bill = await office.bill(noor, orla, m.id, 100_000)
     const collected = async () =>
-      (await orla.must<{ fees: { who: string; amount: number }[] }>('GET', `/books/income?from=2026-11-01&to=${today}`)).fees.find((f) =>
-        f.who.startsWith('Noor'),
-      )?.amount ?? 0
+      (
+        await orla.must<{ sections: { rows: { name: string; amounts: number[] }[] }[] }>(
+          'GET',
+          `/books/statements/income?from=2026-11-01&to=${today}&basis=cash&by=timekeeper`,
+        )
+      ).sections[0]!.rows.find(
+        // prettier-ignore
+        (r) => r.name.startsWith('Noor'),
+      )?.amounts[0] ?? 0
     const before = await collected()
     const paid = await orla.must<{ id: number }>('POST', `/bills/${bill.id}/payments`, { day: today, amount: 40_000, kind: 'check' })
     expect(await collected()).toBe(before + 40_000)

@@ -1,6 +1,6 @@
 import { fireEvent, screen, within } from '@testing-library/vue'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { defineComponent, h, ref } from 'vue'
+import { defineComponent, h, ref, type VNode } from 'vue'
 import DataTable from '../src/ui/DataTable.vue'
 import { plain, shown, type Column } from '../src/ui/table/columns'
 import { csvOf } from '../src/ui/table/export'
@@ -25,9 +25,12 @@ const columns: Column<Row>[] = [
   { key: 'note', text: 'Note', hidden: true, value: () => 'quiet' },
 ]
 /** A page with one list on it. */
-function page(more: Record<string, unknown> = {}) {
+function page(more: Record<string, unknown> = {}, beside: () => () => VNode[] = () => () => []) {
   return defineComponent({
-    setup: () => () => h(DataTable as never, { label: 'Birds', name: 'birds', rows, columns, rowId: (r: Row) => r.id, ...more }),
+    setup() {
+      const others = beside()
+      return () => [...others(), h(DataTable as never, { label: 'Birds', name: 'birds', rows, columns, rowId: (r: Row) => r.id, ...more })]
+    },
   })
 }
 const names = () =>
@@ -137,17 +140,13 @@ describe('a list', () => {
         return { id: 1 }
       },
     })
-    const list = page()
-    const filtered = defineComponent({
-      setup() {
-        const { kind, from, least } = useFiltered({ kind: 'all', from: aDay(), least: 0, page: 1 })
-        return () => [
-          h('output', { 'aria-label': 'Filters' }, JSON.stringify([kind.value, from.value, least.value])),
-          h('button', { onClick: () => ((kind.value = 'wader'), (from.value = '2026-11-01'), (least.value = 5)) }, 'Waders'),
-          h('button', { onClick: () => ((kind.value = 'all'), (from.value = null), (least.value = 0)) }, 'All'),
-          h(list),
-        ]
-      },
+    const filtered = page({}, () => {
+      const { kind, from, least } = useFiltered({ kind: 'all', from: aDay(), least: 0, page: 1 })
+      return () => [
+        h('output', { 'aria-label': 'Filters' }, JSON.stringify([kind.value, from.value, least.value])),
+        h('button', { onClick: () => ((kind.value = 'wader'), (from.value = '2026-11-01'), (least.value = 5)) }, 'Waders'),
+        h('button', { onClick: () => ((kind.value = 'all'), (from.value = null), (least.value = 0)) }, 'All'),
+      ]
     })
     const on = await show(filtered)
     const filters = () => screen.getByRole('status', { name: 'Filters' }).textContent

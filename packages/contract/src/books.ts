@@ -91,18 +91,6 @@ export const books = {
         ledgers: z.array(z.object({ ledgerId: z.number(), name: z.string(), amount: cents })),
       }),
     ),
-  income: route('books.see', 'GET', '/books/income', 'Income statement on collected money, fees by timekeeper')
-    .input(z.object({ from: day, to: day }))
-    .output(
-      z.object({
-        fees: z.array(z.object({ who: z.string(), amount: cents })),
-        otherIncome: z.array(z.object({ name: z.string(), amount: cents })),
-        expenses: z.array(z.object({ name: z.string(), amount: cents })),
-        income: cents,
-        expense: cents,
-        net: cents,
-      }),
-    ),
   incomeStatement: route('books.see', 'GET', '/books/statements/income', 'Income and expenses, months or years beside one another')
     .input(incomeIn)
     .output(

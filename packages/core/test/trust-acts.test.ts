@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addDays } from '../src/calendar'
 import {
+  advanceOnPaidMoney,
   availability,
   balancesFrom,
   chargeLegs,
@@ -97,6 +98,37 @@ describe('what has not cleared', () => {
         const first = [...days].sort()[0]!
         const later = entries.filter((e) => e.clearsOn !== null && e.clearsOn > first)
         expect(unclearedOn(days, later)).toEqual(unclearedOn(days, entries))
+      }),
+    )
+  })
+})
+
+describe('a cost advanced, on paid money', () => {
+  const of = (net: number, advanced: number, paid: number, credited = 0, writtenOff = 0, voided = false) =>
+    advanceOnPaidMoney({ net, advanced, paid, credited, writtenOff, voided })
+  it('comes back first; only what is paid beyond it is income, and only what of it is given up is lost', () => {
+    // $100.00 advanced and charged with 10 %: $60.00 paid, then all.
+    expect(of(110_00, 100_00, 0)).toEqual({ income: 0, lost: 0, outstanding: 100_00 })
+    expect(of(110_00, 100_00, 60_00)).toEqual({ income: 0, lost: 0, outstanding: 40_00 })
+    expect(of(110_00, 100_00, 110_00)).toEqual({ income: 10_00, lost: 0, outstanding: 0 })
+    // The markup is credited, and was never income; $50.00 are written off, of which $10.00 are markup.
+    expect(of(110_00, 100_00, 100_00, 10_00)).toEqual({ income: 0, lost: 0, outstanding: 0 })
+    expect(of(110_00, 100_00, 60_00, 0, 50_00)).toEqual({ income: 0, lost: 40_00, outstanding: 0 })
+    expect(of(80_00, 100_00, 30_00, 20_00, 30_00)).toEqual({ income: 0, lost: 50_00, outstanding: 0 })
+    expect(of(110_00, 100_00, 0, 0, 0, true)).toEqual({ income: 0, lost: 0, outstanding: 0 })
+  })
+  it('is never more than what is open, and nothing of it is unexplained', () => {
+    const cents = fc.integer({ min: 0, max: 500 })
+    fc.assert(
+      fc.property(cents, cents, cents, cents, cents, (net, advanced, a, b, c) => {
+        const paid = Math.min(a, net)
+        const credited = Math.min(b, net - paid)
+        const writtenOff = Math.min(c, net - paid - credited)
+        const { income, lost, outstanding } = of(net, advanced, paid, credited, writtenOff)
+        expect(income - lost).toBe(paid - Math.min(advanced, net) + outstanding)
+        expect(outstanding).toBeLessThanOrEqual(net - paid - credited - writtenOff)
+        expect(Math.min(income, lost, outstanding)).toBeGreaterThanOrEqual(0)
+        expect(lost).toBeLessThanOrEqual(credited + writtenOff)
       }),
     )
   })

@@ -2,7 +2,7 @@ import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { accountsSetUp, changeAccount, changeBank, makeAccount, makeBank, setClearing, setTrustRules } from './accounts'
 import { aging } from './aging'
-import { accountLines, enterJournal, income, journal, trialBalance } from './books/journals'
+import { accountLines, enterJournal, journal, trialBalance } from './books/journals'
 import { trustRecords, wholeBooks } from './books/archive'
 import { exportJournals } from './books/export'
 import { bookFile } from './books/files'
@@ -91,7 +91,6 @@ export const booksRoutes = {
     accountLines(context.ctx, input.id, { ...input, to: input.to ?? context.ctx.clock.today() }),
   ),
   journal: b.journal.handler(({ context, input }) => journal(context.ctx, input.id)),
-  income: b.income.handler(({ context, input }) => income(context.ctx, input.from, input.to)),
   incomeStatement: b.incomeStatement.handler(({ context, input }) => incomeStatement(context.ctx, input)),
   balanceSheet: b.balanceSheet.handler(({ context, input }) => balanceSheet(context.ctx, input.asOf)),
   cashFlow: b.cashFlow.handler(({ context, input }) => cashFlow(context.ctx, input.from, input.to)),

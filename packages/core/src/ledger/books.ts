@@ -74,6 +74,30 @@ export function balanceSheet(accounts: readonly AccountBalance[]): BalanceSheet 
   return { assets, liabilities, equity, earned, off: assets - liabilities - equity - earned || 0 }
 }
 
+/** What became so far of a line of a bill for a cost that the firm had advanced, in cents. */
+export interface AdvanceSettled {
+  net: Cents
+  /** What of it the firm advanced; the rest is markup. */
+  advanced: Cents
+  paid: Cents
+  credited: Cents
+  writtenOff: Cents
+  /** The bill was voided: the cost is unbilled again. */
+  voided: boolean
+}
+/**
+ * What such a line comes to on paid money, all that happened so far together. Payments bring the advance back first; what is paid beyond
+ * it is income, and what of the advance is neither paid nor open any more is lost. Markup that was credited or written off was never
+ * income, and is no loss. `income - lost = paid - advance + outstanding`.
+ */
+export function advanceOnPaidMoney(l: AdvanceSettled): { income: Cents; lost: Cents; outstanding: Cents } {
+  if (l.voided) return { income: 0, lost: 0, outstanding: 0 }
+  const advance = Math.min(l.advanced, l.net)
+  const left = Math.max(0, advance - l.paid)
+  const outstanding = Math.max(0, Math.min(left, l.net - l.paid - l.credited - l.writtenOff))
+  return { income: Math.max(0, l.paid - advance), lost: left - outstanding, outstanding }
+}
+
 /** What a partner's equity takes of a year, in hundredths of a percent. */
 export interface PartnerShare {
   account: number

@@ -119,42 +119,6 @@ export async function journal(ctx: Ctx, id: number) {
   }
 }
 
-/** Income on collected money: fees by timekeeper in the period in which payments were applied, less expenses. */
-export async function income(ctx: Ctx, from: Day, to: Day) {
-  const m = ctx.db.manager
-  const fees = await rows<{ who: string; amount: number }>(
-    m,
-    `SELECT u.name AS who, SUM(s.amount) AS amount FROM allocation_share s JOIN user_account u ON u.id = s.timekeeper_id
-      WHERE s.applied_on BETWEEN ? AND ? GROUP BY u.id HAVING amount <> 0 ORDER BY amount DESC, u.name`,
-    [from, to],
-  )
-  const other = await rows<{ name: string; amount: number }>(
-    m,
-    `SELECT CASE b.kind WHEN 'soft cost' THEN 'Copies and mileage recovered' ELSE 'Interest on overdue bills' END AS name, SUM(a.amount) AS amount
-       FROM allocation a JOIN bill_line b ON b.id = a.bill_line_id JOIN payment p ON p.id = a.payment_id AND p.kind NOT IN ('credit note', 'write-off', 'void')
-      WHERE b.kind IN ('soft cost', 'interest') AND a.applied_on BETWEEN ? AND ? GROUP BY b.kind HAVING amount <> 0`,
-    [from, to],
-  )
-  const expenses = await rows<{ name: string; amount: number }>(
-    m,
-    `SELECT a.name, SUM(x.amount) AS amount FROM (SELECT l.account_id, l.amount FROM journal_line l WHERE l.day BETWEEN ? AND ? UNION ALL SELECT s.account_id, s.amount FROM cash_shift s WHERE s.day BETWEEN ? AND ?) x
-       JOIN account a ON a.id = x.account_id WHERE a.kind = 'expense' GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
-    [from, to, from, to],
-  )
-  // Income entered by hand, such as interest on the operating account; a reversal of it counts with it.
-  const byHand = await rows<{ name: string; amount: number }>(
-    m,
-    `SELECT a.name, -SUM(l.amount) AS amount FROM journal_line l JOIN journal j ON j.id = l.journal_id JOIN account a ON a.id = l.account_id
-       LEFT JOIN journal_reversal r ON r.reversal_id = j.id LEFT JOIN journal o ON o.id = r.journal_id
-      WHERE a.kind = 'income' AND (j.kind IN ('general', 'vendor bill', 'vendor payment') OR o.kind IN ('general', 'vendor bill', 'vendor payment')) AND j.day BETWEEN ? AND ? GROUP BY a.id HAVING amount <> 0 ORDER BY a.code`,
-    [from, to],
-  )
-  other.push(...byHand)
-  const total = sum([...fees, ...other].map((x) => x.amount))
-  const expense = sum(expenses.map((x) => x.amount))
-  return { fees, otherIncome: other, expenses, income: total, expense, net: total - expense }
-}
-
 /** Accounts that only their own acts move: those of trust, and what core keeps by acts; wants their roles. */
 const movedByActs = `(id IN (SELECT gl_account_id FROM bank_account WHERE kind <> 'operating') OR id IN (SELECT liability_account_id FROM bank_account WHERE liability_account_id IS NOT NULL)
   OR COALESCE(role IN (?), FALSE))`

@@ -1,6 +1,6 @@
 import type { IncomeIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
-import { balanceSheet as sidesOf, columnsOf, underParents, type Span } from '@heron/core/ledger'
+import { advanceOnPaidMoney, balanceSheet as sidesOf, columnsOf, underParents, type AccountRole, type Span } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
@@ -53,6 +53,59 @@ async function otherCollected(m: EntityManager, columns: readonly Span[]) {
   return [...ofBills, ...byHand]
 }
 
+/** What of write-offs is no loss on paid money: fees, copies, interest and tax that never came were never income. */
+const neverCame = (m: EntityManager, columns: readonly Span[]) =>
+  rows<{ n: number; amount: number }>(
+    m,
+    `SELECT s.n, SUM(a.amount) AS amount FROM ${spansSql(columns)} JOIN allocation a ON a.applied_on BETWEEN s.f AND s.t JOIN payment p ON p.id = a.payment_id AND p.kind = 'write-off'
+       JOIN bill_line b ON b.id = a.bill_line_id AND b.kind <> 'hard cost' GROUP BY s.n`,
+  )
+
+/**
+ * Costs that were charged with a markup, on paid money: what was collected beyond what the firm had advanced, and by how much what was
+ * written off or credited of them is less of a loss than it was booked, in each column. Costs charged as they were need nothing.
+ */
+async function markups(m: EntityManager, columns: readonly Span[]) {
+  const [from, to] = [
+    columns.map((c) => c.from).sort()[0]!,
+    columns
+      .map((c) => c.to)
+      .sort()
+      .at(-1)!,
+  ]
+  const moves = await rows<{ lineId: number; net: number; advanced: number; day: Day; kind: string; amount: number }>(
+    m,
+    `SELECT l.id AS lineId, l.net, l.advanced, a.applied_on AS day, p.kind, a.amount FROM (
+       SELECT DISTINCT x.bill_line_id AS id FROM allocation x JOIN bill_line k ON k.id = x.bill_line_id AND k.kind = 'hard cost' AND k.advanced < k.net WHERE x.applied_on BETWEEN ? AND ?) o
+       JOIN bill_line l ON l.id = o.id JOIN allocation a ON a.bill_line_id = l.id AND a.applied_on <= ? JOIN payment p ON p.id = a.payment_id ORDER BY l.id, a.applied_on`,
+    [from, to, to],
+  )
+  const lines = new Map<number, typeof moves>()
+  for (const x of moves) {
+    const own = lines.get(x.lineId)
+    if (own) own.push(x)
+    else lines.set(x.lineId, [x])
+  }
+  const upTo = (own: typeof moves, day: Day) => {
+    const of = (...kinds: string[]) => sum(own.filter((x) => x.day <= day && kinds.includes(x.kind)).map((x) => x.amount))
+    const [credited, writtenOff, all] = [of('credit note'), of('write-off'), sum(own.filter((x) => x.day <= day).map((x) => x.amount))]
+    const voided = of('void')
+    const { net, advanced } = own[0]!
+    const { income, lost } = advanceOnPaidMoney({ net, advanced, paid: all - credited - writtenOff - voided, credited, writtenOff, voided: voided > 0 }) // prettier-ignore
+    const [lostOff, off] = [Math.min(lost, writtenOff), writtenOff]
+    return { income, badDebts: off - lostOff, notRecovered: credited - (lost - lostOff) }
+  }
+  const none = { income: 0, badDebts: 0, notRecovered: 0 }
+  return columns.map((c) => {
+    const out = { ...none }
+    for (const own of lines.values()) {
+      const [was, is] = [upTo(own, addDays(c.from, -1)), upTo(own, c.to)]
+      for (const key of ['income', 'badDebts', 'notRecovered'] as const) out[key] += is[key] - was[key]
+    }
+    return out
+  })
+}
+
 /** Fees as they were billed, by timekeeper or area; closing entries are left out. */
 const billed = (m: EntityManager, columns: readonly Span[], by: 'timekeeper' | 'area') =>
   rows<{ name: string; n: number; amount: number }>(
@@ -72,6 +125,13 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
   const byAccount: Row[][] = [[], []]
   // On paid money an expense counts when it is paid.
   const shifts = f.basis === 'cash' ? await cashShifts(m, columns) : []
+  const marked = f.basis === 'cash' ? await markups(m, columns) : []
+  if (f.basis === 'cash') {
+    const idOf = new Map((await chart(m)).map((a) => [a.role, a.id]))
+    const less = (role: AccountRole, n: number, amount: number) => amount && idOf.has(role) && shifts.push({ accountId: idOf.get(role)!, n, amount: -amount }) // prettier-ignore
+    for (const x of await neverCame(m, columns)) less('bad debts', x.n, x.amount)
+    marked.forEach((x, n) => (less('bad debts', n, x.badDebts), less('costs not recovered', n, x.notRecovered)))
+  }
   // One after the other: a statement of two years takes no more of the database than any other page.
   const all: Awaited<ReturnType<typeof balances>>[] = []
   for (const c of columns) all.push(await balances(m, { from: c.from, to: c.to, without: 'all' }))
@@ -80,7 +140,9 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
     const sign = a.kind === 'income' ? -1 : 1
     const amounts = all.map(
       (list, n) =>
-        sign * (list.find((x) => x.id === a.id)!.balance + (shifts.find((s) => s.accountId === a.id && s.n === n)?.amount ?? 0)) || 0,
+        sign *
+          (list.find((x) => x.id === a.id)!.balance + sum(shifts.filter((s) => s.accountId === a.id && s.n === n).map((s) => s.amount))) ||
+        0,
     )
     const split = a.role === 'fees' && f.by !== 'account'
     if (amounts.some((x) => x !== 0) && !split)
@@ -90,7 +152,16 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
   const income =
     f.basis === 'accrual'
       ? [...accrued, ...byAccount[0]!]
-      : [...gathered(await collected(m, columns, f.by), columns.length), ...gathered(await otherCollected(m, columns), columns.length)]
+      : [
+          ...gathered(await collected(m, columns, f.by), columns.length),
+          ...gathered(
+            [
+              ...(await otherCollected(m, columns)),
+              ...marked.map((x, n) => ({ name: 'Costs recovered beyond what was advanced', n, amount: x.income })),
+            ],
+            columns.length,
+          ),
+        ]
   const totals = (list: readonly Row[]) => columns.map((_, i) => sum(list.map((r) => r.amounts[i]!)))
   const heads = await chart(m)
   const sections = [
