@@ -260,6 +260,10 @@ describe('the list', () => {
     expect(await who.ingrid.must('GET', '/views?list=matters')).toMatchObject([{ name: 'Zub', own: false, by: 'Noor Haddad-Lind' }])
     expect((await who.ingrid.call('DELETE', `/views/${mine[0]!.id}`)).status).toBe(404)
     await who.noor.must('DELETE' as 'POST', `/views/${mine[0]!.id}`)
+    // Of one list somebody keeps a hundred; one of them can still be kept anew.
+    for (let i = 0; i < 100; i += 1) await who.noor.must('POST', '/views', { list: 'many', name: `View ${i}`, state })
+    expect((await who.noor.post('/views', { list: 'many', name: 'One more', state })).body.fields[0]!.path).toBe('name')
+    expect((await who.noor.post('/views', { list: 'many', name: 'View 7', state, shared: true })).status).toBe(200)
   })
 })
 

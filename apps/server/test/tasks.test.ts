@@ -297,10 +297,7 @@ describe('notes and talk', () => {
   const mention = (userId: number) => `<span data-type="mention" data-id="${userId}" data-label="x">@x</span>`
   it('keep rich text without anything that runs, and reach whoever is mentioned', async () => {
     const m = await office.matter(who.noor, 'Talkative')
-    const topic = await who.noor.must<{ id: number }>('POST', `/matters/${m.id}/topics`, {
-      title: 'Strategy',
-      html: '<p>First <strong>words</strong></p>',
-    })
+    const topic = await who.noor.must<{ id: number }>('POST', `/matters/${m.id}/topics`, { title: 'Strategy', html: '<p>First <strong>words</strong></p>' }) // prettier-ignore
     await who.billie.must('POST', '/notes', {
       topicId: topic.id,
       html: `<p onclick="x()">Hello ${mention(id.tomas)}<script>alert(1)</script><a href="javascript:x">y</a></p>`,
@@ -314,6 +311,18 @@ describe('notes and talk', () => {
     expect(found).toMatchObject({ who: 'Billie Strand' })
     await who.tomas.must('PUT', `/mentions/${found!.noteId}`, {})
     expect((await who.tomas.must<{ noteId: number }[]>('GET', '/mentions')).map((x) => x.noteId)).not.toContain(found!.noteId)
+  })
+  it('are read from the latest back, however long a talk grew', async () => {
+    const m = await office.matter(who.noor, 'Long Talk')
+    const topic = await who.noor.must<{ id: number }>('POST', `/matters/${m.id}/topics`, { title: 'All of it', html: '<p>0</p>' })
+    for (let i = 1; i <= 450; i += 50)
+      await office.db.manager.query(`INSERT INTO note (matter_id, topic_id, html, plain, author_id, created_at) VALUES ${Array.from({ length: 50 }, (_, k) => `(${m.id}, ${topic.id}, '<p>${i + k}</p>', '${i + k}', ${id.tomas}, '2026-11-20')`).join()}`) // prettier-ignore
+    const read = (before = '') => who.billie.must<{ messages: { id: number; html: string }[]; earlier: boolean }>('GET', `/topics/${topic.id}${before}`) // prettier-ignore
+    const last = await read()
+    const middle = await read(`?before=${last.messages[0]!.id}`)
+    const first = await read(`?before=${middle.messages[0]!.id}`)
+    expect([first, middle, last].map((p) => [p.messages.length, p.earlier].join(' '))).toEqual(['51 false', '200 true', '200 true'])
+    expect([first, middle, last].flatMap((p) => p.messages.map((n) => n.html))).toEqual(Array.from({ length: 451 }, (_, i) => `<p>${i}</p>`)) // prettier-ignore
   })
   it('mention only those who may see the matter, and are changed by their author alone', async () => {
     const m = await office.matter(who.noor, 'Hushed Talk', { access: 'team' })

@@ -41,9 +41,9 @@ export const notes = {
   topics: route('matters.see', 'GET', '/matters/{id}/topics', 'What the team talks about on a matter')
     .input(withId)
     .output(z.array(topicRow)),
-  topic: route('matters.see', 'GET', '/topics/{id}', 'The talk under one topic')
-    .input(withId)
-    .output(z.object({ id: z.number(), title: z.string(), matterId: z.number(), messages: z.array(noteOut) })),
+  topic: route('matters.see', 'GET', '/topics/{id}', 'The talk under one topic: the latest messages, or those before one')
+    .input(z.object({ id, before: id.optional() }))
+    .output(z.object({ id: z.number(), title: z.string(), matterId: z.number(), messages: z.array(noteOut), earlier: z.boolean() })),
   makeTopic: route('matters.see', 'POST', '/matters/{id}/topics', 'Begin a topic', longBody)
     .input(z.object({ id, title: needed('Name the topic', 160), html }))
     .output(made),

@@ -255,13 +255,18 @@ export async function topicsOf(ctx: Ctx, matterId: number) {
   return list.map((t) => ({ ...t, lastAt: isoOf(t.lastAt) }))
 }
 
-export async function topic(ctx: Ctx, id: number) {
+/** How many messages of a topic are read at once. */
+const mostMessages = 200
+/** The latest messages of a topic, or the latest before one of them, as they were said. */
+export async function topic(ctx: Ctx, id: number, before?: number) {
   const m = ctx.db.manager
   const t = await requireTopic(m, ctx, id)
-  const messages = await rows<NoteRow>(m, `${select(ctx)} ${from} WHERE n.topic_id = ? AND n.deleted_at IS NULL ORDER BY n.id LIMIT 500`, [
-    id,
-  ])
-  return { ...t, messages: messages.map(shown(ctx)) }
+  const found = await rows<NoteRow>(
+    m,
+    `${select(ctx)} ${from} WHERE n.topic_id = ? AND (? = 0 OR n.id < ?) AND n.deleted_at IS NULL ORDER BY n.id DESC LIMIT ${mostMessages + 1}`,
+    [id, before ?? 0, before ?? 0],
+  )
+  return { ...t, messages: found.slice(0, mostMessages).reverse().map(shown(ctx)), earlier: found.length > mostMessages }
 }
 
 export function makeTopic(ctx: Ctx, matterId: number, title: string, html: string): Promise<{ id: number }> {

@@ -21,16 +21,30 @@ const route = useRoute()
 const router = useRouter()
 const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.notes.topics({ id: props.matterId }), [() => session.tick])
-const topic = ref<Answer<typeof api.notes.topic> | null>(null)
+type Topic = Answer<typeof api.notes.topic>
+const topic = ref<Topic | null>(null)
 const title = ref('')
 const html = ref('')
 const beginning = ref(false)
 const paperId = ref<number | null>(null)
-watch(
-  [() => route.query['topic'], () => session.tick],
-  async ([id]) => (topic.value = id ? await api.notes.topic({ id: Number(id) }).catch(() => null) : null),
-  { immediate: true },
-)
+let turn = 0
+/** Reads the latest messages; earlier ones that were asked for before stay above them. */
+async function read(id: number) {
+  const mine = ++turn
+  const latest = id ? await api.notes.topic({ id }).catch(() => null) : null
+  if (mine !== turn) return
+  const was = topic.value
+  const from = latest?.messages[0]?.id
+  const above = was && latest && was.id === latest.id && from ? was.messages.filter((n) => n.id < from) : []
+  topic.value = latest && { ...latest, messages: [...above, ...latest.messages], earlier: above.length ? was!.earlier : latest.earlier }
+}
+watch([() => route.query['topic'], () => session.tick], ([id]) => void read(Number(id ?? 0)), { immediate: true })
+async function readEarlier() {
+  const before = topic.value?.messages[0]?.id
+  const found = before ? await act(() => api.notes.topic({ id: topic.value!.id, before })) : null
+  if (!found || topic.value?.id !== found.id || topic.value.messages[0]?.id !== before) return
+  topic.value = { ...topic.value, messages: [...found.messages, ...topic.value.messages], earlier: found.earlier }
+}
 async function begin() {
   const made = await act(() => api.notes.makeTopic({ id: props.matterId, title: title.value, html: html.value }))
   if (!made) return
@@ -60,6 +74,7 @@ async function answer() {
         <Btn v-else-if="!beginning" small class="ml-auto" @click="beginning = true">Begin a topic</Btn>
       </div>
       <template v-if="topic">
+        <Btn v-if="topic.earlier" small class="mb-1" :busy="state.busy" @click="readEarlier">Earlier messages</Btn>
         <NoteItem v-for="n in topic.messages" :key="n.id" :note="n" :matter-id="matterId" @changed="session.changed()" />
         <div class="border-t border-line-2 pt-2">
           <Editor v-model="html" label="Answer" :matter-id="matterId" @send="answer" />
