@@ -19,10 +19,10 @@ export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')
 /** The same as triggers keep it, on the alias of `matter_figure`, for lists of many matters. */
 export const owedKept = (f: string) => `COALESCE(${f}.owed, 0)`
 
-/** Time that goes on the next bill, with what is done at no charge; what is not billable never does. */
 /** The rate of tax on a bill of before there were several, as its pre-bill tells it; null on bills brought in. */
 export const oldTaxRateOf = (b: string) =>
   `COALESCE((SELECT p.tax_basis_points FROM pre_bill p WHERE p.id = ${b}.pre_bill_id), (SELECT MAX(p.tax_basis_points) FROM pre_bill p WHERE p.bill_id = ${b}.id))`
+/** Time that goes on the next bill, with what is done at no charge; what is not billable never does. */
 export const isUnbilledTime = (t: string) => `${t}.waits = 1`
 /** What an unbilled entry of time adds to the next bill: nothing where a fee covers it, or where it is at no charge. */
 export const worthOfTime = (t: string) => `${t}.open_amount`

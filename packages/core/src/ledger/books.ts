@@ -88,14 +88,27 @@ export interface AdvanceSettled {
 /**
  * What such a line comes to on paid money, all that happened so far together. Payments bring the advance back first; what is paid beyond
  * it is income, and what of the advance is neither paid nor open any more is lost. Markup that was credited or written off was never
- * income, and is no loss. `income - lost = paid - advance + outstanding`.
+ * income, and is no loss. `income - lost = paid - advance + outstanding`. As billed, all that was written off stands as bad debts and all
+ * that was credited as costs not recovered; `less` is by how much each is less on paid money, the loss being one of bad debts first.
  */
-export function advanceOnPaidMoney(l: AdvanceSettled): { income: Cents; lost: Cents; outstanding: Cents } {
-  if (l.voided) return { income: 0, lost: 0, outstanding: 0 }
+export function advanceOnPaidMoney(l: AdvanceSettled): {
+  income: Cents
+  lost: Cents
+  outstanding: Cents
+  less: { badDebts: Cents; notRecovered: Cents }
+} {
+  if (l.voided) return { income: 0, lost: 0, outstanding: 0, less: { badDebts: l.writtenOff, notRecovered: l.credited } }
   const advance = Math.min(l.advanced, l.net)
   const left = Math.max(0, advance - l.paid)
   const outstanding = Math.max(0, Math.min(left, l.net - l.paid - l.credited - l.writtenOff))
-  return { income: Math.max(0, l.paid - advance), lost: left - outstanding, outstanding }
+  const lost = left - outstanding
+  const asBadDebts = Math.min(lost, l.writtenOff)
+  return {
+    income: Math.max(0, l.paid - advance),
+    lost,
+    outstanding,
+    less: { badDebts: l.writtenOff - asBadDebts, notRecovered: l.credited - (lost - asBadDebts) },
+  }
 }
 
 /** What a partner's equity takes of a year, in hundredths of a percent. */

@@ -91,9 +91,8 @@ async function markups(m: EntityManager, columns: readonly Span[]) {
     const [credited, writtenOff, all] = [of('credit note'), of('write-off'), sum(own.filter((x) => x.day <= day).map((x) => x.amount))]
     const voided = of('void')
     const { net, advanced } = own[0]!
-    const { income, lost } = advanceOnPaidMoney({ net, advanced, paid: all - credited - writtenOff - voided, credited, writtenOff, voided: voided > 0 }) // prettier-ignore
-    const [lostOff, off] = [Math.min(lost, writtenOff), writtenOff]
-    return { income, badDebts: off - lostOff, notRecovered: credited - (lost - lostOff) }
+    const { income, less } = advanceOnPaidMoney({ net, advanced, paid: all - credited - writtenOff - voided, credited, writtenOff, voided: voided > 0 }) // prettier-ignore
+    return { income, ...less }
   }
   const none = { income: 0, badDebts: 0, notRecovered: 0 }
   return columns.map((c) => {
