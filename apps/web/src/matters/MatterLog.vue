@@ -30,7 +30,7 @@ const { data, problem, loading, reload } = useLoad(
 watch([kind, userId, from, to], () => (page.value = 1))
 const columns: Column<Answer<typeof api.matters.log>['rows'][number]>[] = [
   { key: 'at', text: 'When', kind: 'when', quiet: true },
-  { key: 'who', text: 'Who', size: 140 },
+  { key: 'who', text: 'Who', size: 170 },
 
   { key: 'text', text: 'What', grow: 3, wrap: true, narrow: 'title' },
 ]
