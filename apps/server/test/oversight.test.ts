@@ -321,6 +321,9 @@ describe('reports, boards, decisions and questions', () => {
       expect([key, csv.length]).toEqual([key, t.rows.length + 1 + (t.rows.length ? 1 : 0)])
     }
     for (const what of ['weeks', 'flow']) expect((await who.orla.get(`/oversight/file?what=${what}&format=csv`)).status).toBe(200)
+    // Whoever took them out is on record.
+    const taken = await rows<{ text: string }>(office.db.manager, `SELECT text FROM audit_log WHERE kind = 'read' AND subject = 'oversight' ORDER BY id DESC LIMIT 2`) // prettier-ignore
+    expect(taken.every((t) => /written to a file$/.test(t.text))).toBe(true)
     // What triggers keep of what is owed is what the bills leave open.
     const wrong = await rows(office.db.manager, `SELECT m.id FROM matter m LEFT JOIN matter_figure f ON f.matter_id = m.id WHERE COALESCE(f.owed, 0) <> ${owedOn('m.id')}`) // prettier-ignore
     expect(wrong).toEqual([])
@@ -352,6 +355,36 @@ describe('reports, boards, decisions and questions', () => {
     expect([(await board(`by=stage&areaId=${area!.id}`)).columns.filter((c) => c.key).map((c) => c.name), await where()]).toEqual([stages.map((s) => s.name), stages[0]!.name]) // prettier-ignore
     await who.noor.must('PUT', `/matters/${m.id}/stage`, { stageId: stages[1]!.id })
     expect(await where()).toBe(stages[1]!.name)
+    interface Said {
+      code: string
+    }
+    const place = (p: Person, b: object) => p.call<Said & { joined: boolean }>('PUT', `/matters/${m.id}/place`, b)
+    const column = async (by: string) => (await board(`by=${by}`)).columns.find((c) => c.cards.some((x) => x.id === m.id))?.name
+    // What stood elsewhere when it was moved is not moved; nor to what the firm does not have.
+    expect((await place(who.noor, { by: 'stage', from: String(stages[0]!.id), to: String(stages[1]!.id) })).body.code).toBe('changed-meanwhile') // prettier-ignore
+    expect((await place(who.noor, { by: 'area', from: String(area!.id), to: '999999' })).status).toBe(400)
+    expect((await place(who.noor, { by: 'area', from: String(area!.id), to: '1 OR 1' })).status).toBe(400)
+    expect((await place(who.noor, { by: 'court', from: '', to: 'Court of Boards' })).status).toBe(200)
+    expect(await column('court')).toBe('Court of Boards')
+    const other = await row<{ id: number; name: string; first: number }>(office.db.manager, `SELECT p.id, p.name, s.id AS first FROM practice_area p JOIN stage s ON s.area_id = p.id WHERE p.id <> ? AND NOT s.retired ORDER BY p.id, s.ordinal LIMIT 1`, [area!.id]) // prettier-ignore
+    expect((await place(who.noor, { by: 'area', from: String(area!.id), to: String(other!.id) })).status).toBe(200)
+    const stageOf = async () => (await row<{ s: number }>(office.db.manager, `SELECT stage_id AS s FROM matter WHERE id = ?`, [m.id]))!.s
+    expect([await column('area'), await stageOf()]).toEqual([other!.name, other!.first])
+    // Taken back, it stands where it stood, not at the first stage; a stage of another area is refused.
+    const back = { by: 'area', from: String(other!.id), to: String(area!.id) }
+    expect((await place(who.noor, { ...back, stageId: other!.first })).status).toBe(400)
+    expect((await place(who.noor, { ...back, stageId: stages[1]!.id })).status).toBe(200)
+    expect(await stageOf()).toBe(stages[1]!.id)
+    // A new lead comes to the team, and leaves it when it is taken back; who does not keep the matter hands over nothing.
+    const team = async () => (await rows<{ id: number; role: string }>(office.db.manager, `SELECT user_id AS id, role FROM matter_team WHERE matter_id = ? ORDER BY user_id`, [m.id])).map((t) => [t.id, t.role]) // prettier-ignore
+    const [from, to] = [String(ids.noor), String(ids.tomas)]
+    const first = await team()
+    expect((await place(who.jun, { by: 'lead', from, to })).status).toBe(403)
+    expect((await place(who.noor, { by: 'lead', from, to })).body.joined).toBe(true)
+    expect(await team()).toEqual([[ids.noor, 'lawyer'], [ids.tomas, 'lead']].sort((a, b) => Number(a[0]) - Number(b[0]))) // prettier-ignore
+    expect((await place(who.noor, { by: 'lead', from, to })).body.code).toBe('changed-meanwhile')
+    expect((await place(who.noor, { by: 'lead', from: to, to: from, leave: true })).status).toBe(200)
+    expect(await team()).toEqual(first)
     for (const by of ['court', 'area', 'lead']) {
       const all = await board(`by=${by}`)
       const open = await row<{ n: number }>(office.db.manager, `SELECT COUNT(*) AS n FROM matter m WHERE m.closed_on IS NULL AND m.kind = 'client' AND (m.staff_file >= 1 OR EXISTS (SELECT 1 FROM matter_team t WHERE t.matter_id = m.id AND t.user_id = ? AND t.at_file >= 1)) AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = ?)`, [ids.noor, ids.noor]) // prettier-ignore

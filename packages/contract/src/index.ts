@@ -67,7 +67,17 @@ export type { RouteMeta } from './base'
 export type { Me } from './shell'
 export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn } from './people'
 export { type FieldGroupOut, type FieldIn, type FieldOwner, type FieldValues } from './fields'
-export { conflictStates, sides, teamRoles, type MatterChange, type MatterFilter, type MatterIn, type PayerIn } from './matters'
+export {
+  boardGroups,
+  conflictStates,
+  sides,
+  teamRoles,
+  type MatterChange,
+  type MatterFilter,
+  type MatterIn,
+  type MatterPlace,
+  type PayerIn,
+} from './matters'
 export { costKinds, paidFrom, type CostFilter, type CostIn, type CostKindIn, type RecurringIn } from './costs'
 export { type AgendaIn } from './docket'
 export { type ChainOut, type DifferenceOut, type DifferenceSeen, type DocketActIn, type DocketRow } from './docket-rows'
@@ -80,7 +90,6 @@ export { bookFiles, type IncomeIn, type JournalTemplateIn } from './books'
 export { type CallIn } from './calls'
 export {
   asideKinds,
-  boardGroups,
   flowGroups,
   matterGroups,
   reportKeys,

@@ -104,6 +104,24 @@ export type MatterIn = z.infer<typeof matterIn>
 export const matterChange = z.object({ id, ...described, clientId: id, version: z.number().int().optional() })
 export type MatterChange = z.infer<typeof matterChange>
 
+export const boardGroups = ['stage', 'court', 'area', 'lead'] as const
+/** A column of a board: the court’s name, else the number of stage, area or lawyer; empty for what has none. */
+const column = text(160)
+const matterPlace = z
+  .object({
+    id,
+    by: z.enum(boardGroups),
+    /** Where whoever moves it sees it; elsewhere it was moved meanwhile. */
+    from: column,
+    to: column,
+    /** Of another area, the stage to stand at; else its first. */
+    stageId: id.nullable().optional(),
+    /** Of another lead, whether the one before leaves the team; else they stay on it. */
+    leave: z.boolean().default(false),
+  })
+  .refine((p) => p.by === 'court' || /^\d{0,9}$/.test(p.to), { path: ['to'], error: 'Choose a column of this board' })
+export type MatterPlace = z.infer<typeof matterPlace>
+
 /** How far the conflict check of a matter is. */
 export const conflictStates = ['cleared', 'not checked', 'to decide', 'waiver needed', 'declined'] as const
 
@@ -322,6 +340,9 @@ export const matters = {
   setFields: route('matters.open', 'PUT', '/matters/{id}/fields', 'Fill in the firm’s own fields')
     .input(z.object({ id, fields: fieldValues }))
     .output(ok),
+  place: route('matters.open', 'PUT', '/matters/{id}/place', 'Move a matter to another column of a board')
+    .input(matterPlace)
+    .output(z.object({ joined: z.boolean() })),
   setStage: route('matters.open', 'PUT', '/matters/{id}/stage', 'Move a matter to a stage')
     .input(z.object({ id, stageId: id }))
     .output(ok),

@@ -1,6 +1,7 @@
 import { flowSteps } from '@heron/core/oversight'
 import { z } from 'zod'
 import { amountOrNone, cents, day, fileOut, id, made, needed, ok, rate, route, text, whole, withId } from './base'
+import { boardGroups } from './matters'
 
 export const flowGroups = ['person', 'matter', 'client', 'area', 'originating', 'month'] as const
 export const reportKeys = [
@@ -18,7 +19,6 @@ export const reportKeys = [
 ] as const
 export type ReportKey = (typeof reportKeys)[number]
 export const matterGroups = ['court', 'area', 'stage', 'lead'] as const
-export const boardGroups = ['stage', 'court', 'area', 'lead'] as const
 /** What needs a decision and is not settled by one act: it may be put off for a while. */
 export const asideKinds = ['budgets', 'trust', 'months', 'stopped'] as const
 export type AsideKind = (typeof asideKinds)[number]

@@ -8,10 +8,10 @@ import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { reachedByStage } from './arrangement'
 import { Matter, MatterParty } from './entities'
 import { knownRuleSet } from '../platform/rule-sets'
 import { writeAround } from './open'
+import { startInArea } from './stages'
 import { indexMatters } from './words'
 
 async function describedBy(m: EntityManager, id: number) {
@@ -52,24 +52,8 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
       ...(await rows<{ id: number }>(m, `SELECT contact_id AS id FROM matter_client WHERE matter_id = ?`, [id])).map((c) => c.id),
     ])
     const { tags, clientIds, fields, version: _version, ...own } = input
-    const movesArea = own.areaId !== matter.areaId
-    const stage =
-      movesArea && own.areaId
-        ? await row<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal LIMIT 1`, [own.areaId])
-        : null
-    await m.update(Matter, id, {
-      ...own,
-      shortName: own.shortName || own.name.slice(0, 60),
-      version: matter.version + 1,
-      ...(movesArea ? { stageId: stage?.id ?? null } : {}),
-    })
-    if (stage)
-      await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
-        id,
-        stage.id,
-        ctx.clock.today(),
-        ctx.actor.id,
-      ])
+    await m.update(Matter, id, { ...own, shortName: own.shortName || own.name.slice(0, 60), version: matter.version + 1 })
+    if (own.areaId !== matter.areaId) await startInArea(m, ctx, id, own.areaId)
     await writeAround(m, id, { tags, clientIds, clientId: own.clientId })
     const written = fields ? await writeFields(m, ctx, 'matter', id, fields, own.areaId) : null
     await indexMatters(m, [id])
@@ -178,35 +162,6 @@ export function removeParty(ctx: Ctx, partyId: number): Promise<void> {
       matterId: p.matterId,
       subject: 'matter',
       subjectId: p.matterId,
-    })
-  })
-}
-
-export function setStage(ctx: Ctx, matterId: number, stageId: number): Promise<void> {
-  return work(ctx, async (m) => {
-    await requireOpenMatter(m, ctx, matterId)
-    const stage = await row<{ name: string; was: string | null; wasId: number | null }>(
-      m,
-      `SELECT s.name, o.name AS was, m.stage_id AS wasId FROM stage s JOIN matter m ON m.area_id = s.area_id LEFT JOIN stage o ON o.id = m.stage_id WHERE s.id = ? AND m.id = ?`,
-      [stageId, matterId],
-    )
-    if (!stage) throw fieldFault('stageId', 'Choose a stage of this matter’s area')
-    if (stage.wasId === stageId) return
-    await m.update(Matter, matterId, { stageId })
-    await reachedByStage(m, ctx, matterId, stageId)
-    await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
-      matterId,
-      stageId,
-      ctx.clock.today(),
-      ctx.actor.id,
-    ])
-    await audit(m, ctx, {
-      kind: 'stage',
-      text: `Stage: ${stage.name}`,
-      matterId,
-      subject: 'matter',
-      subjectId: matterId,
-      detail: { was: { stage: stage.was }, became: { stage: stage.name } },
     })
   })
 }

@@ -19,6 +19,16 @@ export class Stage {
   @Column('int') areaId!: number
   @Column('varchar') name!: string
   @Column('smallint') ordinal!: number
+  @Column('boolean') retired!: boolean
+}
+
+@Entity('matter_stage')
+export class MatterStage {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('int') stageId!: number
+  @Column('varchar') fromDay!: string
+  @Column('int') setBy!: number
 }
 
 @Entity('matter')
@@ -106,4 +116,4 @@ export class ClientRate {
   @Column('bigint') rate!: number
 }
 
-export const matterEntities = [PracticeArea, Stage, Matter, MatterParty, MatterTeam, FeePortion, ClientRate]
+export const matterEntities = [PracticeArea, Stage, MatterStage, Matter, MatterParty, MatterTeam, FeePortion, ClientRate]

@@ -1,6 +1,7 @@
 export { matters } from './area'
 export { openMatter } from './open'
-export { addParty, changeMatter, setStage } from './change'
+export { addParty, changeMatter } from './change'
+export { setStage } from './stages'
 export { arrangementEffect, changeArrangement, earnPortion } from './arrangement'
 export { putOnTeam, screenPerson, setTeam } from './team'
 export { closeMatter } from './closing'

@@ -1,11 +1,13 @@
 import { done, routes } from '../platform/routes'
 import { arrangementEffect, arrangementOf, changeArrangement, earnPortion } from './arrangement'
 import { setBilling } from './payers'
-import { addParty, changeMatter, changeParty, removeParty, setFields, setStage } from './change'
+import { addParty, changeMatter, changeParty, removeParty, setFields } from './change'
 import { closeMatter, closing, removeMatter, reopenMatter } from './closing'
 import { exportMatters, facets, matters, totals } from './list'
 import { openMatter } from './open'
 import { log, matter, news, recent, setting } from './queries'
+import { placeMatter } from './placing'
+import { setStage } from './stages'
 import { raiseWalls, walls } from './walls'
 import { follow, leaveTeam, screenPerson, setAccess, setTeam, unscreen } from './team'
 
@@ -21,6 +23,7 @@ export const matterRoutes = {
   open: r.open.handler(({ context, input }) => openMatter(context.ctx, input)),
   change: r.change.handler(({ context, input }) => done(changeMatter(context.ctx, input))),
   setFields: r.setFields.handler(({ context, input }) => done(setFields(context.ctx, input.id, input.fields))),
+  place: r.place.handler(({ context, input }) => placeMatter(context.ctx, input)),
   setStage: r.setStage.handler(({ context, input }) => done(setStage(context.ctx, input.id, input.stageId))),
   arrangement: r.arrangement.handler(({ context, input }) => arrangementOf(context.ctx, input.id)),
   arrangementEffect: r.arrangementEffect.handler(({ context, input }) => arrangementEffect(context.ctx, input)),

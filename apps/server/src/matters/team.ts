@@ -69,36 +69,48 @@ export async function putOnTeam(m: EntityManager, ctx: Ctx, matterId: number, in
 export function setTeam(ctx: Ctx, matterId: number, input: TeamIn): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireKept(m, ctx, matterId)
-    if (matter.leadId === input.userId && input.role !== 'lead') throw fieldFault('role', 'Make someone else the lead first')
-    const name = await putOnTeam(m, ctx, matterId, input, ctx.clock.today())
-    if (input.role === 'lead' && matter.leadId !== input.userId) {
-      await run(m, `UPDATE matter SET lead_id = ? WHERE id = ?`, [input.userId, matterId])
-      await run(m, `UPDATE matter_team SET role = 'lawyer' WHERE matter_id = ? AND user_id = ?`, [matterId, matter.leadId])
-    }
-    await audit(m, ctx, {
-      kind: 'team',
-      text: `${name} is on the team as ${input.role}${input.keeps ? ' and keeps the matter' : ''}`,
-      matterId,
-      subject: 'matter',
-      subjectId: matterId,
-      detail: { became: { grants: input.grants ?? 'as usual for the role' } },
-    })
+    await giveTeam(m, ctx, matter, input)
+  })
+}
+
+/** As `setTeam`, in a transaction that already checked who may. */
+export async function giveTeam(m: EntityManager, ctx: Ctx, matter: { id: number; leadId: number }, input: TeamIn): Promise<void> {
+  const matterId = matter.id
+  if (matter.leadId === input.userId && input.role !== 'lead') throw fieldFault('role', 'Make someone else the lead first')
+  const name = await putOnTeam(m, ctx, matterId, input, ctx.clock.today())
+  if (input.role === 'lead' && matter.leadId !== input.userId) {
+    await run(m, `UPDATE matter SET lead_id = ? WHERE id = ?`, [input.userId, matterId])
+    await run(m, `UPDATE matter_team SET role = 'lawyer' WHERE matter_id = ? AND user_id = ?`, [matterId, matter.leadId])
+  }
+  await audit(m, ctx, {
+    kind: 'team',
+    text: `${name} is on the team as ${input.role}${input.keeps ? ' and keeps the matter' : ''}`,
+    matterId,
+    subject: 'matter',
+    subjectId: matterId,
+    detail: { became: { grants: input.grants ?? 'as usual for the role' } },
   })
 }
 
 export function leaveTeam(ctx: Ctx, matterId: number, userId: number): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireKept(m, ctx, matterId)
-    if (matter.leadId === userId) throw refused('lead-stays', 'The lead lawyer stays on the team. Make someone else the lead first.')
-    const who = await row<{ name: string }>(
-      m,
-      `SELECT u.name FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.user_id = ?`,
-      [matterId, userId],
-    )
-    if (!who) throw notFound('person on this team')
-    await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-    await audit(m, ctx, { kind: 'team', text: `${who.name} is off the team`, matterId, subject: 'matter', subjectId: matterId })
+    await takeOffTeam(m, ctx, matter, userId)
   })
+}
+
+/** As `leaveTeam`, in a transaction that already checked who may. */
+export async function takeOffTeam(m: EntityManager, ctx: Ctx, matter: { id: number; leadId: number }, userId: number): Promise<void> {
+  const matterId = matter.id
+  if (matter.leadId === userId) throw refused('lead-stays', 'The lead lawyer stays on the team. Make someone else the lead first.')
+  const who = await row<{ name: string }>(
+    m,
+    `SELECT u.name FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.user_id = ?`,
+    [matterId, userId],
+  )
+  if (!who) throw notFound('person on this team')
+  await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await audit(m, ctx, { kind: 'team', text: `${who.name} is off the team`, matterId, subject: 'matter', subjectId: matterId })
 }
 
 export function setAccess(ctx: Ctx, matterId: number, staff: Grants): Promise<void> {

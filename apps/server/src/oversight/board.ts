@@ -54,18 +54,21 @@ export async function board(ctx: Ctx, f: { by: By; areaId?: number | undefined }
   }
 }
 
-/** The columns in their order: all stages of an area, also empty ones; else those that have matters, the fullest first. */
+/** The columns in their order: all stages of an area, all areas and all lawyers, also empty ones; else those that have matters. */
 async function columnsOf(ctx: Ctx, f: { by: By; areaId?: number | undefined }, counts: ReadonlyMap<string, number>) {
   const m = ctx.db.manager
   const sql: Record<By, string | null> = {
-    stage: `SELECT s.id AS k, ${f.areaId ? 's.name' : `CONCAT(p.name, ', ', s.name)`} AS name FROM stage s JOIN practice_area p ON p.id = s.area_id ${f.areaId ? 'WHERE s.area_id = ?' : ''} ORDER BY p.name, s.ordinal`,
+    stage: `SELECT s.id AS k, ${f.areaId ? 's.name' : `CONCAT(p.name, ', ', s.name)`} AS name, ${f.areaId ? 'NOT s.retired' : 'FALSE'} AS stands FROM stage s JOIN practice_area p ON p.id = s.area_id ${f.areaId ? 'WHERE s.area_id = ?' : ''} ORDER BY p.name, s.ordinal`,
     court: null,
-    area: `SELECT id AS k, name FROM practice_area ORDER BY name`,
-    lead: `SELECT id AS k, name FROM user_account ORDER BY name`,
+    area: `SELECT id AS k, name, TRUE AS stands FROM practice_area ORDER BY name`,
+    lead: `SELECT id AS k, name, active AND role = 'lawyer' AS stands FROM user_account ORDER BY name`,
   }
-  const known = sql[f.by] ? await rows<{ k: number; name: string }>(m, sql[f.by]!, f.by === 'stage' && f.areaId ? [f.areaId] : []) : []
-  const all = known.map((c) => ({ key: String(c.k), name: c.name }))
-  const named = f.by === 'court' ? [...counts.keys()].filter(Boolean).sort().map((k) => ({ key: k, name: k })) : all // prettier-ignore
-  const shown = f.by === 'stage' && f.areaId ? named : named.filter((c) => counts.get(c.key))
-  return [...(counts.get('') ? [{ key: '', name: noneOf[f.by] }] : []), ...shown].slice(0, 40)
+  const known = sql[f.by]
+    ? await rows<{ k: number; name: string; stands: number }>(m, sql[f.by]!, f.by === 'stage' && f.areaId ? [f.areaId] : [])
+    : []
+  const named =
+    f.by === 'court'
+      ? [...counts.keys()].filter(Boolean).sort().map((k) => ({ key: k, name: k })) // prettier-ignore
+      : known.filter((c) => c.stands || counts.get(String(c.k))).map((c) => ({ key: String(c.k), name: c.name }))
+  return [...(counts.get('') ? [{ key: '', name: noneOf[f.by] }] : []), ...named].slice(0, 40)
 }

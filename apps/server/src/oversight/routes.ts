@@ -1,5 +1,5 @@
 import { done, routes } from '../platform/routes'
-import { tableFile } from '../platform/table-file'
+import { takenFile } from '../platform/table-file'
 import { putOff, takeUp } from './aside'
 import { ask } from './ask'
 import { board } from './board'
@@ -33,7 +33,7 @@ export const oversightRoutes = {
   file: o.file.handler(async ({ context, input }) => {
     const was = input.added ? await added(context.ctx, input.added) : undefined
     if (!was) await judgeReport(context.ctx, input.what, input)
-    return tableFile(context.ctx, await fileOf(context.ctx, input.what, input, { columns: input.columns, was }), input.format)
+    return takenFile(context.ctx, await fileOf(context.ctx, input.what, input, { columns: input.columns, was }), input.format, 'oversight')
   }),
   readers: o.readers.handler(({ context }) => mayRead(context.ctx)),
   schedules: o.schedules.handler(({ context }) => schedules(context.ctx)),

@@ -3,6 +3,8 @@ import { showDay, isDay } from '@heron/core/calendar'
 import { writeTable } from '@heron/core/formats'
 import { showAmount } from '@heron/core/money'
 import writeExcelFile from 'write-excel-file/node'
+import type { ActSubject } from './area'
+import { audit } from './audit'
 import type { Ctx } from './context'
 import { download } from './files'
 import { letterheadOf, makePdf } from './pdf'
@@ -105,6 +107,13 @@ async function asXlsx(t: TableFile): Promise<Buffer> {
 
 /** More lines are laid out by no request. */
 const mostOnPaper = 4_000
+
+/** As `tableFile`, for a person who asks for it: what was taken out of the firm's books as a file stays on record. */
+export async function takenFile(ctx: Ctx, t: TableFile, format: 'pdf' | 'xlsx' | 'csv', subject: ActSubject): Promise<File> {
+  const file = await tableFile(ctx, t, format)
+  await audit(ctx.db.manager, ctx, { kind: 'read', text: `${t.title}, ${t.under}: written to a file`, subject })
+  return file
+}
 
 /** A table as PDF, as a workbook with amounts that add up, or as CSV with amounts as plain decimals. */
 export async function tableFile(ctx: Ctx, t: TableFile, format: 'pdf' | 'xlsx' | 'csv'): Promise<File> {

@@ -3,7 +3,7 @@ import type { bookFiles } from '@heron/contract'
 import { showDay, type Day } from '@heron/core/calendar'
 import type { Ctx } from '../../platform/context'
 import { fieldFault } from '../../platform/problem'
-import { tableFile, type FileRow, type TableFile } from '../../platform/table-file'
+import { takenFile, type FileRow, type TableFile } from '../../platform/table-file'
 import { accountLines, trialBalance } from './journals'
 import { balanceSheet, cashFlow, incomeStatement, taxes } from './statements'
 
@@ -130,4 +130,4 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
   }
 }
 
-export const bookFile = async (ctx: Ctx, f: Wanted): Promise<File> => tableFile(ctx, await tableOf(ctx, f), f.format)
+export const bookFile = async (ctx: Ctx, f: Wanted): Promise<File> => takenFile(ctx, await tableOf(ctx, f), f.format, 'account')
