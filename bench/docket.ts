@@ -7,7 +7,7 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { calendarFor, differencesOf, proposalsFor, shippedHolidaySets, shippedRuleSets, type Docket, type Entry } from '@heron/core/docket'
 import { demoPassword } from '@heron/server/firm'
 import { insertMany } from '@heron/server/platform'
@@ -35,7 +35,7 @@ function hundred() {
     ],
   }))
   const own = { ruleSet: { ...federal, deadlines }, calendar: rules.calendar }
-  const trigger = { id: 1, kind: 'trial-set', label: '', day: '2027-03-30', service: null, tentative: false, answersId: null }
+  const trigger = { id: 1, kind: 'trial-set', label: '', day: '2027-03-30' as const, service: null, tentative: false, answersId: null }
   const bare: Docket = { triggers: [trigger], entries: [], facts: [] }
   const entries = proposalsFor(bare, trigger, own).map((p, i): Entry => ({
     id: i + 1,
@@ -57,7 +57,7 @@ function hundred() {
   return { docket: { ...bare, entries }, own }
 }
 const { docket, own } = hundred()
-const change = (day: string) => ({ kind: 'change' as const, triggerId: 1, day, tentative: false, service: null, label: '' })
+const change = (day: Day) => ({ kind: 'change' as const, triggerId: 1, day, tentative: false, service: null, label: '' })
 const times: number[] = []
 for (let i = 0; i < 600; i += 1) {
   const began = performance.now()
@@ -196,7 +196,14 @@ await insertMany(
     .flat()
     .slice(0, 100),
 )
-const act = { kind: 'change', triggerId: busiest[0], day: addDays(String(busiest[6]), 21), tentative: false, service: null, label: '' }
+const act = {
+  kind: 'change',
+  triggerId: busiest[0],
+  day: addDays(String(busiest[6]) as Day, 21),
+  tentative: false,
+  service: null,
+  label: '',
+}
 const shown = (await (await post(`/matters/${busiest[1]}/docket/acts/preview`, { act })).json()) as {
   differences: { entryId: number; effect: string; becomes: string }[]
 }

@@ -1,5 +1,5 @@
 import { dirname, join } from 'node:path'
-import { addDays, addYears } from '@heron/core/calendar'
+import { addDays, addYears, monthStart, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { setUpFirm } from '@heron/server/firm'
 import { addTemplate, saveSet } from '@heron/server/papers'
@@ -19,6 +19,11 @@ import { openDay, Stage } from './stage'
 import { layWordings } from './wordings'
 
 const courts = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
+/** The day on which wages are paid: about the 28th, and always once in a month. */
+const payday = (day: Day): Day => {
+  const due = openDay(addDays(monthStart(day), 27))
+  return monthStart(due) === monthStart(day) ? due : openDay(addDays(monthStart(day), 24))
+}
 
 async function monthlyExpenses(stage: Stage, accounts: Map<string, number>) {
   for (const [code, dollars, memo] of [
@@ -101,9 +106,9 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
       if (open && day < today) await office.workDay()
       await inOne(stage, async () => {
         if (open && openDay(addDays(day, 1)) > addDays(day, 2)) await office.postWeek()
-        if (day === openDay(`${day.slice(0, 8)}28`)) await monthlyExpenses(stage, accounts)
+        if (day === payday(day)) await monthlyExpenses(stage, accounts)
         if (open && day < today) await office.money()
-        if (day === openDay(`${day.slice(0, 8)}03`)) await office.billMonth()
+        if (day === openDay(addDays(monthStart(day), 2))) await office.billMonth()
       })
     }
     stage.day = today

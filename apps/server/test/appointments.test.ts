@@ -1,4 +1,4 @@
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row, rows, run } from '../src/platform'
 import { extendSeries, sendScheduled } from '../src/docket'
@@ -207,7 +207,7 @@ describe('dates that recur', () => {
     const m = await office.matter(noor, 'Mark Client Ltd', { ruleSetKey: null })
     await add(m, { title: 'Renew the mark', day: '2026-11-25', repeats: 'FREQ=YEARLY;INTERVAL=10' })
     expect((await docketOf(m)).map((r) => r.day)).toEqual(['2026-11-25'])
-    const later = { ...base(), clock: { ...base().clock, today: () => '2026-11-26' } }
+    const later = { ...base(), clock: { ...base().clock, today: (): Day => '2026-11-26' } }
     await extendSeries(later)
     expect((await docketOf(m)).map((r) => r.day)).toEqual(['2026-11-25', '2036-11-25'])
     const bad = await noor.post(`/matters/${m.id}/docket`, { title: 'X', weight: 'appointment', day: '2026-12-01', repeats: 'FREQ=HOURLY' })

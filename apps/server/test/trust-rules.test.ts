@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { depositFirmMoney } from '../src/ledger'
 import { instant, row, rows } from '../src/platform'
@@ -22,7 +23,7 @@ const check = (ledgerId: number, amount: number, day = today, more: Record<strin
   orla.post<{ id: number; checkNo: number }>('/trust/payments/now', { ledgerId, day, payeeName: 'Strand Reporting', amount, ...more })
 const sure = { overrideReason: 'the bank confirmed' }
 const actor = async () => ({ id: await office.user('Orla'), name: 'Orla Petrakis', role: 'bookkeeper' as const, mayOverride: true })
-const firmMoney = async (amount: number, day = '2026-10-01') =>
+const firmMoney = async (amount: number, day: Day = '2026-10-01') =>
   depositFirmMoney({ ...office.running.base, actor: await actor() }, await office.bank('pooled'), day, amount)
 const firmLedger = async () =>
   (await row<{ id: number }>(office.db.manager, `SELECT id FROM client_ledger WHERE kind = 'firm' AND bank_account_id = ?`, [

@@ -1,3 +1,4 @@
+import { isDay, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch, type Ref, type WritableComputedRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { provideFilters } from './ui/views'
@@ -46,14 +47,19 @@ export function useAddress<T extends Record<string, string>>(usual: T, steps: re
   return state
 }
 
+/** A day that an address gives; what is none there gives the usual one. */
+export const dayOr = <U extends Day | null>(given: unknown, usual: U): Day | U =>
+  typeof given === 'string' && isDay(given) ? given : usual
+
 /** A day in a field that may be empty. */
-type DayOrNone = { day: string | null }
-export const aDay = (usual: string | null = null): DayOrNone => ({ day: usual })
+type DayOrNone = { day: Day | null }
+export const aDay = (usual: Day | null = null): DayOrNone => ({ day: usual })
 type Usual = string | number | boolean | DayOrNone
-type Value<U extends Usual> = U extends DayOrNone ? string | null : U extends number ? number : U extends boolean ? boolean : U
+type Value<U extends Usual> = U extends DayOrNone ? Day | null : U extends number ? number : U extends boolean ? boolean : U
 const asText = (value: string | number | boolean | null) => (value === true ? 'yes' : value === false ? 'no' : String(value ?? ''))
 function asValue(text: string, usual: Usual): string | number | boolean | null {
-  if (typeof usual === 'object') return text || null
+  // A day that does not exist is none.
+  if (typeof usual === 'object') return dayOr(text, null)
   if (typeof usual === 'boolean') return text === 'yes'
   if (typeof usual !== 'number') return text
   const n = Number(text)

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { screen, within } from '@testing-library/vue'
 import { describe, expect, it } from 'vitest'
 import OpenProcedure from '../src/matters/OpenProcedure.vue'
@@ -8,7 +9,7 @@ import Walls from '../src/setup/Walls.vue'
 import { agreed, stepRows } from '../src/tasks/steps'
 import { faults, lastNote, later, Server, settled, show } from './stage'
 
-const step = (key: string, dueOn: string | null, assigneeId = 2) => ({
+const step = (key: string, dueOn: Day | null, assigneeId = 2) => ({
   key,
   text: `Step ${key}`,
   dueOn,

@@ -1,6 +1,6 @@
 import { arrangementFault, arrangements } from '@heron/core/billing'
 import { z } from 'zod'
-import { amount, cents, day, id, needed, ok, route, text, withId } from './base'
+import { amount, cents, day, dayOut, id, needed, ok, route, text, withId } from './base'
 
 /** A fee of a set amount, charged at opening or when it is reached; `stageId` is the stage of the matter that reaches it. */
 const portionIn = z.object({
@@ -58,7 +58,7 @@ export const arrangementRoutes = {
     .output(
       z.object({
         billing: z.enum(arrangements),
-        history: z.array(z.object({ from: z.string(), billing: z.enum(arrangements), by: z.string() })),
+        history: z.array(z.object({ from: dayOut, billing: z.enum(arrangements), by: z.string() })),
         portions: z.array(
           z.object({
             id: z.number(),
@@ -67,7 +67,7 @@ export const arrangementRoutes = {
             due: z.enum(['opening', 'reached']),
             stageId: z.number().nullable(),
             stage: z.string().nullable(),
-            earnedOn: z.string().nullable(),
+            earnedOn: dayOut.nullable(),
             /** By a settlement or in review, beside the arrangement. */
             added: z.boolean(),
             billId: z.number().nullable(),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, fileOut, id, legAmount, longBody, made, needed, ok, route, text, upload, withId } from './base'
+import { amount, asks, cents, day, dayOut, fileOut, id, legAmount, longBody, made, needed, ok, route, text, upload, withId } from './base'
 
 const place = z.number().int().min(0).max(199)
 const csvMatch = z.object({
@@ -21,8 +21,8 @@ export type CsvMatchIn = z.infer<typeof csvMatch>
 const lineOut = z.object({
   id: z.number(),
   /** As the bank writes it, and on which day it counts here. */
-  day: z.string(),
-  countsOn: z.string(),
+  day: dayOut,
+  countsOn: dayOut,
   amount: cents,
   check: z.string(),
   reference: z.string(),
@@ -32,7 +32,7 @@ const lineOut = z.object({
 const entryOut = z.object({
   id: z.number(),
   journalId: z.number(),
-  day: z.string(),
+  day: dayOut,
   amount: cents,
   check: z.string(),
   text: z.string(),
@@ -66,8 +66,8 @@ export const bank = {
         kind: z.enum(['pooled', 'separate', 'operating']),
         ending: z.string(),
         book: cents,
-        startedOn: z.string().nullable(),
-        closedTo: z.string().nullable(),
+        startedOn: dayOut.nullable(),
+        closedTo: dayOut.nullable(),
         readTo: z.string().nullable(),
         open: z.number(),
       }),
@@ -87,8 +87,8 @@ export const bank = {
         fileId: z.number(),
         format: z.string(),
         account: z.string(),
-        from: z.string().nullable(),
-        to: z.string().nullable(),
+        from: dayOut.nullable(),
+        to: dayOut.nullable(),
         opening: cents.nullable(),
         closing: cents.nullable(),
         lines: z.number(),
@@ -97,7 +97,7 @@ export const bank = {
         oddities: z.array(z.string()),
         /** What does not add up, in words; with any of these a person says why it is taken. */
         differences: z.array(z.string()),
-        sample: z.array(z.object({ day: z.string(), amount: cents, check: z.string(), text: z.string() })),
+        sample: z.array(z.object({ day: dayOut, amount: cents, check: z.string(), text: z.string() })),
         csv: z.object({ columns: z.array(z.string()), rows: z.array(z.array(z.string())), match: csvMatch }).nullable(),
       }),
     ),
@@ -125,9 +125,9 @@ export const bank = {
       z.object({
         name: z.string(),
         kind: z.enum(['pooled', 'separate', 'operating']),
-        to: z.string(),
+        to: dayOut,
         closed: z.boolean(),
-        closedTo: z.string().nullable(),
+        closedTo: dayOut.nullable(),
         reconciliationId: z.number().nullable(),
         /** It was closed and opened again; its old report stays. */
         reopened: z.boolean(),
@@ -160,7 +160,7 @@ export const bank = {
     .output(
       z.array(
         z.object({
-          to: z.string(),
+          to: dayOut,
           figures: z.object({ bank: cents, book: cents }).nullable(),
           /** Lines that only the bank has, and entries that only the book has, at its end. */
           lines: z.number(),
@@ -173,7 +173,7 @@ export const bank = {
     ),
   start: route('books.see', 'GET', '/bank/accounts/{id}/start', 'Entries of before the start that could have been in transit then')
     .input(withId)
-    .output(z.object({ startedOn: z.string().nullable(), rows: z.array(z.object({ id: z.number(), day: z.string(), amount: cents, check: z.string(), text: z.string(), marked: z.boolean() })) })), // prettier-ignore
+    .output(z.object({ startedOn: dayOut.nullable(), rows: z.array(z.object({ id: z.number(), day: dayOut, amount: cents, check: z.string(), text: z.string(), marked: z.boolean() })) })), // prettier-ignore
   proposals: route('books.see', 'POST', '/bank/accounts/{id}/proposals', 'What open lines seem to be', asks)
     .input(withId)
     .output(z.object({ rows: z.array(z.object({ key: z.string(), lines: z.array(lineOut), entries: z.array(entryOut), way: z.string(), why: z.string(), sure: z.boolean(), score: z.number(), difference: cents })), gaveUp: z.array(z.number()) })), // prettier-ignore
@@ -261,7 +261,7 @@ export const bank = {
     .input(z.object({ id, reason: needed('Say why', 300) }))
     .output(ok),
   requests: route('trust.approve', 'GET', '/bank/month-requests', 'What is asked of months, and waits for a second person').output(
-    z.array(monthRequest.extend({ bank: z.string(), to: z.string(), balance: cents, book: cents })),
+    z.array(monthRequest.extend({ bank: z.string(), to: dayOut, balance: cents, book: cents })),
   ),
   agree: route('trust.approve', 'POST', '/bank/month-requests/{id}/agree', 'Agree that a month be closed, or opened again')
     .input(withId)

@@ -1,6 +1,7 @@
 import { oc } from '@orpc/contract'
-import { isSensibleDay } from '@heron/core/calendar'
-import { mostMoney } from '@heron/core/money'
+import { isSensibleDay, type Day } from '@heron/core/calendar'
+import { mostMoney, type Cents } from '@heron/core/money'
+import type { Minutes } from '@heron/core/time'
 import { z } from 'zod'
 import type { Rule } from './rights'
 import './words'
@@ -41,33 +42,44 @@ export const route = (rule: Rule, method: Method, path: `/${string}`, summary: s
 
 export const id = z.coerce.number('Choose one').int('Choose one').positive('Choose one').max(4_294_967_295, 'There is no such record')
 export const withId = z.object({ id })
-/** An existing date of the years 1900 to 2200. What has happened is judged besides by the server's own today. */
-export const day = z.string('Give a date').refine(isSensibleDay, 'Give a date that exists, like 2026-11-25, of the years 1900 to 2200')
-export const cents = z.number('Give an amount').int('Give whole cents').min(-mostMoney.sum).max(mostMoney.sum)
+/**
+ * An existing date of the years 1900 to 2200. What was judged here is a `Day` of core from then on, and no other text is; what has
+ * happened is judged besides by the server's own today.
+ */
+export const day = z
+  .string('Give a date')
+  .refine(isSensibleDay, 'Give a date that exists, like 2026-11-25, of the years 1900 to 2200') as unknown as z.ZodType<Day, string>
+/** A day in an answer: it comes from where it was judged when it was taken in. */
+export const dayOut = z.string() as unknown as z.ZodType<Day, string>
+/** Whole cents of core; what is counted in minutes does not pass for them. */
+type Money = z.ZodType<Cents, number>
+export const cents: Money = z.number('Give an amount').int('Give whole cents').min(-mostMoney.sum).max(mostMoney.sum)
 /** An amount of one entry, above zero. */
-export const amount = z
+export const amount: Money = z
   .number({ error: 'Give an amount' })
   .int('Give whole cents')
   .positive('Give an amount above zero')
   .max(mostMoney.amount, 'One entry holds at most $1,000,000,000.00. Check the amount')
 /** An amount of one side or the other: above zero or below. */
-export const legAmount = z
+export const legAmount: Money = z
   .number('Give an amount')
   .int('Give whole cents')
   .min(-mostMoney.amount)
   .max(mostMoney.amount, 'One line holds at most $1,000,000,000.00')
 /** An amount of one entry that may be nothing. */
-export const amountOrNone = z
+export const amountOrNone: Money = z
   .number({ error: 'Give an amount' })
   .int('Give whole cents')
   .min(0, 'Give an amount of zero or more')
   .max(mostMoney.amount, 'One entry holds at most $1,000,000,000.00. Check the amount')
 /** A rate by the hour. */
-export const rate = z
+export const rate: Money = z
   .number({ error: 'Give a rate' })
   .int('Give whole cents')
   .min(0, 'Give a rate of zero or more')
   .max(mostMoney.rate, 'A rate is at most $10,000.00 an hour. Check the amount')
+/** Minutes in an answer. */
+export const minutesOut: z.ZodType<Minutes, number> = z.number()
 /** Text of so many characters at most; what is longer is not looked at any further. */
 export const text = (max: number) =>
   z

@@ -1,14 +1,14 @@
 import { z } from 'zod'
-import { cents } from './base'
+import { cents, dayOut, minutesOut } from './base'
 
 export const billLine = z.object({
   id: z.number(),
   kind: z.enum(['time', 'flat', 'soft cost', 'hard cost', 'interest', 'tax']),
-  day: z.string().nullable(),
+  day: dayOut.nullable(),
   timekeeper: z.string(),
   initials: z.string(),
   text: z.string(),
-  minutes: z.number().nullable(),
+  minutes: minutesOut.nullable(),
   rate: cents.nullable(),
   worked: cents,
   charged: cents,

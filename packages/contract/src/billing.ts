@@ -5,7 +5,7 @@ import { billLine, totals } from './bill-rows'
 import { payLinks } from './cards'
 import { review, settlements } from './settlements'
 import { budgetStands, statements, terms, termsOut } from './statements'
-import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
+import { amount, amountOrNone, asks, cents, day, dayOut, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base' // prettier-ignore
 
 export const billRow = z.object({
   id: z.number(),
@@ -13,8 +13,8 @@ export const billRow = z.object({
   matterId: z.number(),
   matter: z.string(),
   payer: z.string(),
-  issuedOn: z.string(),
-  dueOn: z.string(),
+  issuedOn: dayOut,
+  dueOn: dayOut,
   total: cents,
   open: cents,
   /** Voided: its number stays, and nothing is owed on it. */
@@ -40,7 +40,7 @@ const noteShown = z.object({
 })
 const creditRow = z.object({
   id: z.number(),
-  day: z.string(),
+  day: dayOut,
   kind: z.enum(moneyKinds),
   reference: z.string(),
   amount: cents,
@@ -54,7 +54,7 @@ export const preBillRow = z.object({
   matterId: z.number(),
   matter: z.string(),
   payer: z.string(),
-  workTo: z.string(),
+  workTo: dayOut,
   state: z.enum(['review', 'approved', 'issued']),
   lines: z.number(),
   total: cents,
@@ -72,7 +72,7 @@ export const preBillOut = preBillRow.omit({ lines: true, total: true }).extend({
   /** Where the matter has a budget: how it stands with this bill. */
   budget: budgetStands,
   /** What the last bill of the matter came to. */
-  last: z.object({ id: z.number(), number: z.string(), issuedOn: z.string(), total: cents, fees: cents, costs: cents }).nullable(),
+  last: z.object({ id: z.number(), number: z.string(), issuedOn: dayOut, total: cents, fees: cents, costs: cents }).nullable(),
   held: cents,
   /** Where it stands among those that wait, and which comes next. */
   place: z.object({ at: z.number(), of: z.number(), next: z.number().nullable() }),
@@ -80,12 +80,12 @@ export const preBillOut = preBillRow.omit({ lines: true, total: true }).extend({
 export const billOut = billRow.extend({
   lines: z.array(billLine),
   totals,
-  workTo: z.string(),
+  workTo: dayOut,
   /** All that settles it, each with what stands applied here and what was left over of it. */
   payments: z.array(
     z.object({
       id: z.number(),
-      day: z.string(),
+      day: dayOut,
       kind: z.enum(['trust', ...moneyKinds, 'credit note', 'write-off', 'void']),
       number: z.string().nullable(),
       reason: z.string(),
@@ -125,7 +125,7 @@ const runMade = z.object({ id: z.number(), of: z.number(), jobId: z.number() })
 const runRow = z.object({
   id: z.number(),
   what: z.enum(['make', 'issue']),
-  day: z.string(),
+  day: dayOut,
   send: z.boolean(),
   by: z.string(),
   beganAt: z.string(),
@@ -152,7 +152,7 @@ const overdueRow = z.object({
   matter: z.string(),
   payer: z.string(),
   email: z.string(),
-  dueOn: z.string(),
+  dueOn: dayOut,
   days: z.number(),
   total: cents,
   open: cents,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { asks, cents, day, fileOut, id, legAmount, made, needed, ok, page, route, text, whole, withId } from './base'
+import { asks, cents, day, dayOut, fileOut, id, legAmount, made, needed, ok, page, route, text, whole, withId } from './base'
 
 export const bookFiles = ['trial', 'account', 'income', 'balance', 'cash', 'taxes'] as const
 const incomeIn = z.object({
@@ -57,7 +57,7 @@ export const books = {
         rows: z.array(
           z.object({
             journalId: z.number(),
-            day: z.string(),
+            day: dayOut,
             memo: z.string(),
             amount: cents,
             balance: cents,
@@ -75,7 +75,7 @@ export const books = {
     .output(
       z.object({
         id: z.number(),
-        day: z.string(),
+        day: dayOut,
         kind: z.string(),
         memo: z.string(),
         /** The paper or record that it belongs to. */
@@ -95,7 +95,7 @@ export const books = {
     .input(incomeIn)
     .output(
       z.object({
-        columns: z.array(z.object({ from: z.string(), to: z.string() })),
+        columns: z.array(z.object({ from: dayOut, to: dayOut })),
         sections: z.array(
           z.object({
             name: z.string(),
@@ -171,10 +171,10 @@ export const books = {
   years: route('books.see', 'GET', '/books/years', 'Fiscal years, which are closed, and how the result is shared').output(
     z.object({
       yearEnd: z.string(),
-      closedTo: z.string().nullable(),
+      closedTo: dayOut.nullable(),
       shares: z.array(z.object({ accountId: z.number(), name: z.string(), basisPoints: z.number() })),
       equity: z.array(z.object({ id: z.number(), name: z.string() })),
-      years: z.array(z.object({ from: z.string(), to: z.string(), over: z.boolean(), net: cents, journalId: z.number().nullable() })),
+      years: z.array(z.object({ from: dayOut, to: dayOut, over: z.boolean(), net: cents, journalId: z.number().nullable() })),
     }),
   ),
   setYears: route('books.post', 'PUT', '/books/years', 'When the fiscal year ends, and who takes its result')
@@ -203,8 +203,8 @@ export const books = {
         lines: z.array(z.object({ accountId: z.number(), amount: cents })),
         dayOfMonth: z.number().nullable(),
         everyMonths: z.number().nullable(),
-        nextOn: z.string().nullable(),
-        until: z.string().nullable(),
+        nextOn: dayOut.nullable(),
+        until: dayOut.nullable(),
         fault: z.string(),
       }),
     ),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { day, hour, id, needed, ok, route, text, whole, zone, asks } from './base'
+import { day, dayOut, hour, id, needed, ok, route, text, whole, zone, asks } from './base'
 
 const time = hour
 const email = z.string('Give an e-mail address').max(190, { abort: true }).pipe(z.email('Give an e-mail address'))
@@ -54,9 +54,9 @@ export const calendar = {
         people: z.array(z.object({ id: z.number(), name: z.string(), zone: z.string(), from: z.string(), to: z.string() })),
         hours: z.array(
           z.object({
-            day: z.string(),
+            day: dayOut,
             time: z.string(),
-            elsewhere: z.array(z.object({ zone: z.string(), day: z.string(), time: z.string() })),
+            elsewhere: z.array(z.object({ zone: z.string(), day: dayOut, time: z.string() })),
           }),
         ),
       }),

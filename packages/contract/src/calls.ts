@@ -1,6 +1,6 @@
 import { callStates } from '@heron/core/billing'
 import { z } from 'zod'
-import { amount, cents, day, id, made, ok, page, pageOf, route, text, whole, withId } from './base'
+import { amount, cents, day, dayOut, id, made, ok, page, pageOf, route, text, whole, withId } from './base'
 
 const callIn = z.object({
   bankAccountId: id,
@@ -25,13 +25,13 @@ const callRow = z.object({
   amount: cents,
   paid: cents,
   open: cents,
-  dueOn: z.string().nullable(),
+  dueOn: dayOut.nullable(),
   message: z.string(),
   minimum: cents.nullable(),
   everyDays: z.number().nullable(),
-  sentOn: z.string().nullable(),
-  seenOn: z.string().nullable(),
-  remindedOn: z.string().nullable(),
+  sentOn: dayOut.nullable(),
+  seenOn: dayOut.nullable(),
+  remindedOn: dayOut.nullable(),
   version: z.number(),
   /** Of the call that it asks for again. */
   afterId: z.number().nullable(),
@@ -58,9 +58,7 @@ export const calls = {
   receipts: route('trust.see', 'GET', '/calls/{id}/receipts', 'Receipts that may have come for a call')
     .input(withId)
     .output(
-      z.array(
-        z.object({ id: z.number(), receiptNo: z.number(), day: z.string(), depositor: z.string(), amount: cents, taken: z.boolean() }),
-      ),
+      z.array(z.object({ id: z.number(), receiptNo: z.number(), day: dayOut, depositor: z.string(), amount: cents, taken: z.boolean() })),
     ),
   took: route('trust.post', 'POST', '/calls/{id}/receipts', 'A posted receipt came for this call')
     .input(z.object({ id, receiptId: id }))

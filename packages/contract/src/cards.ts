@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { cents, id, ok, route, text, withId } from './base'
+import { cents, dayOut, id, ok, route, text, withId } from './base'
 import { billGroup } from './statements'
 
 const token = text(80).refine((t) => /^[\w-]{20,80}$/.test(t), 'This address is not complete')
@@ -51,8 +51,8 @@ export const paying = {
         firm: z.string(),
         number: z.string(),
         payer: z.string(),
-        issuedOn: z.string().nullable(),
-        dueOn: z.string().nullable(),
+        issuedOn: dayOut.nullable(),
+        dueOn: dayOut.nullable(),
         message: z.string(),
         total: cents,
         open: cents,

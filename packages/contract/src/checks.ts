@@ -1,6 +1,6 @@
 import { checkParts, type CheckPart } from '@heron/core/ledger'
 import { z } from 'zod'
-import { cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
+import { cents, day, dayOut, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
 
 const place = z.object({ x: z.number('Give millimetres').min(0).max(210), y: z.number('Give millimetres').min(0).max(275) })
 const checkLayout = z.object(Object.fromEntries(checkParts.map((p) => [p, place])) as Record<CheckPart, typeof place>)
@@ -13,7 +13,7 @@ export const checkIds = z
 export const checkToPrint = z.object({
   id: z.number(),
   checkNo: z.number(),
-  day: z.string(),
+  day: dayOut,
   payee: z.string(),
   amount: cents,
   bank: z.string(),
@@ -49,8 +49,8 @@ export const checks = {
           paymentId: z.number().nullable(),
           state: z.enum(checkStates),
           out: z.enum(['printed', 'by hand']).nullable(),
-          day: z.string().nullable(),
-          paidOn: z.string().nullable(),
+          day: dayOut.nullable(),
+          paidOn: dayOut.nullable(),
           payee: z.string(),
           ledgerId: z.number().nullable(),
           ledger: z.string(),
@@ -92,14 +92,14 @@ export const checks = {
       z.object({
         paymentId: z.number(),
         checkNo: z.number().nullable(),
-        day: z.string(),
+        day: dayOut,
         payee: z.string(),
         address: z.string(),
         ledgerId: z.number(),
         ledger: z.string(),
         amount: cents,
-        lastContact: z.string().nullable(),
-        dueOn: z.string(),
+        lastContact: dayOut.nullable(),
+        dueOn: dayOut,
         note: z.string(),
       }),
     ),

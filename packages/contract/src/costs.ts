@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, id, made, needed, ok, page, route, text, whole, withId } from './base'
+import { amount, asks, cents, day, dayOut, id, made, needed, ok, page, route, text, whole, withId } from './base'
 
 export const costKinds = ['soft cost', 'hard cost'] as const
 /** Out of which pocket a cost was paid: the firm's operating account, the client's money in trust, or nobody's yet. */
@@ -50,7 +50,7 @@ const costRow = z.object({
   matterId: z.number(),
   number: z.string(),
   matter: z.string(),
-  day: z.string(),
+  day: dayOut,
   kind: z.enum(costKinds),
   kindName: z.string(),
   text: z.string(),
@@ -63,7 +63,7 @@ const costRow = z.object({
   /** `before`: before the firm moved in. */
   paidFrom: z.enum([...paidFrom, 'before']).nullable(),
   /** Where it is owed to a vendor: the day on which it was paid. */
-  settledOn: z.string().nullable(),
+  settledOn: dayOut.nullable(),
   state: z.enum(['recorded', 'reversed']),
   /** Where trust money pays it: how that payment stands. */
   payment: z.enum(['draft', 'posted', 'dropped', 'void']).nullable(),
@@ -152,8 +152,8 @@ export const costs = {
         text: z.string(),
         amount: cents,
         payee: z.string(),
-        nextOn: z.string().nullable(),
-        until: z.string().nullable(),
+        nextOn: dayOut.nullable(),
+        until: dayOut.nullable(),
         fault: z.string(),
       }),
     ),

@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { weights } from '@heron/core/docket'
-import { day, id, needed, text } from './base'
+import { day, dayOut, id, needed, text } from './base'
 import { marks } from './names'
 
-export const trace = z.array(z.object({ text: z.string(), date: z.string() }))
+export const trace = z.array(z.object({ text: z.string(), date: dayOut }))
 export const proposal = z.object({
   key: z.string(),
   title: z.string(),
@@ -11,8 +11,8 @@ export const proposal = z.object({
   authority: z.string(),
   link: z.string().nullable(),
   weight: z.enum(weights),
-  date: z.string().nullable(),
-  beforeRoll: z.string().nullable(),
+  date: dayOut.nullable(),
+  beforeRoll: dayOut.nullable(),
   howCounted: z.string(),
   applies: z.boolean(),
   provisional: z.boolean(),
@@ -30,8 +30,8 @@ export const docketRow = z.object({
   authority: z.string(),
   link: z.string().nullable(),
   weight: z.enum(weights),
-  day: z.string(),
-  beforeRoll: z.string().nullable(),
+  day: dayOut,
+  beforeRoll: dayOut.nullable(),
   time: z.string().nullable(),
   lengthMinutes: z.number().nullable(),
   place: z.string(),
@@ -45,14 +45,14 @@ export const docketRow = z.object({
   urgent: z.boolean(),
   provisional: z.boolean(),
   tentative: z.boolean(),
-  trigger: z.object({ id: z.number(), label: z.string(), day: z.string(), service: z.string().nullable() }).nullable(),
+  trigger: z.object({ id: z.number(), label: z.string(), day: dayOut, service: z.string().nullable() }).nullable(),
   setBy: z.enum(['rule', 'hand', 'court']),
   /** What the rule gives, where the day is not the rule's. */
-  ruleDay: z.string().nullable(),
+  ruleDay: dayOut.nullable(),
   /** How it came to its day, in one line: the count, or who set it and what the rule would give. */
   how: z.string(),
   /** Where it is met: the day on which it was done, when that was said. */
-  metOn: z.string().nullable(),
+  metOn: dayOut.nullable(),
   /** It is what takes place on the day of its trigger itself, such as the trial; it moves with that. */
   isEvent: z.boolean(),
   reason: z.string(),
@@ -119,25 +119,25 @@ export const chains = z
 export const chainOut = z.object({
   entryId: z.number(),
   title: z.string(),
-  day: z.string(),
+  day: dayOut,
   setBy: z.enum(['rule', 'hand', 'court']),
-  ruleDay: z.string().nullable(),
+  ruleDay: dayOut.nullable(),
   follows: z.boolean(),
-  dates: z.array(z.object({ entryId: z.number(), title: z.string(), follows: z.string().nullable(), byRule: z.string().nullable() })),
+  dates: z.array(z.object({ entryId: z.number(), title: z.string(), follows: dayOut.nullable(), byRule: dayOut.nullable() })),
 })
 export type ChainOut = z.infer<typeof chainOut>
 export type DocketActIn = z.infer<typeof docketAct>
 export const effects = z.enum(['moves', 'recounted', 'goes', 'closes', 'comes in', 'drops out', 'kept'])
 /** A difference as it was shown to whoever takes it; the server refuses where it would now be another. */
-export const differenceSeen = z.object({ entryId: id, effect: effects, becomes: z.string().nullable() })
+export const differenceSeen = z.object({ entryId: id, effect: effects, becomes: dayOut.nullable() })
 export type DifferenceSeen = z.infer<typeof differenceSeen>
 export const difference = differenceSeen.extend({
   title: z.string(),
   weight: z.enum(weights),
   authority: z.string(),
   because: z.string().nullable(),
-  was: z.string(),
-  beforeRoll: z.string().nullable(),
+  was: dayOut,
+  beforeRoll: dayOut.nullable(),
   howCounted: z.string(),
   trace,
   leftOut: z.boolean(),

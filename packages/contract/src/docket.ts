@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { chainOut, chains, difference, differenceSeen, docketAct, docketRow, proposal, triggerIn } from './docket-rows'
 import { marks } from './names'
 import { weights } from '@heron/core/docket'
-import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, whole, asks } from './base'
+import { day, dayOut, fileOut, hour, id, longBody, made, needed, ok, route, text, whole, asks } from './base'
 
 const closureIn = {
   day,
@@ -119,7 +119,7 @@ export const docket = {
             kind: z.string(),
             title: z.string(),
             label: z.string(),
-            day: z.string(),
+            day: dayOut,
             service: z.string().nullable(),
             asksService: z.boolean(),
             tentative: z.boolean(),
@@ -200,7 +200,7 @@ export const docket = {
           title: z.string(),
           matterId: z.number(),
           matter: z.string(),
-          day: z.string(),
+          day: dayOut,
           weight: z.enum(weights),
           lead: z.number(),
           at: z.string(),
@@ -248,7 +248,7 @@ export const docket = {
         /** The day from which a sum without one of its own starts; today where left out. */ from: day.optional(),
       }),
     )
-    .output(z.object({ day: z.string(), text: z.string() })),
+    .output(z.object({ day: dayOut, text: z.string() })),
   change: route('docket.change', 'PUT', '/docket/{id}', 'Change what an entry says; the day of a counted date moves by an act of its own')
     .input(
       z.object({
@@ -264,7 +264,7 @@ export const docket = {
     z.array(
       z.object({
         id: z.number(),
-        day: z.string(),
+        day: dayOut,
         name: z.string(),
         ruleSetKey: z.string().nullable(),
         filingOnly: z.boolean(),
@@ -321,13 +321,13 @@ export const docket = {
     .input(z.object(agendaIn))
     .output(
       z.object({
-        today: z.string(),
-        until: z.string(),
+        today: dayOut,
+        until: dayOut,
         rows: z.array(docketRow),
         late: z.array(docketRow),
         /** Whether there is more than is shown, of those ahead and of those late. */
         more: z.object({ rows: z.boolean(), late: z.boolean() }),
-        closed: z.array(z.object({ day: z.string(), name: z.string() })),
+        closed: z.array(z.object({ day: dayOut, name: z.string() })),
         courtDays: z.record(z.string(), z.number()),
       }),
     ),

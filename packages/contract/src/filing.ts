@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { day, id, longBody, made, needed, ok, page, pageOf, route, text, upload, withId } from './base'
+import { day, dayOut, id, longBody, made, needed, ok, page, pageOf, route, text, upload, withId } from './base'
 import { folderPath } from './papers'
 
 const person = z.object({ name: z.string(), address: z.string() })
@@ -13,7 +13,7 @@ export const trayRow = z.object({
   known: z.boolean(),
   from: z.string(),
   subject: z.string(),
-  day: z.string().nullable(),
+  day: dayOut.nullable(),
   comeAt: z.string(),
   parts: z.number(),
   proposal: proposal.nullable(),
@@ -46,7 +46,7 @@ export const filing = {
         to: z.array(person),
         cc: z.array(person),
         dateText: z.string(),
-        day: z.string().nullable(),
+        day: dayOut.nullable(),
         excerpt: z.string(),
         unread: z.string(),
         name: z.string(),

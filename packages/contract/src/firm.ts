@@ -1,6 +1,6 @@
 import { paymentClasses } from '@heron/core/billing'
 import { z } from 'zod'
-import { amount, basisPoints, cents, day, id, longBody, made, needed, ok, rate, route, text, whole, withId, zone } from './base'
+import { amount, basisPoints, cents, day, dayOut, id, longBody, made, needed, ok, rate, route, text, whole, withId, zone } from './base'
 import { grants, teamRoles } from './matters'
 import { roles } from './rights'
 
@@ -49,10 +49,10 @@ const rateIn = z.object({ from: day, to: day.nullable().default(null), rate, usu
 const person = personIn.extend({
   id: z.number(),
   active: z.boolean(),
-  leftOn: z.string().nullable(),
-  rates: z.array(z.object({ id: z.number(), from: z.string(), to: z.string().nullable(), rate: cents, usual: z.boolean() })),
+  leftOn: dayOut.nullable(),
+  rates: z.array(z.object({ id: z.number(), from: dayOut, to: dayOut.nullable(), rate: cents, usual: z.boolean() })),
   absence: z
-    .object({ id: z.number(), kind: z.enum(['leave', 'departure']), from: z.string(), to: z.string().nullable(), begun: z.boolean() })
+    .object({ id: z.number(), kind: z.enum(['leave', 'departure']), from: dayOut, to: dayOut.nullable(), begun: z.boolean() })
     .nullable(),
 })
 
@@ -87,8 +87,8 @@ const absence = z.object({
   userId: z.number(),
   name: z.string(),
   kind: z.enum(['leave', 'departure']),
-  from: z.string(),
-  to: z.string().nullable(),
+  from: dayOut,
+  to: dayOut.nullable(),
   ended: z.boolean(),
   /** It has taken effect; one ahead is planned. */
   begun: z.boolean(),

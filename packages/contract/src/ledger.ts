@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, cents, day, fileOut, id, needed, ok, longBody, page, pageOf, route, text, whole, withId, asks } from './base'
+import { amount, cents, day, dayOut, fileOut, id, needed, ok, longBody, page, pageOf, route, text, whole, withId, asks } from './base'
 import { receiptKinds } from './names'
 
 export const sheetIn = z.object({
@@ -28,7 +28,7 @@ const sheetRow = z.object({
   id: z.number(),
   number: z.number(),
   bank: z.string(),
-  day: z.string(),
+  day: dayOut,
   state: z.enum(['draft', 'posted']),
   controlTotal: cents,
   entered: cents,
@@ -67,7 +67,7 @@ const paymentRow = z.object({
   ledger: z.string(),
   method: z.string(),
   checkNo: z.number().nullable(),
-  day: z.string(),
+  day: dayOut,
   payee: z.string(),
   amount: cents,
   memo: z.string(),
@@ -123,11 +123,11 @@ export const trust = {
           z.object({
             id: z.number(),
             journalId: z.number(),
-            day: z.string(),
+            day: dayOut,
             text: z.string(),
             amount: cents,
             balance: cents,
-            clearsOn: z.string().nullable(),
+            clearsOn: dayOut.nullable(),
           }),
         ),
         holds: z.array(
@@ -191,7 +191,7 @@ export const trust = {
             billId: z.number(),
             number: z.string(),
             matter: z.string(),
-            dueOn: z.string(),
+            dueOn: dayOut,
             open: cents,
             available: cents,
             /** How far the money reaches, the oldest due first. */
@@ -221,9 +221,9 @@ export const trust = {
         z.object({
           id: z.number(),
           number: z.number(),
-          day: z.string(),
-          from: z.string(),
-          to: z.string(),
+          day: dayOut,
+          from: dayOut,
+          to: dayOut,
           bills: z.number(),
           total: cents,
           /** Whether the statement of each bank shows it. */

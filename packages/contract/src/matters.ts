@@ -2,7 +2,7 @@ import { arrangements, payersFault } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
 import { arrangedBy, arrangementRoutes, sayArrangementFault } from './arrangements'
-import { amount, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, withId } from './base'
+import { amount, cents, day, dayOut, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, withId } from './base'
 import { fieldValues } from './fields'
 import { conflictCheck } from './people'
 import { agreedStep } from './tasks'
@@ -139,10 +139,10 @@ export const matterRow = z.object({
   lead: z.string(),
   originating: z.string(),
   tags: z.array(z.string()),
-  openedOn: z.string(),
-  closedOn: z.string().nullable(),
-  activeOn: z.string(),
-  nextDay: z.string().nullable(),
+  openedOn: dayOut,
+  closedOn: dayOut.nullable(),
+  activeOn: dayOut,
+  nextDay: dayOut.nullable(),
   nextTitle: z.string().nullable(),
   overdue: z.number(),
   conflicts: z.enum(conflictStates),
@@ -177,7 +177,7 @@ const sorting = {
   sort: z.enum(['active', 'number', 'name', 'client', 'opened', 'closed']).default('active'),
 }
 
-const figures = z.object({ unbilled: cents, owed: cents, oldestDue: z.string().nullable(), held: cents, cleared: cents })
+const figures = z.object({ unbilled: cents, owed: cents, oldestDue: dayOut.nullable(), held: cents, cleared: cents })
 export const matterOut = z.object({
   id: z.number(),
   number: z.string(),
@@ -192,8 +192,8 @@ export const matterOut = z.object({
   area: z.string(),
   stageId: z.number().nullable(),
   stages: z.array(z.object({ id: z.number(), name: z.string(), days: z.number() })),
-  openedOn: z.string(),
-  closedOn: z.string().nullable(),
+  openedOn: dayOut,
+  closedOn: dayOut.nullable(),
   description: z.string(),
   court: z.string(),
   caseNumber: z.string(),
@@ -223,13 +223,13 @@ export const matterOut = z.object({
       role: z.string(),
       keeps: z.boolean(),
       rate: cents.nullable(),
-      since: z.string(),
+      since: dayOut,
       active: z.boolean(),
       grants: z.object({ file: level, docket: level, papers: level, money: level, trust: level }),
     }),
   ),
   staff: z.object({ file: level, docket: level, papers: level, money: level, trust: level }),
-  screens: z.array(z.object({ userId: z.number(), name: z.string(), reason: z.string(), since: z.string().nullable() })),
+  screens: z.array(z.object({ userId: z.number(), name: z.string(), reason: z.string(), since: dayOut.nullable() })),
   /** What the reader may do here, by part. */
   own: z.object({ file: level, docket: level, papers: level, money: level, trust: level, keeps: z.boolean(), follows: z.boolean() }),
   parties: z.array(
@@ -241,11 +241,11 @@ export const matterOut = z.object({
       side: z.enum(sides),
       counsel: z.string(),
       counselId: z.number().nullable(),
-      servedOn: z.string().nullable(),
+      servedOn: dayOut.nullable(),
     }),
   ),
-  portions: z.array(z.object({ id: z.number(), label: z.string(), amount: cents, earnedOn: z.string().nullable(), billed: z.boolean() })),
-  next: z.object({ title: z.string(), day: z.string() }).nullable(),
+  portions: z.array(z.object({ id: z.number(), label: z.string(), amount: cents, earnedOn: dayOut.nullable(), billed: z.boolean() })),
+  next: z.object({ title: z.string(), day: dayOut }).nullable(),
   tasks: z.object({ open: z.number(), today: z.number() }),
   /** Null for those who may not see money. */
   figures: figures.nullable(),

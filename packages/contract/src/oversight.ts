@@ -1,6 +1,6 @@
 import { flowSteps } from '@heron/core/oversight'
 import { z } from 'zod'
-import { amountOrNone, cents, day, fileOut, id, made, needed, ok, rate, route, text, whole, withId } from './base'
+import { amountOrNone, cents, day, dayOut, fileOut, id, made, minutesOut, needed, ok, rate, route, text, whole, withId } from './base'
 import { boardGroups } from './matters'
 
 export const flowGroups = ['person', 'matter', 'client', 'area', 'originating', 'month'] as const
@@ -98,14 +98,14 @@ const flowOut = z.object({
 })
 export type FlowOut = z.infer<typeof flowOut>
 const week = z.object({
-  minutes: z.number(),
+  minutes: minutesOut,
   worth: cents,
   /** What counts towards the goal: value recorded, or money collected. */
   counted: cents,
   goal: cents.nullable(),
   share: z.number().nullable(),
   /** What moved since the reader's last look in a week that was over by then, and what it came to at that time. */
-  late: z.object({ minutes: z.number(), worth: cents, wasWorth: cents, wasMinutes: z.number() }).nullable(),
+  late: z.object({ minutes: minutesOut, worth: cents, wasWorth: cents, wasMinutes: z.number() }).nullable(),
 })
 
 /** What partners see of the whole firm: weeks, how work becomes money, reports, boards, and what needs a decision. */
@@ -115,9 +115,9 @@ export const oversight = {
     .output(
       z.object({
         weekEnds: z.number(),
-        weeks: z.array(z.object({ from: z.string(), to: z.string(), workDays: z.number(), daysOver: z.number() })),
-        month: z.object({ from: z.string(), to: z.string(), workDays: z.number(), daysOver: z.number() }),
-        look: z.object({ day: z.string(), at: z.string() }).nullable(),
+        weeks: z.array(z.object({ from: dayOut, to: dayOut, workDays: z.number(), daysOver: z.number() })),
+        month: z.object({ from: dayOut, to: dayOut, workDays: z.number(), daysOver: z.number() }),
+        look: z.object({ day: dayOut, at: z.string() }).nullable(),
         rows: z.array(
           z.object({
             id: z.number(),
@@ -126,7 +126,7 @@ export const oversight = {
             left: z.string().nullable(),
             outside: z.boolean(),
             basis: z.enum(['billable', 'collected']).nullable(),
-            lastDay: z.string().nullable(),
+            lastDay: dayOut.nullable(),
             weeks: z.array(week),
             month: week,
             /** They have stopped recording, by their own usual. */
@@ -144,7 +144,7 @@ export const oversight = {
         z.object({
           userId: z.number(),
           name: z.string(),
-          from: z.string(),
+          from: dayOut,
           basis: z.enum(['billable', 'collected']),
           weekly: cents.nullable(),
           monthly: cents.nullable(),
@@ -193,7 +193,7 @@ export const oversight = {
         rows: z.array(
           z.object({
             key: z.string(),
-            day: z.string(),
+            day: dayOut,
             who: z.string(),
             matter: z.string(),
             matterId: z.number(),
@@ -235,7 +235,7 @@ export const oversight = {
         madeBy: z.string(),
         mine: z.boolean(),
         names: z.array(z.string()),
-        sentOn: z.string().nullable(),
+        sentOn: dayOut.nullable(),
       }),
     ),
   ),
@@ -258,7 +258,7 @@ export const oversight = {
               text: z.string(),
               hint: z.string(),
               amount: cents.nullable(),
-              day: z.string().nullable(),
+              day: dayOut.nullable(),
               to: z.string(),
             }),
           ),
@@ -292,8 +292,8 @@ export const oversight = {
                 name: z.string(),
                 client: z.string(),
                 lead: z.string(),
-                next: z.object({ day: z.string(), title: z.string() }).nullable(),
-                activeOn: z.string(),
+                next: z.object({ day: dayOut, title: z.string() }).nullable(),
+                activeOn: dayOut,
                 stageId: z.number().nullable(),
                 areaId: z.number().nullable(),
               }),

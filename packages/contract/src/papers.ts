@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { bytes, day, fileOut, id, longBody, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
+import { bytes, day, dayOut, fileOut, id, longBody, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
 
 /** A folder as its path: names between slashes, at most six of 60 letters. */
 export const folderPath = text(300)
@@ -39,7 +39,7 @@ export const paperRow = z.object({
   name: z.string(),
   kind: z.string(),
   author: z.string(),
-  day: z.string().nullable(),
+  day: dayOut.nullable(),
   tags: z.array(z.string()),
   note: z.string(),
   mediaType: z.string(),
@@ -148,8 +148,8 @@ export const papers = {
         uses: z.array(z.string()),
         ofMail: z.object({ id: z.number(), name: z.string() }).nullable(),
         parts: z.array(z.object({ id: z.number(), name: z.string() })),
-        links: z.array(z.object({ id: z.number(), forWhom: z.string(), endsOn: z.string() })),
-        reviews: z.array(z.object({ id: z.number(), version: z.number(), from: z.string(), to: z.string(), toId: z.number(), dueOn: z.string().nullable(), message: z.string(), state: z.string(), remarks: z.string(), askedAt: z.string(), answeredAt: z.string().nullable() })), // prettier-ignore
+        links: z.array(z.object({ id: z.number(), forWhom: z.string(), endsOn: dayOut })),
+        reviews: z.array(z.object({ id: z.number(), version: z.number(), from: z.string(), to: z.string(), toId: z.number(), dueOn: dayOut.nullable(), message: z.string(), state: z.string(), remarks: z.string(), askedAt: z.string(), answeredAt: z.string().nullable() })), // prettier-ignore
         mayChange: z.boolean(),
         keeps: z.boolean(),
       }),
@@ -249,14 +249,14 @@ export const papers = {
     .input(z.object({ id, approved: z.boolean(), remarks: text(4000) }))
     .output(ok),
   reviews: route('papers.see', 'GET', '/reviews', 'Drafts that wait for me').output(
-    z.array(z.object({ id: z.number(), paperId: z.number(), paper: z.string(), matterId: z.number(), matter: z.string(), from: z.string(), dueOn: z.string().nullable(), message: z.string(), askedAt: z.string() })),
+    z.array(z.object({ id: z.number(), paperId: z.number(), paper: z.string(), matterId: z.number(), matter: z.string(), from: z.string(), dueOn: dayOut.nullable(), message: z.string(), askedAt: z.string() })),
   ), // prettier-ignore
 
   links: route('papers.see', 'GET', '/matters/{id}/links', 'Links for people outside')
     .input(withId)
     .output(
       z.array(
-        z.object({ id: z.number(), forWhom: z.string(), email: z.string(), folder: z.string().nullable(), papers: z.array(z.object({ id: z.number(), name: z.string() })), endsOn: z.string(), needsCode: z.boolean(), mayUpload: z.boolean(), madeBy: z.string(), madeAt: z.string(), state: z.enum(['open', 'ended', 'withdrawn']), visits: z.array(z.object({ what: z.string(), paper: z.string().nullable(), at: z.string(), address: z.string() })) }),
+        z.object({ id: z.number(), forWhom: z.string(), email: z.string(), folder: z.string().nullable(), papers: z.array(z.object({ id: z.number(), name: z.string() })), endsOn: dayOut, needsCode: z.boolean(), mayUpload: z.boolean(), madeBy: z.string(), madeAt: z.string(), state: z.enum(['open', 'ended', 'withdrawn']), visits: z.array(z.object({ what: z.string(), paper: z.string().nullable(), at: z.string(), address: z.string() })) }),
       ),
     ), // prettier-ignore
   makeLink: route('papers.change', 'POST', '/matters/{id}/links', 'Show papers to someone outside')
@@ -288,11 +288,11 @@ export const outside = {
         firm: z.string(),
         forWhom: z.string(),
         message: z.string(),
-        endsOn: z.string(),
+        endsOn: dayOut,
         needsCode: z.boolean(),
         codeTo: z.string(),
         mayUpload: z.boolean(),
-        papers: z.array(z.object({ id: z.number(), name: z.string(), size: z.number(), day: z.string() })),
+        papers: z.array(z.object({ id: z.number(), name: z.string(), size: z.number(), day: dayOut })),
       }),
     ),
   sendCode: route('public', 'POST', '/outside/{token}/send-code', 'Send the code to the address of the link')

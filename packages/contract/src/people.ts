@@ -1,6 +1,24 @@
 import { relationKindNames } from '@heron/core/people'
 import { z } from 'zod'
-import { amountOrNone, cents, day, fileOut, hour, id, made, needed, ok, page, pageOf, route, text, upload, whole, withId } from './base'
+import {
+  amountOrNone,
+  cents,
+  day,
+  dayOut,
+  fileOut,
+  hour,
+  id,
+  made,
+  needed,
+  ok,
+  page,
+  pageOf,
+  route,
+  text,
+  upload,
+  whole,
+  withId,
+} from './base'
 import { reachKinds, aliasKinds } from './names'
 import { fieldValues } from './fields'
 
@@ -61,7 +79,7 @@ const part = z.object({
   name: z.string(),
   part: z.string(),
   open: z.boolean(),
-  openedOn: z.string(),
+  openedOn: dayOut,
 })
 export const contactRow = z.object({
   id: z.number(),
@@ -86,7 +104,7 @@ export const contactOut = contactRow.extend({
   greeting: z.string(),
   address: z.string(),
   notes: z.string(),
-  birthDate: z.string().nullable(),
+  birthDate: dayOut.nullable(),
   language: z.string(),
   pronouns: z.string(),
   taxNumber: z.string(),
@@ -166,8 +184,8 @@ export const enquiryOut = z.object({
   areaId: z.number().nullable(),
   area: z.string().nullable(),
   nextStep: z.string(),
-  nextOn: z.string().nullable(),
-  consultOn: z.string().nullable(),
+  nextOn: dayOut.nullable(),
+  consultOn: dayOut.nullable(),
   consultAt: z.string().nullable(),
   consultMinutes: z.number().nullable(),
   consultFee: z.number().nullable(),

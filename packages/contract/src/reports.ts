@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { fileOut, id, made, ok, route } from './base'
+import { dayOut, fileOut, id, made, ok, route } from './base'
 import { agendaIn } from './docket'
 
 export const reportKinds = ['span', 'matter', 'teams', 'closed'] as const
@@ -42,14 +42,14 @@ export const reports = {
         under: z.string(),
         columns: z.array(z.string()),
         rows: z.array(z.array(z.string())),
-        asOf: z.string(),
+        asOf: dayOut,
       }),
     ),
   mail: route('docket.see', 'POST', '/docket/report/letters', 'Send a report to people of the firm now, each as they may see it')
     .input(z.object({ ...reportIn, ...how, userIds: z.array(id).min(1, 'Choose who gets it').max(60) }))
     .output(z.object({ sent: z.number() })),
   schedules: route('docket.see', 'GET', '/docket/report/schedules', 'The reader’s own reports that are sent every week').output(
-    z.array(z.object({ id: z.number(), words: z.string(), weekday: z.number(), to: z.array(z.string()), lastOn: z.string().nullable() })),
+    z.array(z.object({ id: z.number(), words: z.string(), weekday: z.number(), to: z.array(z.string()), lastOn: dayOut.nullable() })),
   ),
   schedule: route('docket.see', 'POST', '/docket/report/schedules', 'Send a report every week on a set day')
     .input(

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, fileOut, id, needed, ok, route, text, whole, withId } from './base'
+import { amount, asks, cents, day, dayOut, fileOut, id, needed, ok, route, text, whole, withId } from './base'
 
 /** A recovery that closes a contingent fee, or a part of it. */
 const settlementIn = z.object({
@@ -25,7 +25,7 @@ export const settlements = {
         z.object({
           id: z.number(),
           matterId: z.number(),
-          recoveredOn: z.string(),
+          recoveredOn: dayOut,
           fromWhom: z.string(),
           gross: cents,
           stage: z.string(),
@@ -35,7 +35,7 @@ export const settlements = {
           billId: z.number().nullable(),
           clientPaymentId: z.number().nullable(),
           clientState: z.string().nullable(),
-          withdrawnOn: z.string().nullable(),
+          withdrawnOn: dayOut.nullable(),
           lines,
           liens: z.array(z.object({ payee: z.string(), text: z.string(), amount: cents, state: z.string().nullable() })),
         }),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { cents, ok, route, text } from './base'
+import { cents, dayOut, ok, route, text } from './base'
 import { rights, roles } from './rights'
 
 const me = z.object({
@@ -16,7 +16,7 @@ export const shell = {
   session: route('public', 'GET', '/session', 'Who is signed in, if anyone').output(
     z.object({
       firm: z.string(),
-      today: z.string(),
+      today: dayOut,
       /** There is no firm yet: the first thing is to set one up. */
       empty: z.boolean(),
       me: me.nullable(),

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, basisPoints, cents, day, fileOut, id, needed, ok, route, text, whole, withId } from './base'
+import { amount, basisPoints, cents, day, dayOut, fileOut, id, needed, ok, route, text, whole, withId } from './base'
 
 export const budgetStands = z.object({ budget: cents, capped: z.boolean(), used: cents, drafts: cents, percent: z.number() }).nullable()
 const percentOrUsual = basisPoints.nullable().default(null)
@@ -67,14 +67,14 @@ export const statements = {
         payer: z.string(),
         email: z.string(),
         matter: z.string().nullable(),
-        from: z.string(),
-        to: z.string(),
+        from: dayOut,
+        to: dayOut,
         opening: cents,
         closing: cents,
         credit: cents,
         aging: z.array(cents),
-        rows: z.array(z.object({ day: z.string(), text: z.string(), billId: z.number(), charged: cents, settled: cents, balance: cents })),
-        open: z.array(z.object({ id: z.number(), number: z.string(), due: z.string(), open: cents })),
+        rows: z.array(z.object({ day: dayOut, text: z.string(), billId: z.number(), charged: cents, settled: cents, balance: cents })),
+        open: z.array(z.object({ id: z.number(), number: z.string(), due: dayOut, open: cents })),
       }),
     ),
   statementPdf: route('bills.see', 'GET', '/contacts/{id}/statement/pdf', 'Statement of account as PDF')

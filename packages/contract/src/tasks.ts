@@ -1,6 +1,6 @@
 import { buckets } from '@heron/core/tasks'
 import { z } from 'zod'
-import { day, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId, asks } from './base'
+import { day, dayOut, fileOut, hour, id, longBody, made, needed, ok, route, text, upload, whole, withId, asks } from './base'
 import { procedureRoles } from './names'
 
 const priority = z.enum(['high', 'normal', 'low'])
@@ -16,7 +16,7 @@ export const taskRow = z.object({
   initials: z.string(),
   assignedById: z.number(),
   assignedBy: z.string(),
-  dueOn: z.string().nullable(),
+  dueOn: dayOut.nullable(),
   dueTime: z.string().nullable(),
   priority,
   done: z.boolean(),
@@ -58,7 +58,7 @@ export type TaskIn = z.infer<typeof taskIn>
 
 const taskOut = taskRow.extend({
   details: z.string(),
-  remindOn: z.string().nullable(),
+  remindOn: dayOut.nullable(),
   estimateMinutes: z.number().nullable(),
   named: z.array(z.object({ id: z.number(), name: z.string() })),
   checklist: z.array(z.object({ id: z.number(), text: z.string(), done: z.boolean() })),
@@ -141,7 +141,7 @@ export const agreedStep = z.object({ key: z.string().max(20), dueOn: day.nullabl
 const plannedStep = z.object({
   key: z.string(),
   text: z.string(),
-  dueOn: z.string().nullable(),
+  dueOn: dayOut.nullable(),
   how: z.string(),
   provisional: z.boolean(),
   assigneeId: z.number(),
@@ -150,8 +150,8 @@ const plannedStep = z.object({
 const following = z.object({
   taskId: z.number(),
   text: z.string(),
-  was: z.string().nullable(),
-  becomes: z.string().nullable(),
+  was: dayOut.nullable(),
+  becomes: dayOut.nullable(),
   why: z.string(),
 })
 const runFollowing = z.object({ runId: z.number(), procedure: z.string(), changes: z.array(following) })
@@ -260,7 +260,7 @@ export const tasks = {
           z.object({
             name: z.string(),
             chosen: z.string().nullable(),
-            choices: z.array(z.object({ key: z.string(), title: z.string(), day: z.string() })),
+            choices: z.array(z.object({ key: z.string(), title: z.string(), day: dayOut })),
           }),
         ),
       }),

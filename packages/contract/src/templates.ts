@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { asks, day, fileOut, id, longBody, made, needed, ok, route, text, upload, whole, withId } from './base'
+import { asks, day, dayOut, fileOut, id, longBody, made, needed, ok, route, text, upload, whole, withId } from './base'
 import { folderPath } from './papers'
 
 export const questionTypes = ['text', 'number', 'money', 'date', 'yes/no', 'choice', 'choices', 'contact', 'costs', 'time'] as const
@@ -171,9 +171,9 @@ export const templates = {
         values: z.array(shownValue),
         questions: z.array(question.extend({ asked: z.boolean(), answer: z.union([z.string(), z.array(z.string())]) })),
         persons: z.array(z.object({ id: z.number(), name: z.string(), role: z.string() })),
-        costs: z.array(z.object({ id: z.number(), day: z.string(), text: z.string(), amount: z.number() })),
+        costs: z.array(z.object({ id: z.number(), day: dayOut, text: z.string(), amount: z.number() })),
         time: z.array(
-          z.object({ id: z.number(), day: z.string(), text: z.string(), amount: z.number().nullable(), by: z.string(), hours: z.number() }),
+          z.object({ id: z.number(), day: dayOut, text: z.string(), amount: z.number().nullable(), by: z.string(), hours: z.number() }),
         ),
         ready: z.boolean(),
       }),

@@ -1,5 +1,25 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, fileOut, id, longBody, made, needed, ok, page, pageOf, rate, route, text, whole, withId } from './base'
+import {
+  amount,
+  asks,
+  cents,
+  day,
+  dayOut,
+  fileOut,
+  id,
+  longBody,
+  made,
+  minutesOut,
+  needed,
+  ok,
+  page,
+  pageOf,
+  rate,
+  route,
+  text,
+  whole,
+  withId,
+} from './base'
 import { fieldValues } from './fields'
 import { teamRoles } from './matters'
 import { charges, rateKinds, timeFields, timeGroups, timeStates } from './names'
@@ -11,10 +31,10 @@ export const timeRow = z.object({
   initials: z.string(),
   matterId: z.number(),
   matter: z.string(),
-  day: z.string(),
+  day: dayOut,
   activity: z.string().nullable(),
   text: z.string(),
-  minutes: z.number(),
+  minutes: minutesOut,
   workedMinutes: z.number(),
   rate: cents,
   rateOrigin: z.string(),
@@ -106,7 +126,7 @@ const timerOut = z.object({
   seconds: z.number(),
   running: z.boolean(),
   /** Since when it runs, by the firm's clock. */
-  since: z.object({ day: z.string(), time: z.string() }).nullable(),
+  since: z.object({ day: dayOut, time: z.string() }).nullable(),
   /** Whether it has run over a night, so that nobody knows when the work ended. */
   overnight: z.boolean(),
 })
@@ -117,9 +137,9 @@ export const time = {
     .output(
       z.object({
         rows: z.array(timeRow),
-        together: z.object({ minutes: z.number(), worth: cents }),
-        days: z.array(z.object({ day: z.string(), minutes: z.number(), worth: cents })),
-        matters: z.array(z.object({ matterId: z.number(), matter: z.string(), minutes: z.number(), worth: cents })),
+        together: z.object({ minutes: minutesOut, worth: cents }),
+        days: z.array(z.object({ day: dayOut, minutes: minutesOut, worth: cents })),
+        matters: z.array(z.object({ matterId: z.number(), matter: z.string(), minutes: minutesOut, worth: cents })),
         /** What the person means to record on a day of work; 0 where nothing is set. */
         goal: z.number(),
       }),
@@ -136,12 +156,12 @@ export const time = {
     .output(
       z.object({
         entries: z.number(),
-        minutes: z.number(),
+        minutes: minutesOut,
         /** Recorded value of what is billable. */
         worth: cents,
         /** Whether there is more than is added up at once, so that the sums are not those of all. */
         tooMany: z.boolean(),
-        groups: z.array(z.object({ key: z.string(), name: z.string(), entries: z.number(), minutes: z.number(), worth: cents })),
+        groups: z.array(z.object({ key: z.string(), name: z.string(), entries: z.number(), minutes: minutesOut, worth: cents })),
       }),
     ),
   file: route('matters.see', 'GET', '/time/file', 'Time of a filter as CSV, with the columns that are shown')
@@ -153,7 +173,7 @@ export const time = {
       z.object({
         time: z.array(timeRow),
         costs: z.array(
-          z.object({ id: z.number(), day: z.string(), kindName: z.string(), text: z.string(), units: z.string(), amount: cents, billable: z.boolean(), paidFrom: z.enum(['operating', 'trust', 'owed']).nullable(), state: z.enum(['recorded', 'reversed']), receiptId: z.number().nullable(), receipt: z.string().nullable(), billed: z.string().nullable() }), // prettier-ignore
+          z.object({ id: z.number(), day: dayOut, kindName: z.string(), text: z.string(), units: z.string(), amount: cents, billable: z.boolean(), paidFrom: z.enum(['operating', 'trust', 'owed']).nullable(), state: z.enum(['recorded', 'reversed']), receiptId: z.number().nullable(), receipt: z.string().nullable(), billed: z.string().nullable() }), // prettier-ignore
         ),
         more: z.number(),
         /** Posted, billable and unbilled time of the whole matter, as far as the reader may see it. */
@@ -178,11 +198,11 @@ export const time = {
             id: z.number(),
             who: z.string(),
             matter: z.string(),
-            day: z.string(),
+            day: dayOut,
             text: z.string(),
             state: z.enum(['draft', 'posted']),
-            was: z.object({ minutes: z.number(), rate: cents, amount: cents }),
-            now: z.object({ minutes: z.number(), rate: cents, amount: cents, origin: z.string() }),
+            was: z.object({ minutes: minutesOut, rate: cents, amount: cents }),
+            now: z.object({ minutes: minutesOut, rate: cents, amount: cents, origin: z.string() }),
           }),
         ),
       }),
@@ -212,8 +232,8 @@ export const time = {
           of: z.string(),
           ofId: z.number().nullable(),
           rate: cents,
-          from: z.string().nullable(),
-          to: z.string().nullable(),
+          from: dayOut.nullable(),
+          to: dayOut.nullable(),
         }),
       ),
     ),
@@ -246,7 +266,7 @@ export const time = {
     )
     .output(
       z.object({
-        minutes: z.number(),
+        minutes: minutesOut,
         rate: cents,
         origin: z.string(),
         amount: cents,
@@ -255,14 +275,14 @@ export const time = {
       }),
     ),
   fields: route('signed in', 'GET', '/time/fields', 'What an entry of time has in this firm').output(
-    z.object({ fields: z.array(z.enum(timeFields)), funding: z.array(fundingIn.extend({ id: z.number(), from: z.string().nullable(), to: z.string().nullable() })) }), // prettier-ignore
+    z.object({ fields: z.array(z.enum(timeFields)), funding: z.array(fundingIn.extend({ id: z.number(), from: dayOut.nullable(), to: dayOut.nullable() })) }), // prettier-ignore
   ),
   ownFields: route('time.record', 'GET', '/time/{id}/fields', 'Fields of the firm’s own of an entry').input(withId).output(fieldValues),
   setFields: route('firm.set-up', 'PUT', '/time/fields', 'Choose what an entry of time has')
     .input(z.object({ fields: z.array(z.enum(timeFields)).max(20), funding: z.array(fundingIn).max(200) }))
     .output(ok),
   missing: route('time.record', 'GET', '/time/missing', 'Days of work with less than one means to record').output(
-    z.object({ goal: z.number(), days: z.array(z.object({ day: z.string(), minutes: z.number() })) }),
+    z.object({ goal: z.number(), days: z.array(z.object({ day: dayOut, minutes: minutesOut })) }),
   ),
   atWork: route('time.record', 'GET', '/time/days/{day}', 'What one did on a day, to jog the memory')
     .input(z.object({ day }))

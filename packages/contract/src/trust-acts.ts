@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { amount, asks, cents, day, id, made, needed, ok, page, pageOf, route, text, withId } from './base'
+import { amount, asks, cents, day, dayOut, id, made, needed, ok, page, pageOf, route, text, withId } from './base'
 
 const reason = needed('Say why', 240)
 const owner = { clientId: id, matterId: id.nullable().default(null) }
@@ -46,7 +46,7 @@ export const trustActs = {
         id: z.number(),
         receiptNo: z.number(),
         sheet: z.number(),
-        day: z.string(),
+        day: dayOut,
         bank: z.string(),
         bankAccountId: z.number(),
         depositor: z.string(),
@@ -71,7 +71,7 @@ export const trustActs = {
           entry: z.string(),
           entryAmount: cents,
           amount: cents,
-          day: z.string(),
+          day: dayOut,
           reason: z.string(),
           state: z.enum(['asked', 'posted', 'refused']),
           askedBy: z.string(),
@@ -95,9 +95,7 @@ export const trustActs = {
   receipts: route('trust.see', 'GET', '/trust/receipts', 'Posted receipts by number, depositor, client or amount')
     .input(z.object({ q: text(60).default(''), bankAccountId: id.optional() }))
     .output(
-      z.array(
-        z.object({ id: z.number(), receiptNo: z.number(), day: z.string(), depositor: z.string(), amount: cents, client: z.string() }),
-      ),
+      z.array(z.object({ id: z.number(), receiptNo: z.number(), day: dayOut, depositor: z.string(), amount: cents, client: z.string() })),
     ),
   returnAhead: route('trust.see', 'POST', '/trust/receipts/{id}/returned/ahead', 'What a returned deposit would leave to be covered', asks)
     .input(z.object({ id, day }))
@@ -142,7 +140,7 @@ export const trustActs = {
         bank: z.string(),
         ledgerId: z.number(),
         ledger: z.string(),
-        day: z.string(),
+        day: dayOut,
         amount: cents,
         cover: cents,
         text: z.string(),

@@ -1,6 +1,24 @@
 import { z } from 'zod'
 import { checkIds, checkToPrint, outcomesIn, outcomesOut, printJobs } from './checks'
-import { amount, amountOrNone, asks, cents, day, fileOut, id, made, needed, ok, page, pageOf, route, text, whole, withId } from './base'
+import {
+  amount,
+  amountOrNone,
+  asks,
+  cents,
+  day,
+  dayOut,
+  fileOut,
+  id,
+  made,
+  needed,
+  ok,
+  page,
+  pageOf,
+  route,
+  text,
+  whole,
+  withId,
+} from './base'
 
 const lineIn = z.object({
   /** An account of the firm's own, or a matter whose cost it is, with the kind of cost. */
@@ -42,9 +60,9 @@ const billRow = z.object({
   vendorId: z.number(),
   vendor: z.string(),
   number: z.string(),
-  day: z.string(),
-  dueOn: z.string(),
-  discountOn: z.string().nullable(),
+  day: dayOut,
+  dueOn: dayOut,
+  discountOn: dayOut.nullable(),
   /** What is let off if it is paid whole by that day; nothing once the day is over. */
   discount: cents,
   memo: z.string(),
@@ -81,7 +99,7 @@ export const vendors = {
         payments: z.array(
           z.object({
             id: z.number(),
-            day: z.string(),
+            day: dayOut,
             what: z.string(),
             amount: cents,
             discount: cents,
@@ -137,7 +155,7 @@ export const vendors = {
       pageOf(
         z.object({
           id: z.number(),
-          day: z.string(),
+          day: dayOut,
           vendor: z.string(),
           bank: z.string(),
           what: z.string(),
@@ -186,8 +204,8 @@ export const vendors = {
         memo: z.string(),
         everyMonths: z.number(),
         amount: cents,
-        nextOn: z.string().nullable(),
-        until: z.string().nullable(),
+        nextOn: dayOut.nullable(),
+        until: dayOut.nullable(),
         fault: z.string(),
       }),
     ),

@@ -77,7 +77,7 @@ describe('chains', () => {
       ruleSet: circle,
       holidaySets: shippedHolidaySets,
       trigger: 'complaint-filed',
-      date: '2026-11-02',
+      date: '2026-11-02' as const,
       service: null,
       events: {},
       facts: [],

@@ -1,9 +1,10 @@
+import type { Day } from '@heron/core/calendar'
 import { matchLines, reconcile, ruleFor, splitFault, usualMatchRules, type Match, type OpenEntry, type OpenLine } from '@heron/core/bank'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 
 let n = 0
-const line = (day: string, amount: number, more: Partial<OpenLine> = {}): OpenLine => ({
+const line = (day: Day, amount: number, more: Partial<OpenLine> = {}): OpenLine => ({
   id: (n += 1),
   day,
   amount,
@@ -12,7 +13,7 @@ const line = (day: string, amount: number, more: Partial<OpenLine> = {}): OpenLi
   text: '',
   ...more,
 })
-const entry = (day: string, amount: number, more: Partial<OpenEntry> = {}): OpenEntry => ({
+const entry = (day: Day, amount: number, more: Partial<OpenEntry> = {}): OpenEntry => ({
   id: (n += 1),
   day,
   amount,
@@ -156,7 +157,7 @@ describe('whatever is matched', () => {
   it('stands in one match at most, adds up, and is the same however the lists are ordered', () => {
     fc.assert(
       fc.property(fc.array(some, { maxLength: 25 }), fc.array(some, { maxLength: 25 }), (ls, es) => {
-        const day = (d: number) => `2026-11-${String(d).padStart(2, '0')}`
+        const day = (d: number) => `2026-11-${String(d).padStart(2, '0')}` as Day
         const lines = ls.map((l, i) => line(day(l.day), l.amount, { id: i + 1, check: l.amount < 0 ? l.check : '' }))
         const entries = es.map((e, i) =>
           entry(day(e.day), e.amount, { id: i + 101, check: e.amount < 0 ? e.check : '', sheet: e.amount > 0 ? e.sheet : '' }),
@@ -178,8 +179,12 @@ describe('whatever is matched', () => {
     )
   })
   it('takes little time for 2,000 lines and 5,000 entries, however alike they are', () => {
-    const lines = Array.from({ length: 2000 }, (_, i) => line(`2026-11-${String(1 + (i % 28)).padStart(2, '0')}`, (i % 7) * 100 + 100))
-    const entries = Array.from({ length: 5000 }, (_, i) => entry(`2026-11-${String(1 + (i % 28)).padStart(2, '0')}`, (i % 11) * 100 + 100))
+    const lines = Array.from({ length: 2000 }, (_, i) =>
+      line(`2026-11-${String(1 + (i % 28)).padStart(2, '0')}` as Day, (i % 7) * 100 + 100),
+    )
+    const entries = Array.from({ length: 5000 }, (_, i) =>
+      entry(`2026-11-${String(1 + (i % 28)).padStart(2, '0')}` as Day, (i % 11) * 100 + 100),
+    )
     expect(matchLines(lines, entries, { ...usualMatchRules, allSteps: 50_000 }).matches.length).toBeGreaterThan(0)
   })
   it('may be booked by a rule of the firm: all its words, the way, and the amount where one is given', () => {

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import {
   csvAmount,
   csvDay,
@@ -126,7 +127,7 @@ describe('OFX 2', () => {
 
 const camt = (v: string, body: string, more = '') =>
   `<?xml version="1.0" encoding="UTF-8"?><Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.${v}"><BkToCstmrStmt><GrpHdr><MsgId>m</MsgId><CreDtTm>2026-12-01T06:00:00+01:00</CreDtTm></GrpHdr><Stmt><Id>1</Id><FrToDt><FrDtTm>2026-11-01T00:00:00-05:00</FrDtTm><ToDtTm>2026-11-30T23:59:59-05:00</ToDtTm></FrToDt><Acct><Id><Othr><Id>00998871</Id></Othr></Id><Ccy>USD</Ccy><Ownr><Id><OrgId><Othr><Id>OWNER</Id></Othr></OrgId></Id></Ownr><Svcr><FinInstnId><BICFI>HARBUS33</BICFI></FinInstnId></Svcr></Acct>${more}${body}</Stmt></BkToCstmrStmt></Document>`
-const bal = (code: string, amount: string, day: string, ind = 'CRDT') =>
+const bal = (code: string, amount: string, day: Day, ind = 'CRDT') =>
   `<Bal><Tp><CdOrPrtry><Cd>${code}</Cd></CdOrPrtry></Tp><Amt Ccy="USD">${amount}</Amt><CdtDbtInd>${ind}</CdtDbtInd><Dt><Dt>${day}</Dt></Dt></Bal>`
 const entry = (amount: string, ind: string, more = '', sts = '<Sts>BOOK</Sts>') =>
   `<Ntry><NtryRef>N7</NtryRef><Amt Ccy="USD">${amount}</Amt><CdtDbtInd>${ind}</CdtDbtInd>${sts}<BookgDt><DtTm>2026-11-30T23:30:00-08:00</DtTm></BookgDt><ValDt><Dt>2026-12-01</Dt></ValDt>${more}</Ntry>`
@@ -291,7 +292,7 @@ describe('whatever a file holds', () => {
     expect([ofxAmount('1.234,50'), ofxAmount('1,234.50'), ofxAmount('12,34.50'), ofxAmount('1e5'), ofxAmount('١'), ofxDay('20260229')]).toEqual([1234_50, 1234_50, null, null, null, null]) // prettier-ignore
   })
   it('is read once, and true doubles stay', () => {
-    const line = (day: string, amount: number, bankId = '', reference = '') => ({ day, amount, bankId, check: '', reference })
+    const line = (day: Day, amount: number, bankId = '', reference = '') => ({ day, amount, bankId, check: '', reference })
     const charge = line('2026-11-05', -25_00)
     // Two true charges of one day both come in, and neither comes in again with a file that overlaps.
     expect(freshLines([charge, charge], []).fresh).toHaveLength(2)

@@ -1,3 +1,4 @@
+import type { Day } from '../src/calendar'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { addUpPreBill, agingOf, applyPayment, paymentOrder, spreadOverBills, taxRateOf, type PreBillLine } from '../src/billing'
@@ -103,7 +104,7 @@ describe('payments', () => {
     )
   })
   it('spreads over the oldest due first and says what is left', () => {
-    const bills = [
+    const bills: { id: number; due: Day; open: number }[] = [
       { id: 2, due: '2026-10-01', open: 300 },
       { id: 1, due: '2026-09-01', open: 500 },
     ]
@@ -116,7 +117,7 @@ describe('payments', () => {
     })
   })
   it('ages by days past due', () => {
-    expect(['2026-11-23', '2026-11-22', '2026-10-23', '2026-08-01'].map((d) => agingOf(d, '2026-11-23'))).toEqual([
+    expect((['2026-11-23', '2026-11-22', '2026-10-23', '2026-08-01'] as const).map((d) => agingOf(d, '2026-11-23'))).toEqual([
       'current',
       '1–30',
       '31–60',
@@ -148,7 +149,7 @@ describe('trust money', () => {
     },
   })
   it('is available after what has not cleared and what is reserved', () => {
-    const e = [
+    const e: LedgerEntry[] = [
       { day: '2026-11-01', amount: 300000, clearsOn: null },
       { day: '2026-11-02', amount: 200000, clearsOn: '2026-11-09' },
     ]
@@ -178,7 +179,7 @@ describe('trust money', () => {
     expect(judgePaymentOut({ ...p, account: [{ day: '2026-10-21', firm: 5000, others: 1 }] })?.code).toBe('would-use-other-clients-money')
   })
   it('judges every day from the book date on, also those in between', () => {
-    const own = [
+    const own: LedgerEntry[] = [
       { day: '2026-10-01', amount: 100000, clearsOn: '2026-10-01' },
       { day: '2026-10-05', amount: -100000, clearsOn: null },
       { day: '2026-10-05', amount: 100000, clearsOn: '2026-10-12' },
@@ -192,7 +193,7 @@ describe('trust money', () => {
       amount: 6000,
       ledger: { kind: 'firm', clientId: null, entries: [{ day: '2026-10-01', amount: 10000, clearsOn: null }] },
     })
-    const account = [{ day: '2026-11-02', firm: 10000, others: 5000 }]
+    const account = [{ day: '2026-11-02' as const, firm: 10000, others: 5000 }]
     expect(judgePaymentOut({ ...firm, account })?.code).toBe('firm-money-stands-in')
     expect(judgePaymentOut({ ...firm, amount: 5000, account })).toBeNull()
   })
@@ -204,12 +205,12 @@ describe('trust money', () => {
       into: fc.boolean(),
       clears: fc.nat(6),
     })
-    const at = (n: number) => `2026-02-${String(n).padStart(2, '0')}`
+    const at = (n: number) => `2026-02-${String(n).padStart(2, '0')}` as Day
     fc.assert(
       fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
         // The first ledger is the firm's own.
         const books: LedgerEntry[][] = [[], [], [], []]
-        const account = (from: string, but: number) => {
+        const account = (from: Day, but: number) => {
           const days = [
             ...new Set([
               from,
@@ -250,7 +251,7 @@ describe('trust money', () => {
       fc.property(fc.array(move, { maxLength: 40 }), (moves) => {
         const book: LedgerEntry[] = []
         for (const m of moves) {
-          const day = `2026-02-${String(m.day).padStart(2, '0')}`
+          const day = `2026-02-${String(m.day).padStart(2, '0')}` as Day
           if (m.amount > 0) book.push({ day, amount: m.amount, clearsOn: null })
           else if (m.amount < 0) {
             const p = out({ amount: -m.amount, day, today: '2026-03-01', ledger: { entries: book } })
@@ -261,9 +262,17 @@ describe('trust money', () => {
       }),
     )
   })
-  const bill = { number: 'B-1', issuedOn: '2026-11-01', madeOn: '2026-11-01', payerId: 1, matterId: 7, open: 5000, unearned: 2000 }
-  const fromTrust = { amount: 1000, day: '2026-11-12', bill, ledger: { clientId: 1, matterId: 7, name: 'x' }, noticeDays: 10 }
-  it.each([
+  const bill = {
+    number: 'B-1',
+    issuedOn: '2026-11-01' as Day,
+    madeOn: '2026-11-01' as Day,
+    payerId: 1,
+    matterId: 7,
+    open: 5000,
+    unearned: 2000,
+  }
+  const fromTrust = { amount: 1000, day: '2026-11-12' as Day, bill, ledger: { clientId: 1, matterId: 7, name: 'x' }, noticeDays: 10 }
+  it.each<[string | null, Parameters<typeof judgeBillFromTrust>[0]]>([
     [null, fromTrust],
     ['no-issued-bill', { ...fromTrust, bill: { ...bill, number: null } }],
     ['other-clients-money', { ...fromTrust, ledger: { ...fromTrust.ledger, clientId: 2 } }],

@@ -19,6 +19,8 @@ import {
   type Day,
 } from '../src/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '../src/docket'
+import type { Cents } from '../src/money'
+import { showHours } from '../src/time'
 
 const federal = calendarFor(shippedRuleSets[0]!, shippedHolidaySets, 'wexmoor')
 const superior = calendarFor(shippedRuleSets[1]!, shippedHolidaySets, null)
@@ -27,14 +29,22 @@ const direction = fc.constantFrom('after' as const, 'before' as const)
 const calendar = fc.constantFrom(federal, superior)
 
 describe('dates', () => {
+  it('are no plain text, and money no minutes, for the compiler', () => {
+    const [typed, cents]: [string, Cents] = ['2026-11-25', 1_00]
+    // @ts-expect-error text is judged first
+    expect(weekday(typed)).toBe(3)
+    // @ts-expect-error an amount of money is no time
+    expect(showHours(cents)).toBe('1.67')
+    expect(isDay(typed) && weekday(typed)).toBe(3)
+  })
   it('add up and fall on weekdays as Temporal has it, from 1900 to 2200', () => {
     const far = fc.integer({ min: 0, max: 109_000 })
     fc.assert(
       fc.property(far, fc.integer({ min: -4000, max: 4000 }), (at, n) => {
         const day = Temporal.PlainDate.from('1901-01-01').add({ days: at })
-        expect(addDays(day.toString(), n)).toBe(day.add({ days: n }).toString())
-        expect(weekday(day.toString())).toBe(day.dayOfWeek)
-        expect(daysBetween(day.toString(), day.add({ days: n }).toString())).toBe(n)
+        expect(addDays(day.toString() as Day, n)).toBe(day.add({ days: n }).toString())
+        expect(weekday(day.toString() as Day)).toBe(day.dayOfWeek)
+        expect(daysBetween(day.toString() as Day, day.add({ days: n }).toString() as Day)).toBe(n)
       }),
     )
   })

@@ -1,3 +1,4 @@
+import type { Day } from '../src/calendar'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { askAgain, asksStill, callState, dueAgain, remindsToday, type CallFacts } from '../src/billing'
@@ -5,7 +6,7 @@ import { askAgain, asksStill, callState, dueAgain, remindsToday, type CallFacts 
 const call: CallFacts = { amount: 5_000_00, paid: 0, dueOn: '2026-11-30', sentOn: '2026-11-10', seenOn: null, withdrawnOn: null }
 describe('a call on account', () => {
   it('stands by what was sent, seen, paid and due', () => {
-    const on = (more: Partial<CallFacts>, today = '2026-11-20') => callState({ ...call, ...more }, today)
+    const on = (more: Partial<CallFacts>, today: Day = '2026-11-20') => callState({ ...call, ...more }, today)
     expect(on({ sentOn: null })).toBe('draft')
     expect(on({})).toBe('sent')
     expect(on({ seenOn: '2026-11-11' })).toBe('seen')
@@ -18,7 +19,7 @@ describe('a call on account', () => {
     expect(on({ dueOn: null }, '2029-01-01')).toBe('sent')
   })
   it('reminds every so many days while money is asked for, and never of a draft', () => {
-    const due = (remindedOn: string | null, today: string, more: Partial<CallFacts> = {}) =>
+    const due = (remindedOn: Day | null, today: Day, more: Partial<CallFacts> = {}) =>
       remindsToday({ ...call, ...more, everyDays: 7, remindedOn }, today)
     expect(due(null, '2026-11-16')).toBe(false)
     expect(due(null, '2026-11-17')).toBe(true)

@@ -3,7 +3,7 @@
  * November 2026 begins on a Sunday, December on a Tuesday; January 2027 on a Friday, February and March on a Monday.
  */
 import { describe, expect, it } from 'vitest'
-import { countPeriod, daysOfRule, type CountingRules, type Observed, type Period, type ServiceDays } from '../src/calendar'
+import { countPeriod, daysOfRule, type CountingRules, type Observed, type Period, type ServiceDays, type Day } from '../src/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets, workOutDates, type Leg, type RuleDeadline, type RuleSet } from '../src/docket'
 
 const setOf = (key: string) => shippedRuleSets.find((s) => s.key === key)!
@@ -20,7 +20,7 @@ const period = (count: number, unit: Period['unit'], direction: Period['directio
   roll,
 })
 const mail: ServiceDays = { title: 'Mail', count: 3, unit: 'day', added: 'after-roll' }
-const dateOf = (base: string, p: Period, rules: CountingRules, service: ServiceDays | null = null, filing = false) =>
+const dateOf = (base: Day, p: Period, rules: CountingRules, service: ServiceDays | null = null, filing = false) =>
   countPeriod(base, 'the event', p, rules, service, filing).date
 
 describe('calendar days (Fed. R. Civ. P. 6(a)(1))', () => {
@@ -180,7 +180,7 @@ describe('deadlines of several legs, of chains and of spans', () => {
     ],
     deadlines,
   })
-  const given = (deadlines: RuleDeadline[], date: string, events: Record<string, string> = {}) =>
+  const given = (deadlines: RuleDeadline[], date: Day, events: Record<string, Day> = {}) =>
     Object.fromEntries(
       workOutDates({
         ruleSet: own(deadlines),

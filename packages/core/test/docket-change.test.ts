@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { addDays, showDay } from '../src/calendar'
+import { addDays, showDay, type Day } from '../src/calendar'
 import {
   applyAct,
   calendarFor,
@@ -28,7 +28,7 @@ const rulesOf = (key: string): DocketRules => {
 const federal = rulesOf('us-federal-civil')
 const state = rulesOf('wexmoor-superior')
 
-const trigger = (id: number, kind: string, day: string, more: Partial<Trigger> = {}): Trigger => ({
+const trigger = (id: number, kind: string, day: Day, more: Partial<Trigger> = {}): Trigger => ({
   id,
   kind,
   label: '',
@@ -72,7 +72,7 @@ function docketed(rules: DocketRules, triggers: Trigger[], change: (e: Entry, n:
   }
 }
 const of = (d: Docket, key: string) => d.entries.find((e) => e.key === key)!
-const move = (triggerId: number, day: string, more: object = {}): DocketAct => ({
+const move = (triggerId: number, day: Day, more: object = {}): DocketAct => ({
   kind: 'change',
   triggerId,
   day,

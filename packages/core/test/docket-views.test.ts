@@ -10,6 +10,7 @@ import {
   spanOf,
   writeRecurrence,
   type Attending,
+  type Day,
 } from '../src/calendar'
 import { isOverdue, layLine, nextOfSeries, quantile, spellsOf, spreadOf, type LinePoint, type Trigger } from '../src/docket'
 
@@ -26,7 +27,7 @@ describe('recurring dates (RFC 5545)', () => {
     ['FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=-1', '2028-02-29', ['2028-02-29', '2029-02-28', '2030-02-28', '2031-02-28']],
     ['FREQ=YEARLY;INTERVAL=10', '2026-11-23', ['2026-11-23', '2036-11-23', '2046-11-23', '2056-11-23']],
   ])('%s from %s', (rule, first, days) => {
-    expect(recurrences(rule, first, '2099-12-31', 4)).toEqual(days)
+    expect(recurrences(rule, first as Day, '2099-12-31', 4)).toEqual(days)
   })
   it('end after a number of times, or on a last day', () => {
     expect(recurrences('FREQ=DAILY;COUNT=3', '2026-11-23', '2027-12-31')).toHaveLength(3)
@@ -62,7 +63,7 @@ describe('a free hour', () => {
     busy: [],
     ...more,
   })
-  const ask = { from: '2026-11-24', to: '2026-11-24', minutes: 60, zone: 'America/New_York' }
+  const ask = { from: '2026-11-24' as const, to: '2026-11-24' as const, minutes: 60, zone: 'America/New_York' }
   const times = (people: Attending[], more: object = {}) => freeHours(people, { ...ask, ...more }).map((f) => f.time)
   it('is one in which everyone works, each in their own time zone', () => {
     expect(times([person(1)])).toEqual([
@@ -158,7 +159,7 @@ describe('a line of time', () => {
 })
 
 describe('figures', () => {
-  const spells = (days: number[]) => days.map((n, i) => ({ matterId: i, from: '2026-01-01', to: addDays('2026-01-01', n) }))
+  const spells = (days: number[]) => days.map((n, i) => ({ matterId: i, from: '2026-01-01' as const, to: addDays('2026-01-01', n) }))
   it('are count, median and quartiles by the linear method', () => {
     // 10, 20, 30, 40: quartiles lie a quarter and three quarters along the three gaps.
     expect(spreadOf(spells([40, 10, 30, 20]))).toMatchObject({
@@ -180,7 +181,7 @@ describe('figures', () => {
     })
     expect(quantile([7], 0.25)).toBe(7)
   })
-  const event = (id: number, kind: string, day: string, more: Partial<Trigger> = {}): Trigger => ({
+  const event = (id: number, kind: string, day: Day, more: Partial<Trigger> = {}): Trigger => ({
     id,
     kind,
     label: `${kind} ${id}`,
@@ -235,7 +236,7 @@ describe('what a list of dates shows', () => {
       expect(isOverdue({ ...date, ...more }, '2026-11-23')).toBe(false)
   })
   it('of what recurs is what is past and the next one', () => {
-    const at = (id: number, day: string, series: number | null) => ({ id, day, series: series === null ? null : { id: series } })
+    const at = (id: number, day: Day, series: number | null) => ({ id, day, series: series === null ? null : { id: series } })
     const dates = [
       at(1, '2026-10-01', 1),
       at(2, '2026-11-23', 1),

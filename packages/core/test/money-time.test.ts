@@ -72,9 +72,9 @@ describe('time', () => {
   })
   it('takes the first rate that exists and says which', () => {
     const timekeeper = [
-      { from: '2024-01-01', to: '2025-12-31', rate: 26500, usual: true },
-      { from: '2026-01-01', to: null, rate: 28500, usual: true },
-      { from: '2026-01-01', to: null, rate: 19000, usual: false },
+      { from: '2024-01-01' as const, to: '2025-12-31' as const, rate: 26500, usual: true },
+      { from: '2026-01-01' as const, to: null, rate: 28500, usual: true },
+      { from: '2026-01-01' as const, to: null, rate: 19000, usual: false },
     ]
     expect(resolveRate({ timekeeper }, '2025-06-01')).toEqual({ rate: 26500, origin: 'timekeeper' })
     expect(resolveRate({ timekeeper }, '2026-06-01')).toEqual({ rate: 28500, origin: 'timekeeper' })

@@ -28,19 +28,19 @@ describe('opening books', () => {
   })
   it('keep back of a ledger what has not cleared, as far as it is still there', () => {
     const deposits = [
-      { clearsOn: '2026-12-01', amount: 300_00 },
-      { clearsOn: '2026-11-30', amount: 200_00 },
+      { clearsOn: '2026-12-01' as const, amount: 300_00 },
+      { clearsOn: '2026-11-30' as const, amount: 200_00 },
     ]
     expect(openedByClearing(1_000_00, 0, [])).toEqual([{ clearsOn: null, amount: 1_000_00 }])
     expect(openedByClearing(1_000_00, 50_00, deposits)).toEqual([
       { clearsOn: null, amount: 550_00 },
-      { clearsOn: '2026-11-30', amount: 200_00 },
-      { clearsOn: '2026-12-01', amount: 300_00 },
+      { clearsOn: '2026-11-30' as const, amount: 200_00 },
+      { clearsOn: '2026-12-01' as const, amount: 300_00 },
     ])
     expect(openedByClearing(350_00, 50_00, deposits)).toEqual([
       { clearsOn: null, amount: 50_00 },
-      { clearsOn: '2026-11-30', amount: 50_00 },
-      { clearsOn: '2026-12-01', amount: 300_00 },
+      { clearsOn: '2026-11-30' as const, amount: 50_00 },
+      { clearsOn: '2026-12-01' as const, amount: 300_00 },
     ])
     expect(openedByClearing(0, 0, deposits)).toEqual([])
     const cents = fc.integer({ min: 0, max: 1_000_000 })
@@ -57,7 +57,7 @@ describe('opening books', () => {
 })
 
 describe('a vendor’s bill', () => {
-  const bill = { day: '2026-11-02', total: 1_000_00, settled: 0, discount: 20_00, discountOn: '2026-11-12' }
+  const bill = { day: '2026-11-02', total: 1_000_00, settled: 0, discount: 20_00, discountOn: '2026-11-12' } as const
   it('is settled with its discount only when the rest is paid whole by its day', () => {
     expect(dueBy('2026-11-02', { dueDays: 30, discountDays: 10 })).toEqual({ dueOn: '2026-12-02', discountOn: '2026-11-12' })
     expect(settledBy(bill, 980_00, '2026-11-12')).toEqual({ amount: 980_00, discount: 20_00 })
@@ -70,7 +70,7 @@ describe('a vendor’s bill', () => {
   it('never settles more than is open, and never takes the whole as a discount', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1_000_000 }), fc.integer({ min: 0, max: 1_000_000 }), fc.integer({ min: 0, max: 1_000_000 }), fc.integer({ min: -5, max: 2_000_000 }), (total, settled, discount, amount) => {
-        const b = { day: '2026-01-01', total, settled: Math.min(settled, total), discount: Math.min(discount, total), discountOn: '2026-02-01' }
+        const b = { day: '2026-01-01' as const, total, settled: Math.min(settled, total), discount: Math.min(discount, total), discountOn: '2026-02-01' as const }
         const open = total - b.settled
         expect(discountOn(b, '2026-01-10')).toBeLessThan(Math.max(1, open))
         const s = settledBy(b, amount, '2026-01-10')

@@ -47,14 +47,14 @@ describe('weeks of the firm', () => {
 
   it('take the goal in force on their last day, and what is not set from the other by working days', () => {
     const goals = [
-      { from: '2026-01-01', basis: 'billable' as const, weekly: 10_000_00, monthly: null },
-      { from: '2026-11-01', basis: 'collected' as const, weekly: null, monthly: 42_000_00 },
+      { from: '2026-01-01' as const, basis: 'billable' as const, weekly: 10_000_00, monthly: null },
+      { from: '2026-11-01' as const, basis: 'collected' as const, weekly: null, monthly: 42_000_00 },
     ]
     expect([goalOn(goals, '2025-12-31'), goalOn(goals, '2026-10-31')?.weekly, goalOn(goals, '2026-11-01')?.monthly]).toEqual([null, 10_000_00, 42_000_00]) // prettier-ignore
     // What an hour costs, set alone from a day on, takes no goal away.
-    expect(goalOn([...goals, { from: '2026-11-10', basis: 'billable' as const, weekly: null, monthly: null }], '2026-11-23')?.monthly).toBe(
-      42_000_00,
-    )
+    expect(
+      goalOn([...goals, { from: '2026-11-10' as const, basis: 'billable' as const, weekly: null, monthly: null }], '2026-11-23')?.monthly,
+    ).toBe(42_000_00)
     // November 2026 has 21 weekdays: five of them are 10,000.00 of 42,000.00.
     expect(weeklyGoal(goals[1]!, weekOf('2026-11-23', 5), weekdaysOnly)).toBe(10_000_00)
     expect(monthlyGoal(goals[0]!, monthOf('2026-11-23'), weekdaysOnly)).toBe(42_000_00)

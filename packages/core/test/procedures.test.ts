@@ -185,6 +185,6 @@ describe('a list of tasks', () => {
     ['2026-11-29', 'this week'],
     ['2026-11-30', 'later'],
     [null, 'no date'],
-  ])('on Monday 23 November, %s is %s', (day, bucket) => expect(bucketOf(day, false, '2026-11-23', 1)).toBe(bucket))
+  ])('on Monday 23 November, %s is %s', (day, bucket) => expect(bucketOf(day as Day | null, false, '2026-11-23', 1)).toBe(bucket))
   it('done is done, whenever it was due', () => expect(bucketOf('2026-01-01', true, '2026-11-23', 1)).toBe('done'))
 })

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { addCourtDays, addDays } from '../src/calendar'
+import { addCourtDays, addDays, type Day } from '../src/calendar'
 import {
   calendarFor,
   explainDate,
@@ -18,8 +18,8 @@ const court = calendarFor(federal, shippedHolidaySets, null)
 describe('reminders', () => {
   it('come on the usual court days before, over weekends and holidays', () => {
     // Thu 10 Dec 2026: ten court days before is Wed 25 Nov, since Thanksgiving does not count.
-    const entry = { day: '2026-12-10', placedOn: '2026-10-01' }
-    const on = (today: string) => remindersDue(entry, usualLeads, today, court).filter((r) => r.on === today)
+    const entry = { day: '2026-12-10' as const, placedOn: '2026-10-01' as const }
+    const on = (today: Day) => remindersDue(entry, usualLeads, today, court).filter((r) => r.on === today)
     expect(on('2026-11-25').map((r) => r.lead)).toEqual([10])
     expect(on('2026-12-03').map((r) => r.lead)).toEqual([5])
     expect(on('2026-12-09').map((r) => r.lead)).toEqual([1])
@@ -27,7 +27,7 @@ describe('reminders', () => {
     expect(on('2026-11-26')).toEqual([])
   })
   it('are late after their day, even after the date itself', () => {
-    const entry = { day: '2026-12-10', placedOn: '2026-10-01' }
+    const entry = { day: '2026-12-10' as const, placedOn: '2026-10-01' as const }
     expect(remindersDue(entry, [1, 0], '2026-12-14', court).map((r) => r.late)).toEqual([true, true])
     expect(remindersDue(entry, [1, 0], '2027-01-30', court)).toEqual([])
   })

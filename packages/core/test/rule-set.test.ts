@@ -1,3 +1,4 @@
+import type { Day } from '../src/calendar'
 import { describe, expect, it } from 'vitest'
 import {
   calendarFor,
@@ -123,9 +124,9 @@ describe('faults that the schema cannot see', () => {
     )
   })
   it('two rows of one key need spans that do not meet', () => {
-    const old = { ...first, inForce: { to: '2026-12-31' } }
-    const amended = (from: string) => ({ ...first, inForce: { from } })
-    const clash = (from: string) => faultsWith({ deadlines: [...superior.deadlines.slice(1), old, amended(from)] }).length
+    const old = { ...first, inForce: { to: '2026-12-31' as const } }
+    const amended = (from: Day) => ({ ...first, inForce: { from } })
+    const clash = (from: Day) => faultsWith({ deadlines: [...superior.deadlines.slice(1), old, amended(from)] }).length
     expect(clash('2027-01-01')).toBe(0)
     expect(clash('2026-12-31')).toBe(1)
   })
@@ -150,7 +151,7 @@ describe('the rule in force on the trigger’s date', () => {
         { ...row, inForce: { from: '2027-01-01' }, legs: [{ ...row.legs[0]!, count: 35 }] },
       ],
     }
-    const on = (date: string) =>
+    const on = (date: Day) =>
       workOutDates({
         ruleSet: set,
         holidaySets: shippedHolidaySets,
@@ -172,7 +173,7 @@ describe('a firm’s own dates on top of a court’s', () => {
     holidaySets: shippedHolidaySets,
     district: 'wexmoor',
     trigger: 'interrogatories-served',
-    date: '2026-10-30',
+    date: '2026-10-30' as const,
     service: 'mail',
     events: {},
     facts: [],
@@ -189,7 +190,7 @@ describe('a firm’s own dates on top of a court’s', () => {
       id: 4,
       kind: 'interrogatories-served',
       label: '',
-      day: '2026-10-30',
+      day: '2026-10-30' as const,
       service: 'mail',
       tentative: false,
       answersId: null,
@@ -213,7 +214,7 @@ describe('a firm’s own dates on top of a court’s', () => {
       trace: answers.trace,
     }
     const docket = { triggers: [trigger], entries: [entry], facts: [] }
-    const missing = (from: string, had: string[] = []) =>
+    const missing = (from: Day, had: string[] = []) =>
       missingOf(docket, { ruleSet: set, calendar }, from, new Set(had)).map((x) => x.proposal.key)
     expect(missing('2026-11-23')).toEqual(['firm-draft-answers'])
     expect(missing('2026-11-25')).toEqual([])
@@ -222,8 +223,8 @@ describe('a firm’s own dates on top of a court’s', () => {
 })
 
 describe('a clerk’s office that cannot be reached', () => {
-  const closures = [{ name: 'Clerk’s system down', date: '2026-11-30', filingOnly: true }]
-  const on = (trigger: string, date: string) =>
+  const closures = [{ name: 'Clerk’s system down', date: '2026-11-30' as const, filingOnly: true }]
+  const on = (trigger: string, date: Day) =>
     Object.fromEntries(
       workOutDates({
         ruleSet: federal,

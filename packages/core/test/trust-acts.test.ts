@@ -154,7 +154,7 @@ describe('who may have what', () => {
     expect(judgeMove(unknown, client(1, 10))?.code).toBe('unidentified-money')
   })
   it('an entry is corrected by no more than it moved, on no day before it', () => {
-    const entry = { amount: 1_000_00, day: '2026-10-05', correctedBefore: 400_00 }
+    const entry = { amount: 1_000_00, day: '2026-10-05' as const, correctedBefore: 400_00 }
     expect(judgeCorrection(entry, 600_00, '2026-10-05', '2026-11-01')).toBeNull()
     expect(judgeCorrection(entry, 600_01, '2026-10-05', '2026-11-01')?.code).toBe('more-than-entry')
     expect(judgeCorrection({ ...entry, amount: -500_00 }, 100_00, '2026-10-06', '2026-11-01')).toBeNull()
@@ -165,7 +165,7 @@ describe('who may have what', () => {
 
 describe('numbers of checks', () => {
   it('are paid whatever their age, stale after the days of the account, spoiled where nothing was paid', () => {
-    const c = { day: '2026-01-05', state: 'posted' as const, paidOn: null }
+    const c = { day: '2026-01-05' as const, state: 'posted' as const, paidOn: null }
     expect(checkState(c, '2026-07-04', 180)).toBe('outstanding')
     expect(checkState(c, '2026-07-05', 180)).toBe('stale')
     expect(checkState({ ...c, paidOn: '2026-09-01' }, '2026-10-01', 180)).toBe('paid')

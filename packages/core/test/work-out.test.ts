@@ -1,3 +1,4 @@
+import type { Day } from '../src/calendar'
 import { Ajv } from 'ajv'
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
@@ -14,9 +15,9 @@ describe('worked examples', () => {
         ruleSet: setOf(e.ruleSet),
         holidaySets: shippedHolidaySets,
         trigger: e.trigger,
-        date: e.date,
+        date: e.date as Day,
         service: e.service,
-        events: e.events as Record<string, string>,
+        events: e.events as Record<string, Day>,
         facts: [],
         district: e.district,
       })
@@ -40,7 +41,7 @@ describe('shipped rule sets', () => {
 })
 
 describe('what a proposal tells', () => {
-  const trial = (events: Record<string, string>) =>
+  const trial = (events: Record<string, Day>) =>
     workOutDates({
       ruleSet: setOf('us-federal-civil'),
       holidaySets: shippedHolidaySets,

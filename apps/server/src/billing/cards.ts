@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { randomBytes } from 'node:crypto'
 import { cardEventKinds, chargeState, settlementName, type CardEventKind } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
@@ -28,8 +29,8 @@ interface LinkedBill {
   firm: string
   number: string
   payer: string
-  issuedOn: string
-  dueOn: string
+  issuedOn: Day
+  dueOn: Day
   total: number
   open: number
 }

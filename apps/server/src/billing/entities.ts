@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('bill')
@@ -8,9 +9,9 @@ export class Bill {
   /** Null on bills from before split bills; their pre-bill points at them. */
   @Column('int', { nullable: true }) preBillId!: number | null
   @Column('int') payerId!: number
-  @Column('varchar') issuedOn!: string
-  @Column('varchar') dueOn!: string
-  @Column('varchar') workTo!: string
+  @Column('varchar') issuedOn!: Day
+  @Column('varchar') dueOn!: Day
+  @Column('varchar') workTo!: Day
   @Column('bigint') worked!: number
   @Column('bigint') fees!: number
   @Column('bigint') hardCosts!: number
@@ -29,7 +30,7 @@ export class BillLine {
   @Column('int') billId!: number
   @Column('smallint') ordinal!: number
   @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax'
-  @Column('varchar', { nullable: true }) day!: string | null
+  @Column('varchar', { nullable: true }) day!: Day | null
   @Column('int', { nullable: true }) timekeeperId!: number | null
   @Column('varchar') timekeeperName!: string
   @Column('varchar') text!: string
@@ -63,7 +64,7 @@ export class PreBill {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
   @Column('int') payerId!: number
-  @Column('varchar') workTo!: string
+  @Column('varchar') workTo!: Day
   @Column('bigint') discountAmount!: number
   @Column('int') discountBasisPoints!: number
   @Column('int') taxBasisPoints!: number
@@ -96,7 +97,7 @@ export class PreBillLine {
   @Column('smallint') ordinal!: number
   @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost'
   @Column('int') sourceId!: number
-  @Column('varchar', { nullable: true }) day!: string | null
+  @Column('varchar', { nullable: true }) day!: Day | null
   @Column('int', { nullable: true }) timekeeperId!: number | null
   @Column('varchar') text!: string
   @Column('smallint', { nullable: true }) minutes!: number | null
@@ -118,7 +119,7 @@ export class Payment {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') kind!: PaymentKind
   @Column('int') payerId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('varchar') reference!: string
   @Column('int', { nullable: true }) ledgerId!: number | null
@@ -137,7 +138,7 @@ export class Allocation {
   @Column('int') billId!: number
   @Column('int') billLineId!: number
   @Column('bigint') amount!: number
-  @Column('varchar') appliedOn!: string
+  @Column('varchar') appliedOn!: Day
 }
 
 @Entity('allocation_share')
@@ -146,7 +147,7 @@ export class AllocationShare {
   @Column('int') allocationId!: number
   @Column('int') timekeeperId!: number
   @Column('bigint') amount!: number
-  @Column('varchar') appliedOn!: string
+  @Column('varchar') appliedOn!: Day
 }
 
 @Entity('bill_line_share')

@@ -41,7 +41,7 @@ export interface PreLine {
   id: number
   kind: Exclude<LineKind, 'interest'>
   sourceId: number
-  day: string | null
+  day: Day | null
   timekeeperId: number | null
   timekeeper: string
   initials: string

@@ -22,8 +22,8 @@ interface BillRow {
   matterId: number
   matter: string
   payer: string
-  issuedOn: string
-  dueOn: string
+  issuedOn: Day
+  dueOn: Day
   total: number
   open: number
   void: number
@@ -154,7 +154,7 @@ export async function preBill(ctx: Ctx, id: number) {
     budget: await budgetStands(m, head.matterId),
     comments: await commentsOf(m, id),
     liesWith: await heldBy(m, id),
-    last: await row<{ id: number; number: string; issuedOn: string; total: number; fees: number; costs: number }>(
+    last: await row<{ id: number; number: string; issuedOn: Day; total: number; fees: number; costs: number }>(
       m,
       `SELECT id, number, issued_on AS issuedOn, total, fees - discount AS fees, hard_costs + soft_costs AS costs FROM bill WHERE matter_id = ? AND fees + hard_costs + soft_costs > 0 ORDER BY issued_on DESC, id DESC LIMIT 1`,
       [head.matterId],
@@ -167,7 +167,7 @@ export async function preBill(ctx: Ctx, id: number) {
 interface LineRow {
   id: number
   kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax'
-  day: string | null
+  day: Day | null
   timekeeper: string
   initials: string
   text: string
@@ -187,7 +187,7 @@ export async function billFace(ctx: Ctx, id: number) {
   const head = await row<
     BillRow & {
       payerId: number
-      workTo: string
+      workTo: Day
       worked: number
       fees: number
       costs: number
@@ -250,7 +250,7 @@ export async function bill(ctx: Ctx, id: number) {
   const { snapshot, preBillId, pdfFile: _, ...face } = await billFace(ctx, id)
   const payments = await rows<{
     id: number
-    day: string
+    day: Day
     kind: PaymentKind
     number: string | null
     reason: string

@@ -1,10 +1,11 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('bill_run')
 export class BillRun {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') what!: 'make' | 'issue'
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('boolean', { default: false }) send!: boolean
   @Column('int') userId!: number
   @Column('varchar') beganAt!: string
@@ -84,7 +85,7 @@ export class BillDispute {
   @Column('varchar') since!: string
   @Column('varchar') reason!: string
   @Column('int') byId!: number
-  @Column('varchar', { nullable: true }) endedOn!: string | null
+  @Column('varchar', { nullable: true }) endedOn!: Day | null
   @Column({ type: 'int', nullable: true, insert: false, update: false }) openBill!: number | null
 }
 

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { limit, type Paging } from '../ledger'
 import { change, matterScope } from '../platform/access'
@@ -43,7 +44,7 @@ export async function runRows(ctx: Ctx, id: number | null) {
   const list = await rows<{
     id: number
     what: 'make' | 'issue'
-    day: string
+    day: Day
     send: number
     by: string
     beganAt: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { row, rows } from '../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
@@ -37,7 +38,7 @@ export async function unbilledLines(m: EntityManager, matterId: number, to: stri
 export interface SettlementRow {
   id: number
   matterId: number
-  recoveredOn: string
+  recoveredOn: Day
   fromWhom: string
   gross: number
   stage: string
@@ -50,7 +51,7 @@ export interface SettlementRow {
   billId: number | null
   clientPaymentId: number | null
   clientState: string | null
-  withdrawnOn: string | null
+  withdrawnOn: Day | null
   liens: { ordinal: number; payee: string; address: string; text: string; amount: number; state: string | null }[]
 }
 const select = `SELECT s.id, s.matter_id AS matterId, s.recovered_on AS recoveredOn, s.from_whom AS fromWhom, s.gross, s.stage, s.fee, s.to_client AS toClient, s.snapshot,

@@ -1,6 +1,6 @@
 import type { SettlementIn } from '@heron/contract'
 import { addUpPreBill, settlementStatement, showFraction, type SettlementStatement } from '@heron/core/billing'
-import { faultOfPast, showDayInWords } from '@heron/core/calendar'
+import { faultOfPast, showDayInWords, type Day } from '@heron/core/calendar'
 import { showAmount, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { draftPaymentIn } from '../ledger'
@@ -20,7 +20,7 @@ interface Kept {
   client: string
   clientAddress: string
   from: string
-  recoveredOn: string
+  recoveredOn: Day
   gross: number
   lines: SettlementStatement['lines']
 }
@@ -179,7 +179,7 @@ export function withdrawSettlement(ctx: Ctx, id: number): Promise<void> {
 /** Drafts what goes to lien holders and to the client out of a ledger of the matter, under every rule of trust money. */
 export function draftSettlementPayments(
   ctx: Ctx,
-  { id, ledgerId, day }: { id: number; ledgerId: number; day: string },
+  { id, ledgerId, day }: { id: number; ledgerId: number; day: Day },
 ): Promise<{ drafted: number }> {
   return work(ctx, async (m) => {
     const s = await lockSettlement(m, ctx, id)

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('cost_kind')
@@ -20,7 +21,7 @@ export class CostKind {
 export class CostEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('varchar') kind!: 'soft cost' | 'hard cost'
   @Column('int', { nullable: true }) kindId!: number | null
   @Column('varchar') text!: string
@@ -38,7 +39,7 @@ export class CostEntry {
   @Column('varchar') state!: 'recorded' | 'reversed'
   @Column('int', { nullable: true }) receiptId!: number | null
   @Column('int', { nullable: true }) paymentOutId!: number | null
-  @Column('varchar', { nullable: true }) settledOn!: string | null
+  @Column('varchar', { nullable: true }) settledOn!: Day | null
   /** The bill of a vendor by which it came: it is paid and taken back with that. */
   @Column('int', { nullable: true }) vendorBillId!: number | null
   @Column('int', { nullable: true }) recurringId!: number | null
@@ -61,7 +62,7 @@ export class RecurringCost {
   @Column('varchar') payee!: string
   @Column('varchar') paidFrom!: 'operating' | 'owed'
   @Column('smallint') dayOfMonth!: number
-  @Column('varchar', { nullable: true }) nextOn!: string | null
+  @Column('varchar', { nullable: true }) nextOn!: Day | null
   @Column('varchar', { nullable: true }) until!: string | null
   @Column('varchar') fault!: string
   @Column('int') madeBy!: number

@@ -67,7 +67,7 @@ export async function costList(ctx: Ctx, f: CostFilter & { page: number; size: n
   if (f.q) and('(c.text LIKE ? OR c.payee LIKE ?)', `%${literal(f.q)}%`, `%${literal(f.q)}%`)
   const from = `FROM cost_entry c JOIN matter m ON m.id = c.matter_id`
   const list =
-    await rows<{ units: number | null; billable: number; id: number; matterId: number; number: string; matter: string; day: string; kind: 'soft cost' | 'hard cost'; kindName: string; text: string; payee: string; paid: number; amount: number; paidFrom: 'operating' | 'trust' | 'owed' | null; settledOn: string | null; state: 'recorded' | 'reversed'; payment: 'draft' | 'posted' | 'dropped' | 'void' | null; billId: number | null; billed: string | null; receiptId: number | null; receipt: string | null }> // prettier-ignore
+    await rows<{ units: number | null; billable: number; id: number; matterId: number; number: string; matter: string; day: Day; kind: 'soft cost' | 'hard cost'; kindName: string; text: string; payee: string; paid: number; amount: number; paidFrom: 'operating' | 'trust' | 'owed' | null; settledOn: Day | null; state: 'recorded' | 'reversed'; payment: 'draft' | 'posted' | 'dropped' | 'void' | null; billId: number | null; billed: string | null; receiptId: number | null; receipt: string | null }> // prettier-ignore
     (
       m,
       `SELECT c.id, c.matter_id AS matterId, m.number, m.short_name AS matter, c.day, c.kind, COALESCE(k.name, IF(c.kind = 'hard cost', 'Paid to someone', 'The firm’s own')) AS kindName, c.text, c.payee,
@@ -93,7 +93,7 @@ export const kindRows = (m: EntityManager) =>
   )
 
 export const recurringRows = (ctx: Ctx) =>
-  rows<{ id: number; matterId: number; matter: string; kindName: string; text: string; units: number | null; unitRate: number | null; amount: number | null; markup: number; payee: string; nextOn: string | null; until: string | null; fault: string }> // prettier-ignore
+  rows<{ id: number; matterId: number; matter: string; kindName: string; text: string; units: number | null; unitRate: number | null; amount: number | null; markup: number; payee: string; nextOn: Day | null; until: string | null; fault: string }> // prettier-ignore
   (
     ctx.db.manager,
     `SELECT r.id, r.matter_id AS matterId, m.short_name AS matter, k.name AS kindName, r.text, r.units, k.unit_rate AS unitRate, r.amount, k.markup_basis_points AS markup, r.payee, r.next_on AS nextOn, r.until, r.fault

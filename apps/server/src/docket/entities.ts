@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('trigger_event')
@@ -8,7 +9,7 @@ export class TriggerEvent {
   @Column('varchar') ruleSetEdition!: string
   @Column('varchar') kind!: string
   @Column('varchar') label!: string
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('varchar', { nullable: true }) service!: string | null
   @Column('boolean') tentative!: boolean
   @Column('int', { nullable: true }) answersId!: number | null
@@ -30,14 +31,14 @@ export class DocketEntry {
   @Column('varchar') authority!: string
   @Column('varchar', { nullable: true }) link!: string | null
   @Column('varchar') weight!: 'strict' | 'rule' | 'court order' | 'firm practice' | 'appointment'
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('varchar', { nullable: true }) beforeRoll!: string | null
   @Column('varchar', { nullable: true }) atTime!: string | null
   @Column('smallint', { nullable: true }) lengthMinutes!: number | null
   @Column('varchar') place!: string
   @Column('varchar') dayEnds!: string
   @Column('varchar') howCounted!: string
-  @Column('varchar', { nullable: true }) metOn!: string | null
+  @Column('varchar', { nullable: true }) metOn!: Day | null
   @Column('varchar') countedFrom!: string
   @Column('longtext') trace!: string
   @Column('boolean') leftOut!: boolean
@@ -48,7 +49,7 @@ export class DocketEntry {
   @Column('boolean') provisional!: boolean
   @Column('boolean') tentative!: boolean
   @Column('varchar') meetingLink!: string
-  @Column('varchar', { nullable: true }) placedOn!: string | null
+  @Column('varchar', { nullable: true }) placedOn!: Day | null
   @Column('varchar', { nullable: true }) ruleDay!: string | null
   @Column('boolean') chainFollows!: boolean
   @Column('varchar') reason!: string
@@ -56,7 +57,7 @@ export class DocketEntry {
   @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int', { nullable: true }) responsibleId!: number | null
   @Column('int', { nullable: true }) seriesId!: number | null
-  @Column('varchar', { nullable: true }) recursOn!: string | null
+  @Column('varchar', { nullable: true }) recursOn!: Day | null
   @Column('varchar') createdAt!: string
 }
 

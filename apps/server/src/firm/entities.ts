@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('firm')
@@ -32,7 +33,7 @@ export class UserAccount {
   @Column('varchar') title!: string
   @Column('varchar') passwordHash!: string
   @Column('boolean') active!: boolean
-  @Column('varchar', { nullable: true }) leftOn!: string | null
+  @Column('varchar', { nullable: true }) leftOn!: Day | null
   @Column('smallint') dayGoalMinutes!: number
   @Column('boolean') mayOverrideClearing!: boolean
 }
@@ -41,7 +42,7 @@ export class UserAccount {
 export class UserRate {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
-  @Column('varchar') fromDay!: string
+  @Column('varchar') fromDay!: Day
   @Column('varchar', { nullable: true }) toDay!: string | null
   @Column('bigint') rate!: number
   @Column('boolean') usual!: boolean

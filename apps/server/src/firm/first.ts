@@ -1,3 +1,4 @@
+import { yearStart } from '@heron/core/calendar'
 import type { FirstSteps } from '@heron/contract'
 import { shippedRuleSets } from '@heron/core/docket'
 import { faultOfNumberPattern } from '@heron/core/matters'
@@ -44,7 +45,7 @@ export async function firstSetUp(ctx: Ctx, input: FirstSteps): Promise<void> {
         ...person,
         ...p,
         email: p.email.toLowerCase(),
-        rates: rate === null ? [] : [{ from: `${today.slice(0, 4)}-01-01`, to: null, rate }],
+        rates: rate === null ? [] : [{ from: yearStart(today), to: null, rate }],
       })),
     ],
     accounts: startingAccounts,

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Role } from '@heron/contract'
 import type { AccountRole } from '@heron/core/ledger'
 import { audit } from '../platform/audit'
@@ -34,7 +35,7 @@ export interface FirmPlan {
     mayOverride?: boolean
     /** The person's own; otherwise the one that all share, in the demo. */
     password?: string
-    rates: { from: string; to: string | null; rate: number }[]
+    rates: { from: Day; to: Day | null; rate: number }[]
   }[]
   accounts: { code: string; name: string; kind: 'asset' | 'liability' | 'equity' | 'income' | 'expense'; role?: AccountRole }[]
   banks: {

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import type { FirmSettings } from '@heron/contract'
 import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
@@ -30,7 +31,7 @@ export async function firmSettings(ctx: Ctx) {
     twoPeopleForBills: Boolean(f.twoPeopleForBills),
     paymentOrder: f.paymentOrder.split(',') as FirmSettings['paymentOrder'],
     workDays: JSON.parse(f.workDays) as number[],
-    holidays: await rows<{ day: string; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
+    holidays: await rows<{ day: Day; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
     nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
     districts: [...new Set([...(await ruleSets(m)).values()].flatMap((s) => Object.keys(s.set.districtHolidays)))],
   }
@@ -75,7 +76,7 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
   ctx.clock.standIn?.(input.zone)
 }
 
-export function setHolidays(ctx: Ctx, holidays: readonly { day: string; name: string }[]): Promise<void> {
+export function setHolidays(ctx: Ctx, holidays: readonly { day: Day; name: string }[]): Promise<void> {
   return work(ctx, async (m) => {
     const seen = new Set<string>()
     holidays.forEach((h, i) => {

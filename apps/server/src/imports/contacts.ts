@@ -1,5 +1,5 @@
 import { contactInSchema, type ContactIn } from '@heron/contract'
-import { readDay } from '@heron/core/calendar'
+import { readDay, type Day } from '@heron/core/calendar'
 import { readFields, type Values } from '@heron/core/fields'
 import { normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
@@ -96,7 +96,7 @@ function readContact(
   row: Row,
   kinds: readonly string[],
   groups: Awaited<ReturnType<typeof fieldGroups>>,
-  today: string,
+  today: Day,
 ): { ready: Ready | null; faults: Fault[] } {
   const faults: Fault[] = []
   const fault = (column: string, text: string) => faults.push({ row: row.number, column, text })

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { LedgerKindName } from '@heron/core/ledger'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
@@ -27,7 +28,7 @@ export class BankAccount {
   @Column('boolean') usual!: boolean
   /** Whose money a separate account holds, and when it matures. */
   @Column('int', { nullable: true }) clientId!: number | null
-  @Column('varchar', { nullable: true }) maturesOn!: string | null
+  @Column('varchar', { nullable: true }) maturesOn!: Day | null
   @Column('int') staleDays!: number
   @Column('int') unclaimedDays!: number
   /** Whether what goes out of it is approved by a second person. */
@@ -51,7 +52,7 @@ export class ClientLedger {
 @Entity('journal')
 export class Journal {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('varchar') kind!: string
   @Column('varchar') memo!: string
   @Column('varchar') subject!: string
@@ -70,7 +71,7 @@ export class JournalLine {
   @Column('int', { nullable: true }) timekeeperId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
   /** As its journal has it; written by the database. */
-  @Column('varchar', { nullable: true }) day!: string | null
+  @Column('varchar', { nullable: true }) day!: Day | null
 }
 
 @Entity('bank_entry')
@@ -78,7 +79,7 @@ export class BankEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
   @Column('int') bankAccountId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('varchar') kind!: string
   @Column('varchar') reference!: string
@@ -90,9 +91,9 @@ export class LedgerEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
   @Column('int') ledgerId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('bigint') amount!: number
-  @Column('varchar', { nullable: true }) clearsOn!: string | null
+  @Column('varchar', { nullable: true }) clearsOn!: Day | null
   @Column('varchar') text!: string
 }
 
@@ -122,7 +123,7 @@ export class DepositSheet {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') number!: number
   @Column('int') bankAccountId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('int') version!: number
   @Column('bigint') controlTotal!: number
   @Column('varchar') state!: 'draft' | 'posted'
@@ -154,9 +155,9 @@ export class PaymentOut {
   @Column('int') ledgerId!: number
   @Column('varchar') method!: 'check' | 'wire' | 'transfer'
   @Column('int', { nullable: true }) checkNo!: number | null
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   /** Where it was written before the firm moved in: when. */
-  @Column('varchar', { nullable: true }) writtenOn!: string | null
+  @Column('varchar', { nullable: true }) writtenOn!: Day | null
   /** The receipt that it gives back to whoever deposited it. */
   @Column('int', { nullable: true }) refundOf!: number | null
   @Column('varchar') payeeName!: string

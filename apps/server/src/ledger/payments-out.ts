@@ -1,4 +1,4 @@
-import { faultOfPast } from '@heron/core/calendar'
+import { faultOfPast, type Day } from '@heron/core/calendar'
 import { bankKinds, type BankKindName, type JournalLine } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
 import { nameWords } from '@heron/core/people'
@@ -19,7 +19,7 @@ import { requireUncorrected, requireUnmatched } from './acts/reversal'
 
 export interface PaymentIn {
   ledgerId: number
-  day: string
+  day: Day
   method: 'check' | 'wire'
   payeeName: string
   payeeAddress: string
@@ -213,7 +213,7 @@ export function payNow(ctx: Ctx, input: PaymentIn): Promise<PostedOut & { id: nu
 }
 
 interface Voiding {
-  day: string
+  day: Day
   reason: string
   /** Of a check: the check itself is in hand, or the bank was told not to pay it. */
   how?: 'in hand' | 'stopped' | undefined

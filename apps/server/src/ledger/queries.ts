@@ -46,25 +46,25 @@ interface LedgerRow {
 }
 
 /** What a ledger holds at the close of a day, from the balances that the database keeps. */
-const bookAt = (day: string) =>
+const bookAt = (day: Day) =>
   `COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0)`
 
 /**
  * What has not cleared, is drafted, held, or stood in for, each gathered once for all ledgers: few have any. A firm ledger's own part
  * stands in for what others of its account have spent before it cleared.
  */
-const beside = (day: string) => `
+const beside = (day: Day) => `
   LEFT JOIN (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) un ON un.ledger_id = l.id
   LEFT JOIN (SELECT p.ledger_id, SUM(p.amount) AS n FROM payment_out p WHERE p.state = 'draft' GROUP BY p.ledger_id) dr ON dr.ledger_id = l.id
   LEFT JOIN (SELECT h.ledger_id, SUM(h.amount) AS n FROM ledger_hold h WHERE h.released_at IS NULL GROUP BY h.ledger_id) ho ON ho.ledger_id = l.id
   LEFT JOIN (SELECT o.bank_account_id, SUM(GREATEST(0, u.n - COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = o.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0))) AS n
       FROM (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) u JOIN client_ledger o ON o.id = u.ledger_id AND o.kind = 'client' GROUP BY o.bank_account_id) st
     ON st.bank_account_id = l.bank_account_id AND l.kind = 'firm'`
-const sums = (day: string, book = bookAt(day)) =>
+const sums = (day: Day, book = bookAt(day)) =>
   `${book} AS book, COALESCE(un.n, 0) AS uncleared, COALESCE(dr.n, 0) + COALESCE(ho.n, 0) + COALESCE(st.n, 0) AS reserved`
 
 /** What all ledgers hold at the close of a day, found in one go: of a few, asking for each is quicker. */
-const booksOfAll = (day: string) => `
+const booksOfAll = (day: Day) => `
   LEFT JOIN (SELECT d.ledger_id, d.balance FROM (SELECT k.ledger_id, MAX(k.day) AS day FROM ledger_day k WHERE k.day <= '${day}' GROUP BY k.ledger_id) last
       JOIN ledger_day d ON d.ledger_id = last.ledger_id AND d.day = last.day) bk ON bk.ledger_id = l.id`
 const bookOfAll = 'COALESCE(bk.balance, 0)'
@@ -74,7 +74,7 @@ const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_
 
 const columns = (
   ctx: Ctx,
-  day: string = ctx.clock.today(),
+  day: Day = ctx.clock.today(),
   book?: string,
 ) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
   CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END AS client,
@@ -141,11 +141,11 @@ export async function ledger(ctx: Ctx, id: number) {
   const entries = await rows<{
     id: number
     journalId: number
-    day: string
+    day: Day
     text: string
     amount: number
     balance: number
-    clearsOn: string | null
+    clearsOn: Day | null
   }>(
     ctx.db.manager,
     `SELECT id, journal_id AS journalId, day, text, amount, clears_on AS clearsOn,
@@ -161,7 +161,7 @@ export async function sheets(ctx: Ctx, f: Paging) {
     id: number
     number: number
     bank: string
-    day: string
+    day: Day
     state: 'draft' | 'posted'
     controlTotal: number
     entered: number
@@ -181,7 +181,7 @@ export async function sheet(ctx: Ctx, id: number) {
     number: number
     bank: string
     bankAccountId: number
-    day: string
+    day: Day
     state: 'draft' | 'posted'
     controlTotal: number
     entered: number
@@ -259,7 +259,7 @@ export async function paymentsOut(ctx: Ctx, f: Paging) {
     ledger: string
     method: string
     checkNo: number | null
-    day: string
+    day: Day
     payee: string
     amount: number
     memo: string

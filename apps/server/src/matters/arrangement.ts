@@ -1,6 +1,6 @@
 import type { ArrangementChange, ContingentIn, MatterIn, PortionIn } from '@heron/contract'
 import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingentFee, hasPortions, readFraction, showFraction, toReplenish, type Arrangement, type ArrangementEffect, type UnbilledTime } from '@heron/core/billing' // prettier-ignore
-import { faultOfPast, showDay } from '@heron/core/calendar'
+import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { change, mayPart, requireMatter, type OpenMatter } from '../platform/access'
@@ -73,7 +73,7 @@ export async function arrangementOf(ctx: Ctx, matterId: number) {
     due: 'opening' | 'reached'
     stageId: number | null
     stage: string | null
-    earnedOn: string | null
+    earnedOn: Day | null
     added: number
     billId: number | null
     bill: string | null
@@ -110,13 +110,13 @@ export async function arrangementOf(ctx: Ctx, matterId: number) {
   }
 }
 
-async function judgeChange(m: EntityManager, ctx: Ctx, matter: OpenMatter, from: string) {
+async function judgeChange(m: EntityManager, ctx: Ctx, matter: OpenMatter, from: Day) {
   if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
   if (matter.kind !== 'client') throw fieldFault('billing', 'Time of the firm’s own matters is on no bill')
   if (from > ctx.clock.today()) throw fieldFault('from', 'Give today or a day before; change it on the day it begins')
   const wrong = faultOfPast(from, ctx.clock.today())
   if (wrong) throw fieldFault('from', wrong)
-  const last = await row<{ day: string | null }>(m, `SELECT MAX(from_day) AS day FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
+  const last = await row<{ day: Day | null }>(m, `SELECT MAX(from_day) AS day FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
   if (last?.day && from < last.day)
     throw fieldFault('from', `The arrangement changed on ${showDay(last.day)}; give that day or a later one`)
 }
@@ -131,7 +131,7 @@ async function effect(m: EntityManager, matterId: number, to: Arrangement, from:
 }
 
 /** What another arrangement would do to work that is not billed yet. */
-export async function arrangementEffect(ctx: Ctx, { id, billing, from }: { id: number; billing: Arrangement; from: string }) {
+export async function arrangementEffect(ctx: Ctx, { id, billing, from }: { id: number; billing: Arrangement; from: Day }) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, id, 'money', change)
   await judgeChange(m, ctx, matter, from)
@@ -215,9 +215,9 @@ export function changeArrangement(ctx: Ctx, input: ArrangementChange): Promise<v
 }
 
 /** Says that a stage of a fee is reached: it may be billed where it is charged then, and its share may be taken from trust. */
-export function earnPortion(ctx: Ctx, portionId: number, day: string): Promise<void> {
+export function earnPortion(ctx: Ctx, portionId: number, day: Day): Promise<void> {
   return work(ctx, async (m) => {
-    const portion = await row<{ matterId: number; label: string; earnedOn: string | null }>(
+    const portion = await row<{ matterId: number; label: string; earnedOn: Day | null }>(
       m,
       `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
       [portionId],

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import type { FieldValues, MatterChange } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
@@ -92,7 +93,7 @@ interface PartyIn {
   side: 'ours' | 'adverse' | 'other'
   counsel: string
   counselId: number | null
-  servedOn: string | null
+  servedOn: Day | null
 }
 
 /** Adds a party and checks that name; the check is kept with the matter. */

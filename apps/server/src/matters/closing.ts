@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { counted, agreeing } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
 import { requireKept, requireMatter } from '../platform/access'
@@ -22,7 +23,7 @@ export async function closing(ctx: Ctx, id: number): Promise<OpenEnd[]> {
 }
 
 /** Closes a matter: its dates leave all calendars and the file goes to the archive. */
-export function closeMatter(ctx: Ctx, id: number, input: { day: string; note: string; accepted: string[] }): Promise<void> {
+export function closeMatter(ctx: Ctx, id: number, input: { day: Day; note: string; accepted: string[] }): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireKept(m, ctx, id)
     if (matter.closedOn) throw refused('matter-closed', 'This matter is closed already.')

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Arrangement } from '@heron/core/billing'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
@@ -27,7 +28,7 @@ export class MatterStage {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
   @Column('int') stageId!: number
-  @Column('varchar') fromDay!: string
+  @Column('varchar') fromDay!: Day
   @Column('int') setBy!: number
 }
 
@@ -41,8 +42,8 @@ export class Matter {
   @Column('int') clientId!: number
   @Column('int', { nullable: true }) areaId!: number | null
   @Column('int', { nullable: true }) stageId!: number | null
-  @Column('varchar') openedOn!: string
-  @Column('varchar', { nullable: true }) closedOn!: string | null
+  @Column('varchar') openedOn!: Day
+  @Column('varchar', { nullable: true }) closedOn!: Day | null
   @Column('text') description!: string
   @Column('varchar') court!: string
   @Column('varchar') caseNumber!: string
@@ -65,7 +66,7 @@ export class Matter {
   @Column('varchar') closingNote!: string
   @Column('int') version!: number
   @Column('bigint', { nullable: true }) conflictCheckId!: number | null
-  @Column('varchar') activeOn!: string
+  @Column('varchar') activeOn!: Day
 }
 
 @Entity('matter_party')
@@ -77,7 +78,7 @@ export class MatterParty {
   @Column('varchar') side!: 'ours' | 'adverse' | 'other'
   @Column('varchar') counsel!: string
   @Column('int', { nullable: true }) counselId!: number | null
-  @Column('varchar', { nullable: true }) servedOn!: string | null
+  @Column('varchar', { nullable: true }) servedOn!: Day | null
   @Column('varchar') addedAt!: string
 }
 
@@ -105,7 +106,7 @@ export class FeePortion {
   @Column('bigint') amount!: number
   @Column('varchar') due!: 'opening' | 'reached'
   @Column('int', { nullable: true }) stageId!: number | null
-  @Column('varchar', { nullable: true }) earnedOn!: string | null
+  @Column('varchar', { nullable: true }) earnedOn!: Day | null
   @Column('int', { nullable: true }) billId!: number | null
 }
 

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import type { MatterFilter } from '@heron/contract'
 import { writeTable } from '@heron/core/formats'
@@ -89,9 +90,9 @@ interface ShownRow {
   lead: string
   originating: string
   tags: string
-  openedOn: string
-  closedOn: string | null
-  activeOn: string
+  openedOn: Day
+  closedOn: Day | null
+  activeOn: Day
   nextDay: string | null
   nextTitle: string | null
   overdue: number

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Arrangement } from '@heron/core/billing'
 import { parts, type Grants, type Part } from '@heron/contract'
 import { daysInStages } from '@heron/core/matters'
@@ -112,8 +113,8 @@ export async function matter(ctx: Ctx, id: number) {
     areaId: number | null
     area: string
     stageId: number | null
-    openedOn: string
-    closedOn: string | null
+    openedOn: Day
+    closedOn: Day | null
     description: string
     court: string
     caseNumber: string
@@ -172,7 +173,7 @@ export async function matter(ctx: Ctx, id: number) {
     side: 'ours' | 'adverse' | 'other'
     counsel: string
     counselId: number | null
-    servedOn: string | null
+    servedOn: Day | null
   }>(
     m,
     `SELECT p.id, p.contact_id AS contactId, c.name, p.role, p.side, COALESCE(k.name, p.counsel) AS counsel, p.counsel_id AS counselId, p.served_on AS servedOn FROM matter_party p LEFT JOIN contact k ON k.id = p.counsel_id JOIN contact c ON c.id = p.contact_id WHERE p.matter_id = ? ORDER BY p.id`,
@@ -182,7 +183,7 @@ export async function matter(ctx: Ctx, id: number) {
   const kinds = head.ruleSetKey ? (await ruleSets(m)).get(head.ruleSetKey)?.set.triggers : undefined
   const serving = (kinds ?? []).filter((k) => k.servesParty).map((k) => k.key)
   if (own.docket && serving.length && parties.some((p) => !p.servedOn)) {
-    const served = await rows<{ partyId: number; day: string }>(
+    const served = await rows<{ partyId: number; day: Day }>(
       m,
       `SELECT party_id AS partyId, MIN(day) AS day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL AND party_id IS NOT NULL AND kind IN (?) GROUP BY party_id`,
       [id, serving],
@@ -196,7 +197,7 @@ export async function matter(ctx: Ctx, id: number) {
         [head.areaId, head.stageId],
       )
     : []
-  const moves = await rows<{ stageId: number; fromDay: string }>(
+  const moves = await rows<{ stageId: number; fromDay: Day }>(
     m,
     `SELECT stage_id AS stageId, from_day AS fromDay FROM matter_stage WHERE matter_id = ? ORDER BY id`,
     [id],
@@ -215,14 +216,14 @@ export async function matter(ctx: Ctx, id: number) {
       )
     : []
   const fields = await fieldValuesOf(m, 'matter', id)
-  const next = await row<{ title: string; day: string }>(
+  const next = await row<{ title: string; day: Day }>(
     m,
     `SELECT d.title, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id AND m.closed_on IS NULL WHERE d.matter_id = ? AND d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out ORDER BY d.day, d.id LIMIT 1`,
     [id, today],
   )
   const money = may(ctx.actor, 'bills.see') && own.money > 0
   const portions = money
-    ? await rows<{ id: number; label: string; amount: number; earnedOn: string | null; billed: number }>(
+    ? await rows<{ id: number; label: string; amount: number; earnedOn: Day | null; billed: number }>(
         m,
         `SELECT id, label, amount, earned_on AS earnedOn, bill_id IS NOT NULL AS billed FROM fee_portion WHERE matter_id = ? ORDER BY ordinal`,
         [id],

@@ -160,7 +160,7 @@ const monthly = (step: FlowStep, a: Partial<Flow>) =>
 
 interface Line {
   id: number
-  day: string
+  day: Day
   who: string | null
   keeper: number | null
   matter: string
@@ -178,7 +178,7 @@ interface Line {
 export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
   judgeSpan(f)
   const m = ctx.db.manager
-  const found: { key: string; day: string; who: string; matter: string; matterId: number; text: string; bill: string | null; billId: number | null; amount: number }[] = [] // prettier-ignore
+  const found: { key: string; day: Day; who: string; matter: string; matterId: number; text: string; bill: string | null; billId: number | null; amount: number }[] = [] // prettier-ignore
   let total = 0
   let more = false
   if (f.key && !(f.by === 'month' ? /^\d{4}-\d{2}$/ : /^\d{1,10}$/).test(f.key)) throw fieldFault('key', 'Choose one of the groups')

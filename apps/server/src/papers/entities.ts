@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('standard_folder')
@@ -29,7 +30,7 @@ export class Paper {
   @Column('varchar', { nullable: true }) deletedAt!: string | null
   @Column('varchar', { default: '' }) kind!: string
   @Column('varchar', { default: '' }) author!: string
-  @Column('varchar', { nullable: true }) paperOn!: string | null
+  @Column('varchar', { nullable: true }) paperOn!: Day | null
   @Column('varchar', { default: '' }) note!: string
   @Column('int', { default: 1 }) versionNo!: number
   @Column('int', { nullable: true }) outTo!: number | null
@@ -128,7 +129,7 @@ export class PaperLink {
   @Column('varchar', { default: '' }) uploadFolder!: string
   /** All that lies in this folder, also what comes later; null where papers were chosen one by one. */
   @Column('varchar', { nullable: true }) folder!: string | null
-  @Column('varchar') endsOn!: string
+  @Column('varchar') endsOn!: Day
   @Column('int') madeBy!: number
   @Column('varchar') madeAt!: string
   @Column('varchar', { nullable: true }) withdrawnAt!: string | null
@@ -220,7 +221,7 @@ export class PaperReview {
   @Column('int') versionNo!: number
   @Column('int') fromId!: number
   @Column('int') toId!: number
-  @Column('varchar', { nullable: true }) dueOn!: string | null
+  @Column('varchar', { nullable: true }) dueOn!: Day | null
   @Column('varchar', { default: '' }) message!: string
   @Column('varchar', { default: 'asked' }) state!: 'asked' | 'approved' | 'sent back' | 'withdrawn'
   @Column('varchar', { default: '' }) remarks!: string

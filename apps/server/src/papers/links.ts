@@ -1,5 +1,5 @@
 import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { fileName } from '@heron/core/formats'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
@@ -26,7 +26,7 @@ interface LinkIn {
   message: string
   paperIds: number[]
   folder: string | null
-  endsOn: string
+  endsOn: Day
   needsCode: boolean
   mayUpload: boolean
   send: boolean
@@ -108,7 +108,7 @@ export async function linksOf(ctx: Ctx, matterId: number) {
     forWhom: string
     email: string
     folder: string | null
-    endsOn: string
+    endsOn: Day
     needsCode: number
     mayUpload: number
     madeBy: string
@@ -193,7 +193,7 @@ export async function openOutside(ctx: Ctx, token: string, pass: string, address
   }
   if (shut) return { ...base, papers: [] }
   await visit(m, ctx, link, 'opened', address)
-  const papers = await rows<{ id: number; name: string; size: number; day: string }>(
+  const papers = await rows<{ id: number; name: string; size: number; day: Day }>(
     m,
     `SELECT p.id, p.name, s.size, COALESCE(p.paper_on, DATE(p.created_at)) AS day FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
     inLinkValues(link),

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { In } from 'typeorm'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
@@ -42,7 +43,7 @@ async function logByMatter(m: EntityManager, ctx: Ctx, papers: readonly Paper[],
 
 export function changePaper(
   ctx: Ctx,
-  input: { id: number; name: string; kind: string; author: string; day: string | null; tags: string[]; note: string; rowVersion: number },
+  input: { id: number; name: string; kind: string; author: string; day: Day | null; tags: string[]; note: string; rowVersion: number },
 ): Promise<void> {
   return work(ctx, async (m) => {
     const { paper } = await requirePaper(m, ctx, input.id, change)
@@ -173,7 +174,7 @@ export async function onePaper(ctx: Ctx, id: number) {
     `SELECT p.id, p.name FROM paper_of_mail x JOIN paper p ON p.id = x.paper_id WHERE x.mail_paper_id = ? AND p.deleted_at IS NULL ORDER BY p.id LIMIT 300`,
     [id],
   )
-  const links = await rows<{ id: number; forWhom: string; endsOn: string }>(
+  const links = await rows<{ id: number; forWhom: string; endsOn: Day }>(
     m,
     `SELECT l.id, l.for_whom AS forWhom, l.ends_on AS endsOn FROM paper_link l WHERE l.matter_id = ? AND l.withdrawn_at IS NULL AND l.ends_on >= ?
        AND ((l.folder IS NOT NULL AND (? = l.folder OR LEFT(?, CHAR_LENGTH(l.folder) + 1) = CONCAT(l.folder, '/'))) OR EXISTS (SELECT 1 FROM paper_link_item i WHERE i.link_id = l.id AND i.paper_id = ?)) ORDER BY l.id DESC LIMIT 50`,
@@ -185,7 +186,7 @@ export async function onePaper(ctx: Ctx, id: number) {
     from: string
     to: string
     toId: number
-    dueOn: string | null
+    dueOn: Day | null
     message: string
     state: string
     remarks: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -22,7 +23,7 @@ interface Raw {
   name: string
   kind: string
   author: string
-  day: string | null
+  day: Day | null
   tags: string | null
   note: string
   mediaType: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { change, matterScope, see } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
@@ -27,7 +28,7 @@ export async function askReviewIn(
   m: EntityManager,
   ctx: Ctx,
   paper: Paper,
-  input: { toId: number; dueOn: string | null; message: string },
+  input: { toId: number; dueOn: Day | null; message: string },
 ): Promise<number> {
   if (input.toId === ctx.actor.id) throw fieldFault('toId', 'Ask a colleague')
   const name = await mayRead(m, input.toId, paper.matterId)
@@ -58,7 +59,7 @@ export async function askReviewIn(
   return id
 }
 
-export const askReview = (ctx: Ctx, input: { id: number; toId: number; dueOn: string | null; message: string }): Promise<{ id: number }> =>
+export const askReview = (ctx: Ctx, input: { id: number; toId: number; dueOn: Day | null; message: string }): Promise<{ id: number }> =>
   work(ctx, async (m) => {
     const { paper } = await requirePaper(m, ctx, input.id, change)
     return { id: await askReviewIn(m, ctx, paper, { toId: input.toId, dueOn: input.dueOn, message: input.message }) }
@@ -103,7 +104,7 @@ export async function reviewsFor(ctx: Ctx) {
     matterId: number
     matter: string
     from: string
-    dueOn: string | null
+    dueOn: Day | null
     message: string
     askedAt: string
   }>(

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { EnquiryIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { contactScope, matterScope } from '../platform/access'
@@ -30,8 +31,8 @@ interface Row {
   areaId: number | null
   area: string | null
   nextStep: string
-  nextOn: string | null
-  consultOn: string | null
+  nextOn: Day | null
+  consultOn: Day | null
   consultAt: string | null
   consultMinutes: number | null
   consultFee: number | null

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('contact')
@@ -12,7 +13,7 @@ export class Contact {
   @Column('varchar') address!: string
   @Column('text') notes!: string
   @Column('int', { nullable: true }) privateTo!: number | null
-  @Column('varchar', { nullable: true }) birthDate!: string | null
+  @Column('varchar', { nullable: true }) birthDate!: Day | null
   @Column('varchar') language!: string
   @Column('varchar') taxNumber!: string
   @Column('char') uid!: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import { aliasKinds, type ContactIn } from '@heron/contract'
 import { readCards, writeCards, writeTable, type Card } from '@heron/core/formats'
@@ -24,7 +25,7 @@ async function cardsOf(m: EntityManager, ids: readonly number[]): Promise<Card[]
     kind: 'person' | 'organization'
     name: string
     greeting: string
-    birthDate: string | null
+    birthDate: Day | null
     language: string
     pronouns: string
     taxNumber: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { ContactIn } from '@heron/contract'
 import { inverseOf, isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
@@ -231,7 +232,7 @@ export async function contacts(ctx: Ctx, f: ListFilter) {
 
 /** Matters a contact touches and in which part, as far as the reader may see them. */
 export function partsOf(m: EntityManager, ctx: Ctx, contactId: number) {
-  return rows<{ matterId: number; number: string; name: string; part: string; open: number; openedOn: string }>(
+  return rows<{ matterId: number; number: string; name: string; part: string; open: number; openedOn: Day }>(
     m,
     `SELECT m.id AS matterId, m.number, m.name, x.part, m.closed_on IS NULL AS open, m.opened_on AS openedOn FROM (
         SELECT id AS matter_id, 'client' AS part FROM matter WHERE client_id = ?
@@ -257,7 +258,7 @@ async function ownParts(m: EntityManager, id: number) {
     address: string
     notes: string
     kinds: string
-    birthDate: string | null
+    birthDate: Day | null
     language: string
     pronouns: string
     taxNumber: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Arrangement } from '@heron/core/billing'
 import type { EntityManager } from 'typeorm'
 import type { Part } from '@heron/contract'
@@ -64,8 +65,8 @@ export interface OpenMatter {
   kind: 'client' | 'firm' | 'practice'
   ruleSetKey: string | null
   facts: string
-  openedOn: string
-  closedOn: string | null
+  openedOn: Day
+  closedOn: Day | null
   version: number
 }
 

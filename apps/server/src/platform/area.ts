@@ -152,7 +152,7 @@ export interface Area<Routes extends object = object> {
   /** What it has open on a matter that is to be closed, what it does when that is done, and how many dates come back on reopening. */
   openEnds?: (m: EntityManager, ctx: Ctx, matterId: number) => Promise<(OpenEnd | null)[]>
   atClosing?: (m: EntityManager, ctx: Ctx, matterId: number) => Promise<void>
-  atReopening?: (m: EntityManager, ctx: Ctx, matter: { id: number; closedOn: string }) => Promise<number>
+  atReopening?: (m: EntityManager, ctx: Ctx, matter: { id: number; closedOn: Day }) => Promise<number>
   /** What it does when a receipt into trust is posted that has an administration fee, and when its sheet is reversed. */
   atReceipt?: (m: EntityManager, ctx: Ctx, fee: ReceiptFee) => Promise<void>
   atReceiptReversed?: (m: EntityManager, ctx: Ctx, receiptId: number, day: Day, reason: string) => Promise<void>

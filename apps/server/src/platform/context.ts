@@ -23,7 +23,7 @@ export function clock(fixed?: string): Clock {
   let zone = start === null ? 'America/New_York' : 'UTC'
   const now = () => new Date(start === null ? Date.now() : start + (Date.now() - began))
   // Worked out once a minute: an import asks for the day on each of its rows.
-  let known = { minute: -1, zone, at: { day: '', time: '' } }
+  let known = { minute: -1, zone, at: { day: '1970-01-01' as Day, time: '' } }
   const here = () => {
     const at = now()
     const minute = Math.floor(at.getTime() / 60_000)

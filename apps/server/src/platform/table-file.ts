@@ -1,5 +1,5 @@
 import { counted } from '@heron/core/words'
-import { showDay, isDay } from '@heron/core/calendar'
+import { isDay, showDay, type Day } from '@heron/core/calendar'
 import { writeTable } from '@heron/core/formats'
 import { showAmount } from '@heron/core/money'
 import writeExcelFile from 'write-excel-file/node'
@@ -38,7 +38,7 @@ const plain = (cell: string | number | null, kind: FileColumn['kind']) =>
         : kind === 'share' && typeof cell === 'number'
           ? `${(cell / 100).toFixed(1)} %`
           : kind === 'day' && isDay(String(cell))
-            ? showDay(String(cell))
+            ? showDay(String(cell) as Day)
             : String(cell)
 
 const rightOf = (c: FileColumn) => c.kind !== 'text' && c.kind !== 'day'

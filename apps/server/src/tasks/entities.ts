@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('procedure_def')
@@ -24,7 +25,7 @@ export class ProcedureRun {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') procedureId!: number
   @Column('int') matterId!: number
-  @Column('varchar') startedOn!: string
+  @Column('varchar') startedOn!: Day
   @Column('int') startedBy!: number
   @Column('smallint') steps!: number
   @Column('smallint') version!: number
@@ -44,10 +45,10 @@ export class Task {
   @Column('int') assigneeId!: number
   @Column('int') assignedBy!: number
   @Column('varchar') priority!: 'high' | 'normal' | 'low'
-  @Column('varchar', { nullable: true }) dueOn!: string | null
+  @Column('varchar', { nullable: true }) dueOn!: Day | null
   @Column('varchar', { nullable: true }) dueTime!: string | null
   @Column('boolean') dueByHand!: boolean
-  @Column('varchar', { nullable: true }) remindOn!: string | null
+  @Column('varchar', { nullable: true }) remindOn!: Day | null
   @Column('varchar', { nullable: true }) remindedAt!: string | null
   @Column('smallint', { nullable: true }) estimateMinutes!: number | null
   @Column('boolean') onlyNamed!: boolean

@@ -65,7 +65,7 @@ async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
     start: r.start,
     opened: r.opened,
     docket: await docketDays(m, JSON.parse(r.anchors) as Record<string, string>),
-    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, t.done!.slice(0, 10)])),
+    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, t.done!.slice(0, 10) as Day])),
   }
   const running = tasks.map((t) => ({ key: t.key, due: t.due, done: t.done !== null, byHand: Boolean(t.byHand) }))
   const changes = followAnchors(all, running, known, await workingDays(m)).filter((c) => kept.has(c.key))

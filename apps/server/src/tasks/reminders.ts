@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
 import { matterScope } from '../platform/access'
@@ -14,8 +15,8 @@ export async function remindOfTasks(base: Omit<Ctx, 'actor'>): Promise<number> {
     id: number
     assigneeId: number
     text: string
-    dueOn: string | null
-    remindOn: string
+    dueOn: Day | null
+    remindOn: Day
     matterId: number | null
     matter: string | null
   }>(

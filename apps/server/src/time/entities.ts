@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('timer')
@@ -9,7 +10,7 @@ export class Timer {
   @Column('int') seconds!: number
   @Column('varchar', { nullable: true }) runningSince!: string | null
   /** The day of its work, where that was said afterwards. */
-  @Column('varchar', { nullable: true }) workedOn!: string | null
+  @Column('varchar', { nullable: true }) workedOn!: Day | null
 }
 
 @Entity('time_entry')
@@ -18,7 +19,7 @@ export class TimeEntry {
   @Column('int') userId!: number
   @Column('int') enteredBy!: number
   @Column('int') matterId!: number
-  @Column('varchar') day!: string
+  @Column('varchar') day!: Day
   @Column('varchar', { nullable: true }) activity!: string | null
   @Column('varchar') text!: string
   @Column('smallint') workedMinutes!: number

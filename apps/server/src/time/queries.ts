@@ -15,7 +15,7 @@ export interface TimeRow {
   initials: string
   matterId: number
   matter: string
-  day: string
+  day: Day
   activity: string | null
   text: string
   minutes: number
@@ -103,7 +103,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   )
   const costs = own
     ? []
-    : await rows<{ id: number; day: string; kindName: string; text: string; units: number | null; amount: number; billable: number; paidFrom: 'operating' | 'trust' | 'owed' | null; state: 'recorded' | 'reversed'; receiptId: number | null; receipt: string | null; billed: string | null }> // prettier-ignore
+    : await rows<{ id: number; day: Day; kindName: string; text: string; units: number | null; amount: number; billable: number; paidFrom: 'operating' | 'trust' | 'owed' | null; state: 'recorded' | 'reversed'; receiptId: number | null; receipt: string | null; billed: string | null }> // prettier-ignore
       (
         m,
         `SELECT c.id, c.day, COALESCE(k.name, c.kind) AS kindName, c.text, c.units, c.amount, c.billable, IF(c.settled_on IS NULL, c.paid_from, 'operating') AS paidFrom, c.state, c.receipt_id AS receiptId, p.name AS receipt, b.number AS billed

@@ -91,7 +91,7 @@ export function startTimer(ctx: Ctx, input: { matterId: number | null; text: str
 }
 
 async function ownTimer(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<{ id: number; seconds: number; since: string | null; workedOn: string | null }>(
+  const found = await row<{ id: number; seconds: number; since: string | null; workedOn: Day | null }>(
     m,
     `SELECT id, seconds, running_since AS since, worked_on AS workedOn FROM timer WHERE id = ? AND user_id = ? FOR UPDATE`,
     [id, ctx.actor.id],

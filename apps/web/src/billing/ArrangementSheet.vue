@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import ArrangementFields from '../matters/ArrangementFields.vue'
@@ -25,7 +26,7 @@ const form = reactive<TypedArrangement>({
   contingent: props.kept.contingent ? JSON.parse(JSON.stringify(props.kept.contingent)) : blankContingent(),
 })
 const arrangement = computed({ get: () => form, set: (a) => Object.assign(form, a) })
-const from = ref<string | null>(session.today)
+const from = ref<Day | null>(session.today)
 const floor = ref<number | null>(props.kept.retainer?.floor ?? null)
 const fillTo = ref<number | null>(props.kept.retainer?.fillTo ?? null)
 const before = JSON.stringify([form, floor.value, fillTo.value])

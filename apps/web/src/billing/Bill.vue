@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../api'
@@ -38,7 +39,7 @@ const sending = ref(false)
 const receipt = ref<number | null>(null)
 const disputing = ref(false)
 const settling = ref<Settling | null>(null)
-const form = ref({ amount: null as number | null, day: session.today as string | null, ledgerId: 0, reason: '' })
+const form = ref({ amount: null as number | null, day: session.today as Day | null, ledgerId: 0, reason: '' })
 const ledger = computed(() => data.value?.ledgers.find((l) => l.id === form.value.ledgerId))
 const issues = computed(() => session.may('bills.issue'))
 
@@ -201,7 +202,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
             <section v-if="data.sent.length" class="sheet px-4 py-3.5" aria-label="Sent">
               <h2 class="mb-1">Sent</h2>
               <p v-for="(s, i) in data.sent" :key="i" class="border-t border-line-2 py-1.5">
-                {{ dayText(s.at.slice(0, 10)) }}<template v-if="s.kind !== 'bill'">, {{ s.kind }}</template>
+                {{ dayText(dayPart(s.at)) }}<template v-if="s.kind !== 'bill'">, {{ s.kind }}</template>
                 <span class="block text-sm break-words text-ink-2">{{ s.address }}, by {{ s.by }}</span>
               </p>
             </section>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
@@ -21,7 +22,7 @@ const { state, act, fault } = useAct()
 const how = ref<'amount' | 'lines'>('amount')
 const amount = ref<number | null>(null)
 const byLine = ref<Record<number, number | null>>({})
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reason = ref('')
 const lines = computed(() => props.bill.lines.filter((l) => l.kind !== 'tax' && l.net > 0))
 const chosen = computed(() => lines.value.flatMap((l) => (byLine.value[l.id] ? [{ lineId: l.id, amount: byLine.value[l.id]! }] : [])))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -20,7 +21,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const amount = ref<number | null>(props.credit.credit)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reference = ref('')
 const billId = ref(0)
 const trustAccountId = ref(0)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -21,7 +22,7 @@ const { data: pre } = useLoad(() => api.billing.preBills({ matterId: props.matte
 const { state, act, fault } = useAct()
 const making = ref(false)
 const terms = ref(false)
-const to = ref<string | null>(session.today)
+const to = ref<Day | null>(session.today)
 
 async function make() {
   const made = await act(() => api.billing.makePreBill({ matterId: props.matter.id, workTo: to.value ?? '' }))

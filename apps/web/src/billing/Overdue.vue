@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart, type Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -52,7 +53,7 @@ const columns = computed((): Column<Row>[] => [
 ])
 function reminders(b: Row): string {
   if (b.interestOf) return `interest on ${b.interestOf}`
-  const sent = b.remindedAt ? `${b.step}. on ${dayText(b.remindedAt.slice(0, 10))}` : ''
+  const sent = b.remindedAt ? `${b.step}. on ${dayText(dayPart(b.remindedAt))}` : ''
   return [sent, b.next ? `${b.next}. is due` : ''].filter(Boolean).join('; ')
 }
 const may = computed(() => session.may('bills.issue'))
@@ -84,7 +85,7 @@ async function remind(bills: readonly Row[]) {
   session.changed()
 }
 const charging = ref<Row[] | null>(null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const { state: charges, act: chargeAct, fault } = useAct()
 async function charge() {
   const bills = charging.value ?? []

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -63,14 +64,14 @@ const standsAs = (c: Charge) =>
         <h3 class="font-semibold">Links</h3>
         <p v-for="l in data.links" :key="l.id" class="flex items-center gap-2 border-t border-line-2 py-1">
           <span
-            >{{ dayText(l.madeAt.slice(0, 10)) }} by {{ l.by }}
-            <span class="text-ink-2">{{ l.endedAt ? `ended ${dayText(l.endedAt.slice(0, 10))}` : 'open' }}</span></span
+            >{{ dayText(dayPart(l.madeAt)) }} by {{ l.by }}
+            <span class="text-ink-2">{{ l.endedAt ? `ended ${dayText(dayPart(l.endedAt))}` : 'open' }}</span></span
           >
           <Btn
             v-if="!l.endedAt && session.may('bills.issue')"
             small
             class="ml-auto"
-            :aria-label="`End the link of ${dayText(l.madeAt.slice(0, 10))}`"
+            :aria-label="`End the link of ${dayText(dayPart(l.madeAt))}`"
             @click="end(l.id)"
             >End it</Btn
           >
@@ -81,7 +82,7 @@ const standsAs = (c: Charge) =>
         <div v-for="c in data.charges" :key="c.id" class="border-t border-line-2 py-1">
           <p class="flex gap-2">
             <span
-              >{{ dayText(c.at.slice(0, 10)) }}
+              >{{ dayText(dayPart(c.at)) }}
               <span :class="c.state === 'disputed' ? 'text-rust' : 'text-ink-2'">{{ standsAs(c) }}</span></span
             >
             <span class="ml-auto"

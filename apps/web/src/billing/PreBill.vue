@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart, type Day } from '@heron/core/calendar'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -35,7 +36,7 @@ const discount = ref({ amount: null as number | null, percent: '', target: null 
 const issuing = ref(false)
 const chosen = ref<number[]>([])
 const reviewing = ref<{ how: 'split' | 'merge' | 'move' | 'add'; lines: Line[] } | null>(null)
-const issueDay = ref<string | null>(session.today)
+const issueDay = ref<Day | null>(session.today)
 
 const review = computed(() => data.value?.state === 'review' && session.may('bills.review'))
 const groupOf = (l: Line) => (l.kind === 'time' ? 'Time' : l.kind === 'flat' ? 'Flat and other' : 'Costs')
@@ -272,10 +273,10 @@ const tagOf = (l: Line) =>
             <section class="sheet px-4 py-3.5" aria-label="Comments">
               <h2 class="mb-1">Comments</h2>
               <p v-if="data.liesWith" class="text-ink-2">
-                Lies with {{ data.liesWith.who }} since {{ dayText(data.liesWith.since.slice(0, 10)) }}.
+                Lies with {{ data.liesWith.who }} since {{ dayText(dayPart(data.liesWith.since)) }}.
               </p>
               <p v-for="c in data.comments" :key="c.id" class="border-t border-line-2 py-1.5">
-                <b class="font-semibold">{{ c.by }}</b> <span class="text-sm text-ink-3">{{ dayText(c.at.slice(0, 10)) }}</span>
+                <b class="font-semibold">{{ c.by }}</b> <span class="text-sm text-ink-3">{{ dayText(dayPart(c.at)) }}</span>
                 <span class="block whitespace-pre-line">{{ c.text }}</span>
               </p>
               <form v-if="session.may('bills.review')" class="mt-2 space-y-2" @submit.prevent="say">

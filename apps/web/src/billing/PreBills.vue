@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -40,7 +41,7 @@ const columns: Column<PreBill>[] = [
 const ready = computed(() => (data.value?.rows ?? []).filter((p) => p.state === 'approved' && chosen.value.includes(p.id)))
 
 const issuing = ref(false)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const send = ref(true)
 const { state: acting, act, fault } = useAct()
 async function issue() {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { spreadOverBills } from '@heron/core/billing'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
@@ -24,7 +25,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const payer = ref<Choice | null>(props.payer ?? null)
 const amount = ref<number | null>(null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const kind = ref<(typeof moneyKinds)[number]['value']>('check')
 const reference = ref('')
 const bankAccountId = ref(0)

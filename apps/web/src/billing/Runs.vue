@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart } from '@heron/core/calendar'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
@@ -13,7 +14,7 @@ const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.billing.runs(), [() => session.tick])
 type Row = Answer<typeof api.billing.runs>[number]
 const columns: Column<Row>[] = [
-  { key: 'beganAt', text: 'Begun', size: 150, narrow: 'title', show: (r) => dayText(r.beganAt.slice(0, 10)) },
+  { key: 'beganAt', text: 'Begun', size: 150, narrow: 'title', show: (r) => dayText(dayPart(r.beganAt)) },
   {
     key: 'what',
     text: 'What',
@@ -40,7 +41,7 @@ const columns: Column<Row>[] = [
   >
     <template #empty>No run yet. Runs begin under Unbilled, and with approved pre-bills.</template>
     <template #cell-beganAt="{ row: r }"
-      ><RouterLink :to="`/bills/runs/${r.id}`" class="hover:underline">{{ dayText(r.beganAt.slice(0, 10)) }}</RouterLink></template
+      ><RouterLink :to="`/bills/runs/${r.id}`" class="hover:underline">{{ dayText(dayPart(r.beganAt)) }}</RouterLink></template
     >
   </DataTable>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -22,7 +23,7 @@ const { state, act, fault } = useAct()
 const { what } = props.settling
 const payment = 'payment' in props.settling ? props.settling.payment : null
 const amount = ref<number | null>(what === 'write off' ? props.bill.open : (payment?.here ?? null))
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reason = ref('')
 const name = payment ? (payment.number ? `Credit note ${payment.number}` : `${showMoney(payment.amount)} ${settledBy[payment.kind]}`) : ''
 const back = payment?.kind === 'trust' ? 'The money returns to its ledger in trust.' : 'What it paid is left over as a credit of the payer.'

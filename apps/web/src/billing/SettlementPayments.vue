@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -17,7 +18,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: ledgers } = useLoad(() => api.trust.ledgers({ matterId: props.matterId, size: 20 }))
 const ledgerId = ref(0)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 watch(ledgers, (l) => (ledgerId.value ||= l?.rows[0]?.id ?? 0))
 async function save() {
   const done = await act(() => api.billing.draftSettlementPayments({ id: props.id, ledgerId: ledgerId.value, day: day.value ?? '' }))

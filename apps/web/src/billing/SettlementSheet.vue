@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -24,7 +25,7 @@ const notes = useNotes()
 const router = useRouter()
 const { state, act, fault } = useAct()
 const form = reactive({
-  recoveredOn: session.today as string | null,
+  recoveredOn: session.today as Day | null,
   fromWhom: props.matter.parties.find((p) => p.side === 'adverse')?.name ?? '',
   gross: null as number | null,
   stage: 0,

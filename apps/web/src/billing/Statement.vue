@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { agingBuckets } from '@heron/core/billing'
-import { addMonths } from '@heron/core/calendar'
+import { addMonths, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { dayOr } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -22,8 +23,8 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 const id = Number(route.params['id'])
-const to = ref<string | null>((route.query['to'] as string | undefined) ?? session.today)
-const from = ref<string | null>((route.query['from'] as string | undefined) ?? addMonths(session.today, -3))
+const to = ref<Day | null>(dayOr(route.query['to'], session.today))
+const from = ref<Day | null>(dayOr(route.query['from'], addMonths(session.today, -3)))
 const asked = Number(route.query['matter'] ?? 0)
 const matter = ref<Choice | null>(null)
 if (asked) void api.matters.get({ id: asked }).then((m) => (matter.value = { id: m.id, text: m.name }))

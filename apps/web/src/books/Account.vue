@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayOr } from '../address'
+import { yearStart, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
@@ -19,8 +21,8 @@ const route = useRoute()
 const router = useRouter()
 const id = Number(route.params['id'])
 const asked = (key: string) => (typeof route.query[key] === 'string' ? route.query[key] : null)
-const to = ref<string | null>(asked('to') ?? session.today)
-const from = ref<string | null>(asked('from') ?? `${(to.value ?? session.today).slice(0, 4)}-01-01`)
+const to = ref<Day | null>(dayOr(asked('to'), session.today))
+const from = ref<Day | null>(dayOr(asked('from'), yearStart(to.value ?? session.today)))
 const page = ref(1)
 const span = computed(() => ({ ...(from.value ? { from: from.value } : {}), to: to.value ?? session.today }))
 watch(span, (s) => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { yearStart, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -19,8 +20,8 @@ const { data: accounts } = useLoad(() => api.trust.accounts())
 const trustAccounts = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))
 const bank = ref(0)
 watch(trustAccounts, (list) => (bank.value ||= list[0]?.id ?? 0))
-const from = ref<string | null>(`${session.today.slice(0, 4)}-01-01`)
-const to = ref<string | null>(session.today)
+const from = ref<Day | null>(yearStart(session.today))
+const to = ref<Day | null>(session.today)
 async function save() {
   const end = to.value ?? ''
   const file = await act(() =>

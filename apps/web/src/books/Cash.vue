@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { yearStart } from '@heron/core/calendar'
 import { computed } from 'vue'
 import { aDay, useFiltered } from '../address'
 import { api, type Answer } from '../api'
@@ -12,7 +13,7 @@ import FileMenu from './FileMenu.vue'
 
 /** Where the firm's own money came from and went, and tax on bills below it. */
 const session = useSession()
-const { from, to } = useFiltered({ from: aDay(`${session.today.slice(0, 4)}-01-01`), to: aDay(session.today) })
+const { from, to } = useFiltered({ from: aDay(yearStart(session.today)), to: aDay(session.today) })
 const span = computed(() => ({ from: from.value ?? session.today, to: to.value ?? session.today }))
 const cash = useLoad(() => api.books.cashFlow(span.value), [span, () => session.tick])
 const tax = useLoad(() => api.books.taxes(span.value), [span, () => session.tick])

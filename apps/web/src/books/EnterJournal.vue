@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -18,7 +19,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const memo = ref('')
 const lines = ref([
   { accountId: 0, debit: null as number | null, credit: null as number | null },
@@ -46,7 +47,7 @@ const name = ref('')
 const recurs = ref(false)
 const dayOfMonth = ref('1')
 const every = ref('1')
-const until = ref<string | null>(null)
+const until = ref<Day | null>(null)
 const whole = (text: string) => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : 0)
 const bodyLines = () => lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) }))
 async function keep() {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { yearStart, type Day } from '@heron/core/calendar'
 import { computed } from 'vue'
 import { aDay, useFiltered } from '../address'
 import { api } from '../api'
@@ -14,7 +15,7 @@ import { inset } from './inset'
 
 const session = useSession()
 const { from, to, basis, beside, by } = useFiltered({
-  from: aDay(`${session.today.slice(0, 4)}-01-01`),
+  from: aDay(yearStart(session.today)),
   to: aDay(session.today),
   basis: 'cash' as 'cash' | 'accrual',
   beside: 'none' as 'none' | 'months' | 'year',
@@ -56,7 +57,7 @@ const rows = computed((): Row[] =>
 const month = new Intl.DateTimeFormat('en-US', { month: 'short', year: '2-digit', timeZone: 'UTC' })
 /** Said by what the columns are, not by what was chosen meanwhile. */
 const many = computed(() => (data.value?.columns.length ?? 0) > 2)
-const heading = (c: { from: string; to: string }) =>
+const heading = (c: { from: Day; to: Day }) =>
   many.value ? month.format(new Date(`${c.from}T00:00:00Z`)) : data.value?.columns.length === 2 ? `to ${dayText(c.to)}` : 'Amount'
 const columns = computed((): Column<Row>[] => [
   { key: 'name', text: 'Of', grow: 2, fixed: true, narrow: 'title', total: 'Net' },

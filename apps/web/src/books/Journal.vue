@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { useRoute, useRouter } from 'vue-router'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -36,7 +37,7 @@ const document = computed(() => {
   return page && d.subjectId && d.subjectId !== d.id ? { text: page[0], to: `${page[1]}${d.subjectId}` } : null
 })
 const reversing = ref(false)
-const day = ref<string | null>(null)
+const day = ref<Day | null>(null)
 const reason = ref('')
 watch(data, (d) => (day.value = d?.day ?? null))
 async function reverse() {

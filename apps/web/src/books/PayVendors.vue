@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -23,7 +24,7 @@ const { data: accounts } = useLoad(() => api.trust.accounts())
 const banks = computed(() => (accounts.value ?? []).filter((a) => a.kind === 'operating'))
 const bank = ref(0)
 watch(banks, (list) => (bank.value ||= list[0]?.id ?? 0))
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const method = ref<'check' | 'transfer'>('check')
 const taking = ref(true)
 const { data, problem, reload } = useLoad(

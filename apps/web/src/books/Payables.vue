@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -65,7 +66,7 @@ const paying = ref<number[] | null>(null)
 const opened = ref<Bill | null>(null)
 const detail = useLoad(() => (opened.value ? api.vendors.bill({ id: opened.value.id }) : Promise.resolve(null)), [opened])
 const voiding = ref<{ what: 'bill' | 'payment'; id: number; name: string } | null>(null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reason = ref('')
 const payable = computed(() => (bills.data.value?.rows ?? []).filter((b) => chosen.value.includes(b.id) && b.open > 0).map((b) => b.id))
 function beginVoid(v: NonNullable<typeof voiding.value>) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addDays, dayOf, daysInMonth, parts, type Day } from '@heron/core/calendar'
+import { addDays, dayOf, daysInMonth, parts, type Day, monthStart } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useAddress } from '../address'
@@ -39,7 +39,7 @@ const [year, month] = parts(session.today)
 const lastMonth = addDays(dayOf(year, month, 1), -1).slice(0, 7)
 const shown = useAddress({ month: lastMonth }, ['month'])
 const to = computed(() => endOf(/^\d{4}-(0[1-9]|1[0-2])$/.test(shown.month) ? shown.month : lastMonth))
-const step = (n: 1 | -1) => (shown.month = addDays(n > 0 ? to.value : (`${to.value.slice(0, 7)}-01` as Day), n).slice(0, 7))
+const step = (n: 1 | -1) => (shown.month = addDays(n > 0 ? to.value : monthStart(to.value), n).slice(0, 7))
 const { data, problem, loading, reload } = useLoad(() => api.bank.work({ id, to: to.value }), [to, () => session.tick])
 const { data: likely } = useLoad(() => api.bank.proposals({ id }), [() => session.tick])
 const { state, act, fault } = useAct()

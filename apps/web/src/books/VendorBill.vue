@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { type Day, dayPart } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -25,15 +26,15 @@ const { data: accounts } = useLoad(() => api.vendors.accounts())
 const { data: kinds } = useLoad(() => api.costs.kinds())
 const vendor = ref<Choice | null>(null)
 const number = ref('')
-const day = ref<string | null>(session.today)
-const dueOn = ref<string | null>(null)
-const discountOn = ref<string | null>(null)
+const day = ref<Day | null>(session.today)
+const dueOn = ref<Day | null>(null)
+const discountOn = ref<Day | null>(null)
 const discount = ref<number | null>(null)
 const memo = ref('')
 const dayOfMonth = ref('1')
 const every = ref('1')
 const dueDays = ref('30')
-const until = ref<string | null>(null)
+const until = ref<Day | null>(null)
 interface Line {
   what: 'account' | 'matter'
   accountId: number
@@ -60,7 +61,7 @@ function setDue() {
   if (!day.value) return
   const at = new Date(`${day.value}T12:00:00Z`)
   at.setUTCDate(at.getUTCDate() + usual.dueDays)
-  dueOn.value = at.toISOString().slice(0, 10)
+  dueOn.value = dayPart(at.toISOString())
 }
 watch(day, () => {
   if (!dueTyped.value) setDue()

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -22,7 +23,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.books.years(), [() => session.tick])
 const doing = ref<'period' | 'shares' | { close: Year } | { open: Year } | null>(null)
-const day = ref<string | null>(null)
+const day = ref<Day | null>(null)
 const reason = ref('')
 const yearEnd = ref('12-31')
 const shares = reactive<{ account: number; percent: string }[]>([])

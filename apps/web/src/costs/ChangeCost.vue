@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -26,7 +27,7 @@ const text = ref(props.cost.text)
 const billable = ref(props.cost.billable)
 const receipt = ref<Choice | null>(props.cost.receiptId ? { id: props.cost.receiptId, text: props.cost.receipt ?? 'Receipt' } : null)
 const reason = ref('')
-const day = ref<string | null>(null)
+const day = ref<Day | null>(null)
 const papersOf = async (q: string): Promise<Choice[]> =>
   matter.value
     ? (await api.papers.list({ matterId: matter.value.id, q, size: 8 })).rows.map((p) => ({ id: p.id, text: p.name, hint: p.folder }))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -105,7 +106,7 @@ const acts = (c: Row): Act[] => [
 const recording = ref(route.query['record'] === '1')
 const splitting = ref(false)
 const settling = ref(false)
-const settleDay = ref<string | null>(session.today)
+const settleDay = ref<Day | null>(session.today)
 const { state: paying, act, fault } = useAct()
 const maySettle = session.may('books.post')
 const owed = computed(() => (data.value?.rows ?? []).filter((c) => chosen.value.includes(c.id) && stateOf(c) === 'owed'))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -36,7 +37,7 @@ const making = ref(false)
 const matter = ref<Choice | null>(null)
 const form = ref(emptyCost(session.today))
 const dayOfMonth = ref(String(Number(session.today.slice(8))))
-const until = ref<string | null>(null)
+const until = ref<Day | null>(null)
 const from = ref<'operating' | 'owed'>('operating')
 async function save() {
   const { kindId, units, amount, payee, text, day } = form.value

@@ -1,14 +1,15 @@
+import type { Day } from '@heron/core/calendar'
 export interface CostForm {
   kindId: number
   hard: boolean
   units: string
   amount: number | null
-  day: string | null
+  day: Day | null
   payee: string
   text: string
   billable: boolean
 }
-export const emptyCost = (day: string): CostForm => ({
+export const emptyCost = (day: Day): CostForm => ({
   kindId: 0,
   hard: false,
   units: '',

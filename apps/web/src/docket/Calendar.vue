@@ -9,7 +9,7 @@ import '@fullcalendar/vue3/skeleton.css'
 import '@fullcalendar/vue3/themes/classic/theme.css'
 import './calendar.css'
 import type { DocketRow } from '@heron/contract'
-import { addDays, hourIn, hoursToShow, spanOf, weekday } from '@heron/core/calendar'
+import { addDays, hourIn, hoursToShow, spanOf, weekday, type Day, dayPart } from '@heron/core/calendar'
 import { isOpen } from '@heron/core/docket'
 import { computed, nextTick, ref, watch } from 'vue'
 import { dayText, timeText } from '../ui/show'
@@ -22,21 +22,21 @@ import WeightMark from '../ui/WeightMark.vue'
 const props = defineProps<{
   view: 'week' | 'month'
   /** Any day of the week or month that is shown. */
-  day: string
-  today: string
+  day: Day
+  today: Day
   zone: string
   rows: DocketRow[]
-  closed: { day: string; name: string }[]
+  closed: { day: Day; name: string }[]
   mayChange: boolean
 }>()
 const emit = defineEmits<{
   open: [row: DocketRow]
-  move: [row: DocketRow, to: { day: string; time: string | null; lengthMinutes: number | null }, back: () => void]
-  add: [at: { day: string; time: string }]
+  move: [row: DocketRow, to: { day: Day; time: string | null; lengthMinutes: number | null }, back: () => void]
+  add: [at: { day: Day; time: string }]
 }>()
 const box = ref<InstanceType<typeof FullCalendar> | null>(null)
 const names = { week: 'timeGridWeek', month: 'dayGridMonth' }
-const closedOn = (day: string) => props.closed.find((c) => c.day === day)?.name
+const closedOn = (day: Day) => props.closed.find((c) => c.day === day)?.name
 const rowOf = (id: string) => props.rows.find((r) => String(r.id) === id)!
 
 const events = computed(() =>
@@ -65,18 +65,18 @@ const hours = computed(() => {
 /** The hour in the zone of the entry's own court, from the one at which it was dropped. */
 function dropped(info: { event: { id: string; startStr: string; endStr: string; allDay: boolean }; revert: () => void }) {
   const row = rowOf(info.event.id)
-  const day = info.event.startStr.slice(0, 10)
+  const day = dayPart(info.event.startStr)
   const at = (text: string) => text.slice(11, 16)
   if (info.event.allDay) return emit('move', row, { day, time: null, lengthMinutes: null }, info.revert)
   const from = spanOf(day, at(info.event.startStr), 1, props.zone).from
-  const to = info.event.endStr ? spanOf(info.event.endStr.slice(0, 10), at(info.event.endStr), 1, props.zone).from : null
+  const to = info.event.endStr ? spanOf(dayPart(info.event.endStr), at(info.event.endStr), 1, props.zone).from : null
   const minutes = to ? Math.round((Date.parse(to) - Date.parse(from)) / 60_000) : (row.lengthMinutes ?? 60)
   emit('move', row, { ...hourIn(from, row.zone), lengthMinutes: minutes }, info.revert)
 }
 const namedInWeek = computed(() => props.closed.some((c) => c.day >= props.day && c.day <= addDays(props.day, 6)))
-const dayOf = (date: Date) => date.toISOString().slice(0, 10)
+const dayOf = (date: Date) => dayPart(date.toISOString())
 /** Days on which no court is open are grey, named or not. */
-const shade = (day: string) => (closedOn(day) || weekday(day) > 5 ? 'docket-closed' : '')
+const shade = (day: Day) => (closedOn(day) || weekday(day) > 5 ? 'docket-closed' : '')
 const options = computed((): CalendarOptions => ({
   plugins: [classic, dayGrid, timeGrid, interaction],
   initialView: names[props.view],
@@ -123,7 +123,7 @@ const options = computed((): CalendarOptions => ({
   eventDrop: dropped,
   eventResize: dropped,
   dateClick: (info) => {
-    if (props.mayChange) emit('add', { day: info.dateStr.slice(0, 10), time: info.allDay ? '' : info.dateStr.slice(11, 16) })
+    if (props.mayChange) emit('add', { day: dayPart(info.dateStr), time: info.allDay ? '' : info.dateStr.slice(11, 16) })
   },
 }))
 watch(

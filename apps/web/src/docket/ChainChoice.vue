@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { ChainOut } from '@heron/contract'
 import { dayText, plural } from '../ui/show'
 
@@ -8,7 +9,7 @@ import { dayText, plural } from '../ui/show'
  */
 defineProps<{ chains: ChainOut[] }>()
 const emit = defineEmits<{ choose: [entryId: number, follows: boolean] }>()
-const dayOr = (day: string | null) => (day ? dayText(day) : 'no date')
+const dayOr = (day: Day | null) => (day ? dayText(day) : 'no date')
 </script>
 
 <template>

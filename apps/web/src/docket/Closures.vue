@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -20,7 +21,7 @@ const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = session.may('docket.rules')
-const form = reactive({ day: null as string | null, name: '', ruleSetKey: '', filingOnly: false })
+const form = reactive({ day: null as Day | null, name: '', ruleSetKey: '', filingOnly: false })
 const courts = computed(() => setting.value?.ruleSets ?? [])
 /** The rule under which a storm or an outage puts off filing alone, where the chosen court has one. */
 const unreachable = computed(() => courts.value.find((r) => r.unreachable && (!form.ruleSetKey || r.key === form.ruleSetKey)) ?? null)

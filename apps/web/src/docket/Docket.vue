@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { DocketRow } from '@heron/contract'
-import { addDays, addMonths, weekday } from '@heron/core/calendar'
+import { addDays, addMonths, weekday, type Day, monthStart } from '@heron/core/calendar'
 import { weights, type Weight } from '@heron/core/docket'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
@@ -58,7 +58,7 @@ const shownDays = computed(() => {
     return { from, to: addDays(from, 6) }
   }
   if (s.view === 'month') {
-    const first = `${s.day.slice(0, 7)}-01`
+    const first = monthStart(s.day)
     const from = addDays(first, 1 - weekday(first))
     const last = addDays(addMonths(first, 1), -1)
     return { from, to: addDays(last, 7 - weekday(last)) }
@@ -87,14 +87,14 @@ const period = computed(() => {
   const { from, to } = shownDays.value ?? { from: s.day, to: s.day }
   return `${dayText(from)} to ${dayText(to)}`
 })
-const step = (n: number) => (s.day = s.view === 'month' ? addMonths(`${s.day.slice(0, 7)}-01`, n) : addDays(s.day, 7 * n))
+const step = (n: number) => (s.day = s.view === 'month' ? addMonths(monthStart(s.day), n) : addDays(s.day, 7 * n))
 
-const chosen = ref<{ row: DocketRow; moveTo?: string } | null>(null)
-const adding = ref<{ day: string; time: string } | null>(null)
+const chosen = ref<{ row: DocketRow; moveTo?: Day } | null>(null)
+const adding = ref<{ day: Day; time: string } | null>(null)
 const free = (r: DocketRow) => !r.trigger && r.setBy !== 'court'
 
 /** What was dropped elsewhere: an appointment moves, with Undo; a counted date asks why and counts as set by hand from then on. */
-async function move(row: DocketRow, to: { day: string; time: string | null; lengthMinutes: number | null }, back: () => void) {
+async function move(row: DocketRow, to: { day: Day; time: string | null; lengthMinutes: number | null }, back: () => void) {
   if (!free(row)) {
     back()
     if (to.day !== row.day) chosen.value = { row, moveTo: to.day }
@@ -115,7 +115,7 @@ async function move(row: DocketRow, to: { day: string; time: string | null; leng
 }
 const closedShown = computed(() => {
   const d = shownDays.value
-  const inside = (day: string) => (s.view === 'month' ? day.slice(0, 7) === s.day.slice(0, 7) : d && day >= d.from && day <= d.to)
+  const inside = (day: Day) => (s.view === 'month' ? day.slice(0, 7) === s.day.slice(0, 7) : d && day >= d.from && day <= d.to)
   return (data.value?.closed ?? []).filter((c) => inside(c.day))
 })
 </script>
@@ -199,7 +199,7 @@ const closedShown = computed(() => {
             </p>
             <Calendar
               :view="s.view === 'week' ? 'week' : 'month'"
-              :day="s.view === 'week' ? shownDays!.from : `${s.day.slice(0, 7)}-01`"
+              :day="s.view === 'week' ? shownDays!.from : monthStart(s.day)"
               :today="session.today"
               :zone="zone"
               :rows="data.rows"

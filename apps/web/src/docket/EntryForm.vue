@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { DocketRow } from '@heron/contract'
 import type { Unit } from '@heron/core/calendar'
 import { computed, reactive, ref } from 'vue'
@@ -22,7 +23,7 @@ const props = defineProps<{
   row?: DocketRow
   ruleSetKey?: string | null
   /** Where on a calendar it was begun. */
-  at?: { day: string; time: string }
+  at?: { day: Day; time: string }
   /** The paper that it comes of. */
   paperId?: number | null
 }>()
@@ -41,7 +42,7 @@ const weight = ref<'appointment' | 'court order' | 'firm practice'>('appointment
 const sum = ref('')
 const form = reactive({
   title: was?.title ?? '',
-  day: (was?.day ?? props.at?.day ?? session.today) as string | null,
+  day: (was?.day ?? props.at?.day ?? session.today) as Day | null,
   text: was?.text ?? '',
   time: was?.time ?? props.at?.time ?? '',
   minutes: was?.lengthMinutes ? String(was.lengthMinutes) : '',

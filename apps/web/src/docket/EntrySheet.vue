@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { marks, type DocketRow } from '@heron/contract'
-import { showCourtDays } from '@heron/core/calendar'
+import { showCourtDays, isDay, type Day } from '@heron/core/calendar'
 import { explainDate } from '@heron/core/docket'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { api } from '../api'
@@ -20,7 +20,7 @@ import SentTo from './SentTo.vue'
 import { useChange } from './useChange'
 
 /** `moveTo`: it was dropped on another day, which is asked about first. */
-const props = defineProps<{ row: DocketRow; moveTo?: string | undefined }>()
+const props = defineProps<{ row: DocketRow; moveTo?: Day | undefined }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
@@ -114,7 +114,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
   [
     h.what,
     [h.was, h.became]
-      .map((d) => (/^\d{4}-\d\d-\d\d$/.test(d) ? dayText(d) : d))
+      .map((d) => (isDay(d) ? dayText(d) : d))
       .filter(Boolean)
       .join(' to '),
   ]

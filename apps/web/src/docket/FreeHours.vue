@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
@@ -21,8 +21,8 @@ const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive({
   userIds: [session.me!.id] as number[],
   minutes: 60,
-  from: session.today as string | null,
-  to: addDays(session.today, 14) as string | null,
+  from: session.today as Day | null,
+  to: addDays(session.today, 14) as Day | null,
 })
 type Found = Answer<typeof api.calendar.freeHours>
 const found = ref<Found | null>(null)
@@ -30,7 +30,7 @@ const taking = ref<Found['hours'][number] | null>(null)
 const hoursOpen = ref(false)
 const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ id: s.id, text: s.name, hint: s.title })))
 const days = computed(() => {
-  const by = new Map<string, Found['hours']>()
+  const by = new Map<Day, Found['hours']>()
   for (const h of found.value?.hours ?? []) by.set(h.day, [...(by.get(h.day) ?? []), h])
   return [...by].map(([day, hours]) => ({ day, hours }))
 })

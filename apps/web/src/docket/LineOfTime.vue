@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { DocketRow } from '@heron/contract'
 import { isOpen, isOverdue, layLine, type LaidPoint, type LinePoint } from '@heron/core/docket'
 import { useElementSize } from '@vueuse/core'
@@ -7,7 +8,7 @@ import { useSession } from '../shell/session'
 import { dayText } from '../ui/show'
 
 /** The events of a matter above a line to scale, its dates below, each with the mark of its weight; a press opens a date. */
-const props = defineProps<{ label: string; rows: DocketRow[]; events?: { id: number; label: string; day: string }[] }>()
+const props = defineProps<{ label: string; rows: DocketRow[]; events?: { id: number; label: string; day: Day }[] }>()
 const emit = defineEmits<{ open: [row: DocketRow] }>()
 const session = useSession()
 const box = ref<HTMLElement | null>(null)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { DocketRow } from '@heron/contract'
 import { onMounted, ref, watch } from 'vue'
 import { useSession } from '../shell/session'
@@ -14,14 +15,14 @@ const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange>
 const emit = defineEmits<{ done: [] }>()
 const c = props.change
 const session = useSession()
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 watch(day, () => c.leave())
 const form = ref<HTMLFormElement | null>(null)
 onMounted(() => form.value?.querySelector('input')?.focus())
 
 async function go() {
   if (!c.asked.value) {
-    const look = await c.preview({ kind: 'meet', entryId: props.row.id, day: day.value ?? '' })
+    const look = await c.preview({ kind: 'meet', entryId: props.row.id, day: day.value! })
     if (look !== false) return
   }
   if (await c.carryOut()) emit('done')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { DocketRow } from '@heron/contract'
 import { ref, watch } from 'vue'
 import PaperChoice from '../notes/PaperChoice.vue'
@@ -12,10 +13,10 @@ import Differences from './Differences.vue'
 import type { useChange } from './useChange'
 
 /** Fixes one date by order, stipulation or hand; what is counted from it moves only if that is asked for. */
-const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange>; to?: string | undefined }>()
+const props = defineProps<{ row: DocketRow; change: ReturnType<typeof useChange>; to?: Day | undefined }>()
 const emit = defineEmits<{ done: [] }>()
 const c = props.change
-const day = ref<string | null>(props.to ?? props.row.day)
+const day = ref<Day | null>(props.to ?? props.row.day)
 const by = ref<'hand' | 'court'>(props.to ? 'hand' : 'court')
 const why = ref('')
 const paperId = ref<number | null>(null)
@@ -30,7 +31,7 @@ async function go() {
     const look = await c.preview({
       kind: 'extend',
       entryId: props.row.id,
-      day: day.value ?? '',
+      day: day.value!,
       by: by.value,
       chainFollows: chainFollows.value,
       ...(sum.value ? { sum: sum.value } : {}),

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../api'
 import Picker, { type Choice } from '../ui/Picker.vue'
@@ -7,7 +8,7 @@ import { searchMatters } from '../ui/search'
 import EntryForm from './EntryForm.vue'
 
 /** A new date from the firm's docket: first of which matter, then the date itself. */
-const props = defineProps<{ day: string; time: string }>()
+const props = defineProps<{ day: Day; time: string }>()
 const emit = defineEmits<{ close: [] }>()
 const matter = ref<Choice | null>(null)
 const known = ref<{ id: number; ruleSetKey: string | null } | null>(null)

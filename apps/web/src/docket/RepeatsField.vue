@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addYears, isDay, recurrences, showRecurrence, writeRecurrence, type Frequency } from '@heron/core/calendar'
+import { addYears, isDay, recurrences, showRecurrence, writeRecurrence, type Frequency, type Day } from '@heron/core/calendar'
 import { computed, reactive, watch } from 'vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
@@ -8,14 +8,14 @@ import TextField from '../ui/TextField.vue'
 
 /** How a date recurs, as a rule of RFC 5545; what it gives is shown in words and in its first days. */
 const rule = defineModel<string | null>({ required: true })
-const props = defineProps<{ first: string | null; fault?: string }>()
+const props = defineProps<{ first: Day | null; fault?: string }>()
 const form = reactive({
   freq: '' as '' | Frequency,
   interval: '1',
   on: [] as number[],
   monthEnd: false,
   ends: 'never' as 'never' | 'until' | 'count',
-  until: null as string | null,
+  until: null as Day | null,
   count: '',
 })
 const units: Record<Frequency, string> = { DAILY: 'days', WEEKLY: 'weeks', MONTHLY: 'months', YEARLY: 'years' }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { isDay } from '@heron/core/calendar'
+import { isDay, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
-import { useAddress } from '../address'
+import { useAddress, dayOr } from '../address'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -38,8 +38,8 @@ const usual = {
   texts: '',
 }
 const s = useAddress(usual, ['kind'])
-const from = ref<string | null>(s.from)
-const to = ref<string | null>(s.to || null)
+const from = ref<Day | null>(s.from)
+const to = ref(dayOr(s.to, null))
 watch([from, to], () => {
   if (from.value && isDay(from.value)) s.from = from.value
   s.to = to.value && isDay(to.value) ? to.value : ''

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { reactive, ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -13,7 +14,7 @@ import { useAct } from '../use'
 
 /** A free hour becomes an appointment of a matter, with invitations to those outside. */
 const props = defineProps<{
-  hour: { day: string; time: string }
+  hour: { day: Day; time: string }
   minutes: number
   zone: string
   userIds: number[]

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -22,7 +23,7 @@ type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
 const c = props.change
 const editing = ref<Trigger | null>(null)
 const more = ref<Trigger | null>(null)
-const form = reactive({ day: null as string | null, tentative: false, service: null as string | null, label: '' })
+const form = reactive({ day: null as Day | null, tentative: false, service: null as string | null, label: '' })
 
 function edit(t: Trigger) {
   c.state.fields = []
@@ -36,7 +37,7 @@ async function showChange() {
   const found = await c.preview({
     kind: 'change',
     triggerId: t.id,
-    day: form.day ?? '',
+    day: form.day!,
     tentative: form.tentative,
     service: form.service,
     label: form.label,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { DifferenceOut } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
@@ -26,7 +27,7 @@ const { state, act, fault } = useAct()
 const change = useChange(() => props.matterId)
 const { data: set } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
 const trigger = ref<Choice | null>(null)
-const date = ref<string | null>(session.today)
+const date = ref<Day | null>(session.today)
 const service = ref<string | null>(null)
 const label = ref('')
 const tentative = ref(false)

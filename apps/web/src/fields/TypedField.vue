@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { dayOr } from '../address'
+import { type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import ContactPicker from '../people/ContactPicker.vue'
@@ -34,7 +36,7 @@ const own = computed({
   get: () => many.value.find((x) => !props.choices.includes(x)) ?? '',
   set: (v: string) => (many.value = [...many.value.filter((x) => props.choices.includes(x)), ...(v ? [v] : [])]),
 })
-const day = computed({ get: () => one.value || null, set: (v: string | null) => (model.value = v ?? '') })
+const day = computed({ get: () => dayOr(one.value, null), set: (v: Day | null) => (model.value = v ?? '') })
 const contact = ref<Choice | null>(null)
 watch(
   one,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import type { FieldValues } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
@@ -34,7 +35,7 @@ const form = reactive({
   name: m.name,
   shortName: m.shortName,
   secondNumber: m.secondNumber,
-  openedOn: m.openedOn as string | null,
+  openedOn: m.openedOn as Day | null,
   areaId: m.areaId ?? 0,
   description: m.description,
   court: m.court,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -16,7 +17,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, loading, problem, reload } = useLoad(() => api.matters.closing({ id: props.matter.id }))
 const accepted = ref<string[]>([])
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const note = ref('')
 const blocked = computed(() => (data.value ?? []).some((f) => f.blocks))
 const ready = computed(() => data.value !== null && !blocked.value && data.value.every((f) => accepted.value.includes(f.key)))

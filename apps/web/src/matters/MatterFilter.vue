@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayOr } from '../address'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
@@ -81,9 +82,9 @@ watch(party, (p) => p && set('partyId', p.id))
         ×
       </button>
     </div>
-    <DayField :model-value="q['openedFrom'] ?? null" label="Opened from" @update:model-value="set('openedFrom', $event)" />
-    <DayField :model-value="q['openedTo'] ?? null" label="Opened to" @update:model-value="set('openedTo', $event)" />
-    <DayField :model-value="q['idleSince'] ?? null" label="No activity since" @update:model-value="set('idleSince', $event)" />
+    <DayField :model-value="dayOr(q['openedFrom'], null)" label="Opened from" @update:model-value="set('openedFrom', $event)" />
+    <DayField :model-value="dayOr(q['openedTo'], null)" label="Opened to" @update:model-value="set('openedTo', $event)" />
+    <DayField :model-value="dayOr(q['idleSince'], null)" label="No activity since" @update:model-value="set('idleSince', $event)" />
     <MoneyField
       v-if="session.may('bills.see')"
       :model-value="q['unbilledOver'] ? Number(q['unbilledOver']) : null"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -31,7 +32,7 @@ const form = reactive({
   side: 'adverse' as 'ours' | 'adverse' | 'other',
   counsel: null as Choice | null,
   counselText: '',
-  servedOn: null as string | null,
+  servedOn: null as Day | null,
 })
 function edit(p?: Matter['parties'][number]) {
   Object.assign(

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Arrangement } from '@heron/core/billing'
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 import type { FieldValues } from '@heron/contract'
@@ -15,7 +16,7 @@ export interface Member {
 }
 
 /** What the opening sheet holds. Whoever is no lawyer chooses who leads; nobody is put there silently. */
-export const blankOpening = (today: string, leadId: number) =>
+export const blankOpening = (today: Day, leadId: number) =>
   reactive({
     client: null as Choice | null,
     name: '',
@@ -28,7 +29,7 @@ export const blankOpening = (today: string, leadId: number) =>
     originatingId: 0,
     fields: {} as FieldValues,
     enquiryId: null as number | null,
-    openedOn: today as string | null,
+    openedOn: today as Day | null,
     areaId: 0,
     description: '',
     parties: [] as OpenParty[],

@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { paperKinds } from '@heron/contract'
 import { computed, ref } from 'vue'
 import { api } from '../api'
-import { useAddress } from '../address'
+import { dayOr, useAddress } from '../address'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
@@ -34,8 +35,8 @@ const { data, problem, loading, reload } = useLoad(
 )
 const { all } = useStaff()
 const by = computed({ get: () => Number(address.by) || null, set: (id: number | null) => (address.by = id ? String(id) : '') })
-const from = computed({ get: () => address.from || null, set: (d: string | null) => (address.from = d ?? '') })
-const to = computed({ get: () => address.to || null, set: (d: string | null) => (address.to = d ?? '') })
+const from = computed({ get: () => dayOr(address.from, null), set: (d: Day | null) => (address.from = d ?? '') })
+const to = computed({ get: () => dayOr(address.to, null), set: (d: Day | null) => (address.to = d ?? '') })
 const open = computed(() => Number(address.open) || 0)
 const details = ref(0)
 </script>

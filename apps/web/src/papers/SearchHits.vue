@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayPart } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api } from '../api'
 import Pager from '../ui/Pager.vue'
@@ -52,7 +53,7 @@ watch(
             <RouterLink v-if="!matterId" :to="`/matters/${p.matterId}/papers`" class="text-ink-2 hover:underline">{{
               p.matter
             }}</RouterLink>
-            <span class="text-ink-3">{{ p.folder }}, {{ dayText(p.day ?? p.madeAt.slice(0, 10)) }}</span>
+            <span class="text-ink-3">{{ p.folder }}, {{ dayText(p.day ?? dayPart(p.madeAt)) }}</span>
           </div>
           <p v-for="(s, i) in p.snippets" :key="i" class="text-ink-2">
             <template v-for="(x, k) in s" :key="k"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useFiltered } from '../address'
@@ -25,7 +26,7 @@ const { data, problem, loading, reload } = useLoad(
   [state, page, () => session.tick],
 )
 watch(state, () => (page.value = 1))
-const late = (day: string | null) => day !== null && day < session.today
+const late = (day: Day | null) => day !== null && day < session.today
 const columns: Column<Answer<typeof api.people.enquiries>['rows'][number]>[] = [
   { key: 'name', text: 'Who', grow: 1.4, fixed: true, narrow: 'title' },
   { key: 'about', text: 'What about', grow: 2 },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { flowGroups } from '@heron/contract'
-import { showDay } from '@heron/core/calendar'
+import { showDay, yearStart, type Day } from '@heron/core/calendar'
 import { flowSteps, flowWords, losses, realization, type FlowStep } from '@heron/core/oversight'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAddress } from '../address'
@@ -27,7 +27,7 @@ const Bars = defineAsyncComponent(() => import('./Bars.vue'))
 type Group = Answer<typeof api.oversight.flow>['groups'][number]
 const session = useSession()
 const usual = {
-  from: `${session.today.slice(0, 4)}-01-01`,
+  from: yearStart(session.today),
   to: session.today,
   as: 'work',
   by: 'person',
@@ -37,8 +37,8 @@ const usual = {
   all: '',
 }
 const shown = useAddress(usual, ['as', 'by', 'beside', 'step', 'key', 'all'])
-const from = ref<string | null>(shown.from)
-const to = ref<string | null>(shown.to)
+const from = ref<Day | null>(shown.from)
+const to = ref<Day | null>(shown.to)
 watch([from, to], () => {
   if (from.value && to.value) Object.assign(shown, { from: from.value, to: to.value })
 })

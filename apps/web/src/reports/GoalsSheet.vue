@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { weekdayNames } from '@heron/core/calendar'
+import { weekdayNames, monthStart, type Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -21,7 +21,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.oversight.goals())
 const userId = ref(0)
-const from = ref<string | null>(`${session.today.slice(0, 8)}01`)
+const from = ref<Day | null>(monthStart(session.today))
 const basis = ref<'billable' | 'collected'>('billable')
 const weekly = ref<number | null>(null)
 const monthly = ref<number | null>(null)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { yearStart, type Day } from '@heron/core/calendar'
 import { matterGroups, spanReports, type ReportKey, type ReportTable } from '@heron/contract'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -29,10 +30,10 @@ const key = computed(() => props.what)
 const chosen = ref<string>(props.what)
 watch(chosen, (k) => void router.push(`/reports/${k}`))
 const asks = computed(() => reports.find((r) => r.key === key.value)!.asks)
-const usual = { from: `${session.today.slice(0, 4)}-01-01`, to: session.today, by: 'court', days: '60' }
+const usual = { from: yearStart(session.today), to: session.today, by: 'court', days: '60' }
 const state = useAddress(usual, ['by', 'days'])
-const from = ref<string | null>(state.from)
-const to = ref<string | null>(state.to)
+const from = ref<Day | null>(state.from)
+const to = ref<Day | null>(state.to)
 watch([from, to], () => {
   if (from.value && to.value) Object.assign(state, { from: from.value, to: to.value })
 })

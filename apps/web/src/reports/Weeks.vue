@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { showDay } from '@heron/core/calendar'
+import { showDay, type Day } from '@heron/core/calendar'
 import { Clock3 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useAddress } from '../address'
+import { useAddress, dayOr } from '../address'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -30,7 +30,7 @@ const router = useRouter()
 const notes = useNotes()
 const { act, state } = useAct()
 const shown = useAddress({ asOf: '', as: 'value', note: '' }, ['asOf'])
-const asOf = ref<string | null>(shown.asOf || session.today)
+const asOf = ref<Day | null>(dayOr(shown.asOf, session.today))
 watch(asOf, (d) => (shown.asOf = d && d !== session.today ? d : ''))
 const asked = computed(() => ({ weeks: 5, ...(shown.asOf ? { asOf: shown.asOf } : {}) }))
 const { data, problem, loading, reload } = useLoad(() => api.oversight.weeks(asked.value), [asked, () => session.tick])
@@ -119,7 +119,7 @@ async function seen() {
 const setting = ref(false)
 const sending = ref(false)
 /** The week that is shown; on paper with its year. */
-const weekText = (say: (day: string) => string) => {
+const weekText = (say: (day: Day) => string) => {
   const w = heads.value[0]
   return w ? `${say(w.from)} to ${say(w.to)}: ${w.daysOver} of ${w.workDays} working days are over.` : ''
 }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { accountKinds } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
@@ -36,7 +37,7 @@ const noBank = {
   liabilityCode: '',
   usual: false,
   client: null as Choice | null,
-  maturesOn: null as string | null,
+  maturesOn: null as Day | null,
   hasLedgers: false,
   staleDays: '180',
   unclaimedDays: '1095',

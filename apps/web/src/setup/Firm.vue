@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { faultOfNumberPattern, formatMatterNumber } from '@heron/core/matters'
 import { computed } from 'vue'
 import { api } from '../api'
@@ -44,7 +45,7 @@ const {
     matterPattern: d.matterPattern,
     twoPeopleForBills: d.twoPeopleForBills,
     workDays: d.workDays,
-    holidays: d.holidays.map((h): { day: string | null; name: string } => ({ ...h })),
+    holidays: d.holidays.map((h): { day: Day | null; name: string } => ({ ...h })),
   }
 })
 const example = computed(() => {

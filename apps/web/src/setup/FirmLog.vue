@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { useAddress } from '../address'
+import { useAddress, dayOr } from '../address'
 import { api, type Answer } from '../api'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -64,8 +64,8 @@ const columns: Column<Answer<typeof api.setUp.log>['rows'][number]>[] = [
         :options="[{ value: '', text: 'All' }, ...(data?.kinds ?? []).map((k) => ({ value: k, text: k }))]"
       />
       <Picker v-model="matter" label="Matter" :search="searchMatters" />
-      <DayField :model-value="at.from || null" label="From" @update:model-value="at.from = $event ?? ''" />
-      <DayField :model-value="at.to || null" label="To" @update:model-value="at.to = $event ?? ''" />
+      <DayField :model-value="dayOr(at.from, null)" label="From" @update:model-value="at.from = $event ?? ''" />
+      <DayField :model-value="dayOr(at.to, null)" label="To" @update:model-value="at.to = $event ?? ''" />
     </div>
     <section class="sheet" aria-label="Log">
       <DataTable

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -19,8 +20,8 @@ const { data: people, reload: reloadPeople } = useLoad(() => api.firm.people())
 const { data: absences, reload } = useLoad(() => api.firm.absences())
 const userId = ref(0)
 const kind = ref<'leave' | 'departure'>('leave')
-const from = ref<string | null>(session.today)
-const to = ref<string | null>(null)
+const from = ref<Day | null>(session.today)
+const to = ref<Day | null>(null)
 const has = ref<Answer<typeof api.firm.holdings> | null>(null)
 const gives = reactive<Record<string, number>>({})
 const all = ref(0)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { roles } from '@heron/contract'
 import { reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
@@ -32,7 +33,7 @@ const form = reactive({
   mayOverride: false,
   password: '',
 })
-const rate = reactive({ from: null as string | null, to: null as string | null, rate: null as number | null, usual: true })
+const rate = reactive({ from: null as Day | null, to: null as Day | null, rate: null as number | null, usual: true })
 const password = ref('')
 function edit(p: Person | null) {
   who.value = p

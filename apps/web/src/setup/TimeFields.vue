@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { timeFields } from '@heron/contract'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -36,7 +37,7 @@ const {
   const { fields, funding } = await api.time.fields()
   return {
     used: Object.fromEntries(timeFields.map((f) => [f, fields.includes(f)])) as Record<string, boolean>,
-    funding: funding.map((f): { id?: number; name: string; from: string | null; to: string | null; retired: boolean } => ({ ...f })),
+    funding: funding.map((f): { id?: number; name: string; from: Day | null; to: Day | null; retired: boolean } => ({ ...f })),
   }
 })
 async function save() {

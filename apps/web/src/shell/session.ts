@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Me, Right } from '@heron/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
@@ -7,7 +8,7 @@ import { dropDrafts } from '../ui/unsaved'
 export const useSession = defineStore('session', () => {
   const me = ref<Me | null>(null)
   const firm = ref('Astute Heron')
-  const today = ref('')
+  const today = ref<Day>('1970-01-01')
   const empty = ref(false)
   const demo = ref<Answer<typeof api.shell.session>['demo']>(null)
   const known = ref(false)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -22,7 +23,7 @@ async function save() {
   session.changed()
   emit('close')
 }
-const text = (day: string | null) => (day ? dayText(day) : 'no date')
+const text = (day: Day | null) => (day ? dayText(day) : 'no date')
 const columns: Column<(typeof props.run.changes)[number]>[] = [
   { key: 'text', text: 'Step', grow: 2, wrap: true, narrow: 'title' },
   { key: 'was', text: 'Now', size: 116, quiet: true, show: (c) => text(c.was) },

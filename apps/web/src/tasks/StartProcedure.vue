@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -23,7 +24,7 @@ const { data: setting } = useLoad(() => api.matters.setting())
 const near = (areaId: number | null) => (areaId !== null && areaId === props.areaId ? 0 : areaId === null ? 1 : 2)
 const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired).sort((a, b) => near(a.areaId) - near(b.areaId)))
 const procedureId = ref<number | null>(null)
-const start = ref<string | null>(session.today)
+const start = ref<Day | null>(session.today)
 const givenTo = ref(session.me!.id)
 const anchors = reactive<Record<string, string>>({})
 type Plan = Answer<typeof api.tasks.preview>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -30,9 +31,9 @@ const form = reactive({
   details: '',
   matter: props.matter ?? (null as Choice | null),
   assigneeId: session.me!.id,
-  dueOn: null as string | null,
+  dueOn: null as Day | null,
   dueTime: '',
-  remindOn: null as string | null,
+  remindOn: null as Day | null,
   hours: '',
   priority: 'normal' as Task['priority'],
   onlyNamed: false,

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { buckets } from '@heron/core/tasks'
 import { computed, ref, watch } from 'vue'
@@ -50,9 +51,9 @@ const opened = ref(0)
 const choosing = ref(false)
 const chosen = ref<number[]>([])
 const toId = ref(0)
-const toDay = ref<string | null>(null)
+const toDay = ref<Day | null>(null)
 watch(choosing, () => (chosen.value = []))
-async function change(what: { assigneeId?: number; dueOn?: string | null; moveDays?: number; done?: boolean }) {
+async function change(what: { assigneeId?: number; dueOn?: Day | null; moveDays?: number; done?: boolean }) {
   try {
     const done = await api.tasks.many({ ids: chosen.value, ...what })
     notes.say(`${plural(done.changed, 'task')} changed`)

@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import { daysBetween } from '@heron/core/calendar'
+import { daysBetween, type Day } from '@heron/core/calendar'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { dayText } from '../ui/show'
 
-const props = defineProps<{ points: { text: string; day: string | null }[] }>()
+const props = defineProps<{ points: { text: string; day: Day | null }[] }>()
 const box = ref<HTMLElement | null>(null)
 const { width: wide } = useElementSize(box, { width: 680, height: 0 })
 const width = computed(() => Math.max(420, Math.round(wide.value)))
 /** Points along the line, to scale, with those too near one another put in rows below. */
 const laid = computed(() => {
-  const dated = props.points.filter((p): p is { text: string; day: string } => p.day !== null).sort((a, b) => (a.day < b.day ? -1 : 1))
+  const dated = props.points.filter((p): p is { text: string; day: Day } => p.day !== null).sort((a, b) => (a.day < b.day ? -1 : 1))
   const first = dated[0]?.day
   const last = dated.at(-1)?.day
   if (!first || !last) return []

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { charges, timeGroups, timeStates } from '@heron/contract'
-import { dayOf, daysInMonth } from '@heron/core/calendar'
+import { dayOf, daysInMonth, monthStart } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useAddress } from '../address'
+import { useAddress, dayOr } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -34,7 +34,7 @@ void setUp.ready()
 const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
 const usual = {
   q: '',
-  from: `${session.today.slice(0, 8)}01`,
+  from: monthStart(session.today) as string,
   to: '',
   userId: '',
   matterId: '',
@@ -229,9 +229,11 @@ const view = computed(() => Object.fromEntries(Object.entries(shown).filter(([k,
     <TimeTabs />
     <div class="mb-3 flex flex-wrap items-end gap-3">
       <div class="w-36">
-        <DayField :model-value="shown.from || null" label="From" optional @update:model-value="shown.from = $event ?? ''" />
+        <DayField :model-value="dayOr(shown.from, null)" label="From" optional @update:model-value="shown.from = $event ?? ''" />
       </div>
-      <div class="w-36"><DayField :model-value="shown.to || null" label="To" optional @update:model-value="shown.to = $event ?? ''" /></div>
+      <div class="w-36">
+        <DayField :model-value="dayOr(shown.to, null)" label="To" optional @update:model-value="shown.to = $event ?? ''" />
+      </div>
       <div v-if="session.may('bills.see')" class="w-44">
         <ChoiceField v-model="shown.userId" label="Timekeeper" :options="[any('Anyone'), ...people]" />
       </div>

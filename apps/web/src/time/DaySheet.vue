@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { dayOr } from '../address'
 import { api, ApiProblem, withKey, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -37,7 +38,7 @@ const route = useRoute()
 const router = useRouter()
 const setUp = useTimeSetUp()
 void setUp.ready()
-const day = ref<string | null>((route.query['on'] as string | undefined) ?? session.today)
+const day = ref<Day | null>(dayOr(route.query['on'], session.today))
 watch(day, (d) => void router.replace({ query: d && d !== session.today ? { on: d } : {} }))
 const { data, reload } = useLoad(
   () => (day.value ? api.time.list({ from: day.value, to: day.value }) : Promise.resolve(null)),

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -16,7 +17,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const reason = ref('')
-const day = ref<string | null>(props.how === 'write off' ? session.today : null)
+const day = ref<Day | null>(props.how === 'write off' ? session.today : null)
 async function save() {
   const done = await act(async () => {
     if (props.how === 'write off') await api.time.writeOff({ ids: [...props.ids], day: day.value ?? '', reason: reason.value })

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import ChangeCost, { type CostRow } from '../costs/ChangeCost.vue'
@@ -36,7 +37,7 @@ const money = session.may('bills.see')
 interface Row {
   id: string
   part: string
-  day: string
+  day: Day
   who: string
   whole: string
   text: string

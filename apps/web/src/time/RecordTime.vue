@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { charges, type FieldValues } from '@heron/contract'
 import { taskCodes } from '@heron/core/billing'
 import { useDebounceFn } from '@vueuse/core'
@@ -29,7 +30,7 @@ const props = defineProps<{
   entry?: Row | null
   duration?: string
   words?: string
-  day?: string
+  day?: Day
   activity?: string
 }>()
 const emit = defineEmits<{ close: [] }>()
@@ -40,7 +41,7 @@ const setUp = useTimeSetUp()
 void setUp.ready()
 const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
 const matter = ref<Choice | null>(props.entry ? { id: props.entry.matterId, text: props.entry.matter } : (props.matter ?? null))
-const day = ref<string | null>(props.entry?.day ?? props.day ?? session.today)
+const day = ref<Day | null>(props.entry?.day ?? props.day ?? session.today)
 const alone = props.entry?.rateOrigin === 'amount alone'
 const how = ref<'time' | 'times' | 'amount'>(alone ? 'amount' : props.entry?.start ? 'times' : 'time')
 const hows = computed(() => [

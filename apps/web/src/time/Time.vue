@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -87,7 +87,7 @@ const columns = computed((): Column<Row>[] => [
 ])
 const groupOf = (day: string | number) => {
   const d = data.value?.days.find((x) => x.day === day)
-  return { text: dayText(String(day)), totals: { minutes: showHours(d?.minutes ?? 0), amount: showMoney(d?.worth ?? 0) } }
+  return { text: dayText(day as Day), totals: { minutes: showHours(d?.minutes ?? 0), amount: showMoney(d?.worth ?? 0) } }
 }
 const acts = (t: Row): Act[] =>
   t.state === 'draft'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { addDays, weekday } from '@heron/core/calendar'
+import { addDays, weekday, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { dayOr } from '../address'
 import { api, ApiProblem, withKey, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -28,8 +29,8 @@ const session = useSession()
 const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
-const monday = (day: string) => addDays(day, 1 - weekday(day))
-const from = ref(monday((route.query['from'] as string | undefined) ?? session.today))
+const monday = (day: Day) => addDays(day, 1 - weekday(day))
+const from = ref(monday(dayOr(route.query['from'], session.today)))
 watch(from, (f) => void router.replace({ query: f === monday(session.today) ? {} : { from: f } }))
 const days = computed(() => Array.from({ length: 7 }, (_, i) => addDays(from.value, i)))
 const { data, problem, reload } = useLoad(() => api.time.list({ from: from.value, to: addDays(from.value, 6) }), [from, () => session.tick])
@@ -45,18 +46,18 @@ const rows = computed<Row[]>(() => {
   for (const r of added.value) if (!out.has(r.key)) out.set(r.key, r)
   return [...out.values()].sort((a, b) => a.matter.text.localeCompare(b.matter.text))
 })
-const cell = (r: Row, day: string): Entry[] => (data.value?.rows ?? []).filter((t) => t.day === day && rowKey(t.matterId, t.text) === r.key)
+const cell = (r: Row, day: Day): Entry[] => (data.value?.rows ?? []).filter((t) => t.day === day && rowKey(t.matterId, t.text) === r.key)
 const minutesOf = (list: readonly Entry[]) => typedSum(list.map((t) => t.minutes))
 /** A field is typed into where it holds nothing yet, or one draft. */
 const open = (list: readonly Entry[]) => list.length === 0 || (list.length === 1 && list[0]!.state === 'draft' && list[0]!.minutes > 0)
 const typed = reactive<Record<string, { text: string; key: string; fault: string; busy: boolean }>>({})
-const at = (r: Row, day: string) => `${r.key} ${day}`
-const shown = (r: Row, day: string) => typed[at(r, day)]?.text ?? (minutesOf(cell(r, day)) ? showHours(minutesOf(cell(r, day))) : '')
-function type(r: Row, day: string, text: string) {
+const at = (r: Row, day: Day) => `${r.key} ${day}`
+const shown = (r: Row, day: Day) => typed[at(r, day)]?.text ?? (minutesOf(cell(r, day)) ? showHours(minutesOf(cell(r, day))) : '')
+function type(r: Row, day: Day, text: string) {
   typed[at(r, day)] = { text, key: crypto.randomUUID(), fault: '', busy: false }
 }
 useUnsaved({ changed: () => Object.keys(typed).length > 0 })
-async function keep(r: Row, day: string) {
+async function keep(r: Row, day: Day) {
   const k = at(r, day)
   const mine = typed[k]
   if (!mine || mine.busy) return
@@ -115,7 +116,7 @@ async function post() {
   notes.say(`${plural(done.posted, 'entry', 'entries')} posted`)
   session.changed()
 }
-const ofDay = (day: string) => data.value?.days.find((d) => d.day === day)?.minutes ?? 0
+const ofDay = (day: Day) => data.value?.days.find((d) => d.day === day)?.minutes ?? 0
 function moved(event: KeyboardEvent, r: number, d: number) {
   const to: Record<string, [number, number]> = { ArrowDown: [r + 1, d], ArrowUp: [r - 1, d], Enter: [r + 1, d] }
   const next = to[event.key]

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -32,7 +33,7 @@ const bank = ref(props.bankAccountId ?? 0)
 watch(accounts, (list) => (bank.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? 0))
 const receipt = ref<Choice | null>(null)
 const ledger = ref<Choice | null>(null)
-const day = ref<string | null>(props.line?.countsOn ?? session.today)
+const day = ref<Day | null>(props.line?.countsOn ?? session.today)
 const typed = ref<number | null>(null)
 const text = ref('')
 const amount = computed(() => (props.line ? Math.abs(props.line.amount) : typed.value))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -25,7 +26,7 @@ const client = ref<Choice | null>(c ? { id: c.clientId, text: c.client } : (prop
 const matter = ref<Choice | null>(c?.matterId ? { id: c.matterId, text: c.matter ?? '' } : (props.from?.matter ?? null))
 const bank = ref(c?.bankAccountId ?? 0)
 const amount = ref<number | null>(c?.amount ?? null)
-const dueOn = ref<string | null>(c?.dueOn ?? null)
+const dueOn = ref<Day | null>(c?.dueOn ?? null)
 const message = ref(c?.message ?? '')
 const minimum = ref<number | null>(c?.minimum ?? null)
 const every = ref(c?.everyDays ? String(c.everyDays) : '')

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -24,7 +25,7 @@ watch(accounts, () => {
   into.value ||= trust.value[0]?.id ?? 0
   from.value ||= operating.value[0]?.id ?? 0
 })
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const amount = ref<number | null>(null)
 async function save() {
   const done = await act(() =>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -23,7 +24,7 @@ const whole = 'whole'
 const matter = ref(props.from.matterId ? String(props.from.matterId) : whole)
 const bank = ref(props.from.bankAccountId)
 const amount = ref<number | null>(null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reason = ref('')
 const beforeTerm = ref(false)
 const trustAccounts = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -23,7 +24,7 @@ const { state, act, fault } = useAct()
 const client = ref<Choice | null>(null)
 const matter = ref<Choice | null>(null)
 const amount = ref<number | null>(props.entry ? Math.abs(props.entry.amount) : null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const reason = ref('')
 /** A matter brings its client along. */
 watch(matter, async (m) => {

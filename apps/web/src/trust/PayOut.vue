@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -31,7 +32,7 @@ const { data: before } = useLoad(() => api.trust.remembered())
 const payeeName = ref(props.refund?.depositor ?? '')
 const payeeAddress = ref('')
 const amount = ref<number | null>(props.refund?.amount ?? null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const memo = ref(props.refund ? `Refund of receipt ${props.refund.receiptNo}` : '')
 // The address that was used last comes with a payee, unless another was typed.
 watch([payeeName, before], () => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { receiptKinds } from '@heron/contract'
 import { together } from '@heron/core/ledger'
 import { useEventListener } from '@vueuse/core'
@@ -64,7 +65,7 @@ type Read = Answer<typeof api.trust.sheet>
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const sheet = useLoad(async () => (id ? api.trust.sheet({ id }) : null), [() => session.tick])
 const bankAccountId = ref(0)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const control = ref<number | null>(null)
 const lines = ref<Line[]>([blank()])
 
@@ -89,7 +90,7 @@ const lineOf = (r: Read['receipts'][number], from: number): Line => ({
 })
 /** What a line says, without where it stands. */
 const said = ({ id: _i, receiptNo: _r, from: _f, ...own }: Line) => own
-let base: { lines: Line[]; control: number | null; day: string | null } = { lines: [], control: null, day: null }
+let base: { lines: Line[]; control: number | null; day: Day | null } = { lines: [], control: null, day: null }
 function show(s: Read) {
   version.value = s.version
   bankAccountId.value = s.bankAccountId

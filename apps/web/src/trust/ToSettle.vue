@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -62,7 +63,7 @@ const monthActs = (q: Month): Act[] => [
 ]
 const finding = ref<Receipt | null>(null)
 const doing = ref<{ how: 'landed' | 'repaid'; cover: Cover } | { how: 'refuse'; correction: Correction } | null>(null)
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const amount = ref<number | null>(null)
 const words = ref('')
 function begin(d: NonNullable<typeof doing.value>) {

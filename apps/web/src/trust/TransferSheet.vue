@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -27,7 +28,7 @@ watch(accounts, () => {
   from.value ||= trust.value[0]?.id ?? 0
   to.value ||= operating.value[0]?.id ?? 0
 })
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const { data, problem, loading, reload } = useLoad(
   () => (from.value && day.value ? api.trust.transferAhead({ bankAccountId: from.value, day: day.value }) : Promise.resolve(null)),
   [from, day],

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
@@ -18,7 +19,7 @@ const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.checks.unclaimed(), [() => session.tick])
 type Row = Answer<typeof api.checks.unclaimed>[number]
 const doing = ref<{ row: Row; how: 'contact' | 'settled' } | null>(null)
-const day = ref<string | null>(null)
+const day = ref<Day | null>(null)
 const words = ref('')
 function begin(row: Row, how: 'contact' | 'settled') {
   doing.value = { row, how }

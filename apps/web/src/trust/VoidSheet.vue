@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -15,7 +16,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const day = ref<string | null>(session.today)
+const day = ref<Day | null>(session.today)
 const how = ref<'in hand' | 'stopped'>('in hand')
 const reason = ref(props.stale ? 'nobody cashed it' : '')
 const follow = ref(Boolean(props.stale))

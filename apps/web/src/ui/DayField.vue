@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addUp, readDay, readDaySum, showDay, weekdaysOnly } from '@heron/core/calendar'
+import { addUp, readDay, readDaySum, showDay, weekdaysOnly, type Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api } from '../api'
 import { useSession } from '../shell/session'
@@ -9,7 +9,7 @@ import Field from './Field.vue'
  * A date, typed as people write it, or as a sum: `+90`, `30 Mar 2027 − 10 court days`, `+3 months`. Court days are counted by
  * the rules of `ruleSetKey`, or by the federal courts; the sum in words is told, so that it can stay with the date.
  */
-const model = defineModel<string | null>({ required: true })
+const model = defineModel<Day | null>({ required: true })
 const props = defineProps<{
   label: string
   fault?: string | undefined
@@ -18,11 +18,11 @@ const props = defineProps<{
   autofocus?: boolean
   ruleSetKey?: string | null
   /** The day that the field moves: a sum without a day of its own starts there, and else at the day it held. */
-  from?: string | null
+  from?: Day | null
 }>()
 const emit = defineEmits<{ sum: [words: string] }>()
 const session = useSession()
-const shown = (day: string | null) => (day ? showDay(day) : '')
+const shown = (day: Day | null) => (day ? showDay(day) : '')
 const text = ref(shown(model.value))
 /** Where a sum such as `+14` starts: what is moved, else what stood in the field, else today. */
 const start = () => props.from || held.value || session.today
@@ -37,7 +37,7 @@ watch(model, (v) => {
   text.value = shown(v)
 })
 /** What the text gives now: a day, or none yet. */
-function take(): string | null {
+function take(): Day | null {
   wrong.value = ''
   sum.value = ''
   const asked = readDaySum(text.value, session.today, start())

@@ -1,4 +1,4 @@
-import { showDay, showTime as timeText, type Day } from '@heron/core/calendar'
+import { dayOf, showDay, showTime as timeText, type Day } from '@heron/core/calendar'
 import { showHours as hoursText } from '@heron/core/time'
 import { useSession } from '../shell/session'
 
@@ -23,7 +23,7 @@ export function clockText(seconds: number): string {
 export function momentText(iso: string): string {
   const at = new Date(iso)
   const two = (n: number) => String(n).padStart(2, '0')
-  return `${dayText(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`)}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
+  return `${dayText(dayOf(at.getFullYear(), at.getMonth() + 1, at.getDate()))}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
 }
 
 export { counted as plural } from '@heron/core/words'

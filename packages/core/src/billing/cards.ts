@@ -1,3 +1,4 @@
+import type { Day } from '../calendar'
 import { proportion, type Cents } from '../money'
 
 /** What a card processor tells of a charge, each at least once and in no order that can be relied on. */
@@ -18,7 +19,7 @@ export function chargeState(told: Iterable<CardEventKind>): ChargeState {
 }
 
 /** The name of the settlement by which money came; where the processor gives none, the day on which it was told. None before it settles. */
-export const settlementName = (told: { kind: CardEventKind; settlement: string | null }, today: string): string | null =>
+export const settlementName = (told: { kind: CardEventKind; settlement: string | null }, today: Day): string | null =>
   told.kind === 'settled' ? (told.settlement ?? today) : null
 
 /** What a processor keeps of a charge: a share in ten-thousandths, half up, and a fixed part; never more than the charge. */

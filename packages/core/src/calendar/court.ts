@@ -1,5 +1,5 @@
 import { earliestDay, latestDay, mostUnits, OutOfBounds, withinYears } from './bounds'
-import { addDays, daysBetween, isWeekend, parts, weekday, weekdayName, type Day } from './dates'
+import { addDays, daysBetween, isWeekend, parts, weekday, weekdayName, yearStart, type Day } from './dates'
 import { daysOfRule, type HolidayRule } from './holidays'
 
 export type Direction = 'after' | 'before'
@@ -106,7 +106,7 @@ function openDaysOf(calendar: CourtCalendar, year: number): number[] {
   if (!known) {
     known = []
     let n = 0
-    for (let at = `${year}-01-01`; Number(at.slice(0, 4)) === year; at = addDays(at, 1)) {
+    for (let at: Day = `${year}-01-01`; Number(at.slice(0, 4)) === year; at = addDays(at, 1)) {
       if (!calendar.closedWhy(at, 'after')) n += 1
       known.push(n)
     }
@@ -123,7 +123,7 @@ export function courtDaysUntil(calendar: CourtCalendar, today: Day, day: Day): n
   if (day < today) return -courtDaysUntil(calendar, day, today)
   const yearOf = (d: Day) => Number(d.slice(0, 4))
   const [from, to] = [today, day].map((d) => (d < earliestDay ? earliestDay : d > latestDay ? latestDay : d)) as [Day, Day]
-  const upTo = (d: Day) => openDaysOf(calendar, yearOf(d))[daysBetween(`${d.slice(0, 4)}-01-01`, d)]!
+  const upTo = (d: Day) => openDaysOf(calendar, yearOf(d))[daysBetween(yearStart(d), d)]!
   let n = upTo(to) - upTo(from)
   for (let year = yearOf(from); year < yearOf(to); year += 1) n += openDaysOf(calendar, year).at(-1)!
   return n

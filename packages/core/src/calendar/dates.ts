@@ -1,7 +1,10 @@
 import { Temporal } from 'temporal-polyfill'
 
-/** A plain calendar date without time or zone, `YYYY-MM-DD` (ISO 8601). Sorts as text. */
-export type Day = string
+/**
+ * A plain calendar date without time or zone, `YYYY-MM-DD` (ISO 8601). Sorts as text. A type of its own, so that no other text passes for
+ * one: what comes from outside is judged by `isDay` first.
+ */
+export type Day = `${number}-${number}-${number}`
 
 /** A function of a day whose answers are kept: across a firm's docket the same few thousand days come up again and again. */
 function remembered<K extends string | number, V>(work: (key: K) => V, most = 40_000): (key: K) => V {
@@ -20,9 +23,9 @@ export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Frid
 const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
 /** True for an existing date written `YYYY-MM-DD`; `2027-02-30` is not one. */
-export function isDay(text: string): boolean {
+export function isDay(text: string): text is Day {
   if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false
-  const [y, m, d] = parts(text)
+  const [y, m, d] = parts(text as Day)
   return m >= 1 && m <= 12 && d >= 1 && d <= daysInMonth(y, m)
 }
 
@@ -31,7 +34,7 @@ export function parts(day: Day): [year: number, month: number, day: number] {
 }
 
 export function dayOf(year: number, month: number, day: number): Day {
-  return Temporal.PlainDate.from({ year, month, day }, { overflow: 'reject' }).toString()
+  return Temporal.PlainDate.from({ year, month, day }, { overflow: 'reject' }).toString() as Day
 }
 
 export function daysInMonth(year: number, month: number): number {
@@ -46,7 +49,7 @@ const numberOf = remembered((day: Day): number => {
   if (Number.isNaN(n)) throw new RangeError(`“${day}” is not a date`)
   return n
 })
-const dayAt = remembered((n: number): Day => new Date(n * msOfDay).toISOString().slice(0, 10))
+const dayAt = remembered((n: number): Day => new Date(n * msOfDay).toISOString().slice(0, 10) as Day)
 
 export function addDays(day: Day, n: number): Day {
   return dayAt(numberOf(day) + n)
@@ -54,13 +57,21 @@ export function addDays(day: Day, n: number): Day {
 
 /** Same day of the month n months on (or back, n < 0); where there is none, the month's last day. */
 export function addMonths(day: Day, n: number): Day {
-  return Temporal.PlainDate.from(day).add({ months: n }, { overflow: 'constrain' }).toString()
+  return Temporal.PlainDate.from(day).add({ months: n }, { overflow: 'constrain' }).toString() as Day
 }
 
 /** Same day n years on; 29 February becomes 28 February in a common year. */
 export function addYears(day: Day, n: number): Day {
-  return Temporal.PlainDate.from(day).add({ years: n }, { overflow: 'constrain' }).toString()
+  return Temporal.PlainDate.from(day).add({ years: n }, { overflow: 'constrain' }).toString() as Day
 }
+
+/** The first day of the month of a day. */
+export const monthStart = (day: Day): Day => `${day.slice(0, 7)}-01` as Day
+/** 1 January of the year of a day. */
+export const yearStart = (day: Day): Day => `${day.slice(0, 4)}-01-01` as Day
+
+/** The day of an instant as it is written, in the zone in which it is written. */
+export const dayPart = (instant: string): Day => instant.slice(0, 10) as Day
 
 /** Whole days from a to b; negative when b is earlier. */
 export function daysBetween(a: Day, b: Day): number {

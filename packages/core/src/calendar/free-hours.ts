@@ -40,7 +40,7 @@ export function spanOf(day: Day, time: string, minutes: number, zone: string): S
 /** The hour and day of an instant in a zone. */
 export function hourIn(instant: string, zone: string): { day: Day; time: string } {
   const at = Temporal.Instant.from(instant).toZonedDateTimeISO(zone)
-  return { day: at.toPlainDate().toString(), time: at.toPlainTime().toString({ smallestUnit: 'minute' }) }
+  return { day: at.toPlainDate().toString() as Day, time: at.toPlainTime().toString({ smallestUnit: 'minute' }) }
 }
 
 /** Whether two spans share any time; one that ends as the other begins does not. */

@@ -1,5 +1,5 @@
 import { latestDay, withinYears } from './bounds'
-import { addDays, addYears, daysBetween, daysInMonth, isDay, parts, showDay, weekday, type Day } from './dates'
+import { addDays, addYears, daysBetween, daysInMonth, isDay, parts, showDay, weekday, yearStart, type Day } from './dates'
 
 export const frequencies = ['DAILY', 'WEEKLY', 'MONTHLY', 'YEARLY'] as const
 export type Frequency = (typeof frequencies)[number]
@@ -78,8 +78,8 @@ function fitsDay(rule: Rule, day: Day, first: Day): boolean {
   if (rule.byDay.length) {
     const wd = weekday(day)
     const yearly = rule.freq === 'YEARLY' && !rule.byMonth.length
-    const position = yearly ? daysBetween(`${day.slice(0, 4)}-01-01`, day) + 1 : date
-    const whole = yearly ? daysBetween(`${day.slice(0, 4)}-01-01`, `${day.slice(0, 4)}-12-31`) + 1 : length
+    const position = yearly ? daysBetween(yearStart(day), day) + 1 : date
+    const whole = yearly ? daysBetween(yearStart(day), addYears(yearStart(day), 1)) : length
     const own = nths(position, whole)
     return rule.byDay.some((d) => d.weekday === wd && (d.nth === null || own.includes(d.nth)))
   }
@@ -194,7 +194,7 @@ export function showRecurrence(rule: string, first: Day): string {
     `every ${n === 1 ? unit[freq] : `${n} ${unit[freq]}s`}`,
     freq === 'WEEKLY' ? ` on ${days}` : '',
     given.get('BYMONTHDAY') === '-1' ? (freq === 'YEARLY' ? ' on the last day of the month' : ' on its last day') : '',
-    until ? `, until ${showDay(`${until.slice(0, 4)}-${until.slice(4, 6)}-${until.slice(6, 8)}`)}` : '',
+    until ? `, until ${showDay(`${until.slice(0, 4)}-${until.slice(4, 6)}-${until.slice(6, 8)}` as Day)}` : '',
     given.has('COUNT') ? `, ${given.get('COUNT')} times` : '',
   ].join('')
 }

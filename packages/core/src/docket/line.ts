@@ -1,4 +1,4 @@
-import { addMonths, daysBetween, parts, type Day } from '../calendar'
+import { addMonths, daysBetween, monthStart, parts, type Day } from '../calendar'
 import type { Weight } from './rule-set'
 
 /** An event as it is called where it stands alone: what happened, then which one. */
@@ -50,7 +50,7 @@ export function layLine(points: readonly LinePoint[], today: Day, width: number,
   const xOf = (day: Day) => Math.round(margin + (daysBetween(first, day) / span) * (width - 2 * margin))
   const months: LaidLine['months'] = []
   const every = Math.max(1, Math.ceil(span / 30.4 / Math.max(1, Math.floor(width / 64))))
-  for (let at = addMonths(`${first.slice(0, 7)}-01`, 1), n = 0; at <= last; at = addMonths(at, 1), n += 1) {
+  for (let at = addMonths(monthStart(first), 1), n = 0; at <= last; at = addMonths(at, 1), n += 1) {
     const [year, month] = parts(at)
     if (n % every === 0) months.push({ x: xOf(at), text: `${monthNames[month - 1]!}${month === 1 || n === 0 ? ` ${year}` : ''}` })
   }

@@ -158,7 +158,7 @@ export function showFieldValue(
   if (!value) return ''
   if (type === 'money') return showMoney(readMoney(value) ?? 0)
   if (type === 'number') return Number(value).toLocaleString('en-US')
-  if (type === 'date') return dayText(value)
+  if (type === 'date') return dayText(value as Day)
   if (type === 'choices') return (JSON.parse(value) as string[]).join(', ')
   if (type === 'contact') return nameOf(Number(value))
   return value

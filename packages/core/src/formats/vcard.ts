@@ -1,5 +1,5 @@
 import ICAL from 'ical.js'
-import { isDay } from '../calendar'
+import { isDay, type Day } from '../calendar'
 import { splitPersonName } from '../people'
 
 /** A contact as vCard carries it. Properties without a place in RFC 6350 are written as extensions (`X-HERON-…`). */
@@ -10,7 +10,7 @@ export interface Card {
   greeting: string
   aliases: { kind: string; name: string }[]
   reaches: { what: 'e-mail' | 'phone' | 'address'; label: string; value: string }[]
-  birthDate: string | null
+  birthDate: Day | null
   language: string
   /** Of a person's own choice, such as she/her (RFC 9554). */
   pronouns: string

@@ -1,3 +1,4 @@
+import type { Day } from '../calendar'
 /** Tokens of a number pattern: `{yyyy}` or `{yy}`, `{n:4}` the running number with at least four digits, `{client:5}` the client's. */
 const token = /\{(yyyy|yy|n|client)(?::(\d))?\}/g
 
@@ -36,9 +37,9 @@ export function conflictState(checked: boolean, decisions: readonly (string | nu
 }
 
 /** Days spent in each stage up to a day, from the days on which a matter came into them. Stages may come again. */
-export function daysInStages(moves: readonly { stageId: number; fromDay: string }[], upTo: string): Map<number, number> {
+export function daysInStages(moves: readonly { stageId: number; fromDay: Day }[], upTo: Day): Map<number, number> {
   const days = new Map<number, number>()
-  const at = (day: string) => Math.round(Date.parse(`${day}T00:00:00Z`) / 86_400_000)
+  const at = (day: Day) => Math.round(Date.parse(`${day}T00:00:00Z`) / 86_400_000)
   moves.forEach((m, i) => {
     const end = moves[i + 1]?.fromDay ?? upTo
     days.set(m.stageId, (days.get(m.stageId) ?? 0) + Math.max(0, at(end) - at(m.fromDay)))

@@ -1,5 +1,5 @@
 /** An amount of money in whole cents; a safe integer, negative where it lessens. */
-export type Cents = number
+export type Cents = number & { readonly unit?: 'cents' }
 
 /** Rounds num / den half away from zero; exact for any safe integers. Throws RangeError when den is 0. */
 export function divideHalfUp(num: number | bigint, den: number | bigint): number {
@@ -52,7 +52,8 @@ export function shareOverRemaining(amount: Cents, remaining: readonly Cents[]): 
   return share(amount, remaining)
 }
 
-export const sum = (amounts: readonly Cents[]): Cents => amounts.reduce((a, b) => a + b, 0)
+/** Adds up whole numbers of one unit. */
+export const sum = (amounts: readonly number[]): number => amounts.reduce((a, b) => a + b, 0)
 
 const grouped = new Intl.NumberFormat('en-US', { minimumFractionDigits: 2 })
 

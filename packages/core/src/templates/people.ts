@@ -1,3 +1,4 @@
+import type { Day } from '../calendar'
 import { splitPersonName } from '../people'
 import { dayValue, type ValueRecord } from './values'
 
@@ -34,7 +35,7 @@ export interface ContactFacts {
   readonly phone: string
   readonly language: string
   readonly pronouns: string
-  readonly bornOn: string | null
+  readonly bornOn: Day | null
 }
 /** A contact as templates see it: `{client.family_name}`, `{client.they}`. */
 export function contactRecord(c: ContactFacts): ValueRecord {

@@ -1,7 +1,7 @@
 import { divideHalfUp, type Cents } from '../money'
 
 /** Minutes of work; a whole number. */
-export type Minutes = number
+export type Minutes = number & { readonly unit?: 'minutes' }
 
 /** Hours with decimals in minutes, half a minute up; by whole numbers, as 1.025 × 60 is a hair below 61.5 otherwise. */
 function minutesOf(hours: string): Minutes {

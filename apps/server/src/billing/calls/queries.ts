@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { asksStill, callState, type CallFacts, type CallState } from '@heron/core/billing'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -25,7 +26,7 @@ export interface CallRow extends CallFacts {
   message: string
   minimum: number | null
   everyDays: number | null
-  remindedOn: string | null
+  remindedOn: Day | null
   afterId: number | null
   version: number
   madeBy: number
@@ -83,7 +84,7 @@ export async function calls(
 
 /** Receipts of the call's ledger from when it was made on, with which of them count for it. */
 export const receiptsFor = (m: EntityManager, c: CallRow) =>
-  rows<{ id: number; receiptNo: number; day: string; depositor: string; amount: number; taken: number }>(
+  rows<{ id: number; receiptNo: number; day: Day; depositor: string; amount: number; taken: number }>(
     m,
     `SELECT r.id, r.receipt_no AS receiptNo, s.day, r.depositor, r.amount, k.call_id IS NOT NULL AS taken
        FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted' LEFT JOIN account_call_receipt k ON k.receipt_id = r.id JOIN account_call x ON x.id = ?

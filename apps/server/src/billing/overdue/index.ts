@@ -41,7 +41,7 @@ export async function overdue(ctx: Ctx, f: OverdueFilter) {
   const rows = list.map((b) => {
     const days = daysBetween(b.dueOn, today)
     const { accrued, toCharge } = interestOn(facts.get(b.id)!, today)
-    const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt && dayOf(b.remindedAt), today)
+    const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? dayOf(b.remindedAt) : null, today)
     return { ...b, days, next, accrued, interest: b.disputed || b.interestOf ? 0 : toCharge }
   })
   return { rows, total, open, steps }

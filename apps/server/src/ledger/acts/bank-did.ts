@@ -23,7 +23,7 @@ const firmSide = async (m: EntityManager, id?: number | null) => {
 }
 
 /** The legs of what the bank did, then of the firm's cover: each with words of its own, as the two banks will show them. */
-function told(parts: Parameters<typeof worded>[0], kind: string, text: string, reference: string, clearsOn: string | null): Legs {
+function told(parts: Parameters<typeof worded>[0], kind: string, text: string, reference: string, clearsOn: Day | null): Legs {
   const legs = worded(parts, kind, text, { reference })
   return {
     lines: legs.lines,

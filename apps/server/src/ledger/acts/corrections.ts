@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { CorrectionIn } from '@heron/contract'
 import { judgeCorrection, moveLegs } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
@@ -15,9 +16,9 @@ interface Entry {
   id: number
   ledgerId: number
   journalId: number
-  day: string
+  day: Day
   amount: number
-  clearsOn: string | null
+  clearsOn: Day | null
   text: string
   correctedBefore: number
   kind: string

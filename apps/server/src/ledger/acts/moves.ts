@@ -1,5 +1,5 @@
 import type { HoldIn, MoveIn, OwnerIn } from '@heron/contract'
-import { faultOfPast } from '@heron/core/calendar'
+import { faultOfPast, type Day } from '@heron/core/calendar'
 import { judgeMove, moveLegs, type JournalParts } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -19,14 +19,14 @@ export const worded = (
   parts: JournalParts,
   kind: string,
   text: string,
-  more: { reference?: string; clearsOn?: string | null } = {},
+  more: { reference?: string; clearsOn?: Day | null } = {},
 ): Legs => ({
   lines: [...parts.lines],
   bank: parts.bank.map((b) => ({ ...b, kind, text, reference: more.reference ?? '' })),
   ledgers: parts.ledgers.map((l) => ({ ...l, text, clearsOn: more.clearsOn ?? null })),
 })
 
-export function requirePast(ctx: Ctx, day: string) {
+export function requirePast(ctx: Ctx, day: Day) {
   const wrong = faultOfPast(day, ctx.clock.today())
   if (wrong) throw fieldFault('day', wrong)
 }
@@ -60,7 +60,7 @@ export const moveMoney = (ctx: Ctx, input: MoveIn): Promise<{ journalId: number 
     const [from, to] = await lockBoth(m, ctx, known.id, toId)
     const no = judgeMove({ ...from, ledgerId: from.id }, { ...to, ledgerId: to.id })
     if (no) throw refused(no.code, no.sentence)
-    const source = await row<{ maturesOn: string | null }>(m, `SELECT matures_on AS maturesOn FROM bank_account WHERE id = ?`, [
+    const source = await row<{ maturesOn: Day | null }>(m, `SELECT matures_on AS maturesOn FROM bank_account WHERE id = ?`, [
       from.bankAccountId,
     ])
     const early = source?.maturesOn && input.day < source.maturesOn && from.bankAccountId !== to.bankAccountId

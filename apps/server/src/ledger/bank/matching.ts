@@ -1,5 +1,5 @@
 import type { Match } from '@heron/core/bank'
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
@@ -68,7 +68,7 @@ export async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: re
   const all = [...lines.values(), ...entries.values()]
   if (all.some((x) => x.bankId !== bank.id)) throw fieldFault('pairs', 'These are of different accounts')
   if (all.some((x) => x.matchId)) throw refused('changed-meanwhile', 'One of these was matched meanwhile. Look again.')
-  const latest = (list: readonly { day: string }[]) => list.map((x) => x.day).reduce((a, b) => (a > b ? a : b))
+  const latest = (list: readonly { day: Day }[]) => list.map((x) => x.day).reduce((a, b) => (a > b ? a : b))
   const at = instant(ctx.clock.now())
   const rowOf = (p: Pair & Said) => {
     const [ls, es] = [p.lineIds.map((i) => lines.get(i)!), p.entryIds.map((i) => entries.get(i)!)]

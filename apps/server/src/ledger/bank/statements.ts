@@ -1,6 +1,6 @@
 import type { CsvMatchIn } from '@heron/contract'
 import { freshLines, ownDifference, type Statement } from '@heron/core/bank'
-import { addDays, isSensibleDay, showDay } from '@heron/core/calendar'
+import { addDays, isSensibleDay, showDay, type Day } from '@heron/core/calendar'
 import { mostMoney, showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
@@ -127,7 +127,7 @@ export async function takeStatement(
     if (j.differences.length && !input.accepted) throw fieldFault('accepted', `${j.differences[0]} Say why it is taken`)
     // A line counts within its statement, and not in a month that is closed: it is shown by its own day, and goes into the open one.
     const open = bank.closedTo ? addDays(bank.closedTo, 1) : null
-    const countsOn = (day: string) => {
+    const countsOn = (day: Day) => {
       const within = day < j.from! ? j.from! : day > j.to! ? j.to! : day
       return open && within < open ? open : within
     }

@@ -8,7 +8,7 @@ import { keptFrom } from './journals'
 
 interface Line {
   id: number
-  day: string
+  day: Day
   memo: string
   subject: string
   subjectId: number | null

@@ -1,6 +1,6 @@
 import { counted } from '@heron/core/words'
 import type { bookFiles } from '@heron/contract'
-import { showDay, type Day } from '@heron/core/calendar'
+import { showDay, yearStart, type Day } from '@heron/core/calendar'
 import type { Ctx } from '../../platform/context'
 import { fieldFault } from '../../platform/problem'
 import { takenFile, type FileRow, type TableFile } from '../../platform/table-file'
@@ -31,7 +31,7 @@ async function tableOf(ctx: Ctx, f: Wanted): Promise<TableFile> {
   const today = ctx.clock.today()
   const asOf = f.asOf ?? today
   const to = f.to ?? today
-  const from = f.from ?? `${to.slice(0, 4)}-01-01`
+  const from = f.from ?? yearStart(to)
   const span = `${showDay(from)} to ${showDay(to)}`
   const named = (title: string, file: string) => ({ title, under: span, file: `${file}-${from}-${to}` })
   if (f.what === 'trial') {

@@ -55,7 +55,7 @@ export async function accountLines(ctx: Ctx, id: number, f: Paging & { from?: Da
   const all = await row<{ n: number; debit: number; credit: number }>(m, `SELECT COUNT(*) AS n, COALESCE(SUM(GREATEST(l.amount, 0)), 0) AS debit, COALESCE(-SUM(LEAST(l.amount, 0)), 0) AS credit FROM journal_line l WHERE ${span}`, values) // prettier-ignore
   const skipped = (f.page - 1) * f.size
   const before = skipped ? await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM (SELECT l.amount FROM journal_line l WHERE ${span} ORDER BY l.day, l.id LIMIT ${Number(skipped)}) x`, values) : { n: 0 } // prettier-ignore
-  const list = await rows<{ journalId: number; day: string; memo: string; amount: number; matter: string | null }>(
+  const list = await rows<{ journalId: number; day: Day; memo: string; amount: number; matter: string | null }>(
     m,
     `SELECT j.id AS journalId, p.day, CASE WHEN ${keptFrom(ctx)} THEN j.kind ELSE j.memo END AS memo, p.amount, ${matterName(ctx)} AS matter
        FROM (SELECT l.id, l.day, l.amount, l.journal_id, l.matter_id FROM journal_line l WHERE ${span} ORDER BY l.day, l.id ${limit(f)}) p
@@ -79,7 +79,7 @@ export async function journal(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const head = await row<{
     id: number
-    day: string
+    day: Day
     kind: string
     memo: string
     subject: string

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { sureEnough } from '@heron/core/papers'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
@@ -148,7 +149,7 @@ interface FileIn {
   folder: string
   parts: { index: number; name: string; folder: string }[]
   again: boolean
-  task: { text: string; assigneeId: number; dueOn: string | null } | null
+  task: { text: string; assigneeId: number; dueOn: Day | null } | null
   tell: number[]
   tellText: string
 }

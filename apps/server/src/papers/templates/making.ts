@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import type { Question } from '@heron/contract'
 import { idsIn, isList, nameFrom, plain, textIn, valueAt, type Answer, type Value } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
@@ -27,8 +28,8 @@ export interface MakeIn extends Making {
   as: 'docx' | 'pdf' | 'both'
   writeBack: string[]
   versionOf: number | null
-  review: { toId: number; dueOn: string | null; message: string } | null
-  share: { forWhom: string; email: string; endsOn: string; needsCode: boolean } | null
+  review: { toId: number; dueOn: Day | null; message: string } | null
+  share: { forWhom: string; email: string; endsOn: Day; needsCode: boolean } | null
 }
 
 /** Judges all that is needed, writes answers back to the record where wanted, and hands the making to a worker. */

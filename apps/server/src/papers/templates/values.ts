@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
 import {
   contactRecord,
@@ -47,8 +48,8 @@ export interface MatterValues {
   own: OwnFields
   fields: { client: TemplateFields; matter: TemplateFields }
   persons: { id: number; name: string; role: string }[]
-  costs: { id: number; day: string; text: string; amount: number }[]
-  time: { id: number; day: string; text: string; amount: number | null; by: string; hours: number }[]
+  costs: { id: number; day: Day; text: string; amount: number }[]
+  time: { id: number; day: Day; text: string; amount: number | null; by: string; hours: number }[]
 }
 
 const sided = ['plaintiff', 'petitioner', 'claimant', 'appellant', 'applicant']
@@ -61,7 +62,7 @@ async function partiesOf(m: EntityManager, ctx: Ctx, matterId: number) {
     side: string
     counselId: number | null
     counsel: string
-    servedOn: string | null
+    servedOn: Day | null
   }>(
     m,
     `SELECT id, contact_id AS contactId, role, side, counsel_id AS counselId, counsel, served_on AS servedOn FROM matter_party WHERE matter_id = ? ORDER BY FIELD(side, 'ours', 'adverse', 'other'), id LIMIT 300`,
@@ -209,7 +210,7 @@ async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: b
 }
 
 async function billsOf(m: EntityManager, matterId: number): Promise<Value> {
-  const bills = await rows<{ number: string; issuedOn: string; dueOn: string; total: number; open: number }>(
+  const bills = await rows<{ number: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
     m,
     `SELECT b.number, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b WHERE b.matter_id = ? ORDER BY b.issued_on, b.id LIMIT 500`,
     [matterId],
@@ -238,7 +239,7 @@ async function moneyOf(m: EntityManager, matterId: number, seesMoney: boolean, s
 
 async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<Value> {
   if (!(await mayPart(m, ctx, matterId, 'docket'))) return []
-  const list = await rows<{ title: string; day: string; text: string; authority: string; time: string | null }>(
+  const list = await rows<{ title: string; day: Day; text: string; authority: string; time: string | null }>(
     m,
     `SELECT e.title, e.day, e.text, e.authority, TIME_FORMAT(e.at_time, '%H:%i') AS time FROM docket_entry e JOIN matter m ON m.id = e.matter_id WHERE e.matter_id = ? AND e.removed_at IS NULL AND NOT e.left_out AND e.mark IN ('open', 'in hand') AND e.day >= ? AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY e.day, e.at_time LIMIT 200`,
     [matterId, ctx.clock.today()],
@@ -249,12 +250,12 @@ async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<Va
 async function itemsOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Pick<MatterValues, 'costs' | 'time'>> {
   const opened = seesMoney || (may(ctx.actor, 'costs.record') && (await mayPart(m, ctx, matterId, 'money')))
   if (!opened) return { costs: [], time: [] }
-  const costs = await rows<{ id: number; day: string; text: string; amount: number }>(
+  const costs = await rows<{ id: number; day: Day; text: string; amount: number }>(
     m,
     `SELECT id, day, text, amount FROM cost_entry WHERE matter_id = ? ORDER BY day DESC, id DESC LIMIT 500`,
     [matterId],
   )
-  const time = await rows<{ id: number; day: string; text: string; amount: number; by: string; minutes: number }>(
+  const time = await rows<{ id: number; day: Day; text: string; amount: number; by: string; minutes: number }>(
     m,
     `SELECT t.id, t.day, t.text, t.amount, u.name AS \`by\`, t.minutes FROM time_entry t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.state = 'posted' ORDER BY t.day DESC, t.id DESC LIMIT 500`,
     [matterId],

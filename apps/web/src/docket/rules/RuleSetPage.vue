@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { showCounting, showCourtCounting, withPractice, keyFromTitle, type RuleDeadline, type RuleSet } from '@heron/core/docket'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -51,7 +52,7 @@ const shown = computed(() => (trigger.value ? rowsOf(trigger.value.key) : []))
 const isOwn = (d: RuleDeadline) => practice.value.some((p) => p.key === d.key)
 
 /** What the rules give for a day, tried beside them. */
-const trial = reactive({ day: null as string | null, service: '' })
+const trial = reactive({ day: null as Day | null, service: '' })
 const tried = ref<Answer<typeof api.rules.tryOut> | null>(null)
 watch(
   [trial, trigger, whole],

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { addDays } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../../api'
 import { useSession } from '../../shell/session'
@@ -18,7 +18,7 @@ const { state, act, fault } = useAct()
 const forWhom = ref('')
 const email = ref('')
 const message = ref('')
-const endsOn = ref<string | null>(addDays(session.today, 30))
+const endsOn = ref<Day | null>(addDays(session.today, 30))
 const needsCode = ref(false)
 const mayUpload = ref(false)
 const send = ref(false)

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { paperKinds } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
 import { api } from '../../api'
@@ -21,7 +22,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: p, reload } = useLoad(() => api.papers.one({ id: props.id }))
 const made = useLoad(() => api.templates.made({ id: props.id }).catch(() => null))
-const form = reactive({ name: '', kind: '', author: '', day: null as string | null, tags: '', note: '' })
+const form = reactive({ name: '', kind: '', author: '', day: null as Day | null, tags: '', note: '' })
 const was = ref('')
 watch(p, (now) => {
   if (!now || was.value) return

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api } from '../../api'
 import { useNotes } from '../../shell/notes'
@@ -19,7 +20,7 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { others } = useStaff()
 const toId = ref<number | null>(null)
-const dueOn = ref<string | null>(null)
+const dueOn = ref<Day | null>(null)
 const message = ref('')
 async function save() {
   if (!(await act(() => api.papers.review({ id: props.id, toId: toId.value ?? 0, dueOn: dueOn.value, message: message.value })))) return

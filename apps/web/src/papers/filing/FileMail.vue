@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../../api'
@@ -36,7 +37,7 @@ const form = reactive({
   task: false,
   text: '',
   assigneeId: null as number | null,
-  dueOn: null as string | null,
+  dueOn: null as Day | null,
   tell: [] as number[],
   tellText: '',
   dates: false,

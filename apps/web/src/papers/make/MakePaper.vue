@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -42,12 +43,12 @@ const form = reactive({
   as: 'both' as 'docx' | 'pdf' | 'both',
   review: false,
   toId: null as number | null,
-  dueOn: null as string | null,
+  dueOn: null as Day | null,
   message: '',
   share: false,
   forWhom: '',
   email: '',
-  endsOn: null as string | null,
+  endsOn: null as Day | null,
   needsCode: false,
 })
 const named = ref(false)

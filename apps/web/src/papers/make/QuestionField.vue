@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Day } from '@heron/core/calendar'
 import { computed } from 'vue'
 import TypedField from '../../fields/TypedField.vue'
 import { dayText, showMoney } from '../../ui/show'
@@ -7,8 +8,8 @@ import { dayText, showMoney } from '../../ui/show'
 const model = defineModel<string | string[] | undefined>({ required: true })
 const props = defineProps<{
   question: { key: string; text: string; type: string; choices: string[]; required: boolean; help: string }
-  costs: readonly { id: number; day: string; text: string; amount: number }[]
-  time: readonly { id: number; day: string; text: string; by: string; hours: number }[]
+  costs: readonly { id: number; day: Day; text: string; amount: number }[]
+  time: readonly { id: number; day: Day; text: string; by: string; hours: number }[]
   fault: string
 }>()
 const several = computed(() => (Array.isArray(model.value) ? model.value : []))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dayOr } from '../../address'
 import { computed } from 'vue'
 import ChoiceField from '../../ui/ChoiceField.vue'
 import DayField from '../../ui/DayField.vue'
@@ -25,7 +26,13 @@ const kept = computed({
 <template>
   <div>
     <template v-if="!blank">
-      <DayField v-if="value.type === 'day'" :model-value="text || null" :label="value.label" :fault="fault" @update:model-value="set" />
+      <DayField
+        v-if="value.type === 'day'"
+        :model-value="dayOr(text, null)"
+        :label="value.label"
+        :fault="fault"
+        @update:model-value="set"
+      />
       <ChoiceField
         v-else-if="value.type === 'yes/no'"
         :model-value="text"

@@ -1,3 +1,4 @@
+import type { Day } from '@heron/core/calendar'
 import { dayText, momentText, showHours, showMoney } from '../show'
 
 /** A column of a list. What it shows, sorts by and writes to a file all come from its one value. */
@@ -59,7 +60,7 @@ export function valueOf<R>(c: Column<R>, row: R): string | number | null {
 }
 
 /** A day in a column: with its weekday in this year, with its year in others. */
-export function tableDay(day: string): string {
+export function tableDay(day: Day): string {
   const text = dayText(day)
   return /\d{4}$/.test(text) ? text.slice(4) : text
 }
@@ -75,7 +76,7 @@ export function shown<R>(c: Column<R>, row: R): string {
   if (c.kind === 'money') return showMoney(Number(v))
   if (c.kind === 'hours') return showHours(Number(v))
   if (c.kind === 'share') return showShare(Number(v))
-  if (c.kind === 'day') return tableDay(String(v))
+  if (c.kind === 'day') return tableDay(String(v) as Day)
   if (c.kind === 'when') return momentText(String(v)).replace(/^\w{3} (?=\d{1,2} \w{3} \d{4},)/, '')
   return c.kind === 'number' ? Number(v).toLocaleString('en-US') : String(v)
 }
