@@ -33,7 +33,7 @@ type FlowOut = { groups: Group[]; together: Flow; months: { month: string; amoun
 const span = 'from=2024-01-01&to=2024-03-31'
 const flow = (q: string) => who.noor.must<FlowOut>('GET', `/oversight/flow?${q}`)
 const lines = (q: string) =>
-  who.noor.must<{ total: number; rows: { amount: number }[]; more: boolean }>('GET', `/oversight/flow/lines?${q}`)
+  who.noor.must<{ total: number | null; rows: { amount: number }[]; more: boolean }>('GET', `/oversight/flow/lines?${q}`)
 const of = (f: FlowOut, key: string | number) => f.groups.find((g) => g.key === String(key))?.flow ?? noFlow()
 const some = (f: Flow) => Object.fromEntries(flowSteps.flatMap((s) => (f[s] ? [[s, f[s]]] : [])))
 async function time(p: Person, matterId: number, day: string, duration: string, rate: number, more: object = {}) {
@@ -185,6 +185,9 @@ describe('from work to money, by hand', () => {
     const csv = (await who.noor.get(`/oversight/file?what=profit&format=csv&${long}&added=${profit}`)).bytes.toString()
     expect([table.totals[0], csv.includes('Together')]).toEqual(['Together', true])
     expect((await who.noor.get(`/oversight/file?what=funding&format=csv&${long}&added=${profit}`)).status).toBe(400)
+    const whole = (await who.noor.must<Added>('GET', `/oversight/figures/${await ask({ what: 'flow', from: '2012-01-01', to: '2026-11-23', as: 'work', by: 'person' })}`)).flow! // prettier-ignore
+    const behind = await lines(`${long}&as=work&by=person&all=yes&step=collected`)
+    expect([behind.total, behind.more, behind.rows.reduce((n, r) => n + r.amount, 0)]).toEqual([null, false, whole.together.collected])
     expect((await who.noor.call('POST', '/oversight/figures', { what: 'flow', from: '1990-01-01', to: '2026-11-23' })).status).toBe(400)
   })
 

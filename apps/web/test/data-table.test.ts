@@ -1,5 +1,5 @@
 import { fireEvent, screen, within } from '@testing-library/vue'
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h, ref, type VNode } from 'vue'
 import DataTable from '../src/ui/DataTable.vue'
 import { plain, shown, type Column } from '../src/ui/table/columns'
@@ -70,6 +70,20 @@ describe('a list', () => {
     expect(names()).toEqual(['Plover', 'Osprey', 'Avocet'])
     await on.user.click(screen.getByRole('button', { name: 'Day' }))
     expect(sort.value).toBe('day')
+  })
+  it('on a narrow screen keeps its menu, its order, the choice of all and its sums', async () => {
+    vi.stubGlobal('matchMedia', (media: string) => ({ media, matches: media.includes('max-width'), addEventListener() {}, removeEventListener() {} })) // prettier-ignore
+    const selected = ref<number[]>([])
+    const on = await show(page({ selected: selected.value, 'onUpdate:selected': (ids: number[]) => (selected.value = ids) }))
+    const inOrder = () => screen.getAllByRole('listitem').map((r) => within(r).getByText(/^(Osprey|Avocet|Plover)$/).textContent)
+    expect([screen.queryByRole('table'), inOrder()]).toEqual([null, ['Osprey', 'Avocet', 'Plover']])
+    expect(document.querySelector('[data-figure="amount"]')!.parentElement!.textContent).toBe('Together Amount $1,230.05')
+    await on.user.click(screen.getByRole('button', { name: 'The list Birds' }))
+    await on.user.click(await screen.findByRole('menuitem', { name: 'Sort by Amount' }))
+    expect(inOrder()).toEqual(['Avocet', 'Osprey', 'Plover'])
+    await on.user.click(screen.getByRole('checkbox', { name: 'Choose all' }))
+    expect([...selected.value].sort()).toEqual([1, 2, 3])
+    vi.unstubAllGlobals()
   })
   it('goes from row to row by arrows, opens at Enter and chooses at Space', async () => {
     const opened: number[] = []

@@ -189,7 +189,8 @@ export const oversight = {
     .output(
       z.object({
         name: z.string(),
-        total: cents,
+        /** Null of a long span, whose figure was added up in the background. */
+        total: cents.nullable(),
         rows: z.array(
           z.object({
             key: z.string(),

@@ -145,6 +145,8 @@ export class Allocation {
 export class AllocationShare {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') allocationId!: number
+  /** Set by the database from the bill. */
+  @Column('int') matterId!: number
   @Column('int') timekeeperId!: number
   @Column('bigint') amount!: number
   @Column('varchar') appliedOn!: Day

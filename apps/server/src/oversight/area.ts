@@ -17,6 +17,7 @@ export const oversight = area({
     { name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) },
     { name: '0057-flow', file: new URL('./migrations/0057-flow.sql', import.meta.url) },
     { name: '0064-decisions-aside', file: new URL('./migrations/0064-decisions-aside.sql', import.meta.url) },
+    { name: '0066-share-matter', file: new URL('./migrations/0066-share-matter.sql', import.meta.url) },
   ],
   kept: ['time_moved'],
   routes: { oversight: oversightRoutes },

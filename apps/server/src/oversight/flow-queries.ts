@@ -24,8 +24,8 @@ export interface Source {
   id: string
   text: string
   bill: boolean
-  /** From what it is added up, where that needs less than its words do; and with what names its matter. */
-  lean?: { from: string; withMatter: string }
+  /** From what it is added up, where that needs less than its words do; and the column there that names its matter. */
+  lean?: { from: string; matter: string }
 }
 export interface FlowSpan {
   from: Day
@@ -125,8 +125,8 @@ export function sourcesOf({ from, to, as }: FlowSpan): Source[] {
     text: ofPayment,
     bill: true,
     matter: 'b.matter_id',
-    // Added up from the shares alone, unless the matter of each is asked for.
-    ...(work ? {} : { lean: { from: 'allocation_share x', withMatter: `allocation_share x ${shares}` } }),
+    // Added up from the shares alone, which name their matter.
+    ...(work ? {} : { lean: { from: 'allocation_share x', matter: 'x.matter_id' } }),
   })
   if (work)
     for (const kind of ['time', 'flat'] as const)
@@ -187,7 +187,7 @@ export const inScope = (ctx: Ctx) => `m.kind <> 'practice' AND ${matterScope(ctx
 /** Up to how many matters out of scope are named one by one; beyond, each record asks for its own. */
 const fewOutside = 2_000
 /** Said where every matter is in scope. */
-export const anyMatter = 'TRUE'
+const anyMatter = 'TRUE'
 /** What keeps figures to the matters that the reader may see, by the column that names a record's matter. */
 export type Kept = (matter: string, needed?: boolean) => { join: string; where: string }
 /**

@@ -8,7 +8,7 @@ import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
-import { anyMatter, groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
+import { groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
 
 /** The longest span that is added up at once, and that is added up at all. */
 const mostDays = { atOnce: 366 * 5, ever: 366 * 30 }
@@ -27,10 +27,12 @@ const mostEntries = 300_000
 /** Refuses a span that a request should not add up: it is added up in the background. */
 export async function judgeAtOnce(ctx: Ctx, f: { from: Day; to: Day }) {
   judgeSpan(f)
-  const long = refused('long-span', 'This span is long. Let it be added up in the background.')
-  if (daysBetween(f.from, f.to) > mostDays.atOnce) throw long
+  if (await isLong(ctx, f)) throw refused('long-span', 'This span is long. Let it be added up in the background.')
+}
+async function isLong(ctx: Ctx, f: { from: Day; to: Day }): Promise<boolean> {
+  if (daysBetween(f.from, f.to) > mostDays.atOnce) return true
   const n = await rows<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore
-  if (n[0]!.n > mostEntries) throw long
+  return n[0]!.n > mostEntries
 }
 /** Months of a figure that stand beside one another. */
 export function judgeBeside(f: Pick<FlowIn, 'from' | 'to' | 'beside'>): string[] {
@@ -67,14 +69,18 @@ const sums = (s: Source) =>
 
 /** What a source comes to by group, and by month where that is asked. A fee is shared line by line, so that each timekeeper has whole cents of it. */
 async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by'], months: boolean): Promise<Piece[]> {
-  const k = kept(s.matter)
+  const matter = s.lean?.matter ?? s.matter
+  const k = kept(matter)
   // A fee is always shared by month, so that the entries behind a part are shared as it is.
   const month = months || s.fee ? `DATE_FORMAT(${s.day}, '%Y-%m')` : `''`
-  const asked = by === 'matter' || k.where !== anyMatter || k.join !== ''
-  const from = `FROM ${s.lean ? (asked ? s.lean.withMatter : s.lean.from) : s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
+  const from = `FROM ${s.lean?.from ?? s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
   // The sources begin with what the span narrows; left to itself the optimizer begins with all matters.
   if (!s.fee || by !== 'person')
-    return rows<Piece>(m, `SELECT STRAIGHT_JOIN ${groupOf(by, s)} AS k, ${month} AS month, ${sums(s)} ${from} GROUP BY k, month`, s.values)
+    return rows<Piece>(
+      m,
+      `SELECT STRAIGHT_JOIN ${groupOf(by, { ...s, matter })} AS k, ${month} AS month, ${sums(s)} ${from} GROUP BY k, month`,
+      s.values,
+    )
   const list = await rows<Piece & { lineId: number }>(m, `SELECT STRAIGHT_JOIN l.id AS lineId, ${month} AS month, ${sums(s)} ${from} GROUP BY l.id, month`, s.values) // prettier-ignore
   const weights = await weightsOf(m, [...new Set(list.map((l) => l.lineId))])
   return list.flatMap(({ lineId, ...piece }) => sharedPieces(piece, s, weights.get(lineId)))
@@ -174,47 +180,68 @@ interface Line {
   net: number | null
   discount: number | null
 }
-/** The entries behind one figure of the flow, and what they come to together. */
+type FoundLine = Pick<Line, 'day' | 'matter' | 'matterId' | 'text' | 'bill' | 'billId' | 'amount'> & { key: string; who: string }
+/** For how long a request looks through a long span. */
+const lookFor = 4_000
+/**
+ * The entries behind one figure of the flow, and what they come to together. Of a long span only the latest are looked for, quarter by
+ * quarter from its end; what they come to was added up in the background.
+ */
 export async function flowLines(ctx: Ctx, f: FlowLinesIn) {
   judgeSpan(f)
   const m = ctx.db.manager
-  const found: { key: string; day: Day; who: string; matter: string; matterId: number; text: string; bill: string | null; billId: number | null; amount: number }[] = [] // prettier-ignore
+  if (f.key && !(f.by === 'month' ? /^\d{4}-\d{2}$/ : /^\d{1,10}$/).test(f.key)) throw fieldFault('key', 'Choose one of the groups')
+  const kept = await keeping(m, ctx)
+  const long = await isLong(ctx, f)
+  const until = performance.now() + lookFor
+  const found: FoundLine[] = []
   let total = 0
   let more = false
-  if (f.key && !(f.by === 'month' ? /^\d{4}-\d{2}$/ : /^\d{1,10}$/).test(f.key)) throw fieldFault('key', 'Choose one of the groups')
-  const key = f.by === 'month' || !f.key ? f.key : Number(f.key)
-  const kept = await keeping(m, ctx)
-  for (const [n, s] of sourcesOf(f).entries()) {
-    const k = kept(s.matter, true)
-    const amount = s.amounts[f.step]
-    if (!amount) continue
-    const person = f.by === 'person' && f.all === ''
-    const sharesFee = s.fee && person
-    const narrow = f.all || sharesFee ? '' : key === '' ? `AND ${groupOf(f.by, s)} IS NULL` : `AND ${groupOf(f.by, s)} = ?`
-    const has = sharesFee && key !== '' ? `AND EXISTS (SELECT 1 FROM bill_line_share w WHERE w.bill_line_id = l.id AND w.timekeeper_id = ?)` : '' // prettier-ignore
-    if (sharesFee && key === '') continue
-    const values = [...s.values, ...(narrow.includes('?') || has ? [key] : [])]
-    const lines = await rows<Line>(
-      m,
-      `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
-              ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
-         FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? most.fees + 1 : most.lines + 1}`,
-      values,
-    )
-    if (sharesFee && lines.length > most.fees) throw fieldFault('from', 'Too many fees stand behind it. Give a shorter span') // prettier-ignore
-    if (!sharesFee) {
-      const all = await rows<{ amount: number }>(m, `SELECT STRAIGHT_JOIN COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow}`, values) // prettier-ignore
-      total += all[0]!.amount
+  for (const span of long ? cutByMonths(f, 3).reverse() : [f]) {
+    if (long && (found.length > most.lines || performance.now() > until)) {
+      more = true
+      break
     }
-    const own = sharesFee ? await partsOf(m, lines, Number(key), f.step) : lines
-    if (sharesFee) total += sum(own.map((l) => l.amount))
-    if (own.length > most.lines) more = true
-    for (const l of own.slice(0, most.lines)) if (l.amount) found.push({ key: `${n}-${l.id}`, day: l.day, who: l.who ?? '', matter: l.matter, matterId: l.matterId, text: l.text, bill: l.bill, billId: l.billId, amount: l.amount }) // prettier-ignore
+    for (const [n, s] of sourcesOf({ ...span, as: f.as }).entries()) {
+      const own = await linesOf(m, kept, s, f, !long)
+      if (!own) continue
+      total += own.total
+      if (own.lines.length > most.lines) more = true
+      for (const l of own.lines.slice(0, most.lines)) if (l.amount) found.push({ key: `${n}-${l.id}`, day: l.day, who: l.who ?? '', matter: l.matter, matterId: l.matterId, text: l.text, bill: l.bill, billId: l.billId, amount: l.amount }) // prettier-ignore
+    }
   }
   const listed = found.sort((a, b) => (a.day < b.day ? 1 : a.day > b.day ? -1 : 0))
   // A group is named only to who sees something of it.
   const name = f.all ? 'All' : f.key && listed.length ? ((await named(ctx, f.by, [f.key])).get(f.key) ?? f.key) : 'None'
-  return { name, total, rows: listed.slice(0, most.lines), more: more || listed.length > most.lines }
+  return { name, total: long ? null : total, rows: listed.slice(0, most.lines), more: more || listed.length > most.lines }
+}
+
+/** What one source has behind a figure: the latest lines, and where they are `added` up what all come to. */
+async function linesOf(m: EntityManager, kept: Awaited<ReturnType<typeof keeping>>, s: Source, f: FlowLinesIn, added: boolean) {
+  const amount = s.amounts[f.step]
+  if (!amount) return null
+  const key = f.by === 'month' || !f.key ? f.key : Number(f.key)
+  const k = kept(s.matter, true)
+  const sharesFee = s.fee && f.by === 'person' && f.all === ''
+  if (sharesFee && key === '') return null
+  const narrow = f.all || sharesFee ? '' : key === '' ? `AND ${groupOf(f.by, s)} IS NULL` : `AND ${groupOf(f.by, s)} = ?`
+  const has = sharesFee && key !== '' ? `AND EXISTS (SELECT 1 FROM bill_line_share w WHERE w.bill_line_id = l.id AND w.timekeeper_id = ?)` : '' // prettier-ignore
+  const values = [...s.values, ...(narrow.includes('?') || has ? [key] : [])]
+  const lines = await rows<Line>(
+    m,
+    `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
+            ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
+       FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? most.fees + 1 : most.lines + 1}`,
+    values,
+  )
+  if (sharesFee) {
+    if (lines.length > most.fees) throw fieldFault('from', 'Too many fees stand behind it. Give a shorter span')
+    const own = await partsOf(m, lines, Number(key), f.step)
+    return { lines: own, total: sum(own.map((l) => l.amount)) }
+  }
+  if (!added) return { lines, total: 0 }
+  const all = await rows<{ amount: number }>(m, `SELECT STRAIGHT_JOIN COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow}`, values) // prettier-ignore
+  return { lines, total: all[0]!.amount }
 }
 
 /** One timekeeper's part of each line of a fee, shared as the sums are: by line and month. */

@@ -58,11 +58,11 @@ async function byWeek(m: EntityManager, kept: Kept, from: Day, to: Day, upTo: Da
 /** Money that counts towards a goal, of those whose goals count it. */
 async function collectedBy(m: EntityManager, kept: Kept, keepers: readonly number[], from: Day, to: Day, upTo: Day) {
   if (!keepers.length) return []
-  const k = kept('b.matter_id')
+  const k = kept('x.matter_id')
   return rows<{ userId: number; n: number; amount: number }>(
     m,
     `SELECT STRAIGHT_JOIN x.timekeeper_id AS userId, FLOOR(DATEDIFF(?, x.applied_on) / 7) AS n, SUM(x.amount) AS amount
-       FROM allocation_share x JOIN allocation a ON a.id = x.allocation_id JOIN bill b ON b.id = a.bill_id ${k.join}
+       FROM allocation_share x ${k.join}
       WHERE x.applied_on BETWEEN ? AND ? AND x.timekeeper_id IN (?) AND ${k.where} GROUP BY x.timekeeper_id, n`,
     [to, from, upTo, keepers],
   )

@@ -51,10 +51,11 @@ const columns = computed((): Column<Row>[] => [
   { key: 'interest', text: 'Interest', kind: 'money', show: (b) => (b.interest ? showMoney(b.interest) : '') },
   { key: 'open', text: 'Open', kind: 'money', strong: true, total: showMoney(data.value?.open ?? 0) },
 ])
+const nth = (step: number) => ['1st', '2nd', '3rd'][step - 1] ?? `${step}th`
 function reminders(b: Row): string {
   if (b.interestOf) return `interest on ${b.interestOf}`
-  const sent = b.remindedAt ? `${b.step}. on ${dayText(dayPart(b.remindedAt))}` : ''
-  return [sent, b.next ? `${b.next}. is due` : ''].filter(Boolean).join('; ')
+  const sent = b.remindedAt ? `${nth(b.step)} sent ${dayText(dayPart(b.remindedAt))}` : ''
+  return [sent, b.next ? `${nth(b.next)} is due` : ''].filter(Boolean).join('; ')
 }
 const may = computed(() => session.may('bills.issue'))
 const disputing = ref<Row | null>(null)

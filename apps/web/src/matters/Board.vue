@@ -90,7 +90,7 @@ const toWhat = { stage: 'another stage', court: 'another court', area: 'another 
       <CardBoard label="Board of matters" wide :columns="columns" :moves="moves" @open="router.push(`/matters/${$event.id}`)" @move="move">
         <template #card="{ card }">
           <b class="font-semibold">{{ card.name }}</b>
-          <span class="block truncate text-sm text-ink-2">{{ card.number }} · {{ card.lead }}</span>
+          <span class="block truncate text-sm text-ink-2">{{ by === 'lead' ? card.number : `${card.number} · ${card.lead}` }}</span>
           <span v-if="card.next" class="block truncate text-sm">{{ dateText(card.next.day) }} {{ card.next.title }}</span>
         </template>
         <template #more="{ column }">

@@ -50,7 +50,7 @@ watch(
 const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
   { key: 'terms', text: 'Names', size: 140, grow: 2, narrow: 'title', value: (k) => k.terms.join('; ') },
   { key: 'for', text: 'For', size: 130, grow: 1.4, quiet: true, value: (k) => k.matter ?? k.about },
-  { key: 'madeAt', text: 'Made', kind: 'when', size: 150, quiet: true },
+  { key: 'madeAt', text: 'Made', kind: 'when', size: 172, quiet: true },
   { key: 'madeBy', text: 'By', size: 120, quiet: true, hidden: true },
   { key: 'hits', text: 'Hits', kind: 'number', size: 84 },
 ]

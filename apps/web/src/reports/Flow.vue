@@ -77,6 +77,12 @@ const groupWords = {
 }
 const nameOf = (g: Group) => (by.value === 'month' && g.key ? monthText(g.key) : g.name)
 const rates = (g: Pick<Group, 'flow'>) => realization(g.flow)
+/** The figure whose entries are shown, as it stands in the table. */
+const opened = computed(() => {
+  const step = shown.step as FlowStep
+  if (shown.all === 'yes') return data.value?.together[step] ?? null
+  return data.value?.groups.find((g) => g.key === shown.key)?.flow[step] ?? null
+})
 const together = computed(() => (data.value ? realization(data.value.together) : null))
 const columns = computed((): Column<Group>[] => [
   { key: 'name', text: groupWords[by.value], grow: 1.5, fixed: true, narrow: 'title', sort: true, value: nameOf, total: 'Together' },
@@ -235,6 +241,7 @@ const sending = ref(false)
         all: shown.all === 'yes' ? 'yes' : '',
         step: shown.step as FlowStep,
       }"
+      :figure="opened"
       @close="Object.assign(shown, { step: '', key: '', all: '' })"
     />
     <ScheduleSheet v-if="sending" what="flow" :asked="{ as, group: by }" @close="sending = false" />

@@ -5,13 +5,12 @@ import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import DataTable from '../ui/DataTable.vue'
-import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import type { Column } from '../ui/table/columns'
+import { someMoney, type Column } from '../ui/table/columns'
 import { useLoad } from '../use'
 
-/** The entries behind one figure. */
-const props = defineProps<{ asked: FlowLinesIn }>()
+/** The entries behind one figure. Of a long span it is not added up again: the figure that was opened stands. */
+const props = defineProps<{ asked: FlowLinesIn; figure: number | null }>()
 const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 type Row = Answer<typeof api.oversight.flowLines>['rows'][number]
@@ -22,7 +21,7 @@ const columns = computed((): Column<Row>[] => [
   { key: 'who', text: 'Timekeeper', size: 130 },
   { key: 'matter', text: 'Matter', grow: 1, quiet: true },
   { key: 'bill', text: 'Bill', size: 76 },
-  { key: 'amount', text: 'Amount', kind: 'money', total: data.value ? showMoney(data.value.total) : '' },
+  { key: 'amount', text: 'Amount', kind: 'money', total: someMoney(data.value?.total ?? props.figure ?? 0) },
 ])
 const to = (r: Row) => (r.billId ? `/bills/${r.billId}` : `/matters/${r.matterId}/time`)
 </script>

@@ -16,8 +16,9 @@ import { useElementSize, useLocalStorage, useMediaQuery } from '@vueuse/core'
 import { computed, nextTick, ref, useSlots, watch } from 'vue'
 import ActMenu, { type Act } from './ActMenu.vue'
 import ColumnSheet from './table/ColumnSheet.vue'
-import { growOf, isNumber, shown, sizeOf, together, valueOf, type Column, type Group } from './table/columns'
+import { growOf, isNumber, shown, sizeOf, together, totalsOf, valueOf, type Column, type Group } from './table/columns'
 import State from './State.vue'
+import NarrowRows from './table/NarrowRows.vue'
 import ViewSheet from './table/ViewSheet.vue'
 import { useFilters, type ViewState } from './views'
 
@@ -144,7 +145,6 @@ const style = (c: Column<R>) => {
 
 const narrow = useMediaQuery('(max-width: 699px)')
 const titleColumn = computed(() => visible.value.find((c) => c.narrow === 'title') ?? visible.value[0])
-const lineColumns = computed(() => visible.value.filter((c) => c !== titleColumn.value && c.narrow !== 'none'))
 
 /** Rows and the headings between them, as they stand one under the other. */
 type Line = { row: R; index: number } | { group: Group; key: string | number }
@@ -246,6 +246,9 @@ const tableActs = computed((): Act[] => [
   { text: 'Print', act: () => window.print() },
 ])
 const hasTotals = computed(() => visible.value.some((c) => c.total))
+const totalOf = computed(() => totalsOf(visible.value))
+/** Where there are no headings to press. */
+const sortActs = computed(() => visible.value.filter((c) => c.sort).map((c): Act => ({ text: `Sort by ${c.text}`, act: () => press(c) })))
 const cellClass = (c: Column<R>) => [
   isNumber(c) ? 'text-right' : '',
   c.quiet ? 'text-ink-2' : '',
@@ -263,41 +266,25 @@ const cellClass = (c: Column<R>) => [
       @again="emit('again')"
     >
       <template #empty><slot name="empty">Nothing here.</slot></template>
-      <ul v-if="narrow" :aria-label="label" :aria-busy="loading || undefined">
-        <template v-for="l in lines" :key="'row' in l ? `r${rowId(l.row)}` : `g${l.key}`">
-          <li v-if="'group' in l" class="bg-page px-3.5 py-1.5 font-serif font-semibold">{{ l.group.text }}</li>
-          <li
-            v-else
-            :data-row="l.index"
-            class="flex items-start gap-2 border-t border-line-2 px-3.5 py-2"
-            :class="rowClass?.(l.row)"
-            @click="pressed($event, l.row, l.index)"
-          >
-            <input
-              v-if="selected"
-              type="checkbox"
-              class="mt-1 accent-ink"
-              :checked="isChosen(l.row)"
-              :aria-label="`Choose ${titleColumn ? shown(titleColumn, l.row) : ''}`"
-              @change="choose(l.row)"
-            />
-            <div class="min-w-0 flex-1">
-              <div v-if="titleColumn" class="font-semibold break-words [&_a]:inline-block [&_a]:min-h-6">
-                <slot :name="`cell-${titleColumn.key}`" :row="l.row">{{ shown(titleColumn, l.row) }}</slot>
-              </div>
-              <div class="flex flex-wrap gap-x-3 gap-y-0.5 text-sm text-ink-2 [&_a]:inline-block [&_a]:min-h-6 [&_a]:min-w-6">
-                <template v-for="c in lineColumns" :key="c.key">
-                  <span v-if="slots[`cell-${c.key}`] || shown(c, l.row)" class="min-w-0 break-words"
-                    ><span v-if="isNumber(c)" class="text-ink-3">{{ `${c.text} ` }}</span
-                    ><slot :name="`cell-${c.key}`" :row="l.row">{{ shown(c, l.row) }}</slot></span
-                  >
-                </template>
-              </div>
-            </div>
-            <ActMenu v-if="acts" :label="`Acts on ${titleColumn ? shown(titleColumn, l.row) : 'the row'}`" :acts="acts(l.row)" />
-          </li>
-        </template>
-      </ul>
+      <NarrowRows
+        v-if="narrow"
+        :label="label"
+        :lines="lines"
+        :columns="visible"
+        :row-id="rowId"
+        :loading="loading"
+        :row-class="rowClass"
+        :chooses="Boolean(selected)"
+        :is-chosen="isChosen"
+        :all-chosen="allChosen"
+        :acts="acts"
+        :list-acts="plain ? [] : [...sortActs, ...tableActs]"
+        @choose="choose"
+        @choose-all="chooseAll"
+        @press="pressed"
+      >
+        <template v-for="(_, cell) in slots" :key="cell" #[cell]="p"><slot :name="cell" v-bind="p" /></template>
+      </NarrowRows>
       <table
         v-else
         class="data-table"
@@ -402,7 +389,7 @@ const cellClass = (c: Column<R>) => [
               :data-figure="c.total ? c.key : undefined"
               :class="[isNumber(c) && 'text-right', 'one-line font-semibold']"
             >
-              {{ c.total ?? '' }}
+              {{ totalOf(c) }}
             </td>
             <td v-if="hasActs"></td>
           </tr>

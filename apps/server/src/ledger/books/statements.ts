@@ -34,8 +34,8 @@ const collected = (m: EntityManager, columns: readonly Span[], by: IncomeIn['by'
       ? `SELECT 'Fees' AS name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t GROUP BY s.n`
       : by === 'timekeeper'
         ? `SELECT u.name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t JOIN user_account u ON u.id = x.timekeeper_id GROUP BY u.id, s.n ORDER BY amount DESC, u.name`
-        : `SELECT COALESCE(p.name, 'No area') AS name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t JOIN allocation al ON al.id = x.allocation_id
-             JOIN bill b ON b.id = al.bill_id JOIN matter m ON m.id = b.matter_id LEFT JOIN practice_area p ON p.id = m.area_id GROUP BY p.id, s.n ORDER BY amount DESC, name`,
+        : `SELECT COALESCE(p.name, 'No area') AS name, s.n, SUM(x.amount) AS amount FROM ${spansSql(columns)} JOIN allocation_share x ON x.applied_on BETWEEN s.f AND s.t
+             JOIN matter m ON m.id = x.matter_id LEFT JOIN practice_area p ON p.id = m.area_id GROUP BY p.id, s.n ORDER BY amount DESC, name`,
   )
 /** Other income on collected money: of bills when they are paid, and what was entered by hand. */
 async function otherCollected(m: EntityManager, columns: readonly Span[]) {

@@ -49,6 +49,13 @@ export const isNumber = (c: Pick<Column<never>, 'kind'>) =>
   c.kind === 'money' || c.kind === 'hours' || c.kind === 'number' || c.kind === 'share'
 /** An amount, or nothing where there is none. */
 export const someMoney = (cents: number) => (cents ? showMoney(cents) : '')
+/** What stands under each column: its sum, and a word for the sums, that of a column of words or else *Together* in the first of them. */
+export function totalsOf<R>(columns: readonly Column<R>[]): (c: Column<R>) => string {
+  const words = columns.filter((c) => !isNumber(c as Column<never>))
+  const any = columns.some((c) => c.total)
+  const word = words.some((c) => c.total) ? undefined : words[0]
+  return (c) => c.total || (any && c === word ? 'Together' : '')
+}
 /** Width of a figure in bold, with the space around it: no sum is ever cut off. */
 const roomFor = (text: string) => Math.ceil(text.length * 8.4) + 22
 export const sizeOf = <R>(c: Column<R>) =>
