@@ -71,6 +71,31 @@ describe('bills of vendors', () => {
     expect((await owed('2026-11-02')).rows.find((r) => r.vendor === 'Paperie Lune')!.total).toBe(600_00)
   })
 
+  it('of matters that are not to be billed count on paid money as they are paid, and never when they are taken back', async () => {
+    const [who, m] = [await vendor('Quill Couriers'), await office.matter(noor, 'Uncharged Ltd')]
+    const own = { matterId: m.id, kindId: await kind('COURT'), billable: false }
+    const told = async () => {
+      const code = (await row<{ code: string }>(office.db.manager, `SELECT code FROM account WHERE role = 'costs not recovered'`))!.code
+      const on = (basis: 'cash' | 'accrual', day: string) => expense(code, basis, day, day)
+      return [await on('accrual', '2026-11-05'), await on('cash', '2026-11-05'), await on('cash', '2026-11-06'), await on('cash', '2026-11-09'), await on('cash', '2026-11-12')] // prettier-ignore
+    }
+    const before = await told()
+    const more = async () => (await told()).map((x, i) => x - before[i]!)
+    const a = (await enter(who, { number: 'Q-1', day: '2026-11-05', lines: [{ ...own, amount: 80_00 }, { accountId: await account('5040'), amount: 20_00 }] })).body.id // prettier-ignore
+    const b = (await enter(who, { number: 'Q-2', day: '2026-11-05', lines: [{ ...own, amount: 7_00 }] })).body.id
+    const alone = (await orla.must<{ id: number }>('POST', `/matters/${m.id}/costs`, { ...own, matterId: undefined, day: '2026-11-05', text: 'Service of process', amount: 30_00, payee: 'Quill Couriers', paidFrom: 'owed' })).id // prettier-ignore
+    expect(await more()).toEqual([117_00, 0, 0, 0, 0])
+    // Half of the first bill is paid on the 6th, the rest on the 9th, and that is void on the 12th; the cost by itself is paid on the 9th.
+    await pay([{ billId: a, amount: 50_00 }], { day: '2026-11-06' })
+    const rest = (await pay([{ billId: a, amount: 50_00 }], { day: '2026-11-09' })).body.payments[0]!
+    await orla.must('POST', '/costs/settle', { ids: [alone], day: '2026-11-09' })
+    expect(await more()).toEqual([117_00, 0, 40_00, 70_00, 0])
+    await orla.must('POST', `/vendors/payments/${rest.id}/void`, { day: '2026-11-12', reason: 'lost in the mail' })
+    await orla.must('POST', `/vendors/bills/${b}/void`, { day: '2026-11-12', reason: 'sent twice' })
+    expect(await more()).toEqual([117_00, 0, 40_00, 70_00, -40_00])
+    expect(await office.agrees()).toBe(true)
+  })
+
   it('are paid in one run, a check for each vendor, whole with their discount or in part, and void again', async () => {
     const [rent, books] = [await vendor('Quay Lettings'), await vendor('Codex Supply')]
     const a = (await enter(rent, { number: 'R-11', lines: [{ accountId: await account('5020'), amount: 3_000_00 }] })).body.id

@@ -16,7 +16,10 @@ declare module '../platform/area' {
 export const costs = area({
   name: 'costs',
   entities: costEntities,
-  migrations: [{ name: '0028-costs', file: new URL('./migrations/0028-costs.sql', import.meta.url) }],
+  migrations: [
+    { name: '0028-costs', file: new URL('./migrations/0028-costs.sql', import.meta.url) },
+    { name: '0067-cost-reversal', file: new URL('./migrations/0067-cost-reversal.sql', import.meta.url) },
+  ],
   routes: { costs: costRoutes },
   acts: { cost: { part: 'money', beyond: 'author' } },
   schedules: [{ name: 'record costs that recur', at: '7 * * * *', atStart: true, run: recordAllDue }],

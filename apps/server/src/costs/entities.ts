@@ -47,6 +47,8 @@ export class CostEntry {
   @Column('int', { nullable: true }) depositReceiptId!: number | null
   @Column('int') enteredBy!: number
   @Column('bigint', { nullable: true }) journalId!: number | null
+  /** What took it back. */
+  @Column('bigint', { nullable: true }) reversalId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
   @Column('varchar') createdAt!: string
 }

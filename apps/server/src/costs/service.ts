@@ -304,14 +304,16 @@ export async function reverseLocked(m: EntityManager, ctx: Ctx, c: CostEntry, in
   if (day > ctx.clock.today()) throw fieldFault('day', 'This is dated ahead')
   const since = c.settledOn && c.settledOn > c.day ? c.settledOn : c.day
   if (day < since) throw fieldFault('day', `Reverse it on ${showDay(since as Day)} or later`)
-  if (c.kind === 'hard cost' && c.paidFrom !== 'trust')
-    await move(
-      m,
-      ctx,
-      { day, kind: 'reversal', memo: `Reversal of cost ${id}: ${input.reason}`, subject: 'cost', subjectId: id },
-      await legsOf(m, [{ ...c, billable: Boolean(c.billable) }], -1, 'money'),
-    )
-  await m.update(CostEntry, id, { state: 'reversed' })
+  const reversalId =
+    c.kind === 'hard cost' && c.paidFrom !== 'trust'
+      ? await move(
+          m,
+          ctx,
+          { day, kind: 'reversal', memo: `Reversal of cost ${id}: ${input.reason}`, subject: 'cost', subjectId: id },
+          await legsOf(m, [{ ...c, billable: Boolean(c.billable) }], -1, 'money'),
+        )
+      : null
+  await m.update(CostEntry, id, { state: 'reversed', reversalId })
   await logged(m, ctx, c, 'reversed', `Cost of ${showMoney(c.amount)} reversed: ${c.text} (${input.reason})`)
   await touchMatter(m, ctx, c.matterId)
 }

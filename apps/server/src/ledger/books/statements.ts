@@ -62,6 +62,24 @@ const neverCame = (m: EntityManager, columns: readonly Span[]) =>
   )
 
 /**
+ * Costs of the firm's own, not to be billed, that are owed to somebody: booked on their day, on paid money they count as they are paid,
+ * by themselves or with the bill of a vendor. What was taken back unpaid never counts.
+ */
+const owedCosts = (m: EntityManager, columns: readonly Span[]) =>
+  rows<{ n: number; amount: number }>(
+    m,
+    `SELECT s.n, SUM(x.amount) AS amount FROM (
+       SELECT k.day, -k.paid AS amount FROM cost_entry k WHERE ${ownAndOwed}
+       UNION ALL SELECT j.day, k.paid FROM cost_entry k JOIN journal j ON j.id = k.reversal_id WHERE ${ownAndOwed} AND k.settled_on IS NULL
+       UNION ALL SELECT k.settled_on, k.paid FROM cost_entry k WHERE ${ownAndOwed} AND k.settled_on IS NOT NULL AND k.vendor_bill_id IS NULL
+       UNION ALL SELECT f.day, p.amount FROM cost_entry k JOIN vendor_bill_line l ON l.cost_id = k.id JOIN vendor_line_part p ON p.line_id = l.id JOIN firm_payment f ON f.id = p.payment_id AND f.state IN ('posted', 'void') WHERE ${ownAndOwed}
+       UNION ALL SELECT j.day, -p.amount FROM cost_entry k JOIN vendor_bill_line l ON l.cost_id = k.id JOIN vendor_line_part p ON p.line_id = l.id JOIN firm_payment f ON f.id = p.payment_id AND f.state = 'void'
+           JOIN journal_reversal r ON r.journal_id = f.journal_id JOIN journal j ON j.id = r.reversal_id WHERE ${ownAndOwed}) x
+       JOIN ${spansSql(columns)} ON x.day BETWEEN s.f AND s.t GROUP BY s.n`,
+  )
+const ownAndOwed = `k.kind = 'hard cost' AND k.paid_from = 'owed' AND NOT k.billable`
+
+/**
  * Costs that were charged with a markup, on paid money: what was collected beyond what the firm had advanced, and by how much what was
  * written off or credited of them is less of a loss than it was booked, in each column. Costs charged as they were need nothing.
  */
@@ -129,6 +147,7 @@ export async function incomeStatement(ctx: Ctx, f: IncomeIn) {
     const idOf = new Map((await chart(m)).map((a) => [a.role, a.id]))
     const less = (role: AccountRole, n: number, amount: number) => amount && idOf.has(role) && shifts.push({ accountId: idOf.get(role)!, n, amount: -amount }) // prettier-ignore
     for (const x of await neverCame(m, columns)) less('bad debts', x.n, x.amount)
+    for (const x of await owedCosts(m, columns)) less('costs not recovered', x.n, -x.amount)
     marked.forEach((x, n) => (less('bad debts', n, x.badDebts), less('costs not recovered', n, x.notRecovered)))
   }
   // One after the other: a statement of two years takes no more of the database than any other page.
