@@ -26,7 +26,12 @@ export function placeMatter(ctx: Ctx, input: MatterPlace): Promise<{ joined: boo
       lock: { mode: 'pessimistic_write' },
     })
     const standsAt = { stage: stageId, court, area: areaId, lead: leadId }[input.by]
-    if (String(standsAt ?? '') !== input.from)
+    // The column of a court is named by one of those that differ by capitals alone.
+    if (
+      String(standsAt ?? '')
+        .trim()
+        .localeCompare(input.from, 'en', { sensitivity: 'base' }) !== 0
+    )
       throw refused('changed-meanwhile', `${matter.number} was moved by someone else meanwhile. Look where it is now.`)
     if (input.from === input.to) return { joined: false }
     if (input.by === 'stage') await moveToStage(m, ctx, input.id, idOf(input.to) ?? 0)

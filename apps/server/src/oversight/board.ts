@@ -9,6 +9,8 @@ type By = (typeof boardGroups)[number]
 /** How many cards stand in a column; the rest are counted, and open as a list. */
 const mostCards = 40
 const keyOf: Record<By, string> = { stage: 'm.stage_id', court: 'm.court', area: 'm.area_id', lead: 'm.lead_id' }
+/** Courts that differ by capitals alone are one group; it has the name of the first of them. */
+const nameOfGroup = (by: By) => `MIN(CAST(${keyOf[by]} AS CHAR) COLLATE utf8mb4_bin)`
 const noneOf: Record<By, string> = { stage: 'No stage', court: 'No court', area: 'No area', lead: 'Nobody' }
 
 interface Card {
@@ -33,12 +35,12 @@ export async function board(ctx: Ctx, f: { by: By; areaId?: number | undefined }
   const cards = await rows<Card>(
     m,
     `SELECT x.*, ${nameFor(ctx.actor)} AS client, u.name AS lead FROM (
-       SELECT m.id, ${keyOf[f.by]} AS k, m.number, m.short_name AS name, m.client_id, m.lead_id, m.active_on AS activeOn, m.stage_id AS stageId, m.area_id AS areaId,
+       SELECT m.id, ${nameOfGroup(f.by)} OVER (PARTITION BY ${keyOf[f.by]}) AS k, m.number, m.short_name AS name, m.client_id, m.lead_id, m.active_on AS activeOn, m.stage_id AS stageId, m.area_id AS areaId,
               ROW_NUMBER() OVER (PARTITION BY ${keyOf[f.by]} ORDER BY m.active_on DESC, m.id DESC) AS n FROM matter m WHERE ${where}) x
        JOIN contact c ON c.id = x.client_id JOIN user_account u ON u.id = x.lead_id WHERE x.n <= ${mostCards} ORDER BY x.n`,
     values,
   )
-  const counts = await rows<{ k: string | number | null; n: number }>(m, `SELECT ${keyOf[f.by]} AS k, COUNT(*) AS n FROM matter m WHERE ${where} GROUP BY k`, values) // prettier-ignore
+  const counts = await rows<{ k: string | number | null; n: number }>(m, `SELECT ${nameOfGroup(f.by)} AS k, COUNT(*) AS n FROM matter m WHERE ${where} GROUP BY ${keyOf[f.by]}`, values) // prettier-ignore
   const countOf = new Map(counts.map((c) => [String(c.k ?? ''), c.n]))
   const next = await nextOwnDates(ctx, cards.map((c) => c.id)) // prettier-ignore
   const columns = await columnsOf(ctx, f, countOf)
