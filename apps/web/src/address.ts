@@ -6,15 +6,17 @@ import { provideFilters } from './ui/views'
 /**
  * What a page shows, kept in the address, so that it can be sent to a colleague, Back works and views of its lists can be kept. What is
  * usual is left away. A change of one of `steps` is a step that Back takes back; anything else replaces the address. A part of a page
- * (`part`) leaves alone what the rest of it keeps there.
+ * (`part`) leaves alone what the rest of it keeps there. What an address gives for a day and is none gives the usual one; an empty one
+ * stands where days may be left open (`openDays`).
  */
-export function useAddress<T extends Record<string, string>>(usual: T, steps: readonly (keyof T)[] = [], part = false) {
+export function useAddress<T extends Record<string, string>>(usual: T, steps: readonly (keyof T)[] = [], part = false, openDays = false) {
   const route = useRoute()
   const router = useRouter()
   const path = route.path
+  const fits = (k: string, text: unknown) => typeof text === 'string' && (!isDay(usual[k]!) || isDay(text) || (openDays && text === ''))
   const read = (): T => ({
     ...usual,
-    ...Object.fromEntries(Object.keys(usual).flatMap((k) => (typeof route.query[k] === 'string' ? [[k, route.query[k]]] : []))),
+    ...Object.fromEntries(Object.keys(usual).flatMap((k) => (fits(k, route.query[k]) ? [[k, route.query[k]]] : []))),
   })
   const state = reactive<Record<string, string>>(read()) as T
   const written = () => Object.fromEntries(Object.entries(state).filter(([k, v]) => v !== usual[k]))
@@ -73,7 +75,7 @@ function asValue(text: string, usual: Usual): string | number | boolean | null {
 export function useFiltered<T extends Record<string, Usual>>(usual: T, alone = true): { [K in keyof T]: Ref<Value<T[K]>> } {
   if (!alone) return Object.fromEntries(Object.entries(usual).map(([k, u]) => [k, ref(typeof u === 'object' ? u.day : u)])) as never
   const texts = Object.fromEntries(Object.entries(usual).map(([k, u]) => [k, asText(typeof u === 'object' ? u.day : u)]))
-  const state = useAddress(texts, [], true)
+  const state = useAddress(texts, [], true, true)
   const field = (k: string): WritableComputedRef<string | number | boolean | null> =>
     computed({ get: () => asValue(state[k]!, usual[k]!), set: (value) => (state[k] = asText(value)) })
   return Object.fromEntries(Object.keys(usual).map((k) => [k, field(k)])) as never

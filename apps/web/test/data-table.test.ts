@@ -4,7 +4,7 @@ import { defineComponent, h, ref, type VNode } from 'vue'
 import DataTable from '../src/ui/DataTable.vue'
 import { plain, shown, type Column } from '../src/ui/table/columns'
 import { csvOf } from '../src/ui/table/export'
-import { aDay, useFiltered } from '../src/address'
+import { aDay, useAddress, useFiltered } from '../src/address'
 import { Server, settled, show, type Asked } from './stage'
 
 interface Row {
@@ -189,5 +189,23 @@ describe('a list', () => {
     await settled()
     expect(filters()).toBe('["wader","2026-11-01",5]')
     expect(screen.getAllByRole('columnheader').map((x) => x.textContent!.trim())).toEqual(['Name', 'Note', ''])
+  })
+})
+
+describe('an address', () => {
+  it('that gives no day where one stands gives the usual one, and none where it may be left open', async () => {
+    const own = defineComponent(() => {
+      const shown = useAddress({ day: '2026-11-23', q: '' }, [], true)
+      const { from, to } = useFiltered({ from: aDay('2026-11-01'), to: aDay() })
+      return () => h('output', { 'aria-label': 'Address' }, JSON.stringify([shown.day, shown.q, from.value, to.value]))
+    })
+    const on = await show(own)
+    const told = async (query: Record<string, string>) => {
+      await on.router.replace({ query })
+      await settled()
+      return JSON.parse(screen.getByRole('status', { name: 'Address' }).textContent!)
+    }
+    expect(await told({ day: 'garbage', q: 'x', from: '2026-02-30', to: 'soon' })).toEqual(['2026-11-23', 'x', '2026-11-01', null])
+    expect(await told({ day: '2026-12-01', from: '', to: '2026-12-02' })).toEqual(['2026-12-01', '', null, '2026-12-02'])
   })
 })

@@ -51,7 +51,7 @@ const report = computed(() => ({
   kind: s.kind as 'span',
   from: s.from,
   courtDays: Number(s.span),
-  ...(s.to ? { to: s.to } : {}),
+  ...(isDay(s.to) ? { to: s.to } : {}),
   scope: s.scope as 'mine',
   ...(Number(s.userId) ? { userId: Number(s.userId) } : {}),
   ...(Number(s.areaId) ? { areaId: Number(s.areaId) } : {}),
