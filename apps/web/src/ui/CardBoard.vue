@@ -71,7 +71,7 @@ function keys(event: KeyboardEvent, at: number, card: T) {
     <section
       v-for="(c, at) in shown"
       :key="c.column.key"
-      class="sheet self-start"
+      class="sheet flex flex-col"
       :class="wide ? 'max-w-[340px] min-w-[224px] flex-1' : 'w-[206px] flex-none'"
       :aria-label="c.column.name"
     >
@@ -84,7 +84,7 @@ function keys(event: KeyboardEvent, at: number, card: T) {
         :group="{ name: label, put: !c.column.shut }"
         :sort="false"
         :animation="120"
-        class="min-h-24 p-2"
+        class="min-h-24 flex-1 p-2"
         :disabled="!moves"
         @add="dropped(c.column, $event.newIndex ?? -1)"
       >
