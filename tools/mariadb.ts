@@ -1,6 +1,6 @@
 import { execFile, spawn, type ChildProcess } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
-import { existsSync } from 'node:fs'
+import { existsSync, mkdirSync } from 'node:fs'
 import { chmod, mkdir, open, readFile, rm, writeFile } from 'node:fs/promises'
 import { createServer } from 'node:net'
 import { totalmem, userInfo } from 'node:os'
@@ -69,10 +69,13 @@ const sqlMode = 'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ZERO_IN_DATE,ERROR_FOR_DIVISI
 const poolMegabytes = () => Math.round(Math.min(4096, Math.max(256, totalmem() / 5_000_000)))
 
 function launch(dir: string, port: number, quick: boolean): ChildProcess {
+  // A database that starts empties its folder for what is sorted on disk: one in common would take from others what they are reading.
+  mkdirSync(join(dir, 'temp'), { recursive: true })
   const args = [
     '--no-defaults',
     `--user=${userInfo().username}`,
     `--datadir=${join(dir, 'data')}`,
+    `--tmpdir=${join(dir, 'temp')}`,
     `--socket=${join(dir, 'mariadb.sock')}`,
     `--pid-file=${join(dir, 'mariadb.pid')}`,
     `--log-error=${join(dir, 'mariadb.err')}`,
