@@ -1,5 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import type { LedgerKindName } from '@heron/core/ledger'
+import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
@@ -72,13 +73,11 @@ const bookOfAll = 'COALESCE(bk.balance, 0)'
 const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
   LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
 
-const columns = (
-  ctx: Ctx,
-  day: Day = ctx.clock.today(),
-  book?: string,
-) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
+const names = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
   CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END AS client,
-  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter, ${sums(day, book)}`
+  l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter`
+const columns = (ctx: Ctx, day: Day = ctx.clock.today(), book?: string) => `${names(ctx)}, ${sums(day, book)}`
+type Figures = Pick<LedgerRow, 'id' | 'book' | 'uncleared' | 'reserved'>
 
 export async function ledgers(
   ctx: Ctx,
@@ -100,23 +99,31 @@ export async function ledgers(
   // Of a client or a matter there are few; a list of all is not looked at one by one.
   const few = Boolean(f.matterId)
   const [book, joined] = few ? [bookAt(day), beside(day)] : [bookOfAll, `${booksOfAll(day)} ${beside(day)}`]
-  const inner = `SELECT ${columns(ctx, day, book)} ${from} ${joined} WHERE ${narrowed}`
-  const kept = f.withMoney === 'yes' ? `WHERE x.book <> 0 OR x.reserved <> 0` : ''
-  // Counted and added up beside the page, without the names that nobody looked for.
-  const light = `SELECT ${sums(day, book)} ${f.q ? from : 'FROM client_ledger l LEFT JOIN matter m ON m.id = l.matter_id'} ${joined} WHERE ${narrowed}`
-  const [list, total] = await Promise.all([
-    rows<LedgerRow>(
-      ctx.db.manager,
-      `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (${inner}) x ${kept} ORDER BY x.kind, x.client, x.matter, x.id ${limit(f)}`,
-      values,
-    ),
-    row<{ n: number; book: number }>(
-      ctx.db.manager,
-      `SELECT COUNT(*) AS n, COALESCE(SUM(x.book), 0) AS book FROM (${light}) x ${kept}`,
+  // What each holds, and their order by names, are asked side by side; of tens of thousands either takes a while. Words are looked up for
+  // those of the page alone.
+  const light = f.q ? from : 'FROM client_ledger l LEFT JOIN matter m ON m.id = l.matter_id'
+  const m = ctx.db.manager
+  const [figures, order] = await Promise.all([
+    rows<Figures>(m, `SELECT l.id, ${sums(day, book)} ${light} ${joined} WHERE ${narrowed}`, values),
+    rows<{ id: number }>(
+      m,
+      `SELECT x.id FROM (SELECT ${names(ctx)} ${from} WHERE ${narrowed}) x ORDER BY x.kind, x.client, x.matter, x.id`,
       values,
     ),
   ])
-  return { rows: list, total: total!.n, totalBook: total!.book }
+  const kept = new Map(figures.filter((x) => f.withMoney === 'no' || x.book !== 0 || x.reserved !== 0).map((x) => [x.id, x]))
+  const ids = order.map((o) => o.id).filter((id) => kept.has(id))
+  const page = ids.slice((f.page - 1) * f.size, f.page * f.size)
+  const told = page.length ? await rows<Omit<LedgerRow, 'book' | 'uncleared' | 'reserved' | 'available'>>(m, `SELECT ${names(ctx)} ${from} WHERE l.id IN (?)`, [page]) : [] // prettier-ignore
+  const wordsOf = new Map(told.map((t) => [t.id, t]))
+  return {
+    rows: page.flatMap((id) => {
+      const [words, x] = [wordsOf.get(id), kept.get(id)!]
+      return words ? [{ ...words, ...x, available: x.book - x.uncleared - x.reserved }] : []
+    }),
+    total: ids.length,
+    totalBook: sum([...kept.values()].map((x) => x.book)),
+  }
 }
 
 /** What is available on some ledgers at the close of a day. */
