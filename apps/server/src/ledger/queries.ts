@@ -102,16 +102,17 @@ export async function ledgers(
   // What each holds, and their order by names, are asked side by side; of tens of thousands either takes a while. Words are looked up for
   // those of the page alone.
   const light = f.q ? from : 'FROM client_ledger l LEFT JOIN matter m ON m.id = l.matter_id'
+  const held = f.withMoney === 'yes' ? 'HAVING book <> 0 OR reserved <> 0' : ''
   const m = ctx.db.manager
   const [figures, order] = await Promise.all([
-    rows<Figures>(m, `SELECT l.id, ${sums(day, book)} ${light} ${joined} WHERE ${narrowed}`, values),
+    rows<Figures>(m, `SELECT l.id, ${sums(day, book)} ${light} ${joined} WHERE ${narrowed} ${held}`, values),
     rows<{ id: number }>(
       m,
       `SELECT x.id FROM (SELECT ${names(ctx)} ${from} WHERE ${narrowed}) x ORDER BY x.kind, x.client, x.matter, x.id`,
       values,
     ),
   ])
-  const kept = new Map(figures.filter((x) => f.withMoney === 'no' || x.book !== 0 || x.reserved !== 0).map((x) => [x.id, x]))
+  const kept = new Map(figures.map((x) => [x.id, x]))
   const ids = order.map((o) => o.id).filter((id) => kept.has(id))
   const page = ids.slice((f.page - 1) * f.size, f.page * f.size)
   const told = page.length ? await rows<Omit<LedgerRow, 'book' | 'uncleared' | 'reserved' | 'available'>>(m, `SELECT ${names(ctx)} ${from} WHERE l.id IN (?)`, [page]) : [] // prettier-ignore

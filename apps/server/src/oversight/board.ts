@@ -8,6 +8,7 @@ import { nextOwnDates } from './board-queries'
 type By = (typeof boardGroups)[number]
 /** How many cards stand in a column; the rest are counted, and open as a list. */
 const mostCards = 40
+const mostColumns = 40
 const keyOf: Record<By, string> = { stage: 'm.stage_id', court: 'm.court', area: 'm.area_id', lead: 'm.lead_id' }
 /** Courts that differ by capitals alone are one group; it has the name of the first of them. */
 const nameOfGroup = (by: By) => `MIN(CAST(${keyOf[by]} AS CHAR) COLLATE utf8mb4_bin)`
@@ -72,5 +73,7 @@ async function columnsOf(ctx: Ctx, f: { by: By; areaId?: number | undefined }, c
     f.by === 'court'
       ? [...counts.keys()].filter(Boolean).sort().map((k) => ({ key: k, name: k })) // prettier-ignore
       : known.filter((c) => c.stands || counts.get(String(c.k))).map((c) => ({ key: String(c.k), name: c.name }))
-  return [...(counts.get('') ? [{ key: '', name: noneOf[f.by] }] : []), ...named].slice(0, 40)
+  // Where there are more than a board holds, empty ones give way.
+  const held = named.length > mostColumns ? named.filter((c) => counts.get(c.key)) : named
+  return [...(counts.get('') ? [{ key: '', name: noneOf[f.by] }] : []), ...held].slice(0, mostColumns)
 }

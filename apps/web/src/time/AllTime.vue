@@ -51,7 +51,7 @@ const usual = {
   columns: '',
   page: '1',
 }
-const shown = useAddress(usual, ['page', 'as'])
+const shown = useAddress(usual, ['page', 'as'], false, true)
 const words = refDebounced(
   computed(() => shown.q),
   150,
