@@ -1,5 +1,5 @@
 import { demoPassword, startingAccounts, type FirmPlan } from '@heron/server/firm'
-import { addYears, type Day } from '@heron/core/calendar'
+import { addDays, addYears, type Day } from '@heron/core/calendar'
 
 const $ = (dollars: number) => dollars * 100
 
@@ -7,7 +7,7 @@ const $ = (dollars: number) => dollars * 100
 export function firmPlan(begin: Day): FirmPlan {
   const rise = addYears(begin, 1)
   const rates = (before: number, now: number) => [
-    { from: '2020-01-01' as const, to: dayBefore(rise), rate: $(before) },
+    { from: '2020-01-01' as const, to: addDays(rise, -1), rate: $(before) },
     { from: rise, to: null, rate: $(now) },
   ]
   const mail = (name: string) => `${name}@callowayfenn.example`
@@ -250,8 +250,4 @@ export function firmPlan(begin: Day): FirmPlan {
       },
     ],
   }
-}
-
-function dayBefore(day: Day): Day {
-  return new Date(Date.parse(`${day}T00:00:00Z`) - 86_400_000).toISOString().slice(0, 10) as Day
 }

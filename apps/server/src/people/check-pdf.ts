@@ -1,4 +1,4 @@
-import { showDayInWords, type Day } from '@heron/core/calendar'
+import { dayPart, showDayInWords } from '@heron/core/calendar'
 import type { Ctx } from '../platform/context'
 import { row } from '../platform/database'
 import { download } from '../platform/files'
@@ -9,7 +9,7 @@ import { conflictCheck } from './conflicts'
 export async function conflictPdf(ctx: Ctx, id: number): Promise<File> {
   const check = await conflictCheck(ctx, id)
   const firm = await row<{ name: string }>(ctx.db.manager, `SELECT name FROM firm`)
-  const at = `${showDayInWords(check.madeAt.slice(0, 10) as Day)}, ${check.madeAt.slice(11, 16)} UTC`
+  const at = `${showDayInWords(dayPart(check.madeAt))}, ${check.madeAt.slice(11, 16)} UTC`
   const head = ['Searched', 'On record', 'Why', 'Score', 'Where', 'Decision'].map((text) => ({ text, style: 'head' }))
   const body = check.hits.map((h) => [
     h.term,

@@ -1,4 +1,4 @@
-import type { Day } from '@heron/core/calendar'
+import { dayPart, type Day } from '@heron/core/calendar'
 import { followAnchors, type Known, type Step } from '@heron/core/tasks'
 import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter } from '../platform/access'
@@ -65,7 +65,7 @@ async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
     start: r.start,
     opened: r.opened,
     docket: await docketDays(m, JSON.parse(r.anchors) as Record<string, string>),
-    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, t.done!.slice(0, 10) as Day])),
+    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, dayPart(t.done!)])),
   }
   const running = tasks.map((t) => ({ key: t.key, due: t.due, done: t.done !== null, byHand: Boolean(t.byHand) }))
   const changes = followAnchors(all, running, known, await workingDays(m)).filter((c) => kept.has(c.key))

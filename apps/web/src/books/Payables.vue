@@ -126,7 +126,7 @@ const billColumns = computed((): Column<Bill>[] => [
   {
     key: 'discount',
     text: 'Discount',
-    size: 156,
+    size: 144,
     quiet: true,
     value: (b) => (b.discount && b.discountOn ? `${showMoney(b.discount)} by ${dayText(b.discountOn).slice(4)}` : ''),
   },

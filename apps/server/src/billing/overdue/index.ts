@@ -1,5 +1,5 @@
 import { interestToCharge, interestUpTo, nextReminder, type PrincipalFrom } from '@heron/core/billing'
-import { addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { dayPart, addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { lockBill, type BillHead } from '../allocations'
@@ -21,7 +21,6 @@ async function stepsOf(m: EntityManager): Promise<number[]> {
   const found = await row<{ days: string }>(m, `SELECT reminder_days AS days FROM firm`)
   return (found?.days ?? '').split(',').map(Number).filter((n) => Number.isInteger(n) && n >= 0).slice(0, 3) // prettier-ignore
 }
-const dayOf = (instant: string) => instant.slice(0, 10) as Day
 /** What accrued on a bill up to a day and what of it was charged before, by the terms of its matter. */
 function interestOn(
   b: { dueOn: Day; interestBasisPoints: number; graceDays: number; principal: readonly PrincipalFrom[]; charged: number },
@@ -41,7 +40,7 @@ export async function overdue(ctx: Ctx, f: OverdueFilter) {
   const rows = list.map((b) => {
     const days = daysBetween(b.dueOn, today)
     const { accrued, toCharge } = interestOn(facts.get(b.id)!, today)
-    const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? dayOf(b.remindedAt) : null, today)
+    const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? dayPart(b.remindedAt) : null, today)
     return { ...b, days, next, accrued, interest: b.disputed || b.interestOf ? 0 : toCharge }
   })
   return { rows, total, open, steps }
