@@ -350,20 +350,17 @@ describe('reports, boards, decisions and questions', () => {
     const area = await row<{ id: number }>(office.db.manager, `SELECT area_id AS id FROM stage GROUP BY area_id ORDER BY COUNT(*) DESC LIMIT 1`) // prettier-ignore
     const stages = await rows<{ id: number; name: string }>(office.db.manager, `SELECT id, name FROM stage WHERE area_id = ? ORDER BY ordinal`, [area!.id]) // prettier-ignore
     const m = await office.matter(who.noor, 'Boarded Ltd', { areaId: area!.id, stageId: stages[0]!.id })
-    interface Board {
-      columns: { key: string; name: string; count: number; cards: { id: number }[] }[]
-    }
+    type Board = { columns: { key: string; name: string; count: number; cards: { id: number }[] }[] }
     const board = (q: string) => who.noor.must<Board>('GET', `/oversight/board?${q}`)
     const where = async () => (await board(`by=stage&areaId=${area!.id}`)).columns.find((c) => c.cards.some((x) => x.id === m.id))?.name
     expect([(await board(`by=stage&areaId=${area!.id}`)).columns.filter((c) => c.key).map((c) => c.name), await where()]).toEqual([stages.map((s) => s.name), stages[0]!.name]) // prettier-ignore
     await who.noor.must('PUT', `/matters/${m.id}/stage`, { stageId: stages[1]!.id })
     expect(await where()).toBe(stages[1]!.name)
-    const place = (p: Person, b: object) => p.call<{ code: string; joined: boolean }>('PUT', `/matters/${m.id}/place`, b)
+    const place = (p: Person, b: object) => p.call<{ code: string; before: object | null }>('PUT', `/matters/${m.id}/place`, b)
     const column = async (by: string) => (await board(`by=${by}`)).columns.find((c) => c.cards.some((x) => x.id === m.id))?.name
     // What stood elsewhere when it was moved is not moved; nor to what the firm does not have.
     expect((await place(who.noor, { by: 'stage', from: String(stages[0]!.id), to: String(stages[1]!.id) })).body.code).toBe('changed-meanwhile') // prettier-ignore
-    expect((await place(who.noor, { by: 'area', from: String(area!.id), to: '999999' })).status).toBe(400)
-    expect((await place(who.noor, { by: 'area', from: String(area!.id), to: '1 OR 1' })).status).toBe(400)
+    for (const to of ['999999', '1 OR 1']) expect((await place(who.noor, { by: 'area', from: String(area!.id), to })).status).toBe(400)
     expect((await place(who.noor, { by: 'court', from: '', to: 'Court of Boards' })).status).toBe(200)
     await office.matter(who.noor, 'Boarded Too Ltd', { court: 'COURT of boards' })
     expect(await column('court')).toMatch(/^court of boards$/i)
@@ -378,14 +375,19 @@ describe('reports, boards, decisions and questions', () => {
     expect(await stageOf()).toBe(stages[1]!.id)
     // A new lead comes to the team, and leaves it when it is taken back; who does not keep the matter hands over nothing.
     const team = async () => (await rows<{ id: number; role: string }>(office.db.manager, `SELECT user_id AS id, role FROM matter_team WHERE matter_id = ? ORDER BY user_id`, [m.id])).map((t) => [t.id, t.role]) // prettier-ignore
-    const [from, to] = [String(ids.noor), String(ids.tomas)]
-    const first = await team()
+    const [from, to, first] = [String(ids.noor), String(ids.tomas), await team()]
     expect((await place(who.jun, { by: 'lead', from, to })).status).toBe(403)
-    expect((await place(who.noor, { by: 'lead', from, to })).body.joined).toBe(true)
+    expect((await place(who.noor, { by: 'lead', from, to })).body.before).toBe(null)
     expect(await team()).toEqual([[ids.noor, 'lawyer'], [ids.tomas, 'lead']].sort((a, b) => Number(a[0]) - Number(b[0]))) // prettier-ignore
     expect((await place(who.noor, { by: 'lead', from, to })).body.code).toBe('changed-meanwhile')
-    expect((await place(who.noor, { by: 'lead', from: to, to: from, leave: true })).status).toBe(200)
-    expect(await team()).toEqual(first)
+    expect([(await place(who.noor, { by: 'lead', from: to, to: from, backTo: null })).status, await team()]).toEqual([200, first])
+    // Who was on the team has what they had before, and no more.
+    const own = { role: 'assistant', keeps: false, grants: { file: 1, docket: 1, papers: 0, money: 0, trust: 0 } }
+    await who.noor.must('PUT', `/matters/${m.id}/team`, { ...own, userId: ids.tomas, rate: 200_00 })
+    const held = () => rows(office.db.manager, `SELECT * FROM matter_team WHERE matter_id = ? ORDER BY user_id`, [m.id])
+    const [kept, { body }] = [await held(), await place(who.noor, { by: 'lead', from, to })]
+    expect([body.before, (await place(who.noor, { by: 'lead', from: to, to: from, backTo: body.before })).status]).toEqual([own, 200])
+    expect(await held()).toEqual(kept)
     for (const by of ['court', 'area', 'lead']) {
       const all = await board(`by=${by}`)
       const open = await row<{ n: number }>(office.db.manager, `SELECT COUNT(*) AS n FROM matter m WHERE m.closed_on IS NULL AND m.kind = 'client' AND (m.staff_file >= 1 OR EXISTS (SELECT 1 FROM matter_team t WHERE t.matter_id = m.id AND t.user_id = ? AND t.at_file >= 1)) AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = ?)`, [ids.noor, ids.noor]) // prettier-ignore

@@ -76,6 +76,7 @@ export {
   type MatterFilter,
   type MatterIn,
   type MatterPlace,
+  type TeamStanding,
   type PayerIn,
 } from './matters'
 export { costKinds, paidFrom, type CostFilter, type CostIn, type CostKindIn, type RecurringIn } from './costs'

@@ -107,6 +107,8 @@ export type MatterChange = z.infer<typeof matterChange>
 export const boardGroups = ['stage', 'court', 'area', 'lead'] as const
 /** A column of a board: the court’s name, else the number of stage, area or lawyer; empty for what has none. */
 const column = text(160)
+/** How somebody but the lead stands on a team. */
+const standing = z.object({ role: z.enum(teamRoles).exclude(['lead']), keeps: z.boolean(), grants })
 const matterPlace = z
   .object({
     id,
@@ -116,11 +118,12 @@ const matterPlace = z
     to: column,
     /** Of another area, the stage to stand at; else its first. */
     stageId: id.nullable().optional(),
-    /** Of another lead, whether the one before leaves the team; else they stay on it. */
-    leave: z.boolean().default(false),
+    /** Takes a hand-over back: how whoever leads now stood on the team before it, null where they were not on it. */
+    backTo: standing.nullable().optional(),
   })
   .refine((p) => p.by === 'court' || /^\d{0,9}$/.test(p.to), { path: ['to'], error: 'Choose a column of this board' })
 export type MatterPlace = z.infer<typeof matterPlace>
+export type TeamStanding = z.infer<typeof standing>
 
 /** How far the conflict check of a matter is. */
 export const conflictStates = ['cleared', 'not checked', 'to decide', 'waiver needed', 'declined'] as const
@@ -342,7 +345,7 @@ export const matters = {
     .output(ok),
   place: route('matters.open', 'PUT', '/matters/{id}/place', 'Move a matter to another column of a board')
     .input(matterPlace)
-    .output(z.object({ joined: z.boolean() })),
+    .output(z.object({ /** Of another lead, how they stood before. */ before: standing.nullable() })),
   setStage: route('matters.open', 'PUT', '/matters/{id}/stage', 'Move a matter to a stage')
     .input(z.object({ id, stageId: id }))
     .output(ok),

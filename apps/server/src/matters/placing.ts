@@ -1,4 +1,4 @@
-import type { MatterPlace } from '@heron/contract'
+import type { MatterPlace, TeamStanding } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { differences } from '../people'
 import { requireKept, requireOpenMatter, type OpenMatter } from '../platform/access'
@@ -16,9 +16,9 @@ const idOf = (key: string) => (key === '' ? null : Number(key))
 
 /**
  * Moves an open matter from one column of a board to another. Refused when it no longer stands where whoever moves it saw it.
- * Says whether a new lead came to the team by this, so that taking it back can take them off again.
+ * Says how a new lead stood on the team before, so that taking it back leaves them no more than they had.
  */
-export function placeMatter(ctx: Ctx, input: MatterPlace): Promise<{ joined: boolean }> {
+export function placeMatter(ctx: Ctx, input: MatterPlace): Promise<{ before: TeamStanding | null }> {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, input.id)
     const { stageId, court, areaId, leadId } = await m.findOneOrFail(Matter, {
@@ -33,12 +33,12 @@ export function placeMatter(ctx: Ctx, input: MatterPlace): Promise<{ joined: boo
         .localeCompare(input.from, 'en', { sensitivity: 'base' }) !== 0
     )
       throw refused('changed-meanwhile', `${matter.number} was moved by someone else meanwhile. Look where it is now.`)
-    if (input.from === input.to) return { joined: false }
+    if (input.from === input.to) return { before: null }
     if (input.by === 'stage') await moveToStage(m, ctx, input.id, idOf(input.to) ?? 0)
     else if (input.by === 'area') await toArea(m, ctx, matter, idOf(input.to), input.stageId)
     else if (input.by === 'court') await toCourt(m, ctx, matter, court, input.to)
-    else return { joined: await toLead(m, ctx, input, leadId) }
-    return { joined: false }
+    else return { before: await toLead(m, ctx, input, leadId) }
+    return { before: null }
   })
 }
 
@@ -58,14 +58,19 @@ async function toCourt(m: EntityManager, ctx: Ctx, matter: OpenMatter, was: stri
 }
 
 /** As on the team's page: only who keeps the matter hands it over, and who led it stays on the team unless this takes a move back. */
-async function toLead(m: EntityManager, ctx: Ctx, input: MatterPlace, was: number): Promise<boolean> {
+async function toLead(m: EntityManager, ctx: Ctx, input: MatterPlace, was: number): Promise<TeamStanding | null> {
   const matter = await requireKept(m, ctx, input.id)
   const userId = idOf(input.to)
   if (userId === null) throw fieldFault('to', 'Every matter has a lead lawyer')
-  const before = await m.findOneBy(MatterTeam, { matterId: input.id, userId })
+  const onTeam = (id: number) => m.findOneBy(MatterTeam, { matterId: matter.id, userId: id })
+  const before = await onTeam(userId)
   await giveTeam(m, ctx, matter, { userId, role: 'lead', rate: before?.rate ?? null })
-  if (input.leave) await takeOffTeam(m, ctx, { id: matter.id, leadId: userId }, was)
-  return !before
+  const now = { id: matter.id, leadId: userId }
+  if (input.backTo === null) await takeOffTeam(m, ctx, now, was)
+  else if (input.backTo) await giveTeam(m, ctx, now, { ...input.backTo, userId: was, rate: (await onTeam(was))?.rate ?? null })
+  if (!before || before.role === 'lead') return null
+  const grants = { file: before.atFile, docket: before.atDocket, papers: before.atPapers, money: before.atMoney, trust: before.atTrust }
+  return { role: before.role, keeps: Boolean(before.keeps), grants: grants as TeamStanding['grants'] }
 }
 
 const said = (m: EntityManager, ctx: Ctx, matterId: number, text: string, detail: object) =>

@@ -44,10 +44,11 @@ async function move(card: Card, from: string, to: string) {
   const group = by.value
   const place = { id: card.id, by: group }
   try {
-    const { joined } = await api.matters.place({ ...place, from, to })
+    const { before } = await api.matters.place({ ...place, from, to })
     const name = columns.value.find((c) => c.key === to)?.name ?? ''
     said.value = to ? `${card.name} ${words[group]} ${name} now` : `${card.name} has no ${group} now`
-    const back = { ...place, from: to, to: from, leave: joined, ...(group === 'area' ? { stageId: card.stageId } : {}) }
+    const was = group === 'area' ? { stageId: card.stageId } : group === 'lead' ? { backTo: before } : {}
+    const back = { ...place, from: to, to: from, ...was }
     notes.say(said.value, shut(from) ? undefined : { label: 'Undo', act: () => api.matters.place(back).then(session.changed) })
   } catch (error) {
     notes.say(error instanceof ApiProblem ? error.message : 'This could not be done. Nothing was changed.')
