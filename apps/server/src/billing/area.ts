@@ -13,6 +13,8 @@ import { remindAlone } from './overdue/reminding'
 import { followCalls } from './calls/service'
 import { callRoutes } from './calls/routes'
 import { billingRoutes, billsFromTrust, payingRoutes } from './routes'
+import { callEntities } from './calls/entities'
+import { cardEntities } from './card-entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -33,7 +35,7 @@ async function waiting(ctx: Ctx) {
 
 export const billing = area({
   name: 'billing',
-  entities: [...billingEntities, ...runEntities],
+  entities: [...billingEntities, ...runEntities, ...callEntities, ...cardEntities],
   migrations: [
     { name: '0019-allocations', file: new URL('./migrations/0019-allocations.sql', import.meta.url) },
     { name: '0022-credit-left', file: new URL('./migrations/0022-credit-left.sql', import.meta.url) },

@@ -49,6 +49,8 @@ export class BillLine {
   @Column('boolean') told!: boolean
   /** The rate that it bore, or that a tax is of; null on bills of before. */
   @Column('int', { nullable: true }) taxBasisPoints!: number | null
+  @Column('varchar', { nullable: true }) timeCharge!: 'billable' | 'no charge' | 'non-billable' | null
+  @Column('boolean', { nullable: true }) timeCovered!: boolean | null
 }
 
 @Entity('bill_pdf')
@@ -79,6 +81,7 @@ export class PreBill {
   /** Kept with each change; null on those from before. */
   @Column('bigint', { nullable: true }) total!: number | null
   @Column('int', { nullable: true }) lineCount!: number | null
+  @Column({ type: 'int', nullable: true, insert: false, update: false }) openMatter!: number | null
 }
 
 @Entity('pre_bill_comment')
@@ -109,6 +112,7 @@ export class PreBillLine {
   @Column('bigint', { nullable: true }) advanced!: number | null
   @Column('boolean', { nullable: true }) taxable!: boolean | null
   @Column('boolean') told!: boolean
+  @Column('int', { nullable: true }) mergedInto!: number | null
 }
 
 export type PaymentKind = 'trust' | 'check' | 'card' | 'transfer' | 'bank debit' | 'credit note' | 'write-off' | 'void'
@@ -139,6 +143,7 @@ export class Allocation {
   @Column('int') billLineId!: number
   @Column('bigint') amount!: number
   @Column('varchar') appliedOn!: Day
+  @Column('bigint', { nullable: true }) journalId!: number | null
 }
 
 @Entity('allocation_share')
@@ -159,6 +164,96 @@ export class BillLineShare {
   @Column('bigint') weight!: number
 }
 
+@Entity('credit_use')
+export class CreditUse {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') paymentId!: number
+  @Column('varchar') kind!: 'refund' | 'to trust'
+  @Column('bigint') amount!: number
+  @Column('varchar') day!: Day
+  @Column('varchar') reference!: string
+  @Column('bigint') journalId!: number
+}
+
+@Entity('matter_fee_share')
+export class MatterFeeShare {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('int') basisPoints!: number
+}
+
+@Entity('payment_credit')
+export class PaymentCredit {
+  @PrimaryColumn('int') paymentId!: number
+  @Column('bigint') amount!: number
+}
+
+@Entity('payment_reversal')
+export class PaymentReversal {
+  @PrimaryColumn('int') paymentId!: number
+  @Column('bigint') journalId!: number
+  @Column('varchar') day!: Day
+  @Column('varchar') reason!: string
+}
+
+@Entity('pre_bill_payer')
+export class PreBillPayer {
+  @PrimaryColumn('int') preBillId!: number
+  @PrimaryColumn('tinyint') ordinal!: number
+  @Column('int') contactId!: number
+  @Column('bigint', { nullable: true }) fixed!: number | null
+  @Column('smallint', { nullable: true }) basisPoints!: number | null
+}
+
+@Entity('settlement')
+export class Settlement {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('varchar') recoveredOn!: Day
+  @Column('varchar') fromWhom!: string
+  @Column('bigint') gross!: number
+  @Column('varchar') feeOf!: 'gross' | 'net of costs'
+  @Column('varchar') stage!: string
+  @Column('int') numerator!: number
+  @Column('int') denominator!: number
+  @Column('bigint') fee!: number
+  @Column('bigint') costs!: number
+  @Column('bigint') owed!: number
+  @Column('bigint') tax!: number
+  @Column('bigint') toClient!: number
+  @Column('bigint') billed!: number
+  @Column('longtext') snapshot!: string
+  @Column('int', { nullable: true }) portionId!: number | null
+  @Column('int', { nullable: true }) clientPaymentId!: number | null
+  @Column('varchar', { nullable: true }) withdrawnOn!: Day | null
+  @Column('int') madeBy!: number
+  @Column('varchar') madeAt!: string
+}
+
+@Entity('settlement_lien')
+export class SettlementLien {
+  @PrimaryColumn('int') settlementId!: number
+  @PrimaryColumn('tinyint') ordinal!: number
+  @Column('varchar') payee!: string
+  @Column('varchar') address!: string
+  @Column('varchar') text!: string
+  @Column('bigint') amount!: number
+  @Column('int', { nullable: true }) paymentId!: number | null
+}
+
+@Entity('transfer_sheet')
+export class TransferSheet {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') number!: number
+  @Column('int') bankAccountId!: number
+  @Column('int') operatingAccountId!: number
+  @Column('varchar') day!: Day
+  @Column('bigint') total!: number
+  @Column('smallint') bills!: number
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+}
+
 export const billingEntities = [
   Bill,
   BillLine,
@@ -170,4 +265,12 @@ export const billingEntities = [
   Allocation,
   AllocationShare,
   BillLineShare,
+  CreditUse,
+  MatterFeeShare,
+  PaymentCredit,
+  PaymentReversal,
+  PreBillPayer,
+  Settlement,
+  SettlementLien,
+  TransferSheet,
 ]

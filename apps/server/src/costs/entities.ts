@@ -51,6 +51,7 @@ export class CostEntry {
   @Column('bigint', { nullable: true }) reversalId!: number | null
   @Column('int', { nullable: true }) billId!: number | null
   @Column('varchar') createdAt!: string
+  @Column({ type: 'bigint', nullable: true, insert: false, update: false }) openAmount!: number | null
 }
 
 @Entity('recurring_cost')
@@ -63,7 +64,7 @@ export class RecurringCost {
   @Column('bigint', { nullable: true }) amount!: number | null
   @Column('varchar') payee!: string
   @Column('varchar') paidFrom!: 'operating' | 'owed'
-  @Column('smallint') dayOfMonth!: number
+  @Column('tinyint') dayOfMonth!: number
   @Column('varchar', { nullable: true }) nextOn!: Day | null
   @Column('varchar', { nullable: true }) until!: string | null
   @Column('varchar') fault!: string

@@ -10,6 +10,7 @@ import { sendScheduled } from './report-letters'
 import { calendarRoutes, docketRoutes, reminderRuleRoutes, reportRoutes, rulesRoutes } from './routes'
 import { withdrawOfMatter } from './sending'
 import { extendSeries } from './series'
+import { ownEntities } from './own-entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -24,7 +25,7 @@ declare module '../platform/area' {
 
 export const docket = area({
   name: 'docket',
-  entities: docketEntities,
+  entities: [...docketEntities, ...ownEntities],
   appendOnly: ['docket_history', 'rule_set_edition'],
   routes: { docket: docketRoutes, rules: rulesRoutes, calendar: calendarRoutes, reports: reportRoutes, setUp: reminderRuleRoutes },
   schedules: [

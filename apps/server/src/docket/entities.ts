@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('trigger_event')
 export class TriggerEvent {
@@ -59,6 +59,8 @@ export class DocketEntry {
   @Column('int', { nullable: true }) seriesId!: number | null
   @Column('varchar', { nullable: true }) recursOn!: Day | null
   @Column('varchar') createdAt!: string
+  @Column('int') sequence!: number
+  @Column('varchar', { nullable: true }) changedAt!: string | null
 }
 
 @Entity('docket_history')
@@ -73,4 +75,94 @@ export class DocketHistory {
   @Column('varchar') why!: string
 }
 
-export const docketEntities = [TriggerEvent, DocketEntry, DocketHistory]
+@Entity('court_closure')
+export class CourtClosure {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar', { nullable: true }) ruleSetKey!: string | null
+  @Column('varchar') day!: Day
+  @Column('varchar') name!: string
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+  @Column('boolean') filingOnly!: boolean
+}
+
+@Entity('docket_change')
+export class DocketChange {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') matterId!: number
+  @Column('varchar') at!: string
+  @Column('int') userId!: number
+  @Column('varchar') text!: string
+  @Column('longtext') putBack!: string
+  @Column('longtext') leftAs!: string
+  @Column('varchar', { nullable: true }) undoneAt!: string | null
+}
+
+@Entity('docket_reminder')
+export class DocketReminder {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') entryId!: number
+  @Column('int') userId!: number
+  @Column('varchar') day!: Day
+  @Column('smallint') lead!: number
+  @Column('varchar') at!: string
+  @Column('boolean') seen!: boolean
+}
+
+@Entity('entry_reminder_choice')
+export class EntryReminderChoice {
+  @PrimaryColumn('int') entryId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('varchar') leads!: string
+}
+
+@Entity('reminder_choice')
+export class ReminderChoice {
+  @PrimaryColumn('int') userId!: number
+  @Column('varchar', { nullable: true }) leads!: string | null
+  @Column('tinyint', { nullable: true }) digestOn!: number | null
+}
+
+@Entity('report_schedule')
+export class ReportSchedule {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') ownerId!: number
+  @Column('longtext') report!: string
+  @Column('varchar') words!: string
+  @Column('tinyint') weekday!: number
+  @Column('varchar') createdAt!: string
+  @Column('varchar', { nullable: true }) lastOn!: Day | null
+  @Column('varchar', { nullable: true }) endedAt!: string | null
+}
+
+@Entity('report_schedule_to')
+export class ReportScheduleTo {
+  @PrimaryColumn('int') scheduleId!: number
+  @PrimaryColumn('int') userId!: number
+}
+
+@Entity('rule_set_edition')
+export class RuleSetEdition {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') ruleSetKey!: string
+  @Column('varchar') part!: 'set' | 'practice'
+  @Column('int') no!: number
+  @Column('longtext', { nullable: true }) body!: string | null
+  @Column('varchar') note!: string
+  @Column('int') createdBy!: number
+  @Column('varchar') createdAt!: string
+}
+
+export const docketEntities = [
+  TriggerEvent,
+  DocketEntry,
+  DocketHistory,
+  CourtClosure,
+  DocketChange,
+  DocketReminder,
+  EntryReminderChoice,
+  ReminderChoice,
+  ReportSchedule,
+  ReportScheduleTo,
+  RuleSetEdition,
+]

@@ -21,6 +21,38 @@ export class Firm {
   @Column('varchar') matterPattern!: string
   @Column('varchar') calendarDomain!: string
   @Column('varchar') workDays!: string
+  @Column('varchar') letterLine!: string
+  @Column('varchar') letterEmail!: string
+  @Column('varchar') letterWeb!: string
+  @Column('varchar') letterFoot!: string
+  @Column('varchar') usualLeads!: string
+  @Column('varchar') strictLeads!: string
+  @Column('char') lettersFrom!: string
+  @Column('varchar') mailName!: string
+  @Column('varchar') mailAddress!: string
+  @Column('varchar') mailHost!: string
+  @Column('smallint') mailPort!: number
+  @Column('varchar') mailSecurity!: 'none' | 'starttls' | 'tls'
+  @Column('varchar') mailUser!: string
+  @Column('varchar') mailPassword!: string
+  @Column('varchar') filingAddress!: string
+  @Column('varchar') reminderDays!: string
+  @Column('varchar') timeFields!: string
+  @Column('varchar') taxNumber!: string
+  @Column('int', { nullable: true }) remindBy!: number | null
+  @Column('varchar', { nullable: true }) remindedOn!: Day | null
+  @Column('varchar') billGroup!: 'none' | 'person' | 'day' | 'activity'
+  @Column('boolean') billSummary!: boolean
+  @Column('boolean') billTrust!: boolean
+  @Column('boolean') billSlip!: boolean
+  @Column('varchar') flatFeeInAdvance!: 'trust' | 'income'
+  @Column('char') yearEnd!: string
+  @Column('tinyint') weekEnds!: number
+  @Column('bigint') receiptFee!: number
+  @Column('varchar') receiptFeeTo!: string
+  @Column('int', { nullable: true }) taxSoftBasisPoints!: number | null
+  @Column('int', { nullable: true }) taxHardBasisPoints!: number | null
+  @Column('varchar') paymentOrder!: string
 }
 
 @Entity('user_account')
@@ -36,6 +68,9 @@ export class UserAccount {
   @Column('varchar', { nullable: true }) leftOn!: Day | null
   @Column('smallint') dayGoalMinutes!: number
   @Column('boolean') mayOverrideClearing!: boolean
+  @Column('varchar') zone!: string
+  @Column('varchar') workFrom!: string
+  @Column('varchar') workTo!: string
 }
 
 @Entity('user_rate')
@@ -61,4 +96,95 @@ export class ClearingDays {
   @Column('tinyint') courtDays!: number
 }
 
-export const firmEntities = [Firm, UserAccount, UserRate, Activity, ClearingDays]
+@Entity('absence')
+export class Absence {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') userId!: number
+  @Column('varchar') kind!: 'leave' | 'departure'
+  @Column('varchar') fromDay!: Day
+  @Column('varchar', { nullable: true }) toDay!: Day | null
+  @Column('int') madeBy!: number
+  @Column('varchar') madeAt!: string
+  @Column('varchar', { nullable: true }) endedAt!: string | null
+  @Column('longtext', { nullable: true }) gives!: string | null
+  @Column('varchar', { nullable: true }) begunAt!: string | null
+}
+
+@Entity('area_procedure')
+export class AreaProcedure {
+  @PrimaryColumn('int') areaId!: number
+  @PrimaryColumn('int') procedureId!: number
+}
+
+@Entity('area_team')
+export class AreaTeam {
+  @PrimaryColumn('int') areaId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('varchar') role!: string
+}
+
+@Entity('backup')
+export class Backup {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') wantedAt!: string
+  @Column('int', { nullable: true }) userId!: number | null
+  @Column('varchar', { nullable: true }) endedAt!: string | null
+  @Column('varchar') state!: 'wanted' | 'running' | 'done' | 'failed'
+  @Column('varchar') name!: string
+  @Column('varchar') place!: string
+  @Column('bigint') size!: number
+  @Column('int') tables!: number
+  @Column('bigint') rowCount!: number
+  @Column('int') files!: number
+  @Column('varchar', { nullable: true }) triedAt!: string | null
+  @Column('boolean') restored!: boolean
+  @Column('varchar') words!: string
+}
+
+@Entity('contact_kind_listed')
+export class ContactKindListed {
+  @PrimaryColumn('varchar') kind!: string
+  @Column('smallint') ordinal!: number
+}
+
+@Entity('firm_holiday')
+export class FirmHoliday {
+  @PrimaryColumn('varchar') day!: Day
+  @Column('varchar') name!: string
+}
+
+@Entity('handed_over')
+export class HandedOver {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') absenceId!: number
+  @Column('varchar') what!: 'lead' | 'team' | 'date' | 'task' | 'paper' | 'review'
+  @Column('int') subjectId!: number
+  @Column('int') toId!: number
+  @Column('longtext') was!: string
+  @Column('varchar', { nullable: true }) givenBackAt!: string | null
+}
+
+@Entity('listed_fee')
+export class ListedFee {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') name!: string
+  @Column('int', { nullable: true }) areaId!: number | null
+  @Column('longtext') portions!: string
+  @Column('boolean') retired!: boolean
+}
+
+export const firmEntities = [
+  Firm,
+  UserAccount,
+  UserRate,
+  Activity,
+  ClearingDays,
+  Absence,
+  AreaProcedure,
+  AreaTeam,
+  Backup,
+  ContactKindListed,
+  FirmHoliday,
+  HandedOver,
+  ListedFee,
+]

@@ -1,6 +1,7 @@
 import { aFewTries, area, jobKind } from '../platform/area'
 import { importRoutes } from './routes'
 import { loadTried, tryRows } from './service'
+import { importEntities } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -10,6 +11,7 @@ declare module '../platform/area' {
 
 export const imports = area({
   name: 'imports',
+  entities: importEntities,
   routes: { imports: importRoutes },
   jobs: {
     'try import': jobKind<{ id: number }>({

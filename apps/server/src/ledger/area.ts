@@ -10,6 +10,10 @@ import { bankRoutes } from './bank/routes'
 import { ledgerEntities } from './entities'
 import { booksRoutes, checkRoutes, setUpAccounts, trustRoutes } from './routes'
 import { lastCheck, runStandingCheck } from './standing-check'
+import { actEntities } from './acts/entities'
+import { bankEntities } from './bank/entities'
+import { bookEntities } from './books/entities'
+import { checkEntities } from './check-entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -25,7 +29,7 @@ declare module '../platform/area' {
 
 export const ledger = area({
   name: 'ledger',
-  entities: ledgerEntities,
+  entities: [...ledgerEntities, ...actEntities, ...bankEntities, ...bookEntities, ...checkEntities],
   appendOnly: [
     'journal',
     'journal_line',

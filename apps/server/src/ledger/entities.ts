@@ -29,12 +29,12 @@ export class BankAccount {
   /** Whose money a separate account holds, and when it matures. */
   @Column('int', { nullable: true }) clientId!: number | null
   @Column('varchar', { nullable: true }) maturesOn!: Day | null
-  @Column('int') staleDays!: number
-  @Column('int') unclaimedDays!: number
+  @Column('smallint') staleDays!: number
+  @Column('smallint') unclaimedDays!: number
   /** Whether what goes out of it is approved by a second person. */
   @Column('boolean') twoPeople!: boolean
   /** Days within which a movement of the bank is near one of the book. */
-  @Column('int') nearDays!: number
+  @Column('tinyint') nearDays!: number
   /** Whether checks go into a print job of whoever posts them, at once. */
   @Column('boolean') printAtOnce!: boolean
 }
@@ -207,6 +207,13 @@ export class StandingCheck {
   @Column('longtext') detail!: string
 }
 
+@Entity('ledger_day')
+export class LedgerDay {
+  @PrimaryColumn('int') ledgerId!: number
+  @PrimaryColumn('varchar') day!: Day
+  @Column('bigint') balance!: number
+}
+
 export const ledgerEntities = [
   Account,
   BankAccount,
@@ -224,4 +231,5 @@ export const ledgerEntities = [
   CheckNumber,
   LedgerHold,
   StandingCheck,
+  LedgerDay,
 ]

@@ -12,6 +12,7 @@ export class PracticeArea {
   @Column('tinyint') staffPapers!: number
   @Column('tinyint') staffMoney!: number
   @Column('tinyint') staffTrust!: number
+  @Column('boolean') retired!: boolean
 }
 
 @Entity('stage')
@@ -67,6 +68,7 @@ export class Matter {
   @Column('int') version!: number
   @Column('bigint', { nullable: true }) conflictCheckId!: number | null
   @Column('varchar') activeOn!: Day
+  @Column('varchar') clientName!: string
 }
 
 @Entity('matter_party')
@@ -108,6 +110,8 @@ export class FeePortion {
   @Column('int', { nullable: true }) stageId!: number | null
   @Column('varchar', { nullable: true }) earnedOn!: Day | null
   @Column('int', { nullable: true }) billId!: number | null
+  @Column({ type: 'bigint', nullable: true, insert: false, update: false }) openAmount!: number | null
+  @Column('boolean') added!: boolean
 }
 
 @Entity('client_rate')
@@ -117,4 +121,94 @@ export class ClientRate {
   @Column('bigint') rate!: number
 }
 
-export const matterEntities = [PracticeArea, Stage, MatterStage, Matter, MatterParty, MatterTeam, FeePortion, ClientRate]
+@Entity('contingent_fee')
+export class ContingentFee {
+  @PrimaryColumn('int') matterId!: number
+  @Column('varchar') feeOf!: 'gross' | 'net of costs'
+}
+
+@Entity('contingent_stage')
+export class ContingentStage {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('tinyint') ordinal!: number
+  @Column('varchar') label!: string
+  @Column('int') numerator!: number
+  @Column('int') denominator!: number
+}
+
+@Entity('matter_arrangement')
+export class MatterArrangement {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('varchar') fromDay!: Day
+  @Column('varchar') billing!: 'hourly' | 'flat' | 'mixed' | 'contingency' | 'no charge' | 'grant'
+  @Column('int') setBy!: number
+}
+
+@Entity('matter_client')
+export class MatterClient {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') contactId!: number
+}
+
+@Entity('matter_follow')
+export class MatterFollow {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') userId!: number
+}
+
+@Entity('matter_payer')
+export class MatterPayer {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('tinyint') ordinal!: number
+  @Column('int') contactId!: number
+  @Column('bigint', { nullable: true }) fixed!: number | null
+  @Column('smallint', { nullable: true }) basisPoints!: number | null
+}
+
+@Entity('matter_retainer')
+export class MatterRetainer {
+  @PrimaryColumn('int') matterId!: number
+  @Column('bigint') floorAmount!: number
+  @Column('bigint') fillTo!: number
+}
+
+@Entity('matter_screen')
+export class MatterScreen {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('int') userId!: number
+  @Column('varchar') reason!: string
+  @Column('varchar', { nullable: true }) since!: Day | null
+}
+
+@Entity('matter_tag')
+export class MatterTag {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('varchar') tag!: string
+}
+
+@Entity('matter_word')
+export class MatterWord {
+  @PrimaryColumn('varchar') word!: string
+  @PrimaryColumn('int') matterId!: number
+}
+
+export const matterEntities = [
+  PracticeArea,
+  Stage,
+  MatterStage,
+  Matter,
+  MatterParty,
+  MatterTeam,
+  FeePortion,
+  ClientRate,
+  ContingentFee,
+  ContingentStage,
+  MatterArrangement,
+  MatterClient,
+  MatterFollow,
+  MatterPayer,
+  MatterRetainer,
+  MatterScreen,
+  MatterTag,
+  MatterWord,
+]

@@ -1,6 +1,7 @@
 import { area } from '../platform/area'
 import { run } from '../platform/database'
 import { noteRoutes, viewRoutes } from './routes'
+import { noteEntities } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -10,6 +11,7 @@ declare module '../platform/area' {
 
 export const notes = area({
   name: 'notes',
+  entities: noteEntities,
   routes: { notes: noteRoutes, views: viewRoutes },
   acts: { note: { part: 'file', beyond: 'author' } },
   work: ['note'],

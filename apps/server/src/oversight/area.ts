@@ -2,6 +2,7 @@ import { area } from '../platform/area'
 import { figureJobs } from './long-spans'
 import { oversightRoutes } from './routes'
 import { sendDue, sending } from './schedules'
+import { oversightEntities } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -13,6 +14,7 @@ declare module '../platform/area' {
 /** What partners see of the whole firm: weeks, how work becomes money, reports, boards, decisions. */
 export const oversight = area({
   name: 'oversight',
+  entities: oversightEntities,
   migrations: [
     { name: '0053-oversight', file: new URL('./migrations/0053-oversight.sql', import.meta.url) },
     { name: '0057-flow', file: new URL('./migrations/0057-flow.sql', import.meta.url) },

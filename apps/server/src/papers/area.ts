@@ -13,6 +13,7 @@ import { clearUploads } from './uploads'
 import { paperRows } from './queries'
 import { indexMissing, indexPaper, papersNamed } from './search'
 import { makePdf, readPaper } from './viewing'
+import { searchEntities } from './search/entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -25,7 +26,7 @@ const dayMs = 86_400_000
 
 export const papers = area({
   name: 'papers',
-  entities: paperEntities,
+  entities: [...paperEntities, ...searchEntities],
   migrations: ['0023-papers', '0024-words'].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) })),
   routes: { papers: paperRoutes, filing: filingRoutes, templates: templateRoutes, outside: outsideRoutes },
   jobs: {

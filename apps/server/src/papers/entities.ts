@@ -39,6 +39,7 @@ export class Paper {
   @Column('int', { nullable: true }) deletedBy!: number | null
   @Column('varchar', { default: 'waiting' }) textState!: 'waiting' | 'done' | 'none' | 'failed'
   @Column('int', { default: 1 }) rowVersion!: number
+  @Column('longtext', { nullable: true }) madeWith!: string | null
 }
 
 @Entity('paper_version')
@@ -147,7 +148,7 @@ export class PaperLinkItem {
 
 @Entity('paper_link_visit')
 export class PaperLinkVisit {
-  @PrimaryGeneratedColumn('increment', { type: 'bigint' }) id!: number
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') linkId!: number
   @Column('int', { nullable: true }) paperId!: number | null
   @Column('varchar') what!: 'opened' | 'read' | 'sent'
@@ -238,7 +239,21 @@ export class PaperPreview {
   @Column('varchar') madeAt!: string
 }
 
-export const paperEntities = [
-  StandardFolder, PaperFolder, Paper, PaperVersion, PaperTag, PaperText, Upload, MailIn, FiledMessage, PaperOfMail,
-  PaperLink, PaperLinkItem, PaperLinkVisit, Template, TemplateVersion, TemplatePerson, TemplateSet, TemplateSetItem, PaperReview, PaperPreview,
-] // prettier-ignore
+@Entity('mail')
+export class FiledMail {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') messageKey!: string
+  @Column('varchar') toAddress!: string
+  @Column('varchar') toName!: string
+  @Column('varchar') subject!: string
+  @Column('text') body!: string
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('varchar') createdAt!: string
+  @Column('varchar', { nullable: true }) sentAt!: string | null
+  @Column('varchar', { nullable: true }) calendarMethod!: string | null
+  @Column('text', { nullable: true }) calendar!: string | null
+  @Column('int', { nullable: true }) fileId!: number | null
+  @Column('varchar', { nullable: true }) fileName!: string | null
+}
+
+export const paperEntities = [StandardFolder, PaperFolder, Paper, PaperVersion, PaperTag, PaperText, Upload, MailIn, FiledMessage, PaperOfMail, PaperLink, PaperLinkItem, PaperLinkVisit, Template, TemplateVersion, TemplatePerson, TemplateSet, TemplateSetItem, PaperReview, PaperPreview, FiledMail] // prettier-ignore

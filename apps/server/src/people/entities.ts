@@ -16,7 +16,7 @@ export class Contact {
   @Column('varchar', { nullable: true }) birthDate!: Day | null
   @Column('varchar') language!: string
   @Column('varchar') taxNumber!: string
-  @Column('char') uid!: string
+  @Column('char', { nullable: true }) uid!: string | null
   /** The person's own choice of pronouns, such as she/her; empty where it was not said. */
   @Column('varchar', { default: '' }) pronouns!: string
   @Column('int', { nullable: true }) mergedInto!: number | null
@@ -47,6 +47,7 @@ export class ConflictCheck {
   @Column('int') namesOnRecord!: number
   @Column('int') madeBy!: number
   @Column('varchar') madeAt!: string
+  @Column('bigint', { nullable: true }) supersededBy!: number | null
 }
 
 @Entity('conflict_hit')
@@ -66,4 +67,120 @@ export class ConflictHit {
   @Column('varchar', { nullable: true }) decidedAt!: string | null
 }
 
-export const peopleEntities = [Contact, ContactKind, ContactWord, ConflictCheck, ConflictHit]
+@Entity('contact_alias')
+export class ContactAlias {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') contactId!: number
+  @Column('varchar') kind!: 'former name' | 'nickname' | 'trading name' | 'also known as'
+  @Column('varchar') name!: string
+}
+
+@Entity('contact_merge')
+export class ContactMerge {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') keptId!: number
+  @Column('int') mergedId!: number
+  @Column('int') mergedBy!: number
+  @Column('varchar') mergedAt!: string
+  @Column('longtext') moved!: string
+}
+
+@Entity('contact_reach')
+export class ContactReach {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') contactId!: number
+  @Column('smallint') ordinal!: number
+  @Column('varchar') what!: 'e-mail' | 'phone' | 'address' | 'tax number'
+  @Column('varchar') label!: string
+  @Column('varchar') value!: string
+  @Column('varchar') normalized!: string
+}
+
+@Entity('contact_relation')
+export class ContactRelation {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') fromId!: number
+  @Column('int') toId!: number
+  @Column('varchar') kind!: string
+  @Column('varchar') title!: string
+}
+
+@Entity('enquiry')
+export class Enquiry {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') contactId!: number
+  @Column('text') about!: string
+  @Column('longtext') adverse!: string
+  @Column('varchar') source!: string
+  @Column('varchar') nextStep!: string
+  @Column('varchar', { nullable: true }) nextOn!: Day | null
+  @Column('varchar', { nullable: true }) consultOn!: Day | null
+  @Column('varchar', { nullable: true }) consultAt!: string | null
+  @Column('smallint', { nullable: true }) consultMinutes!: number | null
+  @Column('bigint', { nullable: true }) consultFee!: number | null
+  @Column('int', { nullable: true }) areaId!: number | null
+  @Column('varchar') state!: 'open' | 'matter' | 'declined'
+  @Column('varchar') reason!: string
+  @Column('int', { nullable: true }) matterId!: number | null
+  @Column('bigint', { nullable: true }) conflictCheckId!: number | null
+  @Column('int') ownerId!: number
+  @Column('int') takenBy!: number
+  @Column('varchar') createdAt!: string
+  @Column('varchar', { nullable: true }) settledAt!: string | null
+}
+
+@Entity('merge_request')
+export class MergeRequest {
+  @PrimaryColumn('int') keptId!: number
+  @PrimaryColumn('int') mergedId!: number
+  @Column('int') askedBy!: number
+  @Column('varchar') askedAt!: string
+}
+
+@Entity('name_posting')
+export class NamePosting {
+  @PrimaryColumn('int') wordId!: number
+  @PrimaryColumn('int') nameId!: number
+}
+
+@Entity('name_spelling')
+export class NameSpelling {
+  @PrimaryColumn('varchar') spelling!: string
+  @PrimaryColumn('int') wordId!: number
+}
+
+@Entity('name_word')
+export class NameWord {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') word!: string
+  @Column('varchar') sound!: string
+  @Column('varchar') otherSound!: string
+}
+
+@Entity('recorded_name')
+export class RecordedName {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int', { nullable: true }) contactId!: number | null
+  @Column('int', { nullable: true }) enquiryId!: number | null
+  @Column('varchar') what!: string
+  @Column('varchar') name!: string
+  @Column('varchar') normalized!: string
+}
+
+export const peopleEntities = [
+  Contact,
+  ContactKind,
+  ContactWord,
+  ConflictCheck,
+  ConflictHit,
+  ContactAlias,
+  ContactMerge,
+  ContactReach,
+  ContactRelation,
+  Enquiry,
+  MergeRequest,
+  NamePosting,
+  NameSpelling,
+  NameWord,
+  RecordedName,
+]

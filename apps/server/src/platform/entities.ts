@@ -42,6 +42,10 @@ export class Job {
   @Column('varchar') runAfter!: string
   @Column('varchar') createdAt!: string
   @Column('int') userId!: number
+  @Column('tinyint') attempts!: number
+  @Column('tinyint') progress!: number
+  @Column('longtext', { nullable: true }) result!: string | null
+  @Column('varchar', { nullable: true }) error!: string | null
 }
 
 @Entity('counter')
@@ -50,5 +54,37 @@ export class Counter {
   @Column('int') value!: number
 }
 
+@Entity('idempotency')
+export class Idempotency {
+  @PrimaryColumn('int') userId!: number
+  @PrimaryColumn('varchar') idempotencyKey!: string
+  @Column('char') bodyHash!: string
+  @Column('longtext', { nullable: true }) response!: string | null
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('mail_file')
+export class MailFile {
+  @PrimaryColumn('varchar') messageKey!: string
+  @PrimaryColumn('tinyint') ordinal!: number
+  @Column('bigint') fileId!: number
+  @Column('varchar') name!: string
+}
+
+@Entity('sign_in_guard')
+export class SignInGuard {
+  @PrimaryColumn('varchar') name!: string
+  @Column('int') tries!: number
+  @Column('varchar') lastAt!: string
+  @Column('varchar') freeAt!: string
+}
+
+@Entity('sign_in_known')
+export class SignInKnown {
+  @PrimaryColumn('int') userId!: number
+  @PrimaryColumn('varchar') address!: string
+  @Column('varchar') lastAt!: string
+}
+
 /** Tables of the house itself; those of an area come with it. */
-export const houseEntities = [Session, AuditLog, StoredFile, Job, Counter]
+export const houseEntities = [Session, AuditLog, StoredFile, Job, Counter, Idempotency, MailFile, SignInGuard, SignInKnown]

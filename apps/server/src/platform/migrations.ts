@@ -51,4 +51,5 @@ export const firstMigrations: SqlMigration[] = [
   '0017-docket-days',
   '0018-set-up',
   '0063-jobs-by-kind',
+  '0068-no-steps',
 ].map((name) => ({ name, file: new URL(`./migrations/${name}.sql`, import.meta.url) }))

@@ -55,6 +55,43 @@ export class Task {
   @Column('varchar', { nullable: true }) doneAt!: string | null
   @Column('int', { nullable: true }) doneBy!: number | null
   @Column('varchar') createdAt!: string
+  @Column('int') version!: number
 }
 
-export const taskEntities = [ProcedureDef, ProcedureVersion, ProcedureRun, Task]
+@Entity('task_comment')
+export class TaskComment {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') taskId!: number
+  @Column('int') authorId!: number
+  @Column('varchar') text!: string
+  @Column('varchar') createdAt!: string
+}
+
+@Entity('task_item')
+export class TaskItem {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int') taskId!: number
+  @Column('smallint') ordinal!: number
+  @Column('varchar') text!: string
+  @Column('boolean') done!: boolean
+}
+
+@Entity('task_paper')
+export class TaskPaper {
+  @PrimaryColumn('int') taskId!: number
+  @PrimaryColumn('int') paperId!: number
+}
+
+@Entity('task_person')
+export class TaskPerson {
+  @PrimaryColumn('int') taskId!: number
+  @PrimaryColumn('int') userId!: number
+}
+
+@Entity('task_wait')
+export class TaskWait {
+  @PrimaryColumn('int') taskId!: number
+  @PrimaryColumn('int') waitsFor!: number
+}
+
+export const taskEntities = [ProcedureDef, ProcedureVersion, ProcedureRun, Task, TaskComment, TaskItem, TaskPaper, TaskPerson, TaskWait]

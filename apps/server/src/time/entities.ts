@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('timer')
 export class Timer {
@@ -11,6 +11,7 @@ export class Timer {
   @Column('varchar', { nullable: true }) runningSince!: string | null
   /** The day of its work, where that was said afterwards. */
   @Column('varchar', { nullable: true }) workedOn!: Day | null
+  @Column({ type: 'int', nullable: true, insert: false, update: false }) runningUser!: number | null
 }
 
 @Entity('time_entry')
@@ -36,8 +37,49 @@ export class TimeEntry {
   @Column('int', { nullable: true }) fundingId!: number | null
   @Column('boolean', { default: false }) privateAttorney!: boolean
   @Column('varchar', { nullable: true }) task!: string | null
-  @Column('varchar', { nullable: true }) startedAt!: string | null
-  @Column('varchar', { nullable: true }) endedAt!: string | null
+  @Column('char', { nullable: true }) startedAt!: string | null
+  @Column('char', { nullable: true }) endedAt!: string | null
+  @Column('boolean') covered!: boolean
+  @Column({ type: 'bigint', nullable: true, insert: false, update: false }) openAmount!: number | null
+  @Column({ type: 'boolean', nullable: true, insert: false, update: false }) waits!: boolean | null
 }
 
-export const timeEntities = [Timer, TimeEntry]
+@Entity('funding_source')
+export class FundingSource {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('varchar') name!: string
+  @Column('varchar', { nullable: true }) fromDay!: Day | null
+  @Column('varchar', { nullable: true }) toDay!: Day | null
+  @Column('boolean') retired!: boolean
+}
+
+@Entity('phrase')
+export class Phrase {
+  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
+  @Column('int', { nullable: true }) userId!: number | null
+  @Column('varchar') code!: string
+  @Column('varchar') text!: string
+}
+
+@Entity('role_rate')
+export class RoleRate {
+  @PrimaryColumn('int') matterId!: number
+  @PrimaryColumn('varchar') role!: string
+  @Column('bigint') rate!: number
+}
+
+@Entity('spelling_word')
+export class SpellingWord {
+  @PrimaryColumn('varchar') word!: string
+}
+
+@Entity('time_terms')
+export class TimeTerms {
+  @PrimaryColumn('varchar') owner!: 'matter' | 'client'
+  @PrimaryColumn('int') ownerId!: number
+  @Column('tinyint', { nullable: true }) unitMinutes!: number | null
+  @Column('varchar', { nullable: true }) rounding!: 'up' | 'nearest' | null
+  @Column('int', { nullable: true }) fundingId!: number | null
+}
+
+export const timeEntities = [Timer, TimeEntry, FundingSource, Phrase, RoleRate, SpellingWord, TimeTerms]

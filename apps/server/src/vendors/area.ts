@@ -1,6 +1,7 @@
 import { area } from '../platform/area'
 import { enterAllDue } from './recurring'
 import { vendorRoutes } from './routes'
+import { vendorEntities } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -11,6 +12,7 @@ declare module '../platform/area' {
 /** Vendors of the firm, their bills, and paying them. */
 export const vendors = area({
   name: 'vendors',
+  entities: vendorEntities,
   migrations: [{ name: '0048-vendors', file: new URL('./migrations/0048-vendors.sql', import.meta.url) }],
   routes: { vendors: vendorRoutes },
   acts: { 'vendor bill': { part: null, beyond: 'books.see' } },
