@@ -8,7 +8,8 @@ import type { Ctx } from '../platform/context'
 import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
-import { UserAccount, UserRate } from './entities'
+import { UserRate } from './entities'
+import { UserAccount } from '../platform/shared-entities'
 
 export async function people(ctx: Ctx) {
   const m = ctx.db.manager

@@ -7,11 +7,13 @@ import type { Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { refused } from '../platform/problem'
 import { Account, BankAccount } from '../ledger/entities'
-import { PracticeArea, Stage } from '../matters/entities'
+import { Stage } from '../matters/entities'
+import { PracticeArea } from '../platform/shared-entities'
 import type { Grants } from '@heron/contract'
 import type { StepDue } from '@heron/core/tasks'
 import { saveProcedure } from '../tasks'
-import { Activity, ClearingDays, Firm, UserAccount, UserRate } from './entities'
+import { Activity, UserRate } from './entities'
+import { ClearingDays, Firm, UserAccount } from '../platform/shared-entities'
 
 export interface FirmPlan {
   firm: {

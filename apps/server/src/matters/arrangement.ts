@@ -9,7 +9,8 @@ import { may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { FeePortion, Matter } from './entities'
+import { FeePortion } from './entities'
+import { Matter } from '../platform/shared-entities'
 
 async function judgeStages(m: EntityManager, areaId: number | null, portions: readonly PortionIn[]) {
   const wanted = portions.flatMap((p, i) => (p.stageId ? [{ i, id: p.stageId }] : []))

@@ -7,7 +7,7 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, run, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
-import { Matter } from './entities'
+import { Matter } from '../platform/shared-entities'
 
 /** What the areas still have open on it: what blocks comes first. */
 async function findings(m: EntityManager, ctx: Ctx, id: number): Promise<OpenEnd[]> {

@@ -1,19 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import type { Arrangement } from '@heron/core/billing'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
-
-@Entity('practice_area')
-export class PracticeArea {
-  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') name!: string
-  @Column('varchar', { nullable: true }) ruleSetKey!: string | null
-  @Column('tinyint') staffFile!: number
-  @Column('tinyint') staffDocket!: number
-  @Column('tinyint') staffPapers!: number
-  @Column('tinyint') staffMoney!: number
-  @Column('tinyint') staffTrust!: number
-  @Column('boolean') retired!: boolean
-}
 
 @Entity('stage')
 export class Stage {
@@ -31,44 +17,6 @@ export class MatterStage {
   @Column('int') stageId!: number
   @Column('varchar') fromDay!: Day
   @Column('int') setBy!: number
-}
-
-@Entity('matter')
-export class Matter {
-  @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
-  @Column('varchar') number!: string
-  @Column('varchar') name!: string
-  @Column('varchar') shortName!: string
-  @Column('varchar') kind!: 'client' | 'firm' | 'practice'
-  @Column('int') clientId!: number
-  @Column('int', { nullable: true }) areaId!: number | null
-  @Column('int', { nullable: true }) stageId!: number | null
-  @Column('varchar') openedOn!: Day
-  @Column('varchar', { nullable: true }) closedOn!: Day | null
-  @Column('text') description!: string
-  @Column('varchar') court!: string
-  @Column('varchar') caseNumber!: string
-  @Column('varchar') ourSide!: string
-  @Column('varchar', { nullable: true }) ruleSetKey!: string | null
-  @Column('varchar') facts!: string
-  @Column('int') leadId!: number
-  @Column('varchar') billing!: Arrangement
-  @Column('int', { nullable: true }) billToId!: number | null
-  @Column('varchar') access!: 'firm' | 'team'
-  @Column('tinyint') staffFile!: number
-  @Column('tinyint') staffDocket!: number
-  @Column('tinyint') staffPapers!: number
-  @Column('tinyint') staffMoney!: number
-  @Column('tinyint') staffTrust!: number
-  @Column('varchar') secondNumber!: string
-  @Column('int', { nullable: true }) judgeId!: number | null
-  @Column('int', { nullable: true }) originatingId!: number | null
-  @Column('int', { nullable: true }) enquiryId!: number | null
-  @Column('varchar') closingNote!: string
-  @Column('int') version!: number
-  @Column('bigint', { nullable: true }) conflictCheckId!: number | null
-  @Column('varchar') activeOn!: Day
-  @Column('varchar') clientName!: string
 }
 
 @Entity('matter_party')
@@ -193,10 +141,8 @@ export class MatterWord {
 }
 
 export const matterEntities = [
-  PracticeArea,
   Stage,
   MatterStage,
-  Matter,
   MatterParty,
   MatterTeam,
   FeePortion,

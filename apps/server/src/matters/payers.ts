@@ -6,7 +6,7 @@ import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, rows, run, work } from '../platform/database'
-import { Matter } from './entities'
+import { Matter } from '../platform/shared-entities'
 
 /** Those among whom a matter's bills are split, in order; none where whom to bill bears all. */
 export async function payersOf(m: EntityManager, matterId: number) {

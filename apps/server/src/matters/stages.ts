@@ -5,7 +5,8 @@ import type { Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { reachedByStage } from './arrangement'
-import { Matter, MatterStage, Stage } from './entities'
+import { MatterStage, Stage } from './entities'
+import { Matter } from '../platform/shared-entities'
 
 /** Keeps since when a matter stands at a stage. */
 export const stageReached = (m: EntityManager, ctx: Ctx, matterId: number, stageId: number, fromDay = ctx.clock.today()) =>

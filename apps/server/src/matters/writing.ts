@@ -3,7 +3,7 @@ import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { fieldFault } from '../platform/problem'
-import { Matter } from './entities'
+import { Matter } from '../platform/shared-entities'
 import { indexMatters } from './words'
 
 type Write = (m: EntityManager, ctx: Ctx, at: { matterId: number }, text: string) => Promise<void>

@@ -3,6 +3,7 @@ import type { Config } from './config'
 import { instant, type Ctx } from './context'
 import { areas, gather } from './area'
 import { houseEntities } from './entities'
+import { sharedEntities } from './shared-entities'
 import { migrationClass, firstMigrations } from './migrations'
 import { errno, fromDatabase, Problem } from './problem'
 
@@ -45,7 +46,7 @@ export function dataSource(db: Config['db']): DataSource {
     bigNumberStrings: false,
     poolSize: db.pool,
     namingStrategy: new SnakeNames(),
-    entities: [...houseEntities, ...areas().flatMap((a) => [...(a.entities ?? [])])],
+    entities: [...houseEntities, ...sharedEntities, ...areas().flatMap((a) => [...(a.entities ?? [])])],
     migrations: [...firstMigrations, ...gather((a) => a.migrations)].map(migrationClass),
     migrationsTransactionMode: 'none',
     // Where a statement was asked from is told by TypeORM's own error; taking it down for each statement costs more than it tells.
