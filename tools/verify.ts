@@ -52,16 +52,21 @@ async function browserTests() {
   unsteady.push(...result.unsteady)
 }
 
-await Promise.all([
-  check('types', 'npm', ['run', '--silent', 'types']),
-  check('lint', 'npm', ['run', '--silent', 'lint']).then(() => check('direction of imports', 'npm', ['run', '--silent', 'imports'])),
-])
-// The tests of the server run one after another; meanwhile the demo firm is loaded for the browser.
-const seeding = seededFirm(join(dir, 'e2e'))
+/** What only reads the source, one after another. */
+async function readings() {
+  await check('types', 'npm', ['run', '--silent', 'types'])
+  await check('lint', 'npm', ['run', '--silent', 'lint'])
+  await check('direction of imports', 'npm', ['run', '--silent', 'imports'])
+}
+// The tests of the server run one after another; meanwhile the source is read, and the demo firm is loaded for the browser.
+const read = readings()
+const seeding = read.then(() => {
+  buildPages()
+  return seededFirm(join(dir, 'e2e'))
+})
 seeding.catch(() => undefined)
 await unitTests()
 await seeding
-buildPages()
 await check('size of the first load', process.execPath, ['--import', 'tsx', 'tools/page-size.ts'])
 await browserTests()
 rmSync(dir, { recursive: true, force: true })

@@ -9,6 +9,7 @@ import { FileStore } from './platform/files'
 import { buildApp } from './platform/http'
 import { watchConnections } from './platform/gone'
 import { startWorker } from './platform/jobs'
+import { Live } from './platform/live'
 import { useMailServer } from './platform/mail'
 import { useProcessor } from './platform/processor'
 import { useSite } from './platform/site'
@@ -33,7 +34,8 @@ export async function startServer(config: Config): Promise<Running> {
   const [firm] = (await db.query(`SELECT zone FROM firm`)) as { zone: string }[]
   if (firm) base.clock.standIn?.(firm.zone)
   watchConnections(db)
-  const app = buildApp(base, router, log, config.web, config.http)
+  const live = new Live(base, log)
+  const app = buildApp(base, router, log, config.web, config.http, live)
   const server = await new Promise<Server>((resolve, reject) => {
     const s = app.listen(config.port, '127.0.0.1', (error) => (error ? reject(error) : resolve(s)))
     // A head or a body that trickles in does not hold a place for ever.
@@ -52,6 +54,7 @@ export async function startServer(config: Config): Promise<Running> {
     base,
     stop: async () => {
       await stopSchedules()
+      live.stop()
       server.closeAllConnections()
       await new Promise((done) => server.close(done))
       await stopWorker()

@@ -18,7 +18,7 @@ interface Layer {
   route?: { path: string; methods: Record<string, boolean> }
 }
 /** Routes besides the contract: they show no data of the firm. */
-const open = ['GET /health', 'GET /api/openapi.json', 'GET /{*page}']
+const open = ['GET /health', 'GET /api/live', 'GET /api/openapi.json', 'GET /{*page}']
 
 let office: Office
 const people = {} as Record<'nobody' | 'noor' | 'billie' | 'jun' | 'orla' | 'sable' | 'ferdi', Person>

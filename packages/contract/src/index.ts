@@ -64,7 +64,7 @@ export * from './names'
 export * from './rights'
 export { moneyRefusals, refusalCodes, type RefusalCode } from './refusals'
 export type { RouteMeta } from './base'
-export type { Me } from './shell'
+export type { Me, Told } from './shell'
 export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn } from './people'
 export { type FieldGroupOut, type FieldIn, type FieldOwner, type FieldValues } from './fields'
 export {
@@ -72,6 +72,7 @@ export {
   conflictStates,
   sides,
   teamRoles,
+  type TeamRole,
   type MatterChange,
   type MatterFilter,
   type MatterIn,

@@ -10,6 +10,7 @@ import { agreedStep } from './tasks'
 export const sides = ['ours', 'adverse', 'other'] as const
 /** Roles on a matter's team. The lead answers for it; `outside` is of counsel or co-counsel. */
 export const teamRoles = ['lead', 'lawyer', 'paralegal', 'assistant', 'outside'] as const
+export type TeamRole = (typeof teamRoles)[number]
 
 const level = z.number().int().min(0).max(2)
 export const grants = z

@@ -12,6 +12,12 @@ const me = z.object({
   mayOverride: z.boolean(),
 })
 export type Me = z.infer<typeof me>
+/** One event of `/api/live`, where a page that stands open hears what others did: of which matters and areas, as far as it may see. */
+export interface Told {
+  matters: number[]
+  areas: string[]
+}
+
 export const shell = {
   session: route('public', 'GET', '/session', 'Who is signed in, if anyone').output(
     z.object({

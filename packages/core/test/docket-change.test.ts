@@ -383,6 +383,13 @@ describe('always', () => {
       { numRuns: 60 },
     )
   })
+  it('a date that stays says how its rule counts now, also where that comes to the same day by another way', () => {
+    const events = [1, 2].map((id) => trigger(id, 'pretrial-disclosures-made', '2026-06-01'))
+    const met = docketed(federal, [...events, trigger(3, 'trial-set', '2026-06-01')], () => ({ mark: 'met' }))
+    const after = applyAct(applyAct(met, move(1, '2026-06-05'), federal), move(2, '2026-06-06'), federal)
+    const objections = after.entries.find((e) => e.key === 'disclosure-objections')!
+    expect([objections.day, objections.trace[0]!.date]).toEqual(['2026-06-15', '2026-06-06'])
+  })
   it('nothing that is kept ever moves', () => {
     fc.assert(
       fc.property(acts, ([before, one, two]) => {

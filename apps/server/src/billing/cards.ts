@@ -1,6 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import { randomBytes } from 'node:crypto'
-import { cardEventKinds, chargeState, settlementName, type CardEventKind } from '@heron/core/billing'
+import { cardEventKinds, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
@@ -8,7 +8,7 @@ import { accountFor, move, operatingBank, settledTogether } from '../ledger'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { lockRow, row, run, work } from '../platform/database'
 import { openOf } from '../platform/figures'
 import { sendMail } from '../platform/mail'
 import { notFound, Problem, refused } from '../platform/problem'
@@ -18,6 +18,8 @@ import { beginCall, callEvent, openCall, type LinkedCall } from './calls/paying'
 import { hashed } from './pay-links'
 import { receivePayment, reversePayment } from './payments'
 import { receiptLetter, sendReceipt } from './statements'
+import { CardCharge, CardEvent, PayLink } from './card-entities'
+import { UserAccount } from '../platform/shared-entities'
 
 /** Charges that one link may begin and not end: a page that is loaded again and again begins no thousands of them. */
 const mostBegun = 30
@@ -61,8 +63,7 @@ const asMaker = (m: EntityManager, ctx: Ctx, linkId: number): Promise<Ctx> =>
 export const openPaying = (ctx: Ctx, token: string) =>
   work(ctx, async (m) => {
     const call = await linkedCall(m, token)
-    const going = async (linkId: number) =>
-      Boolean(await row(m, `SELECT 1 FROM card_charge WHERE link_id = ? AND state = 'begun' LIMIT 1`, [linkId]))
+    const going = async (linkId: number) => m.existsBy(CardCharge, { linkId, state: 'begun' })
     if (call) {
       const c = await openCall(m, await asMaker(m, ctx, call.linkId), call)
       const open = c.state === 'withdrawn' ? 0 : Math.max(0, c.amount - c.paid)
@@ -91,18 +92,14 @@ export const beginPaying = (ctx: Ctx, token: string): Promise<{ url: string }> =
     }
     const bill = await linked(m, token)
     if (bill.open <= 0) throw refused('nothing-open', 'This bill is paid. Thank you.')
-    await rows(m, `SELECT id FROM pay_link WHERE id = ? FOR UPDATE`, [bill.linkId])
+    await lockRow(m, PayLink, bill.linkId)
     // A page left and opened again goes on with the charge that was begun, as long as the amount is the same.
-    const begun = await rows<{ id: string; amount: number }>(
-      m,
-      `SELECT id, amount FROM card_charge WHERE link_id = ? AND state = 'begun'`,
-      [bill.linkId],
-    )
+    const begun = await m.find(CardCharge, { select: { id: true, amount: true }, where: { linkId: bill.linkId, state: 'begun' } })
     if (begun.length >= mostBegun) throw refused('too-many-begun', 'Too many payments were begun by this link. Please ask the firm for a new one.') // prettier-ignore
     let id = begun.find((c) => c.amount === bill.open)?.id
     if (!id) {
       id = randomBytes(12).toString('hex')
-      await run(m, `INSERT INTO card_charge (id, link_id, bill_id, amount, begun_at) VALUES (?, ?, ?, ?, ?)`, [id, bill.linkId, bill.billId, bill.open, instant(ctx.clock.now())]) // prettier-ignore
+      await m.insert(CardCharge, { id, linkId: bill.linkId, billId: bill.billId, amount: bill.open, begunAt: instant(ctx.clock.now()) }) // prettier-ignore
     }
     return to({ id, amount: bill.open }, bill, `Bill ${bill.number}`)
   })
@@ -153,7 +150,7 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
   }
   await work(ctx, async (m) => {
     // The charge alone is locked here; its payer and bill are by the payment, in their own order.
-    await rows(m, `SELECT id FROM card_charge WHERE id = ? FOR UPDATE`, [event.charge])
+    await lockRow(m, CardCharge, event.charge)
     const ofCall = await row<{
       id: string
       callId: number
@@ -184,9 +181,7 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
     )
     if (!charge) throw notFound('charge')
     if (!(await fresh(charge))) return
-    const kinds = (await rows<{ kind: CardEventKind }>(m, `SELECT kind FROM card_event WHERE charge_id = ?`, [charge.id])).map(
-      (e) => e.kind,
-    )
+    const kinds = (await m.find(CardEvent, { select: { kind: true, id: true }, where: { chargeId: charge.id } })).map((e) => e.kind)
     const state = chargeState(kinds)
     const own = await onBehalf(m, ctx, charge.madeBy)
     const today = ctx.clock.today()
@@ -270,7 +265,7 @@ export async function receiptOfLink(ctx: Ctx, { paymentId }: { paymentId: number
     throw error
   })
   if (!letter) return { sent: false }
-  const { name: firm, email } = (await row<{ name: string; email: string }>(ctx.db.manager, `SELECT name, email FROM user_account WHERE id = ?`, [ctx.actor.id]))! // prettier-ignore
+  const { name: firm, email } = (await ctx.db.manager.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: ctx.actor.id } }))! // prettier-ignore
   await work(ctx, (m) =>
     sendMail(m, ctx, {
       key: `paid by link ${paymentId}`,

@@ -3,7 +3,7 @@ import { PreBillComment } from './entities'
 import { headOf } from './pre-bills'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { Problem, refused } from '../platform/problem'
 
@@ -34,8 +34,7 @@ export const comment = (ctx: Ctx, preBillId: number, text: string): Promise<{ id
     if (!may(ctx.actor, 'bills.review')) throw new Problem(403, 'not-allowed', 'Who reviews bills comments on them.')
     const count = await m.countBy(PreBillComment, { preBillId })
     if (count >= 200) throw refused('taken', 'There are 200 comments on this pre-bill already. Talk to each other instead.')
-    const made = await m.insert(PreBillComment, { preBillId, userId: ctx.actor.id, at: instant(ctx.clock.now()), text })
-    const { id } = made.identifiers[0] as { id: number }
+    const id = await insertRow(m, PreBillComment, { preBillId, userId: ctx.actor.id, at: instant(ctx.clock.now()), text })
     const others = await rows<{ id: number }>(
       m,
       `SELECT u.id FROM user_account u WHERE u.active AND u.id <> ? AND (u.id = (SELECT x.lead_id FROM matter x WHERE x.id = ?) OR u.id = (SELECT p.created_by FROM pre_bill p WHERE p.id = ?)

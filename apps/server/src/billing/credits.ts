@@ -12,6 +12,7 @@ import { openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { openLines, orderOfFirm, standsFor, writeAllocations } from './allocations'
 import { lockPayment, moneyKinds, takenOff, type LockedPayment } from './payments'
+import { Contact } from '../people'
 
 const judgeDay = (ctx: Ctx, p: LockedPayment, day: Day) => {
   const wrong = faultOfPast(day, ctx.clock.today())
@@ -141,7 +142,7 @@ export function refundCredit(ctx: Ctx, id: number, use: Use): Promise<{ journalI
     judgeCredit(p, use.amount)
     const account = await accountFor(m)
     const bank = await operatingBank(m, use.bankAccountId)
-    const payer = await row<{ name: string }>(m, `SELECT name FROM contact WHERE id = ?`, [p.payerId])
+    const payer = await m.findOne(Contact, { select: { name: true, id: true }, where: { id: p.payerId } })
     const text = `Credit refunded to ${payer!.name}${use.reference ? `, ${use.reference}` : ''}`
     const journalId = await move(
       m,
@@ -179,7 +180,7 @@ export function creditToTrust(
     const bank = await operatingBank(m, use.bankAccountId)
     const account = await accountFor(m)
     const ledgerId = await ensureLedger(m, trust.id, { kind: 'client', clientId: p.payerId, matterId: use.matterId })
-    const payer = await row<{ name: string }>(m, `SELECT name FROM contact WHERE id = ?`, [p.payerId])
+    const payer = await m.findOne(Contact, { select: { name: true, id: true }, where: { id: p.payerId } })
     const text = `Credit of ${payer!.name} moved to trust`
     const { matterId, amount } = use
     const journalId = await move(

@@ -1,9 +1,11 @@
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { change, requireMatter, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, rows, run, work } from '../platform/database'
+import { insertMany, lockRow, rows, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { Matter, UserAccount } from '../platform/shared-entities'
+import { MatterFeeShare } from './entities'
 
 export interface FeeShare {
   userId: number
@@ -19,7 +21,11 @@ export const feeSharesOf = (m: EntityManager, matterId: number) =>
   )
 export async function feeShares(ctx: Ctx, matterId: number) {
   await requireMatter(ctx.db.manager, ctx, matterId, 'money')
-  const staff = await rows<{ id: number; name: string }>(ctx.db.manager, `SELECT id, name FROM user_account WHERE active ORDER BY name`)
+  const staff = await ctx.db.manager.find(UserAccount, {
+    select: { id: true, name: true },
+    where: { active: true },
+    order: { name: 'ASC' },
+  })
   return { shares: await feeSharesOf(ctx.db.manager, matterId), staff }
 }
 
@@ -28,14 +34,14 @@ export const setFeeShares = (ctx: Ctx, matterId: number, shares: readonly { user
   work(ctx, async (m) => {
     await requireOpenMatter(m, ctx, matterId, 'money')
     await requireMatter(m, ctx, matterId, 'money', change)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    await lockRow(m, Matter, matterId)
     const ids = shares.map((s) => s.userId)
     if (new Set(ids).size < ids.length) throw fieldFault('shares', 'Name each person once')
-    const known = ids.length ? await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?)`, [ids]) : []
+    const known = ids.length ? await m.find(UserAccount, { select: { id: true, name: true }, where: { id: In(ids) } }) : []
     if (known.length < ids.length) throw fieldFault('shares', 'Choose people of the firm')
     if (shares.length && shares.reduce((n, s) => n + s.basisPoints, 0) !== 10_000)
       throw fieldFault('shares', 'The parts make 100 % together')
-    await run(m, `DELETE FROM matter_fee_share WHERE matter_id = ?`, [matterId])
+    await m.delete(MatterFeeShare, { matterId })
     if (shares.length)
       await insertMany(m, 'matter_fee_share', ['matter_id', 'user_id', 'basis_points'], shares.map((s) => [matterId, s.userId, s.basisPoints])) // prettier-ignore
     const nameOf = new Map(known.map((k) => [k.id, k.name]))

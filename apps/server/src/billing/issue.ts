@@ -7,14 +7,15 @@ import { accountFor, move } from '../ledger'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, nextNumber, row, rows, run, work } from '../platform/database'
+import { insertRow, insertMany, lockRow, nextNumber, row, rows, run, work } from '../platform/database'
 import { letterheadOf, type FirmHead } from '../platform/pdf'
 import { heldOn } from '../platform/figures'
 import { fieldFault, Problem, refused } from '../platform/problem'
-import { Bill } from './entities'
+import { Bill, BillLine, PreBill } from './entities'
 import { feeSharesOf } from './fee-shares'
 import { termsOf } from './terms'
 import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
+import { Matter } from '../platform/shared-entities'
 
 /** What a bill keeps of the firm, the payer and the matter as they were on the day of issue. */
 export interface BillSnapshot {
@@ -144,7 +145,7 @@ async function sharesOf(m: EntityManager, matterId: number, lines: readonly Kept
 /** Keeps them with each flat line of a bill. */
 async function fixShares(m: EntityManager, billId: number, shares: Shares) {
   if (!shares.length) return
-  const flat = await rows<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat' ORDER BY ordinal`, [billId])
+  const flat = await m.find(BillLine, { select: { id: true }, where: { billId, kind: 'flat' }, order: { ordinal: 'ASC' } })
   if (!flat.length) return
   await insertMany(
     m,
@@ -225,7 +226,7 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
       subjectId: head.id,
     },
     async (journalId) => {
-      const made = await m.insert(Bill, {
+      const madeId = await insertRow(m, Bill, {
         number,
         matterId,
         preBillId: head.id,
@@ -247,7 +248,7 @@ async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day
         journalId,
         issuedBy: ctx.actor.id,
       })
-      billId = made.identifiers[0]!['id'] as number
+      billId = madeId
       type Values = (string | number | boolean | null)[]
       const lines = bill.lines.map((k, i): Values => {
         const l = k.line
@@ -366,14 +367,14 @@ export async function issueBillIn(m: EntityManager, ctx: Ctx, preBillId: number,
   const head = await headOf(m, ctx, preBillId, true)
   if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
   if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
-  await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [head.matterId])
+  await lockRow(m, Matter, head.matterId)
   const bills = await billsOf(m, head, preBillId)
   await judgeIssue(m, ctx, head, day, bills)
   const made: { id: number; number: string }[] = []
   for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))
   const [first, ...others] = made
   await takeSources(m, first!.id, bills[0]!.lines)
-  await run(m, `UPDATE pre_bill SET state = 'issued', bill_id = ? WHERE id = ?`, [first!.id, preBillId])
+  await m.update(PreBill, { id: preBillId }, { state: 'issued', billId: first!.id })
   await touchMatter(m, ctx, head.matterId)
   return { ...first!, others }
 }

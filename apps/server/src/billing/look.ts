@@ -1,7 +1,8 @@
 import type { BillLookIn } from '@heron/contract'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { row, work } from '../platform/database'
+import { Firm } from '../platform/shared-entities'
 
 /** How the firm's bills look beyond the letterhead. */
 export async function billLook(ctx: Ctx): Promise<BillLookIn> {
@@ -13,11 +14,6 @@ export async function billLook(ctx: Ctx): Promise<BillLookIn> {
 }
 export const changeBillLook = (ctx: Ctx, input: BillLookIn): Promise<void> =>
   work(ctx, async (m) => {
-    await run(m, `UPDATE firm SET bill_group = ?, bill_summary = ?, bill_trust = ?, bill_slip = ?`, [
-      input.group,
-      input.summary,
-      input.trust,
-      input.slip,
-    ])
+    await m.updateAll(Firm, { billGroup: input.group, billSummary: input.summary, billTrust: input.trust, billSlip: input.slip })
     await audit(m, ctx, { kind: 'set up', text: 'What bills show changed', subject: 'fee', subjectId: 0 })
   })

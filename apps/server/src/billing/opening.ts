@@ -4,8 +4,8 @@ import type { EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, run } from '../platform/database'
-import { Bill } from './entities'
+import { insertRow, insertMany, run } from '../platform/database'
+import { Bill, BillLine } from './entities'
 import { snapshotOf } from './issue'
 import { keepDocument } from './payments'
 
@@ -31,7 +31,7 @@ export async function openBill(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
   if (snapshot.look) snapshot.look.held = null
   let billId = 0
   await move(m, ctx, { day: asOf, kind: 'opening', memo: `Bill ${b.number} to ${snapshot.payer.name} moved in` }, async (journalId) => {
-    const made = await m.insert(Bill, {
+    const madeId = await insertRow(m, Bill, {
       number: b.number,
       matterId: b.matterId,
       preBillId: null,
@@ -50,7 +50,7 @@ export async function openBill(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
       journalId,
       issuedBy: ctx.actor.id,
     })
-    billId = made.identifiers[0]!['id'] as number
+    billId = madeId
     const parts = [
       ['flat', b.fees, 'Fees'],
       ['hard cost', b.costs, 'Costs'],
@@ -64,7 +64,7 @@ export async function openBill(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
         .filter(([, amount]) => amount)
         .map(([kind, amount, text], i) => [billId, i + 1, kind, '', `${text} of bill ${b.number}, still open`, amount, amount, false, 0, amount, kind === 'hard cost' ? amount : null, false]), // prettier-ignore
     )
-    const flat = await row<{ id: number }>(m, `SELECT id FROM bill_line WHERE bill_id = ? AND kind = 'flat'`, [billId])
+    const flat = await m.findOne(BillLine, { select: { id: true }, where: { billId, kind: 'flat' } })
     if (flat) await insertMany(m, 'bill_line_share', ['bill_line_id', 'timekeeper_id', 'weight'], [[flat.id, b.timekeeperId, 1]])
     return {
       lines: [

@@ -1,13 +1,14 @@
 import { createHash, randomBytes } from 'node:crypto'
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, row, rows, work } from '../platform/database'
 import { openOf } from '../platform/figures'
 import { notFound, refused } from '../platform/problem'
 import { processorInUse } from '../platform/processor'
 import { siteAddress } from '../platform/site'
+import { PayLink } from './card-entities'
 
 /** What is kept of the secret of a link. */
 export const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
@@ -44,13 +45,13 @@ export async function payLinksOf(ctx: Ctx, billId: number) {
 
 async function linkTo(m: EntityManager, ctx: Ctx, bill: { id: number; number: string; matterId: number }, origin: string) {
   const token = randomBytes(24).toString('base64url')
-  await run(m, `INSERT INTO pay_link (bill_id, token_hash, origin, made_by, made_at) VALUES (?, ?, ?, ?, ?)`, [
-    bill.id,
-    hashed(token),
-    origin.slice(0, 200),
-    ctx.actor.id,
-    instant(ctx.clock.now()),
-  ])
+  await m.insert(PayLink, {
+    billId: bill.id,
+    tokenHash: hashed(token),
+    origin: origin.slice(0, 200),
+    madeBy: ctx.actor.id,
+    madeAt: instant(ctx.clock.now()),
+  })
   const { id } = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
   await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} made`, matterId: bill.matterId, subject: 'bill', subjectId: bill.id }) // prettier-ignore
   return { id, url: `${origin}/pay/${token}` }
@@ -72,9 +73,9 @@ export async function linkInLetter(m: EntityManager, ctx: Ctx, billId: number): 
 
 export const endPayLink = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
-    const link = await row<{ billId: number }>(m, `SELECT bill_id AS billId FROM pay_link WHERE id = ? FOR UPDATE`, [id])
+    const link = await m.findOne(PayLink, { select: { billId: true, id: true }, where: { id }, ...locked(m) })
     if (!link) throw notFound('link')
-    const bill = await billOf(m, ctx, link.billId)
-    await run(m, `UPDATE pay_link SET ended_at = ? WHERE id = ? AND ended_at IS NULL`, [instant(ctx.clock.now()), id])
+    const bill = await billOf(m, ctx, link.billId!)
+    await m.update(PayLink, { id, endedAt: IsNull() }, { endedAt: instant(ctx.clock.now()) })
     await audit(m, ctx, { kind: 'shared', text: `Link to pay bill ${bill.number} ended`, matterId: bill.matterId, subject: 'bill', subjectId: bill.id }) // prettier-ignore
   })

@@ -3,23 +3,24 @@ import { faultOfPast, maxDay, type Day } from '@heron/core/calendar'
 import { judgeBillFromTrust, type JournalLine } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
-import type { EntityManager } from 'typeorm'
+import { Not, type EntityManager } from 'typeorm'
 import { accountFor, bankAccount, lockLedger, move, operatingBank, reverse, type BankHead, type Legs } from '../ledger'
 import { contactScope, matterScope, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { insertRow, lockRow, row, rows, work } from '../platform/database'
 import { creditLeft, openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
-import { Payment, type PaymentKind } from './entities'
+import { Contact } from '../people'
+import { Allocation, Payment, type PaymentKind } from './entities'
 
 export type MoneyKind = 'check' | 'card' | 'transfer' | 'bank debit'
 /** Kinds of documents that are money; the others lessen a bill without any. */
 export const moneyKinds: readonly PaymentKind[] = ['trust', 'check', 'card', 'transfer', 'bank debit']
 
 /** Locks a payer; what is done to one payer's documents is done one after another. Matters and ledgers are locked after it. */
-export const lockPayer = (m: EntityManager, id: number) => rows(m, `SELECT id FROM contact WHERE id = ? FOR UPDATE`, [id])
+export const lockPayer = (m: EntityManager, id: number) => lockRow(m, Contact, id)
 
 export interface DocumentIn {
   kind: PaymentKind
@@ -35,7 +36,7 @@ export interface DocumentIn {
 }
 /** Keeps a document that settles bills. */
 export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): Promise<number> {
-  const made = await m.insert(Payment, {
+  const madeId = await insertRow(m, Payment, {
     reference: '',
     ledgerId: null,
     number: null,
@@ -44,7 +45,7 @@ export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): P
     ...d,
     createdAt: instant(ctx.clock.now()),
   })
-  return made.identifiers[0]!['id'] as number
+  return madeId
 }
 
 const applied = async (m: EntityManager, paymentId: number, bill: BillHead, amount: number, earnedBy: Day | null): Promise<Part[]> =>
@@ -350,7 +351,7 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
     if (day < p.lastDay) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
     const used = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM credit_use WHERE payment_id = ?`, [id])
     if (used!.n) throw refused('credit-used', `${showMoney(used!.n)} of this payment was refunded or moved to trust. Put that right first.`)
-    const moved = await row(m, `SELECT 1 FROM allocation WHERE payment_id = ? AND journal_id <> ? LIMIT 1`, [id, p.journalId])
+    const moved = await m.existsBy(Allocation, { paymentId: id, journalId: Not(p.journalId) })
     const offs = p.bills
       .map((bill) => ({ bill, amount: sum(p.parts.filter((x) => x.billId === bill.id).map((x) => x.amount)) }))
       .filter((o) => o.amount !== 0)

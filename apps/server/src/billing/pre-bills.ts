@@ -17,11 +17,12 @@ import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, see } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertRow, insertMany, lockRow, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { PreBill, PreBillLine } from './entities'
+import { PreBill, PreBillLine, PreBillPayer } from './entities'
 import { termsOf } from './terms'
 import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime, portionsToCome } from '../platform/figures'
+import { Matter } from '../platform/shared-entities'
 
 export interface PreBillHead {
   id: number
@@ -69,7 +70,7 @@ const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, m.clien
   FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
-  if (lock) await rows(m, `SELECT id FROM pre_bill WHERE id = ? FOR UPDATE`, [id])
+  if (lock) await lockRow(m, PreBill, id)
   const found = await row<Omit<PreBillHead, 'taxes'> & { taxFees: number; taxSoft: number; taxHard: number }>(
     m,
     `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`,
@@ -145,7 +146,7 @@ export async function makePreBillIn(
   const matter = await requireMatter(m, ctx, matterId, 'money', change)
   if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
   if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
-  await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+  await lockRow(m, Matter, matterId)
   const before = await row<{ waiting: number | null }>(
     m,
     `SELECT MIN(p.id) AS waiting FROM pre_bill p WHERE p.matter_id = ? AND p.state <> 'issued'`,
@@ -227,7 +228,7 @@ export async function makePreBillIn(
   // A settlement shares out the fee as it was agreed; what is taken off other bills is not taken off that.
   const discount = as.settlement ? 0 : discountBasisPoints
   const { total } = totalsOf({ discountAmount: 0, discountBasisPoints: discount, taxes }, lines, payers)
-  const made = await m.insert(PreBill, {
+  const id = await insertRow(m, PreBill, {
     matterId,
     payerId: matter.billToId,
     workTo,
@@ -240,7 +241,6 @@ export async function makePreBillIn(
     createdBy: ctx.actor.id,
     createdAt: instant(ctx.clock.now()),
   })
-  const id = made.identifiers[0]!['id'] as number
   await insertMany(m, 'pre_bill_payer', ['pre_bill_id', 'ordinal', 'contact_id', 'fixed', 'basis_points'], payers.map((p, i) => [id, i + 1, p.contactId, p.fixed, p.basisPoints])) // prettier-ignore
   await insertMany(
     m,
@@ -376,9 +376,9 @@ export const dropPreBill = (ctx: Ctx, id: number): Promise<void> => work(ctx, (m
 export async function dropPreBillIn(m: EntityManager, ctx: Ctx, id: number): Promise<void> {
   const head = await headOf(m, ctx, id, true)
   if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
-  await run(m, `DELETE FROM pre_bill_line WHERE pre_bill_id = ?`, [id])
-  await run(m, `DELETE FROM pre_bill_payer WHERE pre_bill_id = ?`, [id])
-  await run(m, `DELETE FROM pre_bill WHERE id = ?`, [id])
+  await m.delete(PreBillLine, { preBillId: id })
+  await m.delete(PreBillPayer, { preBillId: id })
+  await m.delete(PreBill, { id })
   await audit(m, ctx, {
     kind: 'dropped',
     text: 'Pre-bill dropped; its lines stay unbilled',

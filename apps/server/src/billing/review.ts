@@ -17,7 +17,7 @@ async function lineOf(m: EntityManager, preBillId: number, lineId: number): Prom
   return line
 }
 const childrenOf = (m: EntityManager, lineId: number) =>
-  rows<{ id: number }>(m, `SELECT id FROM pre_bill_line WHERE merged_into = ? ORDER BY ordinal, id`, [lineId])
+  m.find(PreBillLine, { select: { id: true }, where: { mergedInto: lineId }, order: { ordinal: 'ASC', id: 'ASC' } })
 async function judgeSingle(m: EntityManager, line: PreLine) {
   if ((await childrenOf(m, line.id)).length) throw refused('merged', 'This line stands for several. Part them first.')
 }
@@ -35,8 +35,8 @@ export const splitLine = (
     const line = await lineOf(m, input.id, input.lineId)
     if (line.kind !== 'time') throw refused('not-time', 'Only a line of time is split. A cost is corrected among the costs of the matter.')
     await judgeSingle(m, line)
-    const place = (await row<{ ordinal: number }>(m, `SELECT ordinal FROM pre_bill_line WHERE id = ?`, [line.id]))!
-    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    const place = (await m.findOne(PreBillLine, { select: { ordinal: true, id: true }, where: { id: line.id } }))!
+    await m.delete(PreBillLine, { id: line.id })
     const { duration, text, restText } = input
     const rest = await splitTime({ ...ctx, tx: m }, line.sourceId, { duration, text, restText })
     const parts = await rows<{ id: number; text: string; minutes: number; amount: number }>(
@@ -117,7 +117,7 @@ export const moveLine = (ctx: Ctx, input: { id: number; lineId: number; matterId
     if (input.matterId === head.matterId) throw fieldFault('matterId', 'It is on this matter already')
     if (line.kind === 'flat') throw refused('not-time', 'A fee belongs to this matter’s arrangement and is not moved.')
     await judgeSingle(m, line)
-    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    await m.delete(PreBillLine, { id: line.id })
     const reason = 'moved in review of its pre-bill'
     const inside = { ...ctx, tx: m }
     if (line.kind === 'time') await moveTime(inside, line.sourceId, input.matterId, reason)
@@ -159,7 +159,7 @@ export const takeLineOut = (ctx: Ctx, input: { id: number; lineId: number }): Pr
       (await row(m, `SELECT p.id FROM fee_portion p WHERE p.id = ? AND p.added AND NOT EXISTS (SELECT 1 FROM settlement s WHERE s.portion_id = p.id)`, [line.sourceId])) // prettier-ignore
     if (!added)
       throw refused('not-added', 'Only a fee that was added in review is taken out. Hold the line back, or withdraw its settlement.')
-    await run(m, `DELETE FROM pre_bill_line WHERE id = ?`, [line.id])
+    await m.delete(PreBillLine, { id: line.id })
     await run(m, `DELETE FROM fee_portion WHERE id = ?`, [line.sourceId])
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `Added fee taken out of the pre-bill: ${line.text}`)

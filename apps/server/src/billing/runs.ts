@@ -8,7 +8,7 @@ import { letterFacts, unbilledIds, type UnbilledFilter } from './queries'
 import { billsOfPreBills, lockedItem, mattersToBill, preBillsToIssue, runCounts, runItems, runRows } from './run-queries'
 import { BillRun, BillRunItem } from './run-entities'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, work } from '../platform/database'
+import { insertRow, insertMany, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem } from '../platform/problem'
 
@@ -21,8 +21,7 @@ async function begin(
   run: Pick<BillRun, 'what' | 'day' | 'send'>,
   items: readonly { matterId: number; preBillId: number | null }[],
 ): Promise<{ id: number; of: number; jobId: number }> {
-  const made = await m.insert(BillRun, { ...run, userId: ctx.actor.id, beganAt: instant(ctx.clock.now()) })
-  const id = (made.identifiers[0] as { id: number }).id
+  const id = await insertRow(m, BillRun, { ...run, userId: ctx.actor.id, beganAt: instant(ctx.clock.now()) })
   await insertMany(
     m,
     'bill_run_item',

@@ -3,16 +3,18 @@ import { addUpPreBill, settlementStatement, showFraction, type SettlementStateme
 import { faultOfPast, showDayInWords, type Day } from '@heron/core/calendar'
 import { showAmount, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { draftPaymentIn } from '../ledger'
+import { ClientLedger, draftPaymentIn } from '../ledger'
 import { change, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertMany, lockRow, row, rows, run, work } from '../platform/database'
 import { footOf, headOf, letterheadOf, makePdf, type FirmHead } from '../platform/pdf'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { coreLines, dropPreBillIn, makePreBillIn, payersOf, totalsOf, headOf as preBillHead, linesOf } from './pre-bills'
 import { termsOf } from './terms'
 import { openOnMatter, settlementRow, settlementsOfMatter, unbilledLines, type SettlementRow } from './settlement-queries'
+import { Matter } from '../platform/shared-entities'
+import { Settlement, SettlementLien } from './entities'
 
 interface Kept {
   firm: FirmHead
@@ -80,7 +82,7 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
   return work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, input.matterId, 'money', change)
     if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matter.id])
+    await lockRow(m, Matter, matter.id)
     const w = await workOut(m, ctx, matter, input)
     if (w.statement.toClient !== input.toClient)
       throw refused('changed-meanwhile', 'What is unbilled or open on this matter changed since the statement was shown. Look again.')
@@ -113,12 +115,26 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
       gross: w.gross,
       lines: w.statement.lines,
     }
-    await run(
-      m,
-      `INSERT INTO settlement (matter_id, recovered_on, from_whom, gross, fee_of, stage, numerator, denominator, fee, costs, owed, tax, to_client, billed, snapshot, portion_id, made_by, made_at)
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [matter.id, input.recoveredOn, input.fromWhom, w.gross, w.feeOf, w.terms.label, w.terms.numerator, w.terms.denominator, w.fee, w.costs, w.owed, w.tax, w.statement.toClient, w.billed, JSON.stringify(kept), portionId, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
-    )
+    await m.insert(Settlement, {
+      matterId: matter.id,
+      recoveredOn: input.recoveredOn,
+      fromWhom: input.fromWhom,
+      gross: w.gross,
+      feeOf: w.feeOf,
+      stage: w.terms.label,
+      numerator: w.terms.numerator,
+      denominator: w.terms.denominator,
+      fee: w.fee,
+      costs: w.costs,
+      owed: w.owed,
+      tax: w.tax,
+      toClient: w.statement.toClient,
+      billed: w.billed,
+      snapshot: JSON.stringify(kept),
+      portionId,
+      madeBy: ctx.actor.id,
+      madeAt: instant(ctx.clock.now()),
+    })
     const id = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
     if (input.liens.length)
       await insertMany(
@@ -139,7 +155,7 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
 }
 
 async function lockSettlement(m: EntityManager, ctx: Ctx, id: number): Promise<SettlementRow> {
-  await rows(m, `SELECT id FROM settlement WHERE id = ? FOR UPDATE`, [id])
+  await lockRow(m, Settlement, id)
   const s = await settlementRow(m, id)
   if (!s) throw notFound('settlement')
   await requireMatter(m, ctx, s.matterId, 'money', change)
@@ -171,7 +187,7 @@ export function withdrawSettlement(ctx: Ctx, id: number): Promise<void> {
     )
     if (pre) await dropPreBillIn(m, ctx, pre.id)
     if (s.portionId) await run(m, `DELETE FROM fee_portion WHERE id = ?`, [s.portionId])
-    await run(m, `UPDATE settlement SET withdrawn_on = ? WHERE id = ?`, [ctx.clock.today(), id])
+    await m.update(Settlement, { id }, { withdrawnOn: ctx.clock.today() })
     await audit(m, ctx, { kind: 'changed', text: `Settlement of ${showMoney(s.gross)} withdrawn`, matterId: s.matterId, subject: 'matter', subjectId: s.matterId }) // prettier-ignore
   })
 }
@@ -183,7 +199,7 @@ export function draftSettlementPayments(
 ): Promise<{ drafted: number }> {
   return work(ctx, async (m) => {
     const s = await lockSettlement(m, ctx, id)
-    const own = await row(m, `SELECT id FROM client_ledger WHERE id = ? AND matter_id = ?`, [ledgerId, s.matterId])
+    const own = await m.findOne(ClientLedger, { select: { id: true }, where: { id: ledgerId, matterId: s.matterId } })
     if (!own) throw fieldFault('ledgerId', 'Choose a ledger of this matter')
     const kept = JSON.parse(s.snapshot) as Kept
     const memo = `Settlement, ${kept.matter}`.slice(0, 200)
@@ -203,12 +219,12 @@ export function draftSettlementPayments(
     for (const l of s.liens) {
       if (l.state === 'draft' || l.state === 'posted') continue
       const paymentId = await draft(l.payee, l.address, l.amount, l.text || memo)
-      await run(m, `UPDATE settlement_lien SET payment_id = ? WHERE settlement_id = ? AND ordinal = ?`, [paymentId, id, l.ordinal])
+      await m.update(SettlementLien, { settlementId: id, ordinal: l.ordinal }, { paymentId })
       drafted += 1
     }
     if (s.toClient > 0 && s.clientState !== 'draft' && s.clientState !== 'posted') {
       const paymentId = await draft(kept.client, kept.clientAddress, s.toClient, memo)
-      await run(m, `UPDATE settlement SET client_payment_id = ? WHERE id = ?`, [paymentId, id])
+      await m.update(Settlement, { id }, { clientPaymentId: paymentId })
       drafted += 1
     }
     if (!drafted) throw refused('nothing-to-draft', 'Everything that this settlement pays out is drafted or posted.')

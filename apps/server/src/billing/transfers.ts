@@ -6,11 +6,12 @@ import { bankAccount, ledgersAvailable, lockLedger, operatingBank } from '../led
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { nextNumber, row, rows, work } from '../platform/database'
+import { insertRow, nextNumber, row, rows, work } from '../platform/database'
 import { openOf } from '../platform/figures'
 import { fieldFault, refused } from '../platform/problem'
 import { lockBills, unearnedOn } from './allocations'
 import { payFromTrustIn } from './payments'
+import { TransferSheet } from './entities'
 
 /** How many bills are offered, and travel together at most. */
 const most = 200
@@ -89,12 +90,18 @@ export const makeTransfer = (
         throw error
       }
     }
-    const made = (await m.query(
-      `INSERT INTO transfer_sheet (number, bank_account_id, operating_account_id, day, total, bills, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      [number, bank.id, operating.id, input.day, total, input.parts.length, ctx.actor.id, instant(ctx.clock.now())],
-    )) as { insertId: number }
+    const madeId = await insertRow(m, TransferSheet, {
+      number,
+      bankAccountId: bank.id,
+      operatingAccountId: operating.id,
+      day: input.day,
+      total,
+      bills: input.parts.length,
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
     await audit(m, ctx, { kind: 'transferred', text: `Transfer sheet ${number}: ${showMoney(total)} from ${bank.name} to ${operating.name} for ${counted(input.parts.length, 'bill')}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
-    return { id: made.insertId, number, total }
+    return { id: madeId, number, total }
   })
 
 /** Transfer sheets, newest first, with which of the two banks has shown the movement. */
@@ -119,6 +126,6 @@ export async function transfers(ctx: Ctx, f: { page: number; size: number }) {
   )
   return {
     rows: list.map((t) => ({ ...t, fromShown: Boolean(t.fromShown), toShown: Boolean(t.toShown) })),
-    total: (await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM transfer_sheet`))!.n,
+    total: await m.count(TransferSheet),
   }
 }

@@ -1,8 +1,8 @@
 import { area } from '../platform/area'
 import { amountFor } from '../platform/context'
-import { row, run } from '../platform/database'
+import { touched, row } from '../platform/database'
 import { unbilledOn } from '../platform/figures'
-import { costEntities } from './entities'
+import { costEntities, RecurringCost } from './entities'
 import { chargeReceiptFee, takeBackReceiptFee } from './receipt-fees'
 import { recordAllDue } from './recurring'
 import { costRoutes } from './routes'
@@ -36,7 +36,7 @@ export const costs = area({
       n.recurring ? { key: 'recurring costs', text: 'A cost recurs each month; it ends with the matter', blocks: false } : null,
     ]
   },
-  atClosing: async (m, _ctx, id) => void (await run(m, `UPDATE recurring_cost SET next_on = NULL WHERE matter_id = ?`, [id])),
-  removeMatter: (m, id) => run(m, `DELETE FROM recurring_cost WHERE matter_id = ?`, [id]),
+  atClosing: async (m, _ctx, id) => void (await m.update(RecurringCost, { matterId: id }, { nextOn: null })),
+  removeMatter: (m, id) => touched(m.delete(RecurringCost, { matterId: id })),
   work: ['cost_entry'],
 })

@@ -3,3 +3,4 @@ export { moveCost, recordCost, openCost, recordCostIn, reverseCostOfVendor, type
 export { costKinds } from './kinds'
 export { receiptsAmong } from './queries'
 export { recordAllDue } from './recurring'
+export { CostEntry } from './entities'

@@ -6,7 +6,7 @@ import { actorOf } from '../platform/auth'
 import type { Base } from '../platform/area'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { RecurringCost } from './entities'
 import { priceCost } from './pricing'
@@ -34,7 +34,7 @@ export const makeRecurring = (ctx: Ctx, input: RecurringIn): Promise<{ id: numbe
     const priced = await priceCost(m, { ...input, markup: null })
     if (priced.kind?.hard && !input.payee) throw fieldFault('payee', 'Say to whom it is paid')
     const nextOn = nextOfMonth(addDays(input.firstOn, -1), input.dayOfMonth)
-    const made = await m.insert(RecurringCost, {
+    const id = await insertRow(m, RecurringCost, {
       matterId: input.matterId,
       kindId: input.kindId,
       text: input.text,
@@ -48,7 +48,6 @@ export const makeRecurring = (ctx: Ctx, input: RecurringIn): Promise<{ id: numbe
       fault: '',
       madeBy: ctx.actor.id,
     })
-    const id = made.identifiers[0]!['id'] as number
     await audit(m, ctx, { kind: 'recorded', text: `Cost that recurs each month from ${showDay(nextOn)}: ${input.text}`, matterId: matter.id, subject: 'cost', subjectId: id }) // prettier-ignore
     return { id }
   })

@@ -10,7 +10,7 @@ import { change, mayPart, requireMatter, touchMatter, type OpenMatter } from '..
 import { audit } from '../platform/audit'
 import { watchingBudgets } from '../platform/budget'
 import { instant, may, type Ctx } from '../platform/context'
-import { work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { CostEntry } from './entities'
 import { priceCost, type Priced } from './pricing'
@@ -94,7 +94,7 @@ interface Extra {
   journalId?: number | null
 }
 async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: WholeCost, priced: Priced, source: Source, extra: Extra = {}) {
-  const made = await m.insert(CostEntry, {
+  const id = await insertRow(m, CostEntry, {
     matterId,
     day: input.day,
     kindId: priced.kind?.id ?? null,
@@ -109,7 +109,6 @@ async function keep(m: EntityManager, ctx: Ctx, matterId: number, input: WholeCo
     ...source,
     ...extra,
   })
-  const id = made.identifiers[0]!['id'] as number
   const text = `Cost ${showMoney(priced.amount)}: ${input.text}${source.billable ? '' : source.paidFrom === 'trust' ? ', paid from trust' : ', not billed'}`
   await logged(m, ctx, { id, matterId }, 'recorded', text)
   await touchMatter(m, ctx, matterId)

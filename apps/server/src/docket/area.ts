@@ -1,7 +1,7 @@
 import { agreeing, counted } from '@heron/core/words'
 import { area } from '../platform/area'
 import { may } from '../platform/context'
-import { row, run } from '../platform/database'
+import { touched, row, run } from '../platform/database'
 import { docketEntities } from './entities'
 import { datesHandedOver } from './handing'
 import { nextOwnDate } from './queries'
@@ -10,7 +10,7 @@ import { sendScheduled } from './report-letters'
 import { calendarRoutes, docketRoutes, reminderRuleRoutes, reportRoutes, rulesRoutes } from './routes'
 import { withdrawOfMatter } from './sending'
 import { extendSeries } from './series'
-import { ownEntities } from './own-entities'
+import { CalendarFeed, ownEntities } from './own-entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -78,7 +78,7 @@ export const docket = area({
     return back!.n
   },
   work: ['docket_entry', 'trigger_event'],
-  removeMatter: (m, id) => run(m, `DELETE FROM calendar_feed WHERE matter_id = ?`, [id]),
+  removeMatter: (m, id) => touched(m.delete(CalendarFeed, { matterId: id })),
   handsOver: [datesHandedOver],
   waterline: async (ctx) => ({ next: may(ctx.actor, 'docket.see') ? await nextOwnDate(ctx) : null }),
 })

@@ -1,15 +1,17 @@
 import { createHash, randomBytes } from 'node:crypto'
 import { addDays, type Day } from '@heron/core/calendar'
 import { writeCalendar, type CalendarEntry } from '@heron/core/formats'
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import { matterScope, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, isoOf, type Actor, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertRow, row, rows, touched, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound } from '../platform/problem'
 import { ruleSets, type RuleSets } from '../platform/rule-sets'
+import { Firm } from '../platform/shared-entities'
+import { CalendarFeed } from './own-entities'
 
 export interface FeedIn {
   scope: 'person' | 'matter' | 'area' | 'firm'
@@ -22,7 +24,7 @@ const hashOf = (secret: string) => createHash('sha256').update(secret).digest('h
 
 /** The time zone in which the firm works, and a matter's dates stand that has no court. */
 export const firmZone = async (m: EntityManager): Promise<string> =>
-  (await row<{ zone: string }>(m, `SELECT zone FROM firm`))?.zone ?? 'America/New_York'
+  (await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } }))?.zone ?? 'America/New_York'
 
 /** The time zone of a court, in which its hours stand; else the firm's. */
 export const zoneOf = async (m: EntityManager, ruleSetKey: string | null): Promise<string> =>
@@ -50,36 +52,31 @@ export function makeFeed(ctx: Ctx, input: FeedIn): Promise<{ id: number; address
     if (table && !(await row(m, `SELECT 1 FROM ${table} WHERE id = ?`, [id ?? 0])))
       throw fieldFault(input.scope === 'person' ? 'userId' : 'areaId', 'Choose whose dates')
     const secret = randomBytes(32).toString('base64url')
-    const made = (await m.query(
-      `INSERT INTO calendar_feed (secret_hash, owner_id, scope, user_id, matter_id, area_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-      [
-        hashOf(secret),
-        ctx.actor.id,
-        input.scope,
-        input.scope === 'person' ? input.userId : null,
-        input.scope === 'matter' ? input.matterId : null,
-        input.scope === 'area' ? input.areaId : null,
-        instant(ctx.clock.now()),
-      ],
-    )) as { insertId: number }
+    const madeId = await insertRow(m, CalendarFeed, {
+      secretHash: hashOf(secret),
+      ownerId: ctx.actor.id,
+      scope: input.scope,
+      userId: input.scope === 'person' ? input.userId : null,
+      matterId: input.scope === 'matter' ? input.matterId : null,
+      areaId: input.scope === 'area' ? input.areaId : null,
+      createdAt: instant(ctx.clock.now()),
+    })
     await audit(m, ctx, {
       kind: 'shared',
       text: `Calendar address made: ${input.scope}`,
       subject: 'calendar',
-      subjectId: Number(made.insertId),
+      subjectId: Number(madeId),
       matterId: input.scope === 'matter' ? input.matterId : null,
     })
-    return { id: Number(made.insertId), address: `/api/calendars/${secret}` }
+    return { id: Number(madeId), address: `/api/calendars/${secret}` }
   })
 }
 
 export function withdrawFeed(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
-    const done = await run(m, `UPDATE calendar_feed SET withdrawn_at = ? WHERE id = ? AND owner_id = ? AND withdrawn_at IS NULL`, [
-      instant(ctx.clock.now()),
-      id,
-      ctx.actor.id,
-    ])
+    const done = await touched(
+      m.update(CalendarFeed, { id, ownerId: ctx.actor.id, withdrawnAt: IsNull() }, { withdrawnAt: instant(ctx.clock.now()) }),
+    )
     if (!done) throw notFound('calendar')
     await audit(m, ctx, { kind: 'changed', text: 'Calendar address withdrawn', subject: 'calendar', subjectId: id })
   })
@@ -147,7 +144,7 @@ export async function firmHost(m: EntityManager): Promise<string> {
     .replace(/[^a-z0-9]+/g, '-')
     .slice(0, 100)
   const made = `${plain.replace(/^-/, '').replace(/-$/, '')}.example`
-  await run(m, `UPDATE firm SET calendar_domain = ? WHERE calendar_domain = ''`, [made])
+  await m.update(Firm, { calendarDomain: '' }, { calendarDomain: made })
   return (await row<{ domain: string }>(m, `SELECT calendar_domain AS domain FROM firm`))!.domain
 }
 

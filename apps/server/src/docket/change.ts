@@ -17,15 +17,17 @@ import {
   type Entry,
   type Undo,
 } from '@heron/core/docket'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertMany, insertRow, lockRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendDocketList } from './letters'
 import { ruleSetOf } from '../platform/rule-sets'
 import { docketStateOf, rulesOf, writeEntries, type DocketState } from './state'
+import { DocketChange, DocketEntry, TriggerEvent } from './entities'
+import { Matter } from '../platform/shared-entities'
 
 /** The act as core knows it, checked against the matter's triggers, dates and rules; and what to call it. */
 async function actOf(
@@ -188,15 +190,15 @@ export async function keepChange(
     ),
     facts: after.facts,
   }
-  const made = (await m.query(`INSERT INTO docket_change (matter_id, at, user_id, text, put_back, left_as) VALUES (?, ?, ?, ?, ?, ?)`, [
+  const madeId = await insertRow(m, DocketChange, {
     matterId,
-    instant(ctx.clock.now()),
-    ctx.actor.id,
-    text.slice(0, 300),
-    JSON.stringify(u),
-    JSON.stringify(leftAs),
-  ])) as { insertId: number }
-  return Number(made.insertId)
+    at: instant(ctx.clock.now()),
+    userId: ctx.actor.id,
+    text: text.slice(0, 300),
+    putBack: JSON.stringify(u),
+    leftAs: JSON.stringify(leftAs),
+  })
+  return Number(madeId)
 }
 
 /** A deadline's title with the firm's words for its trigger. */
@@ -223,28 +225,22 @@ export async function writeDocket(
   )
   const gone = before.entries.filter((e) => !after.entries.some((x) => x.id === e.id)).map((e) => e.id)
   const now = instant(ctx.clock.now())
-  if (gone.length) await run(m, `UPDATE docket_entry SET removed_at = ?, left_out = TRUE WHERE id IN (?)`, [now, gone])
+  if (gone.length) await m.update(DocketEntry, { id: In(gone) }, { removedAt: now, leftOut: true })
   const set = matter.ruleSetKey ? await ruleSetOf(m, matter.ruleSetKey) : null
   for (const t of after.triggers) {
     const was = before.triggers.find((x) => x.id === t.id)
     if (!differs(t, was)) continue
     const label = t.label || set?.triggers.find((k) => k.key === t.kind)?.title || t.kind
-    await run(m, `UPDATE trigger_event SET day = ?, tentative = ?, service = ?, label = ?, removed_at = NULL WHERE id = ?`, [
-      t.day,
-      t.tentative,
-      t.service,
-      label,
-      t.id,
-    ])
+    await m.update(TriggerEvent, { id: t.id }, { day: t.day, tentative: t.tentative, service: t.service, label, removedAt: null })
     if (was && was.label !== t.label)
       for (const e of after.entries.filter((x) => x.triggerId === t.id)) {
         const title = set && e.key ? titleOfDate(set, t.kind, e.key) : null
-        if (title) await run(m, `UPDATE docket_entry SET title = ? WHERE id = ?`, [titleWith(title, t.label), e.id])
+        if (title) await m.update(DocketEntry, { id: e.id }, { title: titleWith(title, t.label) })
       }
   }
   const without = before.triggers.filter((t) => !after.triggers.some((x) => x.id === t.id)).map((t) => t.id)
-  if (without.length) await run(m, `UPDATE trigger_event SET removed_at = ? WHERE id IN (?)`, [now, without])
-  if (differs(before.facts, after.facts)) await run(m, `UPDATE matter SET facts = ? WHERE id = ?`, [JSON.stringify(after.facts), matter.id])
+  if (without.length) await m.update(TriggerEvent, { id: In(without) }, { removedAt: now })
+  if (differs(before.facts, after.facts)) await m.update(Matter, { id: matter.id }, { facts: JSON.stringify(after.facts) })
 }
 
 /** How the certainty of a date changed, in words. */
@@ -284,7 +280,7 @@ export function carryOut(
 ) {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    await lockRow(m, Matter, matterId)
     const before = await docketStateOf(m, matter, true)
     const { act: asked, text } = await actOf(m, before, matter, input.act, ctx.clock.today())
     const act = withChains(asked, input.chains)
@@ -351,15 +347,15 @@ async function runsThatFollow(m: EntityManager, matterId: number, entryIds: read
 /** Puts back what an act changed, as long as nothing of that has been changed since. */
 export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number }> {
   return work(ctx, async (m) => {
-    const change = await row<{ matterId: number; text: string; putBack: string; leftAs: string; undoneAt: string | null }>(
-      m,
-      `SELECT matter_id AS matterId, text, put_back AS putBack, left_as AS leftAs, undone_at AS undoneAt FROM docket_change WHERE id = ? FOR UPDATE`,
-      [changeId],
-    )
+    const change = await m.findOne(DocketChange, {
+      select: { matterId: true, text: true, putBack: true, leftAs: true, undoneAt: true, id: true },
+      where: { id: changeId },
+      ...locked(m),
+    })
     if (!change) throw notFound('change')
     const matter = await requireOpenMatter(m, ctx, change.matterId, 'docket')
     if (change.undoneAt) throw refused('undone', 'This change was undone already.')
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [change.matterId])
+    await lockRow(m, Matter, change.matterId)
     const before = await docketStateOf(m, matter, true)
     const left = JSON.parse(change.leftAs) as { triggers: { id: number }[]; entries: Entry[]; facts: string[] }
     const as = (e: Entry | undefined) => e && JSON.stringify([e.day, e.setBy, e.mark, e.leftOut, e.ruleDay, e.chainFollows])
@@ -371,7 +367,7 @@ export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number 
     if (changed) throw refused('changed-since', 'Some of these dates were changed since. Change them by hand; nothing was undone.')
     const after = restored(before, u)
     await writeDocket(m, ctx, matter, before, after)
-    await run(m, `UPDATE docket_change SET undone_at = ? WHERE id = ?`, [instant(ctx.clock.now()), changeId])
+    await m.update(DocketChange, { id: changeId }, { undoneAt: instant(ctx.clock.now()) })
     const why = `Undone: ${change.text}`
     const back = after.entries.filter((e) => !before.entries.some((x) => x.id === e.id))
     const list = [...historyOf(before, after, why), ...back.map((e) => ({ entryId: e.id, what: 'put back', became: e.day, why }))]

@@ -3,11 +3,12 @@ import { isOpen, type Entry } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { knownRuleSet, ruleSets } from '../platform/rule-sets'
 import { effectsOn, movesOf, seenOf, shownEffect, takeEffects, type Effect } from './effects'
 import { rulesOf } from './state'
+import { CourtClosure } from './entities'
 
 export interface ClosureIn {
   day: Day
@@ -77,25 +78,33 @@ export function addClosure(ctx: Ctx, c: ClosureIn, moves: number): Promise<{ id:
     const effects = await effectsOf(m, ctx, c, true)
     if (movesOf(seenOf(effects)) !== moves)
       throw refused('changed-meanwhile', 'Dockets changed meanwhile. Nothing was entered; look at the dates again.')
-    const made = (await m.query(
-      `INSERT INTO court_closure (rule_set_key, day, name, filing_only, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?)`,
-      [c.ruleSetKey, c.day, c.name, c.filingOnly, ctx.actor.id, instant(ctx.clock.now())],
-    )) as { insertId: number }
+    const madeId = await insertRow(m, CourtClosure, {
+      ruleSetKey: c.ruleSetKey,
+      day: c.day,
+      name: c.name,
+      filingOnly: c.filingOnly,
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
     const why = `${c.name}, ${c.day}: ${c.filingOnly ? 'the clerk’s office cannot be reached' : 'court closed'}`
     const rules = new Map<string, Awaited<ReturnType<typeof rulesOf>>>()
     for (const { matter } of effects) if (!rules.has(matter.ruleSetKey)) rules.set(matter.ruleSetKey, await rulesOf(m, matter.ruleSetKey))
     await takeEffects(m, ctx, effects, rules, why)
-    await audit(m, ctx, { kind: 'changed', text: `Closure entered: ${why}`, subject: 'court closure', subjectId: Number(made.insertId) })
-    return { id: Number(made.insertId), moved: moves }
+    await audit(m, ctx, { kind: 'changed', text: `Closure entered: ${why}`, subject: 'court closure', subjectId: Number(madeId) })
+    return { id: Number(madeId), moved: moves }
   })
 }
 
 /** Takes a closure back. Dates that it moved stay until their matter is counted again, which shows them first. */
 export function removeClosure(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
-    const c = await row<{ name: string; day: Day }>(m, `SELECT name, day FROM court_closure WHERE id = ? FOR UPDATE`, [id])
+    const c = await m.findOne(CourtClosure, {
+      select: { name: true, day: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!c) throw notFound('closure')
-    await run(m, `DELETE FROM court_closure WHERE id = ?`, [id])
+    await m.delete(CourtClosure, { id })
     await audit(m, ctx, { kind: 'changed', text: `Closure taken back: ${c.name}, ${c.day}`, subject: 'court closure', subjectId: id })
   })
 }

@@ -1,11 +1,11 @@
-import type { Day } from '@heron/core/calendar'
 import type { DocketRules, Missing, Proposal, RuleSet, Weight } from '@heron/core/docket'
-import type { EntityManager } from 'typeorm'
+import { In, IsNull, type EntityManager } from 'typeorm'
 import type { OpenMatter } from '../platform/access'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, rows } from '../platform/database'
 import { noteHistory, titleWith } from './change'
 import type { DocketState } from './state'
+import { DocketEntry } from './entities'
 
 const dayEndsOf = (set: RuleSet, weight: Weight) => (weight === 'firm practice' || weight === 'appointment' ? '' : set.dayEnds.electronic)
 
@@ -47,11 +47,11 @@ export async function insertEntries(
       ctx.clock.today(),
     ]),
   )
-  return rows<{ id: number; leftOut: number; day: Day }>(
-    m,
-    `SELECT id, left_out AS leftOut, day FROM docket_entry WHERE trigger_id = ? AND removed_at IS NULL AND deadline_key IN (?) ORDER BY id`,
-    [trigger.id, list.length ? list.map(({ p }) => p.key) : ['']],
-  )
+  return m.find(DocketEntry, {
+    select: { id: true, leftOut: true, day: true },
+    where: { triggerId: trigger.id, removedAt: IsNull(), deadlineKey: In(list.length ? list.map(({ p }) => p.key) : ['']) },
+    order: { id: 'ASC' },
+  })
 }
 
 /** Dates that were docketed once and taken away by someone, as `trigger id:deadline key`: nobody proposes them again. */

@@ -14,6 +14,7 @@ import { versionOf } from './queries'
 import { withdrawAll } from './sending'
 import { changeFollowing, startSeries, type SeriesNotice } from './series'
 import { courtCalendarOf, districtOf, docketStateOf, rulesOf, writeEntries } from './state'
+import { Matter } from '../platform/shared-entities'
 
 /** An appointment, a date that an order fixed, or a date of the firm's own; with `repeats`, as often as it recurs. */
 export function addEntry(
@@ -183,11 +184,7 @@ export function markEntry(ctx: Ctx, id: number, mark: 'open' | 'in hand' | 'met'
 
 /** Lets the traces of a matter's dates say how what they were counted from stands now; no day moves by it. */
 async function retrace(m: EntityManager, ctx: Ctx, matterId: number): Promise<void> {
-  const matter = await row<{ id: number; facts: string; ruleSetKey: string | null }>(
-    m,
-    `SELECT id, facts, rule_set_key AS ruleSetKey FROM matter WHERE id = ?`,
-    [matterId],
-  )
+  const matter = await m.findOne(Matter, { select: { id: true, facts: true, ruleSetKey: true }, where: { id: matterId } })
   if (!matter?.ruleSetKey) return
   const state = await docketStateOf(m, matter)
   const told = differencesOf(state, { kind: 'recount' }, await rulesOf(m, matter.ruleSetKey)).filter((d) => d.effect === 'recounted')

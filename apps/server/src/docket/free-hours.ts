@@ -3,13 +3,14 @@ import type { EntityManager } from 'typeorm'
 import { requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { ruleSets } from '../platform/rule-sets'
 import { firmZone } from './calendars'
 import { insertOwn } from './own'
 import { inviteTo, type Outside } from './sending'
 import { courtCalendarOf, districtOf } from './state'
+import { Firm, UserAccount } from '../platform/shared-entities'
 
 /** One's own working hours and time zone. */
 export async function ownHours(ctx: Ctx) {
@@ -25,12 +26,7 @@ export async function ownHours(ctx: Ctx) {
 export function setOwnHours(ctx: Ctx, input: { zone: string; from: string; to: string }): Promise<void> {
   return work(ctx, async (m) => {
     if (input.from >= input.to) throw fieldFault('to', 'It must be later than the hour at which work begins')
-    await run(m, `UPDATE user_account SET zone = ?, work_from = ?, work_to = ? WHERE id = ?`, [
-      input.zone,
-      input.from,
-      input.to,
-      ctx.actor.id,
-    ])
+    await m.update(UserAccount, { id: ctx.actor.id }, { zone: input.zone, workFrom: input.from, workTo: input.to })
   })
 }
 
@@ -68,7 +64,7 @@ export async function findFreeHours(ctx: Ctx, ask: { userIds: number[]; minutes:
     [home, ids],
   )
   if (people.length < ids.length) throw fieldFault('userIds', 'Choose people who work here')
-  const firm = await row<{ workDays: string }>(m, `SELECT work_days AS workDays FROM firm`)
+  const firm = await m.findOne(Firm, { select: { workDays: true, id: true }, where: { id: 1 } })
   const holidays = await rows<{ day: Day }>(m, `SELECT day FROM firm_holiday WHERE day BETWEEN ? AND ?`, [ask.from, ask.to])
   const courts = await courtCalendarOf(m, null, await districtOf(m))
   const closed = new Set(holidays.map((h) => h.day))

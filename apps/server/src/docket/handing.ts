@@ -1,9 +1,11 @@
 import { latestDay, maxDay } from '@heron/core/calendar'
+import { In } from 'typeorm'
 import { handable, matterScope, nameInHandover } from '../platform/access'
 import type { HandingOver } from '../platform/area'
 import { instant } from '../platform/context'
-import { row, rows, run } from '../platform/database'
+import { touched, row, rows, run } from '../platform/database'
 import { refused } from '../platform/problem'
+import { DocketEntry } from './entities'
 
 /** Dates ahead for which someone is responsible; those of a leave only as far as they fall in it. */
 export const datesHandedOver: HandingOver = {
@@ -18,9 +20,9 @@ export const datesHandedOver: HandingOver = {
     ),
   matterOf: (m, id) =>
     row(m, `SELECT d.matter_id AS matterId, m.number FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ?`, [id]),
-  nameOf: async (m, id) => (await row<{ title: string }>(m, `SELECT title FROM docket_entry WHERE id = ?`, [id]))?.title ?? null,
+  nameOf: async (m, id) => (await m.findOne(DocketEntry, { select: { title: true, id: true }, where: { id } }))?.title ?? null,
   give: async (m, ctx, { fromId, toId, subjectId }) => {
-    if (!(await run(m, `UPDATE docket_entry SET responsible_id = ? WHERE id = ? AND responsible_id = ?`, [toId, subjectId, fromId])))
+    if (!(await touched(m.update(DocketEntry, { id: subjectId, responsibleId: fromId }, { responsibleId: toId }))))
       throw refused('changed-meanwhile', 'One of the dates has changed meanwhile. Look at the list again.')
     await run(
       m,
@@ -30,9 +32,7 @@ export const datesHandedOver: HandingOver = {
     return {}
   },
   giveBack: async (m, { fromId, toId, subjectId }) =>
-    (await run(m, `UPDATE docket_entry SET responsible_id = ? WHERE id = ? AND responsible_id = ? AND mark IN ('open', 'in hand')`, [
-      fromId,
-      subjectId,
-      toId,
-    ])) > 0,
+    (await touched(
+      m.update(DocketEntry, { id: subjectId, responsibleId: toId, mark: In(['open', 'in hand']) }, { responsibleId: fromId }),
+    )) > 0,
 }

@@ -1,9 +1,10 @@
-import { showDay, type Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { showDay } from '@heron/core/calendar'
+import { In, IsNull, MoreThanOrEqual, type EntityManager } from 'typeorm'
 import type { OpenMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { sendMail } from '../platform/mail'
+import { DocketEntry } from './entities'
 
 /** Sends everyone on the team who sees the docket the matter's coming dates, with what has just changed. */
 export async function sendDocketList(
@@ -12,11 +13,17 @@ export async function sendDocketList(
   matter: Pick<OpenMatter, 'id' | 'number' | 'name'>,
   what: string,
 ): Promise<number> {
-  const dates = await rows<{ title: string; day: Day; authority: string; tentative: number; mark: string }>(
-    m,
-    `SELECT title, day, authority, tentative, mark FROM docket_entry WHERE matter_id = ? AND removed_at IS NULL AND NOT left_out AND day >= ? AND mark IN ('open', 'in hand') ORDER BY day, id`,
-    [matter.id, ctx.clock.today()],
-  )
+  const dates = await m.find(DocketEntry, {
+    select: { title: true, day: true, authority: true, tentative: true, mark: true, id: true },
+    where: {
+      matterId: matter.id,
+      removedAt: IsNull(),
+      leftOut: false,
+      day: MoreThanOrEqual(ctx.clock.today()),
+      mark: In(['open', 'in hand']),
+    },
+    order: { day: 'ASC', id: 'ASC' },
+  })
   const team = await rows<{ userId: number }>(
     m,
     `SELECT t.user_id AS userId FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.at_docket > 0 AND u.active

@@ -4,10 +4,11 @@ import type { EntityManager } from 'typeorm'
 import { change, matterScope, type OpenMatter } from '../platform/access'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { row, run } from '../platform/database'
+import { insertRow, row } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
+import { DocketAttendee, DocketEntryPaper, DocketEntryTag } from './own-entities'
 
 export interface EntryWords {
   title: string
@@ -39,19 +40,18 @@ export async function writeBeside(
   id: number,
   beside: Pick<EntryWords, 'tags' | 'attendeeIds' | 'paperIds'>,
 ) {
-  await run(m, `DELETE FROM docket_entry_tag WHERE entry_id = ?`, [id])
-  for (const tag of new Set(beside.tags.map((t) => t.toLowerCase())))
-    await run(m, `INSERT INTO docket_entry_tag (entry_id, tag) VALUES (?, ?)`, [id, tag])
-  await run(m, `DELETE FROM docket_attendee WHERE entry_id = ?`, [id])
+  await m.delete(DocketEntryTag, { entryId: id })
+  for (const tag of new Set(beside.tags.map((t) => t.toLowerCase()))) await m.insert(DocketEntryTag, { entryId: id, tag })
+  await m.delete(DocketAttendee, { entryId: id })
   for (const userId of new Set(beside.attendeeIds)) {
     await mayAnswer(m, matterId, userId, 'attendeeIds')
-    await run(m, `INSERT INTO docket_attendee (entry_id, user_id) VALUES (?, ?)`, [id, userId])
+    await m.insert(DocketAttendee, { entryId: id, userId })
   }
-  await run(m, `DELETE FROM docket_entry_paper WHERE entry_id = ?`, [id])
+  await m.delete(DocketEntryPaper, { entryId: id })
   for (const paperId of new Set(beside.paperIds)) {
     if (!(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])))
       throw fieldFault('paperIds', 'Choose papers of this matter')
-    await run(m, `INSERT INTO docket_entry_paper (entry_id, paper_id) VALUES (?, ?)`, [id, paperId])
+    await m.insert(DocketEntryPaper, { entryId: id, paperId })
   }
 }
 
@@ -80,7 +80,7 @@ export async function insertOwn(
   const { time, sum, tags, attendeeIds, paperIds, ...own } = input
   const how = origin.howCounted ?? (input.weight === 'court order' ? 'Set by the court' : 'Entered by hand')
   const trace: TraceStep[] = [{ text: sum ? `${how}: ${showDay(input.day)}, ${sum}` : how, date: input.day }]
-  const made = await m.insert(DocketEntry, {
+  const id = await insertRow(m, DocketEntry, {
     ...own,
     matterId: matter.id,
     atTime: time,
@@ -93,7 +93,6 @@ export async function insertOwn(
     seriesId: origin.seriesId ?? null,
     recursOn: origin.recursOn ?? null,
   })
-  const id = made.identifiers[0]!['id'] as number
   await writeBeside(m, matter.id, id, { tags, attendeeIds, paperIds })
   await noteHistory(m, ctx, [{ entryId: id, what: 'docketed', became: input.day, why: origin.why ?? sum }])
   return id

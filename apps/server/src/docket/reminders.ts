@@ -2,7 +2,7 @@ import { counted } from '@heron/core/words'
 import { addDays, courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
 import type { ReminderRules } from '@heron/contract'
 import { leadsFor, remindersDue, type Weight } from '@heron/core/docket'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
@@ -11,6 +11,8 @@ import { row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { courtCalendarOf } from './state'
+import { Firm } from '../platform/shared-entities'
+import { DocketReminder, EntryReminderChoice, ReminderChoice } from './entities'
 
 const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
 
@@ -28,11 +30,7 @@ const written = (leads: readonly number[]) => [...new Set(leads)].sort((a, b) =>
 export function changeReminderRules(ctx: Ctx, input: ReminderRules): Promise<void> {
   return work(ctx, async (m) => {
     const was = await reminderRules(m)
-    await run(m, `UPDATE firm SET usual_leads = ?, strict_leads = ?, letters_from = ?`, [
-      written(input.usual),
-      written(input.strict),
-      input.lettersFrom,
-    ])
+    await m.updateAll(Firm, { usualLeads: written(input.usual), strictLeads: written(input.strict), lettersFrom: input.lettersFrom })
     await audit(m, ctx, {
       kind: 'set up',
       text: 'Reminders of dates changed for the firm',
@@ -99,11 +97,10 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
     })),
   )
   if (!due.length) return 0
-  const known = await rows<{ entryId: number; userId: number; day: Day; lead: number }>(
-    m,
-    `SELECT entry_id AS entryId, user_id AS userId, day, lead FROM docket_reminder WHERE entry_id IN (?)`,
-    [[...new Set(due.map((d) => d.id))]],
-  )
+  const known = await m.find(DocketReminder, {
+    select: { entryId: true, userId: true, day: true, lead: true, id: true },
+    where: { entryId: In([...new Set(due.map((d) => d.id))]) },
+  })
   const went = new Set(known.map((k) => `${k.entryId} ${k.userId} ${k.day} ${k.lead}`))
   const fresh = due.filter((d) => !went.has(`${d.id} ${d.userId} ${d.day} ${d.lead}`))
   let sent = 0
@@ -195,11 +192,7 @@ export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
 /** The actor's own choice, and reminders not yet put away. */
 export async function ownReminders(ctx: Ctx) {
   const m = ctx.db.manager
-  const choice = await row<{ leads: string | null; digestOn: number | null }>(
-    m,
-    `SELECT leads, digest_on AS digestOn FROM reminder_choice WHERE user_id = ?`,
-    [ctx.actor.id],
-  )
+  const choice = await m.findOne(ReminderChoice, { select: { leads: true, digestOn: true, userId: true }, where: { userId: ctx.actor.id } })
   const list = await rows<{
     id: number
     entryId: number
@@ -231,18 +224,13 @@ export function putAway(ctx: Ctx, ids: readonly number[]): Promise<void> {
       ctx.actor.id,
       [0, ...ids],
     ])
-    if (entries.length)
-      await run(m, `UPDATE docket_reminder SET seen = TRUE WHERE user_id = ? AND entry_id IN (?)`, [ctx.actor.id, entries.map((e) => e.id)])
+    if (entries.length) await m.update(DocketReminder, { userId: ctx.actor.id, entryId: In(entries.map((e) => e.id)) }, { seen: true })
   })
 }
 
 export function chooseReminders(ctx: Ctx, input: { leads: number[]; digestOn: number | null }): Promise<void> {
   return work(ctx, async (m) => {
-    await run(
-      m,
-      `INSERT INTO reminder_choice (user_id, leads, digest_on) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads), digest_on = VALUES(digest_on)`,
-      [ctx.actor.id, written(input.leads), input.digestOn],
-    )
+    await m.upsert(ReminderChoice, { userId: ctx.actor.id, leads: written(input.leads), digestOn: input.digestOn }, ['userId'])
   })
 }
 
@@ -256,12 +244,7 @@ export function chooseEntryReminders(ctx: Ctx, id: number, leads: number[] | nul
     )
     if (!entry) throw notFound('docket entry')
     if (leads && !leads.length && entry.weight === 'strict') throw fieldFault('leads', 'Reminders of a strict date cannot be turned off')
-    if (leads)
-      await run(
-        m,
-        `INSERT INTO entry_reminder_choice (entry_id, user_id, leads) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE leads = VALUES(leads)`,
-        [id, ctx.actor.id, written(leads)],
-      )
-    else await run(m, `DELETE FROM entry_reminder_choice WHERE entry_id = ? AND user_id = ?`, [id, ctx.actor.id])
+    if (leads) await m.upsert(EntryReminderChoice, { entryId: id, userId: ctx.actor.id, leads: written(leads) }, ['entryId', 'userId'])
+    else await m.delete(EntryReminderChoice, { entryId: id, userId: ctx.actor.id })
   })
 }

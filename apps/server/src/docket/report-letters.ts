@@ -1,15 +1,17 @@
-import { rightsOfRole, type ReportHow, type ReportIn, type Role } from '@heron/contract'
+import { rightsOfRole, type ReportHow, type ReportIn } from '@heron/contract'
 import { addDays, weekday, type Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { In, IsNull, LessThan, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, rows, touched, work } from '../platform/database'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound } from '../platform/problem'
 import { isMorning } from './reminders'
 import { reportFile } from './report'
+import { PracticeArea, UserAccount } from '../platform/shared-entities'
+import { ReportSchedule, ReportScheduleTo } from './entities'
 
 type Report = ReportIn & ReportHow
 
@@ -36,11 +38,11 @@ async function sendTo(m: EntityManager, ctx: Ctx, userId: number, report: Report
 }
 
 async function readers(m: EntityManager, userIds: readonly number[]) {
-  const list = await rows<{ id: number; name: string; role: Role }>(
-    m,
-    `SELECT id, name, role FROM user_account WHERE active AND id IN (?) ORDER BY name`,
-    [[...new Set(userIds)]],
-  )
+  const list = await m.find(UserAccount, {
+    select: { id: true, name: true, role: true },
+    where: { active: true, id: In([...new Set(userIds)]) },
+    order: { name: 'ASC' },
+  })
   const not = list.find((u) => !rightsOfRole[u.role].includes('docket.see'))
   if (not) throw fieldFault('userIds', `${not.name} does not see the docket`)
   if (list.length < new Set(userIds).size) throw fieldFault('userIds', 'Choose people who work here')
@@ -65,8 +67,8 @@ export function mailReport(ctx: Ctx, report: Report, userIds: number[]): Promise
 async function wordsOf(m: EntityManager, r: Report): Promise<string> {
   const format = r.format.toUpperCase()
   if (r.kind !== 'span') return `${kindWords[r.kind]}, ${format}`
-  const person = r.userId ? await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [r.userId]) : null
-  const area = r.areaId ? await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ?`, [r.areaId]) : null
+  const person = r.userId ? await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: r.userId } }) : null
+  const area = r.areaId ? await m.findOne(PracticeArea, { select: { name: true, id: true }, where: { id: r.areaId } }) : null
   const whose = person?.name ?? { mine: 'my own', team: 'my teams', firm: 'the firm' }[r.scope]
   const ahead = r.to ? `${daysOf(r) + 1} days ahead` : `${r.courtDays} court days ahead`
   return ['Dates of ' + whose, area?.name, r.weight, r.only, r.q && `“${r.q}”`, ahead, format].filter(Boolean).join(', ').slice(0, 300)
@@ -78,20 +80,16 @@ const kindWords = { span: 'Dates', matter: 'A matter’s docket', teams: 'Who is
 export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: number): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const list = await readers(m, userIds)
-    const made = (await m.query(
-      `INSERT INTO report_schedule (owner_id, report, words, weekday, created_at, last_on) VALUES (?, ?, ?, ?, ?, ?)`,
-      [
-        ctx.actor.id,
-        JSON.stringify(report),
-        await wordsOf(m, report),
-        on,
-        instant(ctx.clock.now()),
-        // The first goes out on the next such day, not at once.
-        ctx.clock.today(),
-      ],
-    )) as { insertId: number }
-    const id = Number(made.insertId)
-    for (const u of list) await run(m, `INSERT INTO report_schedule_to (schedule_id, user_id) VALUES (?, ?)`, [id, u.id])
+    const madeId = await insertRow(m, ReportSchedule, {
+      ownerId: ctx.actor.id,
+      report: JSON.stringify(report),
+      words: await wordsOf(m, report),
+      weekday: on,
+      createdAt: instant(ctx.clock.now()),
+      lastOn: ctx.clock.today(),
+    })
+    const id = Number(madeId)
+    for (const u of list) await m.insert(ReportScheduleTo, { scheduleId: id, userId: u.id })
     await audit(m, ctx, {
       kind: 'shared',
       text: `Weekly report (${report.kind}) set up for ${list.map((u) => u.name).join(', ')}`,
@@ -120,11 +118,9 @@ export async function schedules(ctx: Ctx) {
 
 export function endSchedule(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
-    const done = await run(m, `UPDATE report_schedule SET ended_at = ? WHERE id = ? AND owner_id = ? AND ended_at IS NULL`, [
-      instant(ctx.clock.now()),
-      id,
-      ctx.actor.id,
-    ])
+    const done = await touched(
+      m.update(ReportSchedule, { id, ownerId: ctx.actor.id, endedAt: IsNull() }, { endedAt: instant(ctx.clock.now()) }),
+    )
     if (!done) throw notFound('report')
     await audit(m, ctx, { kind: 'changed', text: 'Weekly report ended', subject: 'report', subjectId: id })
   })
@@ -134,32 +130,31 @@ export function endSchedule(ctx: Ctx, id: number): Promise<void> {
 export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
   if (!(await isMorning(base))) return 0
-  const due = await rows<{ id: number; ownerId: number; weekday: number; lastOn: Day }>(
-    base.db.manager,
-    `SELECT s.id, s.owner_id AS ownerId, s.weekday, s.last_on AS lastOn FROM report_schedule s WHERE s.ended_at IS NULL AND s.last_on < ?`,
-    [today],
-  )
+  const due = await base.db.manager.find(ReportSchedule, {
+    select: { id: true, ownerId: true, weekday: true, lastOn: true },
+    where: { endedAt: IsNull(), lastOn: LessThan(today) },
+  })
   let sent = 0
   for (const s of due) {
     // The latest such day, today included: a server that stood still on it sends it late, and once.
     const on = addDays(today, -((weekday(today) - s.weekday + 7) % 7))
-    if (on <= s.lastOn) continue
+    if (on <= s.lastOn!) continue
     const actor = await actorOf(base.db.manager, s.ownerId)
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     sent += await work(ctx, async (m) => {
-      const mine = await row<{ report: string }>(
-        m,
-        `SELECT report FROM report_schedule WHERE id = ? AND last_on < ? AND ended_at IS NULL FOR UPDATE`,
-        [s.id, on],
-      )
+      const mine = await m.findOne(ReportSchedule, {
+        select: { report: true, id: true },
+        where: { id: s.id, lastOn: LessThan(on), endedAt: IsNull() },
+        ...locked(m),
+      })
       if (!mine) return 0
       const report = JSON.parse(mine.report) as Report
       const moved = { ...report, from: today, ...(report.to ? { to: addDays(today, daysOf(report)) } : {}) }
       const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM report_schedule_to WHERE schedule_id = ?`, [s.id])
       let n = 0
       for (const u of to) if (await sendTo(m, ctx, u.id, moved, `report ${s.id} ${u.id} ${on}`)) n += 1
-      await run(m, `UPDATE report_schedule SET last_on = ? WHERE id = ?`, [on, s.id])
+      await m.update(ReportSchedule, { id: s.id }, { lastOn: on })
       return n
     })
   }

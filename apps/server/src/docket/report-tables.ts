@@ -4,11 +4,12 @@ import { addDays, showDay, showDayInWords, type Day } from '@heron/core/calendar
 import { isOverdue } from '@heron/core/docket'
 import { matterScope, requireMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { ruleSets } from '../platform/rule-sets'
 import { agenda, docketOf } from './queries'
 import { courtCalendarOf, districtOf } from './state'
+import { Firm } from '../platform/shared-entities'
 
 export type ReportRow = Awaited<ReturnType<typeof docketOf>>[number]
 
@@ -191,4 +192,5 @@ export async function reportTable(ctx: Ctx, f: ReportIn): Promise<ReportTable> {
   }
 }
 
-export const firmName = async (ctx: Ctx) => (await row<{ name: string }>(ctx.db.manager, `SELECT name FROM firm`))?.name ?? ''
+export const firmName = async (ctx: Ctx) =>
+  (await ctx.db.manager.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } }))?.name ?? ''

@@ -1,13 +1,15 @@
 import { hourIn, showDay, spanOf, type Day } from '@heron/core/calendar'
 import { writeCalendar, type CalendarEntry } from '@heron/core/formats'
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, row, rows, run, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { notFound, refused } from '../platform/problem'
 import { firmHost, zoneOf } from './calendars'
 import { lockEntry } from './own'
+import { UserAccount } from '../platform/shared-entities'
+import { DocketSent } from './own-entities'
 
 export interface Outside {
   email: string
@@ -50,7 +52,7 @@ async function outsideEntry(
   sequence: number,
   status: CalendarEntry['status'],
 ): Promise<CalendarEntry> {
-  const who = await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ?`, [ctx.actor.id])
+  const who = await m.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: ctx.actor.id } })
   return {
     uid: `docket-${e.id}@${await firmHost(m)}`,
     sequence,
@@ -142,12 +144,7 @@ type Sent = Outside & { sequence: number }
 async function withdrawFrom(m: EntityManager, ctx: Ctx, id: number, to: Sent) {
   const e = (await entryOf(m, id))!
   const sequence = Math.max(e.sequence, to.sequence + 1)
-  await run(m, `UPDATE docket_sent SET withdrawn_at = ?, sequence = ? WHERE entry_id = ? AND email = ?`, [
-    instant(ctx.clock.now()),
-    sequence,
-    id,
-    to.email,
-  ])
+  await m.update(DocketSent, { entryId: id, email: to.email }, { withdrawnAt: instant(ctx.clock.now()), sequence })
   await letter(m, ctx, e, to, { sequence, again: false, cancelled: true, note: '' })
 }
 
@@ -155,11 +152,11 @@ async function withdrawFrom(m: EntityManager, ctx: Ctx, id: number, to: Sent) {
 export function withdrawEntry(ctx: Ctx, id: number, email: string): Promise<void> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, id)
-    const to = await row<Sent>(
-      m,
-      `SELECT email, name, zone, sequence FROM docket_sent WHERE entry_id = ? AND email = ? AND withdrawn_at IS NULL FOR UPDATE`,
-      [id, email],
-    )
+    const to = await m.findOne(DocketSent, {
+      select: { email: true, name: true, zone: true, sequence: true, entryId: true },
+      where: { entryId: id, email, withdrawnAt: IsNull() },
+      ...locked(m),
+    })
     if (!to) throw notFound('letter')
     await withdrawFrom(m, ctx, id, to)
     await audit(m, ctx, {
@@ -185,8 +182,9 @@ export async function withdrawOfMatter(m: EntityManager, ctx: Ctx, matterId: num
 
 /** An entry that goes is withdrawn from everyone who has it. */
 export async function withdrawAll(m: EntityManager, ctx: Ctx, id: number): Promise<void> {
-  for (const to of await rows<Sent>(m, `SELECT email, name, zone, sequence FROM docket_sent WHERE entry_id = ? AND withdrawn_at IS NULL`, [
-    id,
-  ]))
+  for (const to of await m.find(DocketSent, {
+    select: { email: true, name: true, zone: true, sequence: true, entryId: true },
+    where: { entryId: id, withdrawnAt: IsNull() },
+  }))
     await withdrawFrom(m, ctx, id, to)
 }

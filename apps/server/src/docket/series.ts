@@ -9,17 +9,20 @@ import {
   showRecurrence,
   type Day,
 } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { requireOpenMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { noteHistory } from './change'
 import { insertOwn, lockEntry, writeBeside, type OwnEntry } from './own'
 import { withdrawAll } from './sending'
 import { courtCalendarOf, districtOf } from './state'
+import { DocketSeries } from './own-entities'
+import { UserAccount } from '../platform/shared-entities'
+import { DocketEntry } from './entities'
 
 /** A date before each one that recurs: by when notice must be given, say. */
 export interface SeriesNotice {
@@ -114,12 +117,16 @@ export async function startSeries(
   if (!days.length) throw fieldFault('repeats', 'By this rule no day recurs')
   if (days[0] !== own.day) throw fieldFault('repeats', `By this rule the first day is ${showDay(days[0]!)}; begin on that day`)
   const body: Body = { ...own, notice }
-  const made = (await m.query(
-    `INSERT INTO docket_series (matter_id, rule, first_day, body, made_to, created_by) VALUES (?, ?, ?, ?, ?, ?)`,
-    [matter.id, rule, own.day, JSON.stringify(body), days.at(-1)!, ctx.actor.id],
-  )) as { insertId: number }
+  const madeId = await insertRow(m, DocketSeries, {
+    matterId: matter.id,
+    rule,
+    firstDay: own.day,
+    body: JSON.stringify(body),
+    madeTo: days.at(-1)!,
+    createdBy: ctx.actor.id,
+  })
   const words = showRecurrence(rule, own.day)
-  const ids = await docketDays(m, ctx, matter, Number(made.insertId), body, days, words)
+  const ids = await docketDays(m, ctx, matter, Number(madeId), body, days, words)
   return { id: ids[0]!, entries: ids.length, words }
 }
 
@@ -160,7 +167,7 @@ export async function extendSeries(base: Omit<Ctx, 'actor'>): Promise<number> {
       const body = await whoIsThere(m, JSON.parse(s.body) as Body)
       const matter = { id: s.matterId, leadId: s.leadId, ruleSetKey: s.ruleSetKey }
       await docketDays(m, { ...base, actor }, matter, id, body, days, showRecurrence(s.rule, s.firstDay))
-      await run(m, `UPDATE docket_series SET made_to = ? WHERE id = ?`, [days.at(-1)!, id])
+      await m.update(DocketSeries, { id }, { madeTo: days.at(-1)! })
       return days.length
     })
   }
@@ -171,7 +178,7 @@ export async function extendSeries(base: Omit<Ctx, 'actor'>): Promise<number> {
 async function whoIsThere(m: EntityManager, body: Body): Promise<Body> {
   const named = [...body.attendeeIds, ...(body.responsibleId ? [body.responsibleId] : [])]
   if (!named.length) return { ...body, paperIds: [] }
-  const there = new Set((await rows<{ id: number }>(m, `SELECT id FROM user_account WHERE active AND id IN (?)`, [named])).map((u) => u.id))
+  const there = new Set((await m.find(UserAccount, { select: { id: true }, where: { active: true, id: In(named) } })).map((u) => u.id))
   return {
     ...body,
     paperIds: [],
@@ -201,18 +208,14 @@ export function endSeries(ctx: Ctx, entryId: number): Promise<{ gone: number }> 
     )
     if (!s) throw refused('no-series', 'This date does not recur.')
     const gone = await later(m, entryId)
-    if (gone.length)
-      await run(m, `UPDATE docket_entry SET removed_at = ?, left_out = TRUE WHERE id IN (?)`, [
-        instant(ctx.clock.now()),
-        gone.map((g) => g.id),
-      ])
+    if (gone.length) await m.update(DocketEntry, { id: In(gone.map((g) => g.id)) }, { removedAt: instant(ctx.clock.now()), leftOut: true })
     for (const g of gone) await withdrawAll(m, ctx, g.id)
     await noteHistory(
       m,
       ctx,
       gone.map((g) => ({ entryId: g.id, what: 'taken away', was: g.day, why: 'No longer recurs' })),
     )
-    await run(m, `UPDATE docket_series SET ended_on = ? WHERE id = ?`, [s.recursOn, s.id])
+    await m.update(DocketSeries, { id: s.id }, { endedOn: s.recursOn })
     await audit(m, ctx, {
       kind: 'changed',
       text: `${entry.title} recurs no longer after ${s.recursOn}; ${gone.length} later dates taken away`,
@@ -241,10 +244,20 @@ export async function changeFollowing(
   for (const e of await later(m, entryId)) {
     // The notice of a date has words of its own.
     if (e.title !== s.title) continue
-    await run(
-      m,
-      `UPDATE docket_entry SET title = ?, text = ?, at_time = ?, length_minutes = ?, place = ?, meeting_link = ?, responsible_id = ?, urgent = ?, off_calendar = ? WHERE id = ?`,
-      [own.title, own.text, own.time, own.lengthMinutes, own.place, own.meetingLink, own.responsibleId, own.urgent, own.offCalendar, e.id],
+    await m.update(
+      DocketEntry,
+      { id: e.id },
+      {
+        title: own.title,
+        text: own.text,
+        atTime: own.time,
+        lengthMinutes: own.lengthMinutes,
+        place: own.place,
+        meetingLink: own.meetingLink,
+        responsibleId: own.responsibleId,
+        urgent: own.urgent,
+        offCalendar: own.offCalendar,
+      },
     )
     const papers = await rows<{ id: number }>(m, `SELECT paper_id AS id FROM docket_entry_paper WHERE entry_id = ?`, [e.id])
     await writeBeside(m, e.matterId, e.id, { tags, attendeeIds, paperIds: papers.map((p) => p.id) })
@@ -252,5 +265,5 @@ export async function changeFollowing(
       { entryId: e.id, what: 'changed', was: e.title, became: own.title, why: 'With an earlier date of its series' },
     ])
   }
-  await run(m, `UPDATE docket_series SET body = ? WHERE id = ?`, [JSON.stringify({ ...(JSON.parse(s.body) as Body), ...words }), s.id])
+  await m.update(DocketSeries, { id: s.id }, { body: JSON.stringify({ ...(JSON.parse(s.body) as Body), ...words }) })
 }

@@ -2,8 +2,9 @@ import type { Day, TraceStep } from '@heron/core/calendar'
 import { calendarFor, type Docket, type DocketRules, type Entry, type RuleSet, type Trigger } from '@heron/core/docket'
 import type { CourtCalendar } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { row, rows, run } from '../platform/database'
+import { rows, run } from '../platform/database'
 import { courtOf, holidaySets, ruleSetOf, ruleSets } from '../platform/rule-sets'
+import { Firm } from '../platform/shared-entities'
 
 /** A day on which a court is closed beyond its rules. */
 export interface Closure {
@@ -45,7 +46,7 @@ export async function courtCalendarOf(
 }
 
 export async function districtOf(m: EntityManager): Promise<string | null> {
-  return (await row<{ district: string | null }>(m, `SELECT district FROM firm`))?.district ?? null
+  return (await m.findOne(Firm, { select: { district: true, id: true }, where: { id: 1 } }))?.district ?? null
 }
 
 export async function rulesOf(m: EntityManager, ruleSetKey: string | null, more: readonly Closure[] = []): Promise<DocketRules> {

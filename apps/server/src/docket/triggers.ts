@@ -3,13 +3,14 @@ import { missingOf, type Trigger } from '@heron/core/docket'
 import { requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { isoOf, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { lockRow, row, rows, work } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { ruleSetOf } from '../platform/rule-sets'
 import { keepChange } from './change'
 import { docketMissing, takenAway } from './entering'
 import { docketStateOf, rulesOf } from './state'
 import { datesAsSeen } from './work-out'
+import { Matter } from '../platform/shared-entities'
 
 /** What happened in a matter, in the order of a case, and the facts by which its dates are counted. */
 export async function triggersOf(ctx: Ctx, matterId: number) {
@@ -74,7 +75,7 @@ export function addMissing(
 ): Promise<{ docketed: number; changeId: number }> {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    await lockRow(m, Matter, matterId)
     const state = await docketStateOf(m, matter, true)
     const trigger = state.triggers.find((t) => t.id === input.triggerId)
     if (!trigger) throw notFound('trigger')

@@ -19,13 +19,14 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { insertRow, lockRow, row, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
 import { insertEntries } from './entering'
 import { DocketEntry, TriggerEvent } from './entities'
 import { ruleSetOf } from '../platform/rule-sets'
 import { docketStateOf, rulesOf } from './state'
+import { Matter } from '../platform/shared-entities'
 
 export interface TriggerIn {
   trigger: string
@@ -140,7 +141,7 @@ export function docketDates(
 ) {
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, matterId, 'docket')
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matterId])
+    await lockRow(m, Matter, matterId)
     const first = await propose(m, matter, input, true)
     const { set, kind, state, rules, act, event, differences } = first
     // What is left out is on no docket: the traces of what was counted from it say so.
@@ -160,7 +161,7 @@ export function docketDates(
       throw fieldFault('paperId', 'Choose a paper of this matter')
     if (input.seen) datesAsSeen(proposals, input.seen)
     const after = applyAct(state, act, rules, input.moves ? new Set(input.moves.take) : 'all')
-    const made = await m.insert(TriggerEvent, {
+    const triggerId = await insertRow(m, TriggerEvent, {
       matterId,
       ruleSetKey: set.key,
       ruleSetEdition: set.edition,
@@ -175,7 +176,6 @@ export function docketDates(
       createdBy: ctx.actor.id,
       createdAt: instant(ctx.clock.now()),
     })
-    const triggerId = made.identifiers[0]!['id'] as number
     const dated = proposals.filter((p) => p.date).map((p) => ({ p, out: !input.take.includes(p.key) }))
     if (event) dated.unshift({ p: event, out: false })
     const entries = await insertEntries(m, ctx, matter, set, { id: triggerId, label, paperId: input.paperId ?? null }, dated)

@@ -11,3 +11,4 @@ export {
   writeFields,
 } from './service'
 export { templateFieldsOf, writeOneField, type TemplateFields } from './for-templates'
+export { FieldValue } from './entities'

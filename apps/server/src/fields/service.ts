@@ -1,13 +1,13 @@
 import type { FieldGroupOut, FieldIn, FieldOwner, FieldValues } from '@heron/contract'
 import { showDay, type Day } from '@heron/core/calendar'
 import { fieldFilter, mergeKeyOf, plainFieldValue, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertRow, insertMany, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
-import { FieldDef, FieldGroup } from './entities'
+import { FieldDef, FieldGroup, FieldValue } from './entities'
 
 type Owner = FieldOwner
 
@@ -18,24 +18,23 @@ export async function fieldGroups(m: EntityManager, owner?: Owner): Promise<Fiel
     `SELECT id, owner, name, repeating FROM field_group WHERE ? = '' OR owner = ? ORDER BY owner, ordinal, id`,
     [owner ?? '', owner ?? ''],
   )
-  const fields = await rows<{
-    id: number
-    groupId: number
-    name: string
-    mergeKey: string
-    type: FieldIn['type']
-    choices: string
-    otherAllowed: number
-    required: number
-    areaIds: string
-    shownIfField: number | null
-    shownIfValue: string | null
-    retired: number
-  }>(
-    m,
-    `SELECT id, group_id AS groupId, name, merge_key AS mergeKey, type, choices, other_allowed AS otherAllowed, required, area_ids AS areaIds,
-            shown_if_field AS shownIfField, shown_if_value AS shownIfValue, retired FROM field_def ORDER BY ordinal, id`,
-  )
+  const fields = await m.find(FieldDef, {
+    select: {
+      id: true,
+      groupId: true,
+      name: true,
+      mergeKey: true,
+      type: true,
+      choices: true,
+      otherAllowed: true,
+      required: true,
+      areaIds: true,
+      shownIfField: true,
+      shownIfValue: true,
+      retired: true,
+    },
+    order: { ordinal: 'ASC', id: 'ASC' },
+  })
   return groups.map((g) => ({
     ...g,
     repeating: Boolean(g.repeating),
@@ -139,7 +138,7 @@ export async function writeFields(
   const asked = groups.flatMap((g) =>
     g.fields.filter((f) => !f.retired && (!f.areaIds.length || (areaId !== null && f.areaIds.includes(areaId)))).map((f) => f.id),
   )
-  if (asked.length) await run(m, `DELETE FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [ownerId, asked])
+  if (asked.length) await m.delete(FieldValue, { ownerId, fieldId: In(asked) })
   if (read.kept.length)
     await insertMany(
       m,
@@ -162,11 +161,10 @@ export function whereField(alias: string, fieldId: number, typed: string, today:
 
 export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeating: boolean }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    if (await row(m, `SELECT 1 FROM field_group WHERE owner = ? AND name = ?`, [input.owner, input.name]))
+    if (await m.existsBy(FieldGroup, { owner: input.owner, name: input.name }))
       throw fieldFault('name', 'There is a group of that name already')
     const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_group WHERE owner = ?`, [input.owner])
-    const made = await m.insert(FieldGroup, { ...input, ordinal: last!.n + 1 })
-    const id = made.identifiers[0]!['id'] as number
+    const id = await insertRow(m, FieldGroup, { ...input, ordinal: last!.n + 1 })
     await audit(m, ctx, { kind: 'set up', text: `Group of fields ${input.name} made`, subject: 'fields', subjectId: id })
     return { id }
   })
@@ -174,9 +172,11 @@ export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeati
 
 export function changeGroup(ctx: Ctx, id: number, input: { owner: Owner; name: string; repeating: boolean }): Promise<void> {
   return work(ctx, async (m) => {
-    const before = await row<{ name: string; repeating: number }>(m, `SELECT name, repeating FROM field_group WHERE id = ? FOR UPDATE`, [
-      id,
-    ])
+    const before = await m.findOne(FieldGroup, {
+      select: { name: true, repeating: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!before) throw notFound('group')
     if (
       before.repeating &&
@@ -196,7 +196,7 @@ export function changeGroup(ctx: Ctx, id: number, input: { owner: Owner; name: s
 }
 
 async function judge(m: EntityManager, input: FieldIn, id: number | null) {
-  const group = await row<{ owner: Owner }>(m, `SELECT owner FROM field_group WHERE id = ?`, [input.groupId])
+  const group = await m.findOne(FieldGroup, { select: { owner: true, id: true }, where: { id: input.groupId } })
   if (!group) throw fieldFault('groupId', 'Choose a group')
   if ((input.type === 'choice' || input.type === 'choices') && !input.choices.length)
     throw fieldFault('choices', 'Give the list to choose from')
@@ -238,8 +238,7 @@ export function makeField(ctx: Ctx, input: FieldIn): Promise<{ id: number }> {
     let mergeKey = key
     for (let n = 2; taken.has(mergeKey); n += 1) mergeKey = `${key}_${n}`
     const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_def WHERE group_id = ?`, [input.groupId])
-    const made = await m.insert(FieldDef, { ...stored(input), mergeKey, ordinal: last!.n + 1 })
-    const id = made.identifiers[0]!['id'] as number
+    const id = await insertRow(m, FieldDef, { ...stored(input), mergeKey, ordinal: last!.n + 1 })
     await audit(m, ctx, { kind: 'set up', text: `Field ${input.name} made`, subject: 'fields', subjectId: id })
     return { id }
   })
@@ -247,14 +246,14 @@ export function makeField(ctx: Ctx, input: FieldIn): Promise<{ id: number }> {
 
 export function changeField(ctx: Ctx, id: number, input: FieldIn): Promise<void> {
   return work(ctx, async (m) => {
-    const before = await row<{ name: string; type: string; groupId: number }>(
-      m,
-      `SELECT name, type, group_id AS groupId FROM field_def WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const before = await m.findOne(FieldDef, {
+      select: { name: true, type: true, groupId: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!before) throw notFound('field')
     await judge(m, input, id)
-    const used = await row(m, `SELECT 1 FROM field_value WHERE field_id = ? LIMIT 1`, [id])
+    const used = await m.existsBy(FieldValue, { fieldId: id })
     if (used && before.type !== input.type)
       throw fieldFault('type', 'It has values on record, so its type stays. Make a new field instead.')
     await m.update(FieldDef, id, stored(input))
@@ -278,16 +277,16 @@ export function orderFields(ctx: Ctx, groupIds: readonly number[], fieldIds: rea
 
 export function removeField(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
-    const field = await row<{ name: string }>(m, `SELECT name FROM field_def WHERE id = ? FOR UPDATE`, [id])
+    const field = await m.findOne(FieldDef, { select: { name: true, id: true }, where: { id }, ...locked(m) })
     if (!field) throw notFound('field')
-    if (await row(m, `SELECT 1 FROM field_value WHERE field_id = ? LIMIT 1`, [id]))
+    if (await m.existsBy(FieldValue, { fieldId: id }))
       throw refused(
         'field-in-use',
         `${field.name} has values on record. Retire it instead: it is then no longer asked, and nothing is lost.`,
       )
-    if (await row(m, `SELECT 1 FROM field_def WHERE shown_if_field = ?`, [id]))
+    if (await m.existsBy(FieldDef, { shownIfField: id }))
       throw refused('field-in-use', `Another field is shown only by ${field.name}. Change that one first.`)
-    await run(m, `DELETE FROM field_def WHERE id = ?`, [id])
+    await m.delete(FieldDef, { id })
     await audit(m, ctx, { kind: 'set up', text: `Field ${field.name} removed`, subject: 'fields', subjectId: id })
   })
 }

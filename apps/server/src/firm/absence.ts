@@ -1,15 +1,18 @@
 import { showDay, type Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { In, IsNull, Not, type EntityManager } from 'typeorm'
 import { handable } from '../platform/access'
 import type { Held, LeaveSpan, What } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, row, rows, run, touched, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { give, giveBack, handedOver, matterOf, nameOf, type Give } from './handing'
 import { actorOf } from '../platform/auth'
 import { counted } from '@heron/core/words'
+import { Matter, UserAccount } from '../platform/shared-entities'
+import { Absence, HandedOver } from './entities'
+import { Session } from '../platform/entities'
 
 async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: LeaveSpan): Promise<Record<What, Held[]>> {
   const held = { lead: [], team: [], date: [], task: [], paper: [], review: [] } as Record<What, Held[]>
@@ -20,7 +23,7 @@ async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: LeaveSpa
 /** What someone has that would be handed over. */
 export async function holdings(ctx: Ctx, userId: number, span: LeaveSpan = {}) {
   const m = ctx.db.manager
-  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
+  const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: userId } })
   if (!who) throw notFound('person')
   const hidden = await row<{ n: number }>(
     m,
@@ -56,44 +59,41 @@ export function handOver(
   input: { kind: 'leave' | 'departure'; from: Day; to: Day | null; gives: readonly Give[] },
 ): Promise<{ id: number; handedOver: number }> {
   return work(ctx, async (m) => {
-    const who = await row<{ name: string; active: number; role: string }>(
-      m,
-      `SELECT name, active, role FROM user_account WHERE id = ? FOR UPDATE`,
-      [userId],
-    )
+    const who = await m.findOne(UserAccount, {
+      select: { name: true, active: true, role: true, id: true },
+      where: { id: userId },
+      ...locked(m),
+    })
     if (!who?.active) throw notFound('person who works here')
     if (input.kind === 'leave' && input.to && input.to < input.from) throw fieldFault('to', 'It would end before it begins')
     if (userId === ctx.actor.id && input.kind === 'departure')
       throw refused('own-departure', 'Another administrator has to close your account.')
-    if (await row(m, `SELECT 1 FROM absence WHERE user_id = ? AND ended_at IS NULL`, [userId]))
+    if (await m.existsBy(Absence, { userId, endedAt: IsNull() }))
       throw refused('absent-already', `${who.name} is away already. End that first.`)
-    const active = new Set((await rows<{ id: number }>(m, `SELECT id FROM user_account WHERE active`)).map((u) => u.id))
+    const active = new Set((await m.find(UserAccount, { select: { id: true }, where: { active: true } })).map((u) => u.id))
     input.gives.forEach((g, i) => {
       if (g.toId === userId || !active.has(g.toId)) throw fieldFault(`gives.${i}.toId`, 'Choose someone else who works here')
     })
     if (input.kind === 'departure') {
       const led = new Set(input.gives.filter((g) => g.what === 'lead').map((g) => g.subjectId))
-      const left = await row<{ number: string }>(
-        m,
-        `SELECT number FROM matter WHERE lead_id = ? AND closed_on IS NULL AND id NOT IN (?) ORDER BY number LIMIT 1`,
-        [userId, led.size ? [...led] : [0]],
-      )
+      const left = await m.findOne(Matter, {
+        select: { number: true, id: true },
+        where: { leadId: userId, closedOn: IsNull(), id: Not(In(led.size ? [...led] : [0])) },
+        order: { number: 'ASC' },
+      })
       if (left) throw refused('lead-needed', `${left.number} would have no lead lawyer. Hand it over too.`)
     }
     const ahead = input.from > ctx.clock.today()
-    const made = (await m.query(
-      `INSERT INTO absence (user_id, kind, from_day, to_day, made_by, made_at, gives, begun_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      [
-        userId,
-        input.kind,
-        input.from,
-        input.kind === 'leave' ? input.to : null,
-        ctx.actor.id,
-        instant(ctx.clock.now()),
-        ahead ? JSON.stringify(input.gives) : null,
-        ahead ? null : instant(ctx.clock.now()),
-      ],
-    )) as { insertId: number }
+    const madeId = await insertRow(m, Absence, {
+      userId,
+      kind: input.kind,
+      fromDay: input.from,
+      toDay: input.kind === 'leave' ? input.to : null,
+      madeBy: ctx.actor.id,
+      madeAt: instant(ctx.clock.now()),
+      gives: ahead ? JSON.stringify(input.gives) : null,
+      begunAt: ahead ? null : instant(ctx.clock.now()),
+    })
     if (ahead) {
       await audit(m, ctx, {
         kind: 'handed over',
@@ -101,9 +101,9 @@ export function handOver(
         subject: 'user',
         subjectId: userId,
       })
-      return { id: made.insertId, handedOver: 0 }
+      return { id: madeId, handedOver: 0 }
     }
-    return begin(m, ctx, { id: made.insertId, userId, name: who.name, ...input })
+    return begin(m, ctx, { id: madeId, userId, name: who.name, ...input })
   })
 }
 
@@ -119,17 +119,11 @@ async function begin(
   const order = handedOver().map((h) => h.what)
   for (const g of [...input.gives].sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what))) {
     const was = await give(m, ctx, userId, g, input.kind === 'leave')
-    await run(m, `INSERT INTO handed_over (absence_id, what, subject_id, to_id, was) VALUES (?, ?, ?, ?, ?)`, [
-      made.insertId,
-      g.what,
-      g.subjectId,
-      g.toId,
-      JSON.stringify(was),
-    ])
+    await m.insert(HandedOver, { absenceId: made.insertId, what: g.what, subjectId: g.subjectId, toId: g.toId, was: JSON.stringify(was) })
   }
   if (input.kind === 'departure') {
-    await run(m, `UPDATE user_account SET active = FALSE, left_on = ? WHERE id = ?`, [input.from, userId])
-    await run(m, `DELETE FROM session WHERE user_id = ?`, [userId])
+    await m.update(UserAccount, { id: userId }, { active: false, leftOn: input.from })
+    await m.delete(Session, { userId })
     await run(
       m,
       `DELETE t FROM matter_team t JOIN matter m ON m.id = t.matter_id WHERE t.user_id = ? AND m.closed_on IS NULL AND m.lead_id <> t.user_id`,
@@ -173,12 +167,7 @@ export async function beginAbsences(base: Omit<Ctx, 'actor'>): Promise<number> {
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     await work(ctx, async (m) => {
-      if (
-        !(await run(m, `UPDATE absence SET begun_at = ? WHERE id = ? AND begun_at IS NULL AND ended_at IS NULL`, [
-          instant(base.clock.now()),
-          a.id,
-        ]))
-      )
+      if (!(await touched(m.update(Absence, { id: a.id, begunAt: IsNull(), endedAt: IsNull() }, { begunAt: instant(base.clock.now()) }))))
         return
       const held = await heldBy(m, ctx, a.userId, {})
       const planned = JSON.parse(a.gives) as Give[]
@@ -208,7 +197,7 @@ async function logByMatter(m: EntityManager, ctx: Ctx, gives: readonly Give[], f
     const of = await matterOf(m, g)
     if (of?.matterId) byMatter.set(of.matterId, [...(byMatter.get(of.matterId) ?? []), g])
   }
-  const names = new Map((await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account`)).map((u) => [u.id, u.name]))
+  const names = new Map((await m.find(UserAccount, { select: { id: true, name: true } })).map((u) => [u.id, u.name]))
   for (const [matterId, own] of byMatter) {
     const to = [...new Set(own.map((g) => names.get(g.toId)!))].join(', ')
     const lead = own.some((g) => g.what === 'lead')
@@ -233,25 +222,25 @@ export function endLeave(ctx: Ctx, absenceId: number): Promise<{ returned: numbe
     if (!a || a.endedAt) throw notFound('leave')
     if (!a.begunAt) {
       // It was only planned: nothing was handed over yet.
-      await run(m, `UPDATE absence SET ended_at = ? WHERE id = ?`, [instant(ctx.clock.now()), absenceId])
+      await m.update(Absence, { id: absenceId }, { endedAt: instant(ctx.clock.now()) })
       await audit(m, ctx, { kind: 'handed over', text: `${a.name}: planned ${a.kind} taken back`, subject: 'user', subjectId: a.userId })
       return { returned: 0, stayed: [] }
     }
     if (a.kind !== 'leave') throw refused('departed', 'A departure is not taken back. Add the person anew.')
-    const list = await rows<{ id: number; what: What; subjectId: number; toId: number; was: string }>(
-      m,
-      `SELECT id, what, subject_id AS subjectId, to_id AS toId, was FROM handed_over WHERE absence_id = ? AND given_back_at IS NULL ORDER BY id`,
-      [absenceId],
-    )
+    const list = await m.find(HandedOver, {
+      select: { id: true, what: true, subjectId: true, toId: true, was: true },
+      where: { absenceId, givenBackAt: IsNull() },
+      order: { id: 'ASC' },
+    })
     const stayed: string[] = []
     let returned = 0
     for (const h of list) {
       if (await giveBack(m, a.userId, h)) {
         returned += 1
-        await run(m, `UPDATE handed_over SET given_back_at = ? WHERE id = ?`, [instant(ctx.clock.now()), h.id])
+        await m.update(HandedOver, { id: h.id }, { givenBackAt: instant(ctx.clock.now()) })
       } else stayed.push(await nameOf(m, h))
     }
-    await run(m, `UPDATE absence SET ended_at = ? WHERE id = ?`, [instant(ctx.clock.now()), absenceId])
+    await m.update(Absence, { id: absenceId }, { endedAt: instant(ctx.clock.now()) })
     await logByMatter(
       m,
       ctx,

@@ -1,10 +1,13 @@
 import type { AreaIn, FeeIn, Grants } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
+import { In, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { knownRuleSet } from '../platform/rule-sets'
+import { Activity, AreaProcedure, AreaTeam, ContactKindListed, ListedFee } from './entities'
+import { Stage } from '../matters'
+import { PracticeArea } from '../platform/shared-entities'
 
 export async function areas(ctx: Ctx) {
   const m = ctx.db.manager
@@ -17,10 +20,7 @@ export async function areas(ctx: Ctx) {
     m,
     `SELECT s.id, s.area_id AS areaId, s.name, s.retired, (SELECT COUNT(*) FROM matter m WHERE m.stage_id = s.id) AS matters FROM stage s ORDER BY s.area_id, s.ordinal`,
   )
-  const teams = await rows<{ areaId: number; userId: number; role: 'lead' | 'lawyer' | 'paralegal' | 'assistant' | 'outside' }>(
-    m,
-    `SELECT area_id AS areaId, user_id AS userId, role FROM area_team`,
-  )
+  const teams = await m.find(AreaTeam, { select: { areaId: true, userId: true, role: true } })
   const procedures = await rows<{ areaId: number; id: number }>(m, `SELECT area_id AS areaId, procedure_id AS id FROM area_procedure`)
   return list.map(({ file, docket, papers, money, trust, ...a }) => ({
     ...a,
@@ -34,12 +34,12 @@ export async function areas(ctx: Ctx) {
 
 async function writeArea(m: EntityManager, id: number, input: AreaIn) {
   await knownRuleSet(m, input.ruleSetKey)
-  await run(m, `DELETE FROM area_team WHERE area_id = ?`, [id])
-  await run(m, `DELETE FROM area_procedure WHERE area_id = ?`, [id])
+  await m.delete(AreaTeam, { areaId: id })
+  await m.delete(AreaProcedure, { areaId: id })
   for (const t of new Map(input.team.map((t) => [t.userId, t])).values())
-    await run(m, `INSERT INTO area_team (area_id, user_id, role) VALUES (?, ?, ?)`, [id, t.userId, t.role])
-  for (const p of new Set(input.procedureIds)) await run(m, `INSERT INTO area_procedure (area_id, procedure_id) VALUES (?, ?)`, [id, p])
-  const before = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM stage WHERE area_id = ?`, [id])
+    await m.insert(AreaTeam, { areaId: id, userId: t.userId, role: t.role })
+  for (const p of new Set(input.procedureIds)) await m.insert(AreaProcedure, { areaId: id, procedureId: p })
+  const before = await m.find(Stage, { select: { id: true, name: true }, where: { areaId: id } })
   for (const gone of before.filter((s) => !input.stages.some((x) => x.id === s.id))) {
     if (
       await row(m, `SELECT 1 FROM matter_stage WHERE stage_id = ? UNION SELECT 1 FROM matter WHERE stage_id = ? LIMIT 1`, [
@@ -48,14 +48,13 @@ async function writeArea(m: EntityManager, id: number, input: AreaIn) {
       ])
     )
       throw refused('stage-in-use', `Matters are or were in the stage ${gone.name}. Retire it instead of taking it out.`)
-    await run(m, `DELETE FROM stage WHERE id = ?`, [gone.id])
+    await m.delete(Stage, { id: gone.id })
   }
   // First out of the way, so that two stages can change places under the unique key on their order.
-  await run(m, `UPDATE stage SET ordinal = ordinal + 1000 WHERE area_id = ?`, [id])
+  await m.update(Stage, { areaId: id }, { ordinal: () => 'ordinal + 1000' })
   for (const [i, s] of input.stages.entries())
-    if (s.id)
-      await run(m, `UPDATE stage SET name = ?, retired = ?, ordinal = ? WHERE id = ? AND area_id = ?`, [s.name, s.retired, i + 1, s.id, id])
-    else await run(m, `INSERT INTO stage (area_id, name, ordinal) VALUES (?, ?, ?)`, [id, s.name, i + 1])
+    if (s.id) await m.update(Stage, { id: s.id, areaId: id }, { name: s.name, retired: s.retired, ordinal: i + 1 })
+    else await m.insert(Stage, { areaId: id, name: s.name, ordinal: i + 1 })
 }
 
 const own = (input: AreaIn) => [
@@ -71,8 +70,7 @@ const own = (input: AreaIn) => [
 
 export function makeArea(ctx: Ctx, input: AreaIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    if (await row(m, `SELECT 1 FROM practice_area WHERE name = ?`, [input.name]))
-      throw fieldFault('name', 'There is a practice area of that name already')
+    if (await m.existsBy(PracticeArea, { name: input.name })) throw fieldFault('name', 'There is a practice area of that name already')
     const made = (await m.query(
       `INSERT INTO practice_area (name, rule_set_key, staff_file, staff_docket, staff_papers, staff_money, staff_trust, retired) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
       own(input),
@@ -87,9 +85,9 @@ export function makeArea(ctx: Ctx, input: AreaIn): Promise<{ id: number }> {
 
 export function changeArea(ctx: Ctx, id: number, input: AreaIn): Promise<void> {
   return work(ctx, async (m) => {
-    const before = await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ? FOR UPDATE`, [id])
+    const before = await m.findOne(PracticeArea, { select: { name: true, id: true }, where: { id }, ...locked(m) })
     if (!before) throw notFound('practice area')
-    if (await row(m, `SELECT 1 FROM practice_area WHERE name = ? AND id <> ?`, [input.name, id]))
+    if (await m.existsBy(PracticeArea, { name: input.name, id: Not(id) }))
       throw fieldFault('name', 'There is a practice area of that name already')
     await run(
       m,
@@ -114,47 +112,42 @@ export function setKinds(ctx: Ctx, kinds: readonly string[]): Promise<void> {
     const missing = used.find((u) => !kinds.some((k) => k.toLowerCase() === u.kind.toLowerCase()))
     if (missing) throw fieldFault('kinds', `Contacts have the kind ${missing.kind}, so it stays in the list`)
     await run(m, `DELETE FROM contact_kind_listed`)
-    for (const [i, kind] of [...new Set(kinds)].entries())
-      await run(m, `INSERT INTO contact_kind_listed (kind, ordinal) VALUES (?, ?)`, [kind, i + 1])
+    for (const [i, kind] of [...new Set(kinds)].entries()) await m.insert(ContactKindListed, { kind, ordinal: i + 1 })
     await audit(m, ctx, { kind: 'set up', text: 'Kinds of contacts changed', subject: 'firm', subjectId: 1 })
   })
 }
 
 export async function fees(ctx: Ctx) {
-  const list = await rows<{ id: number; name: string; areaId: number | null; portions: string; retired: number }>(
-    ctx.db.manager,
-    `SELECT id, name, area_id AS areaId, portions, retired FROM listed_fee ORDER BY retired, name`,
-  )
+  const list = await ctx.db.manager.find(ListedFee, {
+    select: { id: true, name: true, areaId: true, portions: true, retired: true },
+    order: { retired: 'ASC', name: 'ASC' },
+  })
   return list.map((f) => ({ ...f, retired: Boolean(f.retired), portions: JSON.parse(f.portions) as FeeIn['portions'] }))
 }
 
 export function makeFee(ctx: Ctx, input: FeeIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    if (await row(m, `SELECT 1 FROM listed_fee WHERE name = ?`, [input.name]))
-      throw fieldFault('name', 'There is a fee of that name already')
-    const made = (await m.query(`INSERT INTO listed_fee (name, area_id, portions) VALUES (?, ?, ?)`, [
-      input.name,
-      input.areaId,
-      JSON.stringify(input.portions),
-    ])) as { insertId: number }
-    await audit(m, ctx, { kind: 'set up', text: `Flat fee ${input.name} listed`, subject: 'fee', subjectId: made.insertId })
-    return { id: made.insertId }
+    if (await m.existsBy(ListedFee, { name: input.name })) throw fieldFault('name', 'There is a fee of that name already')
+    const madeId = await insertRow(m, ListedFee, { name: input.name, areaId: input.areaId, portions: JSON.stringify(input.portions) })
+    await audit(m, ctx, { kind: 'set up', text: `Flat fee ${input.name} listed`, subject: 'fee', subjectId: madeId })
+    return { id: madeId }
   })
 }
 
 export function changeFee(ctx: Ctx, id: number, input: FeeIn): Promise<void> {
   return work(ctx, async (m) => {
-    const before = await row<{ name: string; portions: string }>(m, `SELECT name, portions FROM listed_fee WHERE id = ? FOR UPDATE`, [id])
+    const before = await m.findOne(ListedFee, {
+      select: { name: true, portions: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!before) throw notFound('fee')
-    if (await row(m, `SELECT 1 FROM listed_fee WHERE name = ? AND id <> ?`, [input.name, id]))
-      throw fieldFault('name', 'There is a fee of that name already')
-    await run(m, `UPDATE listed_fee SET name = ?, area_id = ?, portions = ?, retired = ? WHERE id = ?`, [
-      input.name,
-      input.areaId,
-      JSON.stringify(input.portions),
-      input.retired,
-      id,
-    ])
+    if (await m.existsBy(ListedFee, { name: input.name, id: Not(id) })) throw fieldFault('name', 'There is a fee of that name already')
+    await m.update(
+      ListedFee,
+      { id },
+      { name: input.name, areaId: input.areaId, portions: JSON.stringify(input.portions), retired: input.retired },
+    )
     await audit(m, ctx, {
       kind: 'set up',
       text: `Flat fee ${before.name} changed`,
@@ -172,9 +165,8 @@ export function setActivities(ctx: Ctx, activities: readonly { code: string; nam
     const used = await rows<{ code: string }>(m, `SELECT DISTINCT activity AS code FROM time_entry WHERE activity IS NOT NULL`)
     const missing = used.find((u) => !codes.includes(u.code))
     if (missing) throw fieldFault('activities', `Time is recorded under ${missing.code}, so it stays in the list`)
-    await run(m, `DELETE FROM activity WHERE code NOT IN (?)`, [codes.length ? codes : ['']])
-    for (const a of activities)
-      await run(m, `INSERT INTO activity (code, name) VALUES (?, ?) ON DUPLICATE KEY UPDATE name = VALUES(name)`, [a.code, a.name])
+    await m.delete(Activity, { code: Not(In(codes.length ? codes : [''])) })
+    for (const a of activities) await m.upsert(Activity, { code: a.code, name: a.name }, ['code'])
     await audit(m, ctx, { kind: 'set up', text: 'Activity codes changed', subject: 'firm', subjectId: 1 })
   })
 }

@@ -1,9 +1,10 @@
 import { audit } from '../platform/audit'
 import { matterScope } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, work } from '../platform/database'
 import { jobKinds } from '../platform/jobs'
 import { notFound } from '../platform/problem'
+import { Job } from '../platform/entities'
 
 const nounOf = (kind: string) => jobKinds()[kind]?.noun ?? kind
 
@@ -61,11 +62,8 @@ export function settleJob(ctx: Ctx, id: number, what: 'try again' | 'give up'): 
     const job = await row<{ kind: string }>(m, `SELECT j.kind FROM job j WHERE j.id = ? AND ${stuck} FOR UPDATE`, [id])
     if (!job) throw notFound('job that waits')
     if (what === 'try again')
-      await run(m, `UPDATE job SET state = 'waiting', attempts = 0, run_after = ?, error = NULL WHERE id = ?`, [
-        instant(ctx.clock.now()),
-        id,
-      ])
-    else await run(m, `UPDATE job SET state = 'done', result = '"given up"' WHERE id = ?`, [id])
+      await m.update(Job, { id }, { state: 'waiting', attempts: 0, runAfter: instant(ctx.clock.now()), error: null })
+    else await m.update(Job, { id }, { state: 'done', result: '"given up"' })
     const name = nounOf(job.kind)
     await audit(m, ctx, {
       kind: 'set up',

@@ -1,7 +1,8 @@
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { refused } from '../platform/problem'
+import { Backup } from './entities'
 
 /** By the firm's clock; whoever runs the application makes it. */
 export const nightly = '02:00'
@@ -48,10 +49,8 @@ export function wantBackup(ctx: Ctx): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     if (await row(m, `SELECT 1 FROM backup WHERE state IN ('wanted', 'running') FOR UPDATE`))
       throw refused('backup-running', 'A backup is being made already. It stands in the list when it is done.')
-    const made = (await m.query(`INSERT INTO backup (wanted_at, user_id) VALUES (?, ?)`, [instant(ctx.clock.now()), ctx.actor.id])) as {
-      insertId: number
-    }
-    await audit(m, ctx, { kind: 'set up', text: 'Backup asked for', subject: 'backup', subjectId: made.insertId })
-    return { id: made.insertId }
+    const madeId = await insertRow(m, Backup, { wantedAt: instant(ctx.clock.now()), userId: ctx.actor.id })
+    await audit(m, ctx, { kind: 'set up', text: 'Backup asked for', subject: 'backup', subjectId: madeId })
+    return { id: madeId }
   })
 }

@@ -1,4 +1,5 @@
 import type { Day } from '@heron/core/calendar'
+import type { TeamRole } from '@heron/contract'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('user_rate')
@@ -42,7 +43,7 @@ export class AreaProcedure {
 export class AreaTeam {
   @PrimaryColumn('int') areaId!: number
   @PrimaryColumn('int') userId!: number
-  @Column('varchar') role!: string
+  @Column('varchar') role!: TeamRole
 }
 
 @Entity('backup')

@@ -4,8 +4,9 @@ import type { EntityManager } from 'typeorm'
 import { differences } from '../people'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { row, work } from '../platform/database'
 import { footOf, headOf, letterheadOf, makePdf } from '../platform/pdf'
+import { Firm } from '../platform/shared-entities'
 
 const extras = async (m: EntityManager): Promise<Letterhead> =>
   (await row<Letterhead>(m, `SELECT letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`)) ?? {
@@ -20,12 +21,7 @@ export const letterhead = (ctx: Ctx) => extras(ctx.db.manager)
 export function changeLetterhead(ctx: Ctx, input: Letterhead): Promise<void> {
   return work(ctx, async (m) => {
     const was = await extras(m)
-    await run(m, `UPDATE firm SET letter_line = ?, letter_email = ?, letter_web = ?, letter_foot = ?`, [
-      input.line,
-      input.email,
-      input.web,
-      input.foot,
-    ])
+    await m.updateAll(Firm, { letterLine: input.line, letterEmail: input.email, letterWeb: input.web, letterFoot: input.foot })
     await audit(m, ctx, {
       kind: 'set up',
       text: 'Letterhead changed',

@@ -2,9 +2,10 @@ import type { MailIn } from '@heron/contract'
 import { randomUUID } from 'node:crypto'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { row, work } from '../platform/database'
 import { mailServer, sendMail } from '../platform/mail'
 import { fieldFault } from '../platform/problem'
+import { Firm, UserAccount } from '../platform/shared-entities'
 
 /** How letters go out. The password is never told. */
 export async function mailSettings(ctx: Ctx) {
@@ -26,11 +27,16 @@ export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
       `SELECT mail_host AS host, mail_user AS user, mail_password AS password FROM firm FOR UPDATE`,
     )
     const kept = was!.host === host && was!.user === user ? was!.password : ''
-    await run(
-      m,
-      `UPDATE firm SET mail_name = ?, mail_address = ?, filing_address = ?, mail_host = ?, mail_port = ?, mail_security = ?, mail_user = ?, mail_password = ?`,
-      [name, address, filing, host, port, security, user, password ?? kept],
-    )
+    await m.updateAll(Firm, {
+      mailName: name,
+      mailAddress: address,
+      filingAddress: filing,
+      mailHost: host,
+      mailPort: port,
+      mailSecurity: security,
+      mailUser: user,
+      mailPassword: password ?? kept,
+    })
     await audit(m, ctx, {
       kind: 'set up',
       text: `Letters go out from ${address || 'the usual address'} by ${host || 'the server on this machine'}`,
@@ -44,7 +50,7 @@ export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
 /** A letter to whoever asks for it, which waits or fails like any other. */
 export function tryMail(ctx: Ctx): Promise<{ to: string }> {
   return work(ctx, async (m) => {
-    const who = await row<{ email: string }>(m, `SELECT email FROM user_account WHERE id = ?`, [ctx.actor.id])
+    const who = await m.findOne(UserAccount, { select: { email: true, id: true }, where: { id: ctx.actor.id } })
     await sendMail(m, ctx, {
       key: `try ${randomUUID()}`,
       to: ctx.actor.id,

@@ -1,15 +1,16 @@
 import { forgetTries } from '../platform/sign-in-guard'
 import type { PersonIn } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { MoreThanOrEqual, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { hashPassword } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
 import { UserRate } from './entities'
 import { UserAccount } from '../platform/shared-entities'
+import { Session } from '../platform/entities'
 
 export async function people(ctx: Ctx) {
   const m = ctx.db.manager
@@ -37,15 +38,14 @@ export async function people(ctx: Ctx) {
 const columns = ({ mayOverride, ...p }: PersonIn) => ({ ...p, email: p.email.toLowerCase(), mayOverrideClearing: mayOverride })
 
 async function addressFree(m: EntityManager, email: string, id: number) {
-  if (await row(m, `SELECT 1 FROM user_account WHERE email = ? AND id <> ?`, [email.toLowerCase(), id]))
+  if (await m.existsBy(UserAccount, { email: email.toLowerCase(), id: Not(id) }))
     throw fieldFault('email', 'Someone here has this address already')
 }
 
 export function makePerson(ctx: Ctx, { password, ...input }: PersonIn & { password: string }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     await addressFree(m, input.email, 0)
-    const made = await m.insert(UserAccount, { ...columns(input), passwordHash: await hashPassword(password) })
-    const id = made.identifiers[0]!['id'] as number
+    const id = await insertRow(m, UserAccount, { ...columns(input), passwordHash: await hashPassword(password) })
     await audit(m, ctx, { kind: 'set up', text: `${input.name} works here as ${input.role}`, subject: 'user', subjectId: id })
     return { id }
   })
@@ -53,17 +53,17 @@ export function makePerson(ctx: Ctx, { password, ...input }: PersonIn & { passwo
 
 export function changePerson(ctx: Ctx, id: number, input: PersonIn): Promise<void> {
   return work(ctx, async (m) => {
-    const was = await row<Record<string, string | number>>(
-      m,
-      `SELECT name, initials, email, role, title, day_goal_minutes AS dayGoalMinutes FROM user_account WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const was = await m.findOne(UserAccount, {
+      select: { name: true, initials: true, email: true, role: true, title: true, dayGoalMinutes: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!was) throw notFound('person')
     await addressFree(m, input.email, id)
     if (
       was['role'] === 'administrator' &&
       input.role !== 'administrator' &&
-      !(await row(m, `SELECT 1 FROM user_account WHERE role = 'administrator' AND active AND id <> ?`, [id]))
+      !(await m.existsBy(UserAccount, { role: 'administrator', active: true, id: Not(id) }))
     )
       throw fieldFault('role', 'The firm needs an administrator. Make someone else one first.')
     await m.update(UserAccount, id, columns(input))
@@ -74,10 +74,14 @@ export function changePerson(ctx: Ctx, id: number, input: PersonIn): Promise<voi
 
 export function setPassword(ctx: Ctx, id: number, password: string): Promise<void> {
   return work(ctx, async (m) => {
-    const who = await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ? FOR UPDATE`, [id])
+    const who = await m.findOne(UserAccount, {
+      select: { name: true, email: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     if (!who) throw notFound('person')
     await m.update(UserAccount, id, { passwordHash: await hashPassword(password) })
-    await run(m, `DELETE FROM session WHERE user_id = ?`, [id])
+    await m.delete(Session, { userId: id })
     await forgetTries(m, who.email)
     await audit(m, ctx, { kind: 'set up', text: `${who.name} has a new password`, subject: 'user', subjectId: id })
   })
@@ -90,11 +94,15 @@ export function addRate(
   input: { from: Day; to: Day | null; rate: number; usual: boolean },
 ): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ? FOR UPDATE`, [userId])
+    const who = await m.findOne(UserAccount, {
+      select: { name: true, id: true },
+      where: { id: userId },
+      ...locked(m),
+    })
     if (!who) throw notFound('person')
     if (input.to && input.to < input.from) throw fieldFault('to', 'It would end before it begins')
     if (input.usual) {
-      if (await row(m, `SELECT 1 FROM user_rate WHERE user_id = ? AND usual AND from_day >= ?`, [userId, input.from]))
+      if (await m.existsBy(UserRate, { userId, usual: true, fromDay: MoreThanOrEqual(input.from) }))
         throw fieldFault('from', 'There is a rate from this day or a later one already')
       await run(m, `UPDATE user_rate SET to_day = ? WHERE user_id = ? AND usual AND from_day < ? AND (to_day IS NULL OR to_day >= ?)`, [
         addDays(input.from, -1),
@@ -103,7 +111,7 @@ export function addRate(
         input.from,
       ])
     }
-    const made = await m.insert(UserRate, { userId, fromDay: input.from, toDay: input.to, rate: input.rate, usual: input.usual })
+    const madeId = await insertRow(m, UserRate, { userId, fromDay: input.from, toDay: input.to, rate: input.rate, usual: input.usual })
     await audit(m, ctx, {
       kind: 'set up',
       text: `Rate of ${who.name} from ${input.from}`,
@@ -111,6 +119,6 @@ export function addRate(
       subjectId: userId,
       detail: { became: input },
     })
-    return { id: made.identifiers[0]!['id'] as number }
+    return { id: madeId }
   })
 }

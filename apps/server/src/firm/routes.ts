@@ -1,5 +1,5 @@
 import { meOf, sessionOf, signIn, signOut, signOutEverywhere } from '../platform/auth'
-import { row, rows, answerOf } from '../platform/database'
+import { answerOf } from '../platform/database'
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'
 import { demoPassword } from './demo'
@@ -14,18 +14,20 @@ import { changeLetterhead, letterhead, letterheadSample } from './letterhead'
 import { addRate, changePerson, makePerson, people, setPassword } from './people'
 import { changeFirm, firmSettings, setHolidays } from './settings'
 import { find, waiting, waterline } from './shell'
+import { Firm, UserAccount } from '../platform/shared-entities'
 
 const s = routes.shell
 export const shellRoutes = {
   session: s.session.handler(async ({ context }) => {
     const { db, clock } = context.ctx
-    const firm = await row<{ name: string; demo: number }>(db.manager, `SELECT name, demo FROM firm`)
+    const firm = await db.manager.findOne(Firm, { select: { name: true, demo: true, id: true }, where: { id: 1 } })
     const signedIn = await sessionOf(db, clock, context.token)
     const people = firm?.demo
-      ? await rows<{ name: string; title: string; email: string }>(
-          db.manager,
-          `SELECT name, title, email FROM user_account WHERE active ORDER BY id`,
-        )
+      ? await db.manager.find(UserAccount, {
+          select: { name: true, title: true, email: true, id: true },
+          where: { active: true },
+          order: { id: 'ASC' },
+        })
       : null
     return {
       firm: firm?.name ?? 'Astute Heron',

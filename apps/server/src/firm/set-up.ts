@@ -4,7 +4,7 @@ import type { AccountRole } from '@heron/core/ledger'
 import { audit } from '../platform/audit'
 import { hashPassword } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { insertRow, row, run, work } from '../platform/database'
 import { refused } from '../platform/problem'
 import { Account, BankAccount } from '../ledger/entities'
 import { Stage } from '../matters/entities'
@@ -12,7 +12,7 @@ import { PracticeArea } from '../platform/shared-entities'
 import type { Grants } from '@heron/contract'
 import type { StepDue } from '@heron/core/tasks'
 import { saveProcedure } from '../tasks'
-import { Activity, UserRate } from './entities'
+import { Activity, AreaProcedure, ListedFee, UserRate } from './entities'
 import { ClearingDays, Firm, UserAccount } from '../platform/shared-entities'
 
 export interface FirmPlan {
@@ -103,19 +103,18 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
     const shared = await hashPassword(plan.password)
     for (const { rates, goalHours, mayOverride, password, ...person } of plan.staff) {
       const passwordHash = password ? await hashPassword(password) : shared
-      const made = await m.insert(UserAccount, {
+      const userId = await insertRow(m, UserAccount, {
         ...person,
         passwordHash,
         dayGoalMinutes: Math.round(goalHours * 60),
         mayOverrideClearing: mayOverride ?? false,
       })
-      const userId = made.identifiers[0]!['id'] as number
       for (const r of rates) await m.insert(UserRate, { userId, fromDay: r.from, toDay: r.to, rate: r.rate, usual: true })
     }
     const accounts = new Map<string, number>()
     for (const a of plan.accounts) {
-      const made = await m.insert(Account, { ...a, role: a.role ?? null })
-      accounts.set(a.code, made.identifiers[0]!['id'] as number)
+      const madeId = await insertRow(m, Account, { ...a, role: a.role ?? null })
+      accounts.set(a.code, madeId)
     }
     for (const { gl, liability, ...bank } of plan.banks)
       await m.insert(BankAccount, {
@@ -126,7 +125,7 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
       })
     const areas = new Map<string, number>()
     for (const a of plan.areas) {
-      const made = await m.insert(PracticeArea, {
+      const areaId = await insertRow(m, PracticeArea, {
         name: a.name,
         ruleSetKey: a.ruleSet,
         ...(a.staff
@@ -139,7 +138,6 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
             }
           : {}),
       })
-      const areaId = made.identifiers[0]!['id'] as number
       areas.set(a.name, areaId)
       for (const [i, name] of a.stages.entries()) await m.insert(Stage, { areaId, name, ordinal: i + 1 })
     }
@@ -169,7 +167,7 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
     }
     for (const a of plan.areas) {
       for (const name of a.procedures ?? [])
-        await run(m, `INSERT INTO area_procedure (area_id, procedure_id) VALUES (?, ?)`, [areas.get(a.name)!, procedures.get(name)!])
+        await m.insert(AreaProcedure, { areaId: areas.get(a.name)!, procedureId: procedures.get(name)! })
       for (const t of a.team ?? [])
         await run(m, `INSERT INTO area_team (area_id, user_id, role) SELECT ?, id, ? FROM user_account WHERE email = ?`, [
           areas.get(a.name)!,
@@ -178,11 +176,7 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
         ])
     }
     for (const f of plan.fees ?? [])
-      await run(m, `INSERT INTO listed_fee (name, area_id, portions) VALUES (?, ?, ?)`, [
-        f.name,
-        f.area ? areas.get(f.area)! : null,
-        JSON.stringify(f.portions),
-      ])
+      await m.insert(ListedFee, { name: f.name, areaId: f.area ? areas.get(f.area)! : null, portions: JSON.stringify(f.portions) })
     await audit(m, { clock: ctx.clock, actor: null }, { kind: 'set up', text: `${plan.firm.name} set up`, subject: 'firm', subjectId: 1 })
   })
 }

@@ -4,10 +4,13 @@ import type { FirmSettings } from '@heron/contract'
 import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
 import { ruleSets } from '../platform/rule-sets'
+import { Counter } from '../platform/entities'
+import { FirmHoliday } from './entities'
+import { Firm } from '../platform/shared-entities'
 
 export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
@@ -25,13 +28,13 @@ export async function firmSettings(ctx: Ctx) {
   )
   if (!f) throw notFound('firm')
   const year = Number(ctx.clock.today().slice(0, 4))
-  const last = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [numberSeries(f.matterPattern, year)])
+  const last = await m.findOne(Counter, { select: { value: true, name: true }, where: { name: numberSeries(f.matterPattern, year) } })
   return {
     ...f,
     twoPeopleForBills: Boolean(f.twoPeopleForBills),
     paymentOrder: f.paymentOrder.split(',') as FirmSettings['paymentOrder'],
     workDays: JSON.parse(f.workDays) as number[],
-    holidays: await rows<{ day: Day; name: string }>(m, `SELECT day, name FROM firm_holiday ORDER BY day`),
+    holidays: await m.find(FirmHoliday, { select: { day: true, name: true }, order: { day: 'ASC' } }),
     nextNumber: formatMatterNumber(f.matterPattern, { year, n: (last?.value ?? 0) + 1, client: 1 }),
     districts: [...new Set([...(await ruleSets(m)).values()].flatMap((s) => Object.keys(s.set.districtHolidays)))],
   }
@@ -42,29 +45,25 @@ export async function changeFirm(ctx: Ctx, input: FirmSettings): Promise<void> {
     const fault = faultOfNumberPattern(input.matterPattern)
     if (fault) throw fieldFault('matterPattern', fault)
     const { holidays: _h, nextNumber: _n, districts: _d, ...was } = await firmSettings(ctx)
-    await run(
-      m,
-      `UPDATE firm SET name = ?, address = ?, phone = ?, district = ?, zone = ?, time_unit_minutes = ?, time_rounding = ?, tax_number = ?, bill_terms_days = ?, trust_notice_days = ?, two_people_for_bills = ?, tax_basis_points = ?, tax_soft_basis_points = ?, tax_hard_basis_points = ?, payment_order = ?, matter_pattern = ?, work_days = ?`,
-      [
-        input.name,
-        input.address,
-        input.phone,
-        input.district,
-        input.zone,
-        input.timeUnitMinutes,
-        input.timeRounding,
-        input.taxNumber,
-        input.billTermsDays,
-        input.trustNoticeDays,
-        input.twoPeopleForBills,
-        input.taxBasisPoints,
-        input.taxSoftBasisPoints,
-        input.taxHardBasisPoints,
-        input.paymentOrder.join(','),
-        input.matterPattern,
-        JSON.stringify([...new Set(input.workDays)].sort()),
-      ],
-    )
+    await m.updateAll(Firm, {
+      name: input.name,
+      address: input.address,
+      phone: input.phone,
+      district: input.district,
+      zone: input.zone,
+      timeUnitMinutes: input.timeUnitMinutes,
+      timeRounding: input.timeRounding,
+      taxNumber: input.taxNumber,
+      billTermsDays: input.billTermsDays,
+      trustNoticeDays: input.trustNoticeDays,
+      twoPeopleForBills: input.twoPeopleForBills,
+      taxBasisPoints: input.taxBasisPoints,
+      taxSoftBasisPoints: input.taxSoftBasisPoints,
+      taxHardBasisPoints: input.taxHardBasisPoints,
+      paymentOrder: input.paymentOrder.join(','),
+      matterPattern: input.matterPattern,
+      workDays: JSON.stringify([...new Set(input.workDays)].sort()),
+    })
     await audit(m, ctx, {
       kind: 'set up',
       text: 'Settings of the firm changed',
@@ -84,7 +83,7 @@ export function setHolidays(ctx: Ctx, holidays: readonly { day: Day; name: strin
       seen.add(h.day)
     })
     await run(m, `DELETE FROM firm_holiday`)
-    for (const h of holidays) await run(m, `INSERT INTO firm_holiday (day, name) VALUES (?, ?)`, [h.day, h.name])
+    for (const h of holidays) await m.insert(FirmHoliday, { day: h.day, name: h.name })
     await audit(m, ctx, {
       kind: 'set up',
       text: `${counted(holidays.length, 'day')} on which the firm is closed`,

@@ -5,9 +5,9 @@ import { normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
 import type { EntityManager } from 'typeorm'
 import { fieldGroups } from '../fields'
-import { contactColumns, contactKindsOf, recordNames } from '../people'
+import { Contact, contactColumns, contactKindsOf, recordNames } from '../people'
 import { instant } from '../platform/context'
-import { insertMany, rows } from '../platform/database'
+import { insertMany, insertRow, rows } from '../platform/database'
 import type { Fault, Importer, Row } from './importer'
 
 interface Ready {
@@ -246,14 +246,15 @@ async function relate(m: EntityManager, ready: readonly Ready[], now: string) {
     ))
       found.set(c.name.toLowerCase(), c.id)
   for (const name of names.filter((n) => !found.has(n.toLowerCase()))) {
-    const made = (await m.query(`INSERT INTO contact (kind, name, normalized, uid, created_at) VALUES ('organization', ?, ?, ?, ?)`, [
-      name.slice(0, 200),
-      normalizeName(name).slice(0, 200),
-      randomUUID(),
-      now,
-    ])) as { insertId: number }
-    await recordNames(m, [{ contactId: made.insertId, enquiryId: null, what: 'name', name: name.slice(0, 200) }])
-    found.set(name.toLowerCase(), made.insertId)
+    const madeId = await insertRow(m, Contact, {
+      kind: 'organization',
+      name: name.slice(0, 200),
+      normalized: normalizeName(name).slice(0, 200),
+      uid: randomUUID(),
+      createdAt: now,
+    })
+    await recordNames(m, [{ contactId: madeId, enquiryId: null, what: 'name', name: name.slice(0, 200) }])
+    found.set(name.toLowerCase(), madeId)
   }
   const relations = working
     .map((r) => [ids.get(r)!, found.get(r.worksFor.toLowerCase())!, 'works for', r.title.slice(0, 120)])

@@ -5,12 +5,13 @@ import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import { presetOfRole } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { fieldGroups } from '../fields'
-import { indexMatters } from '../matters'
+import { indexMatters, MatterParty, MatterStage, MatterTag, MatterTeam, Stage } from '../matters'
 import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, nextNumber, row, rows, run } from '../platform/database'
 import type { Fault, Importer, Row } from './importer'
+import { Matter, PracticeArea, UserAccount } from '../platform/shared-entities'
 
 interface Ready {
   row: number
@@ -75,24 +76,22 @@ async function listsOf(m: EntityManager, ctx: Ctx, table: readonly Row[]): Promi
     ))
       contacts.set(c.name.toLowerCase(), [...(contacts.get(c.name.toLowerCase()) ?? []), c.id])
   const people = new Map<string, number>()
-  for (const u of await rows<{ id: number; name: string; email: string; initials: string }>(
-    m,
-    `SELECT id, name, email, initials FROM user_account`,
-  ))
+  for (const u of await m.find(UserAccount, { select: { id: true, name: true, email: true, initials: true } }))
     for (const key of [u.name, u.email, u.initials]) people.set(key.toLowerCase(), u.id)
   return {
     contacts,
     people,
     areas: new Map(
-      (await rows<{ id: number; name: string }>(m, `SELECT id, name FROM practice_area WHERE NOT retired`)).map((a) => [
+      (await m.find(PracticeArea, { select: { id: true, name: true }, where: { retired: false } })).map((a) => [
         a.name.toLowerCase(),
         a.id,
       ]),
     ),
     stages: new Map(
-      (await rows<{ id: number; areaId: number; name: string }>(m, `SELECT id, area_id AS areaId, name FROM stage WHERE NOT retired`)).map(
-        (s) => [`${s.areaId} ${s.name.toLowerCase()}`, s.id],
-      ),
+      (await m.find(Stage, { select: { id: true, areaId: true, name: true }, where: { retired: false } })).map((s) => [
+        `${s.areaId} ${s.name.toLowerCase()}`,
+        s.id,
+      ]),
     ),
     numbers: new Set((await rows<{ n: string }>(m, `SELECT number AS n FROM matter`)).map((x) => x.n.toLowerCase())),
   }
@@ -215,7 +214,7 @@ async function loadOne(m: EntityManager, ctx: Ctx, r: Ready, groups: Awaited<Ret
     const pattern = (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))!.p
     const year = Number(r.openedOn.slice(0, 4))
     do number = formatMatterNumber(pattern, { year, n: await nextNumber(m, numberSeries(pattern, year)), client: r.clientId })
-    while (await row(m, `SELECT 1 FROM matter WHERE number = ?`, [number]))
+    while (await m.existsBy(Matter, { number }))
   }
   const own: Record<string, string | number | null> = {
     number,
@@ -249,27 +248,22 @@ async function loadOne(m: EntityManager, ctx: Ctx, r: Ready, groups: Awaited<Ret
       [id],
     )
   const g = presetOfRole.lawyer
-  await run(
-    m,
-    `INSERT INTO matter_team (matter_id, user_id, role, keeps, since, at_file, at_docket, at_papers, at_money, at_trust) VALUES (?, ?, 'lead', TRUE, ?, ?, ?, ?, ?, ?)`,
-    [id, r.leadId, r.openedOn, g.file, g.docket, g.papers, g.money, g.trust],
-  )
-  if (r.stageId)
-    await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
-      id,
-      r.stageId,
-      r.openedOn,
-      ctx.actor.id,
-    ])
-  for (const tag of new Set(r.tags)) await run(m, `INSERT INTO matter_tag (matter_id, tag) VALUES (?, ?)`, [id, tag])
+  await m.insert(MatterTeam, {
+    matterId: id,
+    userId: r.leadId,
+    role: 'lead',
+    keeps: true,
+    since: r.openedOn,
+    atFile: g.file,
+    atDocket: g.docket,
+    atPapers: g.papers,
+    atMoney: g.money,
+    atTrust: g.trust,
+  })
+  if (r.stageId) await m.insert(MatterStage, { matterId: id, stageId: r.stageId, fromDay: r.openedOn, setBy: ctx.actor.id })
+  for (const tag of new Set(r.tags)) await m.insert(MatterTag, { matterId: id, tag })
   for (const p of new Map(r.parties.map((p) => [p.contactId, p])).values())
-    await run(m, `INSERT INTO matter_party (matter_id, contact_id, role, side, added_at) VALUES (?, ?, ?, ?, ?)`, [
-      id,
-      p.contactId,
-      p.role,
-      p.side,
-      `${r.openedOn} 00:00:00`,
-    ])
+    await m.insert(MatterParty, { matterId: id, contactId: p.contactId, role: p.role, side: p.side, addedAt: `${r.openedOn} 00:00:00` })
   const kept = readFields(groups, r.values, r.areaId).kept
   if (kept.length)
     await insertMany(

@@ -3,11 +3,12 @@ import { openingKinds, type AccountRole, type OpeningKind, type OpeningRow } fro
 import { readMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { costKinds } from '../costs'
-import type { OpeningOwner } from '../ledger'
+import { Account, type OpeningOwner } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import type { Row } from './importer'
+import { UserAccount } from '../platform/shared-entities'
 
 /** The books of a firm as of a day: balances, client ledgers, what is in transit, and what is unpaid and unbilled. */
 export const columns: [key: string, label: string, needed: boolean, known: string[]][] = [
@@ -77,18 +78,11 @@ interface Bank {
   liability: number | null
   clientId: number | null
 }
-interface Account {
-  id: number
-  code: string
-  name: string
-  role: AccountRole | null
-  kind: string
-}
 export const key = (s: string) => s.trim().toLowerCase()
 
 /** All that rows name, looked up at once: accounts, matters, people on record, the firm's own people, kinds of costs. */
 export async function known(m: EntityManager, ctx: Ctx, table: readonly Row[]) {
-  const accounts = await rows<Account>(m, `SELECT id, code, name, role, kind FROM account`)
+  const accounts = await m.find(Account, { select: { id: true, code: true, name: true, role: true, kind: true } })
   const banks = await rows<Bank>(
     m,
     `SELECT b.id, b.name, b.kind, a.code, b.gl_account_id AS gl, b.liability_account_id AS liability, b.client_id AS clientId FROM bank_account b JOIN account a ON a.id = b.gl_account_id`,
@@ -115,7 +109,7 @@ export async function known(m: EntityManager, ctx: Ctx, table: readonly Row[]) {
       contacts.set(`#${x.id}`, [x.id])
     }
   const people = new Map<string, number>()
-  for (const u of await rows<{ id: number; name: string; email: string }>(m, `SELECT id, name, email FROM user_account`))
+  for (const u of await m.find(UserAccount, { select: { id: true, name: true, email: true } }))
     for (const n of [u.email, u.name]) people.set(key(n), u.id)
   const kinds = new Map(
     (await costKinds(ctx)).filter((k) => k.hard && !k.retired).flatMap((k) => [[key(k.code), k.id], [key(k.name), k.id]] as const), // prettier-ignore

@@ -1,7 +1,8 @@
 import { showDay, type Day } from '@heron/core/calendar'
 import { openingBanks, openingClearing, type OpeningKind } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
-import { openBill, openCredit } from '../billing'
+import { In } from 'typeorm'
+import { Bill, openBill, openCredit } from '../billing'
 import { openCost } from '../costs'
 import { clearingDay, entriesUpTo, movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
 import { may, type Ctx } from '../platform/context'
@@ -58,7 +59,7 @@ export const openingImporter: Importer<Ready> = {
     const numbersOf = (what: OpeningKind) => read.filter((x) => x.ready.row.what === what)
     const bills = numbersOf('bill')
     for (let at = 0; at < bills.length; at += 500) {
-      const used = new Set((await rows<{ number: string }>(m, `SELECT number FROM bill WHERE number IN (?)`, [bills.slice(at, at + 500).map((b) => b.ready.number)])).map((b) => key(b.number))) // prettier-ignore
+      const used = new Set((await m.find(Bill, { select: { number: true, id: true }, where: { number: In(bills.slice(at, at + 500).map((b) => b.ready.number)) } })).map((b) => key(b.number))) // prettier-ignore
       for (const b of bills.slice(at, at + 500))
         if (used.has(key(b.ready.number))) add(b.at, 'number', `There is a bill ${b.ready.number} already`)
     }

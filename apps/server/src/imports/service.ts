@@ -3,7 +3,7 @@ import type { importKinds } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { insertRow, row, work } from '../platform/database'
 import { download, keepFile, readStored } from '../platform/files'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
@@ -14,6 +14,7 @@ import type { Fault, Importer, ImportField, Row } from './importer'
 import { matterImporter } from './matters'
 import { openingImporter } from './opening'
 import { readTableApart } from './tables'
+import { ImportRun } from './entities'
 
 type What = (typeof importKinds)[number]
 const importers: Record<What, Importer<unknown>> = {
@@ -48,11 +49,22 @@ interface RunRow {
 }
 
 async function requireRun(m: EntityManager, ctx: Ctx, id: number): Promise<RunRow> {
-  const found = await row<RunRow>(
-    m,
-    `SELECT id, what, file_id AS fileId, file_name AS fileName, columns, mapping, state, total, good, faults, job_id AS jobId FROM import_run WHERE id = ? AND made_by = ?`,
-    [id, ctx.actor.id],
-  )
+  const found = await m.findOne(ImportRun, {
+    select: {
+      id: true,
+      what: true,
+      fileId: true,
+      fileName: true,
+      columns: true,
+      mapping: true,
+      state: true,
+      total: true,
+      good: true,
+      faults: true,
+      jobId: true,
+    },
+    where: { id, madeBy: ctx.actor.id },
+  })
   if (!found) throw notFound('import of yours')
   return found
 }
@@ -100,20 +112,17 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
   const id = await work(ctx, async (m) => {
     const fields = await importers[what].fields(m)
     const file = await keepFile(m, ctx, data, 'text/csv')
-    const made = (await m.query(
-      `INSERT INTO import_run (what, file_id, file_name, columns, mapping, total, made_by, made_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      [
-        what,
-        file.id,
-        name.slice(0, 200),
-        JSON.stringify(table.columns),
-        JSON.stringify(guess(fields, table.columns)),
-        table.rows.length,
-        ctx.actor.id,
-        instant(ctx.clock.now()),
-      ],
-    )) as { insertId: number }
-    return made.insertId
+    const madeId = await insertRow(m, ImportRun, {
+      what,
+      fileId: file.id,
+      fileName: name.slice(0, 200),
+      columns: JSON.stringify(table.columns),
+      mapping: JSON.stringify(guess(fields, table.columns)),
+      total: table.rows.length,
+      madeBy: ctx.actor.id,
+      madeAt: instant(ctx.clock.now()),
+    })
+    return madeId
   })
   return importRun(ctx, id)
 }
@@ -154,7 +163,7 @@ export function tryImport(ctx: Ctx, id: number, mapping: Record<string, string>)
     const missing = fields.find((f) => f.needed && !kept[f.key])
     if (missing) throw fieldFault(`mapping.${missing.key}`, `Choose the column of ${missing.label}`)
     const jobId = await enqueue(m, ctx, 'try import', { id })
-    await run(m, `UPDATE import_run SET mapping = ?, job_id = ?, state = 'read' WHERE id = ?`, [JSON.stringify(kept), jobId, id])
+    await m.update(ImportRun, { id }, { mapping: JSON.stringify(kept), jobId, state: 'read' })
     return { jobId }
   })
 }
@@ -171,7 +180,7 @@ export async function tryRows(ctx: Ctx, id: number, progress: Progress) {
   const r = await requireRun(m, ctx, id)
   const table = await tableOf(m, ctx, r.fileId)
   const { good, faults } = await importers[r.what].judge(m, ctx, rowsOf(table, JSON.parse(r.mapping) as Record<string, string>), progress)
-  await run(m, `UPDATE import_run SET state = 'tried', good = ?, faults = ? WHERE id = ?`, [good.length, JSON.stringify(faults), id])
+  await m.update(ImportRun, { id }, { state: 'tried', good: good.length, faults: JSON.stringify(faults) })
   return { good: good.length }
 }
 
@@ -188,7 +197,7 @@ export function loadImport(ctx: Ctx, id: number) {
       (await row(m, `SELECT 1 FROM import_run o JOIN stored_file f ON f.id = o.file_id JOIN stored_file g ON g.id = ? AND g.sha256 = f.sha256 WHERE o.what = ? AND o.state = 'loaded'`, [r.fileId, r.what])) // prettier-ignore
     if (twin) throw refused('loaded', 'A file with exactly these rows was loaded before. Nothing was loaded again.')
     const jobId = await enqueue(m, ctx, 'load import', { id })
-    await run(m, `UPDATE import_run SET job_id = ? WHERE id = ?`, [jobId, id])
+    await m.update(ImportRun, { id }, { jobId })
     return { jobId }
   })
 }
@@ -207,7 +216,7 @@ export async function loadTried(base: Ctx, id: number, progress: Progress) {
     )
     if (faults.length) throw refused('rows-fail', 'Something changed since the rows were tried. Try them again; nothing was loaded.')
     await importer.load(m, ctx, good, (p) => progress(Math.round(30 + p * 0.7)))
-    await run(m, `UPDATE import_run SET state = 'loaded' WHERE id = ?`, [id])
+    await m.update(ImportRun, { id }, { state: 'loaded' })
     await audit(m, ctx, {
       kind: 'imported',
       text: `${good.length} ${called[r.what]} imported from ${r.fileName}`,

@@ -1,24 +1,21 @@
 import { receiptKinds, type AccountIn, type BankIn, type NewBank, type TrustRules } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import { bankKinds, deepestChart, judgeAccount, type ChartAccount, type ChartFault } from '@heron/core/ledger'
-import type { EntityManager } from 'typeorm'
+import { Not, type EntityManager } from 'typeorm'
 import { contactScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { chart, moved } from './books/sums'
 import { receiptFee, usesOfAccount } from './queries'
+import { ClearingDays, Firm } from '../platform/shared-entities'
+import { Account, BankAccount } from './entities'
 
 /** What the set-up shows of accounts: banks with the last check used, the chart, and days until payments clear. */
 export async function accountsSetUp(ctx: Ctx) {
   const m = ctx.db.manager
-  const days = new Map(
-    (await rows<{ kind: string; courtDays: number }>(m, `SELECT kind, court_days AS courtDays FROM clearing_days`)).map((c) => [
-      c.kind,
-      c.courtDays,
-    ]),
-  )
+  const days = new Map((await m.find(ClearingDays, { select: { kind: true, courtDays: true } })).map((c) => [c.kind, c.courtDays]))
   return {
     banks: (
       await rows<
@@ -56,12 +53,12 @@ const trustRules = async (m: EntityManager): Promise<TrustRules> => {
 export const setTrustRules = (ctx: Ctx, input: TrustRules): Promise<void> =>
   work(ctx, async (m) => {
     const was = await trustRules(m)
-    await run(m, `UPDATE firm SET separate_trust_via_pooled = ?, flat_fee_in_advance = ?, receipt_fee = ?, receipt_fee_to = ?`, [
-      input.viaPooled,
-      input.advance,
-      input.receiptFee,
-      input.receiptFeeTo,
-    ])
+    await m.updateAll(Firm, {
+      separateTrustViaPooled: input.viaPooled,
+      flatFeeInAdvance: input.advance,
+      receiptFee: input.receiptFee,
+      receiptFeeTo: input.receiptFeeTo,
+    })
     await changed(m, ctx, 'Rules of trust money changed', { was, became: input })
   })
 
@@ -83,33 +80,47 @@ const changed = (m: EntityManager, ctx: Ctx, text: string, detail: unknown) =>
 /** What a bank account is called, and the number from which its checks go on. Numbers that were used are never given again. */
 export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
   return work(ctx, async (m) => {
-    const was = await row<BankIn & { kind: string }>(
-      m,
-      `SELECT name, bank, ending, next_check AS nextCheck, kind, usual, client_id AS clientId, matures_on AS maturesOn, stale_days AS staleDays, unclaimed_days AS unclaimedDays, two_people AS twoPeople, near_days AS nearDays, print_at_once AS printAtOnce FROM bank_account WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const was = await m.findOne(BankAccount, {
+      select: {
+        name: true,
+        bank: true,
+        ending: true,
+        nextCheck: true,
+        kind: true,
+        usual: true,
+        clientId: true,
+        maturesOn: true,
+        staleDays: true,
+        unclaimedDays: true,
+        twoPeople: true,
+        nearDays: true,
+        printAtOnce: true,
+        id: true,
+      },
+      where: { id },
+      ...locked(m),
+    })
     if (!was) throw notFound('bank account')
     const last = await row<{ number: number | null }>(m, `SELECT MAX(number) AS number FROM check_number WHERE bank_account_id = ?`, [id])
     if (last?.number && input.nextCheck !== was.nextCheck && input.nextCheck <= last.number)
       throw fieldFault('nextCheck', `Check ${last.number} was used. Give a higher number`)
     await requireAccountOwner(m, ctx, was.kind, input, id)
-    await run(
-      m,
-      `UPDATE bank_account SET name = ?, bank = ?, ending = ?, next_check = ?, client_id = ?, matures_on = ?, stale_days = ?, unclaimed_days = ?, two_people = ?, near_days = ?, print_at_once = ? WHERE id = ?`,
-      [
-        input.name,
-        input.bank,
-        input.ending,
-        input.nextCheck,
-        input.clientId,
-        input.maturesOn,
-        input.staleDays,
-        input.unclaimedDays,
-        input.twoPeople,
-        input.nearDays,
-        input.printAtOnce,
-        id,
-      ],
+    await m.update(
+      BankAccount,
+      { id },
+      {
+        name: input.name,
+        bank: input.bank,
+        ending: input.ending,
+        nextCheck: input.nextCheck,
+        clientId: input.clientId,
+        maturesOn: input.maturesOn,
+        staleDays: input.staleDays,
+        unclaimedDays: input.unclaimedDays,
+        twoPeople: input.twoPeople,
+        nearDays: input.nearDays,
+        printAtOnce: input.printAtOnce,
+      },
     )
     if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [id, was.kind])
     await changed(m, ctx, `Bank account ${was.name} changed`, { was, became: input })
@@ -130,33 +141,30 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
         .insertId
     const gl = await add(input.code, input.name, 'asset')
     const liability = trust ? await add(input.liabilityCode!, `Owed to clients, ${input.name}`, 'liability') : null
-    const made = (await m.query(
-      `INSERT INTO bank_account (name, kind, bank, ending, gl_account_id, liability_account_id, next_check, client_id, matures_on, stale_days, unclaimed_days, two_people, near_days, print_at_once) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [
-        input.name,
-        input.kind,
-        input.bank,
-        input.ending,
-        gl,
-        liability,
-        input.nextCheck,
-        input.clientId,
-        input.maturesOn,
-        input.staleDays,
-        input.unclaimedDays,
-        input.twoPeople,
-        input.nearDays,
-        input.printAtOnce,
-      ],
-    )) as { insertId: number }
-    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [made.insertId, input.kind])
+    const madeId = await insertRow(m, BankAccount, {
+      name: input.name,
+      kind: input.kind,
+      bank: input.bank,
+      ending: input.ending,
+      glAccountId: gl,
+      liabilityAccountId: liability,
+      nextCheck: input.nextCheck,
+      clientId: input.clientId,
+      maturesOn: input.maturesOn,
+      staleDays: input.staleDays,
+      unclaimedDays: input.unclaimedDays,
+      twoPeople: input.twoPeople,
+      nearDays: input.nearDays,
+      printAtOnce: input.printAtOnce,
+    })
+    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [madeId, input.kind])
     await changed(m, ctx, `Bank account ${input.name} added`, { became: input })
-    return { id: made.insertId }
+    return { id: madeId }
   })
 }
 
 async function requireFreeCode(m: EntityManager, code: string, id = 0, path = 'code') {
-  const other = await row<{ name: string }>(m, `SELECT name FROM account WHERE code = ? AND id <> ?`, [code, id])
+  const other = await m.findOne(Account, { select: { name: true, id: true }, where: { code, id: Not(id) } })
   if (other) throw fieldFault(path, `${code} is ${other.name}. Give another number`)
 }
 
@@ -178,7 +186,7 @@ async function requirePlace(m: EntityManager, to: ChartAccount): Promise<void> {
 }
 /** What was posted ahead counts, too. */
 const farAhead = '9999-12-31' as Day
-const holdChart = (m: EntityManager) => rows(m, `SELECT id FROM account ORDER BY id FOR UPDATE`)
+const holdChart = (m: EntityManager) => m.find(Account, { select: { id: true }, order: { id: 'ASC' }, ...locked(m) })
 
 export function makeAccount(ctx: Ctx, input: AccountIn): Promise<{ id: number }> {
   return work(ctx, async (m) => ({ id: await makeAccountIn(m, ctx, input) }))
@@ -187,9 +195,9 @@ export async function makeAccountIn(m: EntityManager, ctx: Ctx, input: AccountIn
   await holdChart(m)
   await requireFreeCode(m, input.code)
   await requirePlace(m, { ...input, id: 0, closed: false, role: null })
-  const made = (await m.query(`INSERT INTO account (code, name, kind, parent_id) VALUES (?, ?, ?, ?)`, [input.code, input.name, input.kind, input.parentId])) as { insertId: number } // prettier-ignore
+  const madeId = await insertRow(m, Account, { code: input.code, name: input.name, kind: input.kind, parentId: input.parentId }) // prettier-ignore
   await changed(m, ctx, `Account ${input.code} ${input.name} added`, { became: input })
-  return made.insertId
+  return madeId
 }
 
 /** Number, name, place and whether it is closed. Its kind stays: reports of years that are closed stand on it. */
@@ -206,7 +214,7 @@ export async function changeAccountIn(m: EntityManager, ctx: Ctx, id: number, in
     const used = await usesOfAccount(m, id)
     if (used) throw fieldFault('closed', `${used} posts to it. Change that first`)
   }
-  await run(m, `UPDATE account SET code = ?, name = ?, parent_id = ?, closed = ? WHERE id = ?`, [input.code, input.name, input.parentId, input.closed, id]) // prettier-ignore
+  await m.update(Account, { id }, { code: input.code, name: input.name, parentId: input.parentId, closed: input.closed }) // prettier-ignore
   const { code, name, parentId, closed } = was
   const done = input.closed && !closed ? 'closed' : closed && !input.closed ? 'opened again' : 'changed'
   await changed(m, ctx, `Account ${code} ${name} ${done}`, { was: { code, name, parentId, closed }, became: input })
@@ -215,11 +223,7 @@ export async function changeAccountIn(m: EntityManager, ctx: Ctx, id: number, in
 /** Holds from the next receipt on; what was received keeps the day on which it clears. */
 export function setClearing(ctx: Ctx, clearing: readonly { kind: string; courtDays: number }[]): Promise<void> {
   return work(ctx, async (m) => {
-    for (const c of clearing)
-      await run(m, `INSERT INTO clearing_days (kind, court_days) VALUES (?, ?) ON DUPLICATE KEY UPDATE court_days = VALUES(court_days)`, [
-        c.kind,
-        c.courtDays,
-      ])
+    for (const c of clearing) await m.upsert(ClearingDays, { kind: c.kind, courtDays: c.courtDays }, ['kind'])
     await changed(m, ctx, 'Clearing days of payments into trust changed', {
       became: Object.fromEntries(clearing.map((c) => [c.kind, c.courtDays])),
     })

@@ -7,7 +7,7 @@ import { addUpDays } from './books/sums'
 import { postAllDue } from './books/templates'
 import { covers, waitsForSecond } from './acts/queries'
 import { bankRoutes } from './bank/routes'
-import { ledgerEntities } from './entities'
+import { DepositSheet, ledgerEntities } from './entities'
 import { booksRoutes, checkRoutes, setUpAccounts, trustRoutes } from './routes'
 import { lastCheck, runStandingCheck } from './standing-check'
 import { actEntities } from './acts/entities'
@@ -115,7 +115,7 @@ export const ledger = area({
     const agree = may(ctx.actor, 'trust.approve') ? await waitsForSecond(ctx) : 0
     if (!may(ctx.actor, 'trust.post')) return { sheets: null, covers: 0, agree }
     return {
-      sheets: (await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet WHERE state = 'draft'`))!.n,
+      sheets: await ctx.db.manager.countBy(DepositSheet, { state: 'draft' }),
       covers: (await covers(ctx)).filter((c) => c.inTransit).length,
       agree,
     }

@@ -1,8 +1,9 @@
 import type { Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { LessThanOrEqual, type EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
-import { row, run } from '../platform/database'
+import { lockRow, row } from '../platform/database'
 import { errno, refused } from '../platform/problem'
+import { BankAccount } from './entities'
 
 /** Takes the next number of the account, or the one typed; a number once used is never used again. */
 export async function useCheckNumber(
@@ -19,7 +20,7 @@ export async function useCheckNumber(
           insertId: number
         })
       : null
-  if (typed !== null) await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [bankAccountId])
+  if (typed !== null) await lockRow(m, BankAccount, bankAccountId)
   const number = typed ?? taken!.insertId
   try {
     const { paymentId, firmPaymentId } = { paymentId: null, firmPaymentId: null, ...of }
@@ -28,8 +29,7 @@ export async function useCheckNumber(
     if (errno(error) === 1062) throw refused('check-number-used', `Check ${number} of this account was used before. Take another number.`)
     throw error
   }
-  if (typed !== null)
-    await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check <= ?`, [number + 1, bankAccountId, number])
+  if (typed !== null) await m.update(BankAccount, { id: bankAccountId, nextCheck: LessThanOrEqual(number) }, { nextCheck: number + 1 })
   return number
 }
 

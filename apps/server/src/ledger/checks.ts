@@ -5,12 +5,13 @@ import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
-import { CheckNumber } from './entities'
+import { BankAccount, CheckNumber } from './entities'
 import { payeeOf, payeeOpen } from './payees'
 import { bankAccount } from './ledgers'
 import type { Paging } from './queries'
+import { CheckLayout as CheckLayoutRow, Unclaimed } from './check-entities'
 
 const open = (ctx: Ctx) => `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
 const ledgerName = (ctx: Ctx) =>
@@ -39,12 +40,12 @@ const paidOn = `COALESCE(
 export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; state: '' | CheckState }) {
   const m = ctx.db.manager
   await bankAccount(m, f.bankAccountId)
-  const { staleDays } = (await row<{ staleDays: number }>(m, `SELECT stale_days AS staleDays FROM bank_account WHERE id = ?`, [
-    f.bankAccountId,
-  ]))!
-  const used = await rows<{ number: number }>(m, `SELECT number FROM check_number WHERE bank_account_id = ? ORDER BY number`, [
-    f.bankAccountId,
-  ])
+  const { staleDays } = (await m.findOne(BankAccount, { select: { staleDays: true, id: true }, where: { id: f.bankAccountId } }))!
+  const used = await m.find(CheckNumber, {
+    select: { number: true, bankAccountId: true },
+    where: { bankAccountId: f.bankAccountId },
+    order: { number: 'ASC' },
+  })
   const found = await rows<Numbered & { kept: number; is: 'posted' | 'void' | null; reversed: string }>(
     m,
     `SELECT n.number, NULL AS upTo, p.id AS paymentId, COALESCE(c2.how, c3.how) AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
@@ -86,7 +87,7 @@ export const spoilNumber = (ctx: Ctx, input: { bankAccountId: number; number: nu
       if (errno(error) === 1062) throw refused('check-number-used', `Check ${input.number} of this account is accounted for already.`)
       throw error
     }
-    await run(m, `UPDATE bank_account SET next_check = ? WHERE id = ? AND next_check = ?`, [input.number + 1, bank.id, input.number])
+    await m.update(BankAccount, { id: bank.id, nextCheck: input.number }, { nextCheck: input.number + 1 })
     await audit(m, ctx, {
       kind: 'spoiled',
       text: `Check ${input.number} of ${bank.name} spoiled: ${input.reason}`,
@@ -96,9 +97,7 @@ export const spoilNumber = (ctx: Ctx, input: { bankAccountId: number; number: nu
   })
 
 export async function layoutOf(m: EntityManager, bankAccountId: number): Promise<{ layout: CheckLayout; numbers: boolean }> {
-  const kept = await row<{ layout: string; numbers: number }>(m, `SELECT layout, numbers FROM check_layout WHERE bank_account_id = ?`, [
-    bankAccountId,
-  ])
+  const kept = await m.findOne(CheckLayoutRow, { select: { layout: true, numbers: true, bankAccountId: true }, where: { bankAccountId } })
   return kept
     ? { layout: { ...usualLayout, ...(JSON.parse(kept.layout) as CheckLayout) }, numbers: Boolean(kept.numbers) }
     : { layout: usualLayout, numbers: true }
@@ -106,7 +105,7 @@ export async function layoutOf(m: EntityManager, bankAccountId: number): Promise
 export const setLayout = (ctx: Ctx, input: { bankAccountId: number; layout: CheckLayout; numbers: boolean }): Promise<void> =>
   work(ctx, async (m) => {
     const bank = await bankAccount(m, input.bankAccountId)
-    await run(m, `INSERT INTO check_layout (bank_account_id, layout, numbers) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE layout = VALUES(layout), numbers = VALUES(numbers)`, [bank.id, JSON.stringify(input.layout), input.numbers]) // prettier-ignore
+    await m.upsert(CheckLayoutRow, { bankAccountId: bank.id, layout: JSON.stringify(input.layout), numbers: input.numbers }, ['bankAccountId']) // prettier-ignore
     await audit(m, ctx, { kind: 'set up', text: `Layout of checks of ${bank.name} changed`, subject: 'account', subjectId: bank.id })
   })
 
@@ -138,14 +137,14 @@ export const noteContact = (ctx: Ctx, id: number, lastContact: Day | null, note:
     const wrong = lastContact ? faultOfPast(lastContact, ctx.clock.today()) : null
     if (wrong) throw fieldFault('lastContact', wrong)
     await lockUnclaimed(m, ctx, id)
-    await run(m, `UPDATE unclaimed SET last_contact = ?, note = ? WHERE payment_id = ?`, [lastContact, note, id])
+    await m.update(Unclaimed, { paymentId: id }, { lastContact, note })
   })
 export const settleUnclaimed = (ctx: Ctx, id: number, day: Day, words: string): Promise<void> =>
   work(ctx, async (m) => {
     const wrong = faultOfPast(day, ctx.clock.today())
     if (wrong) throw fieldFault('day', wrong)
     const u = await lockUnclaimed(m, ctx, id)
-    await run(m, `UPDATE unclaimed SET settled_on = ?, settled = ? WHERE payment_id = ?`, [day, words, id])
+    await m.update(Unclaimed, { paymentId: id }, { settledOn: day, settled: words })
     await audit(m, ctx, { kind: 'settled', text: `Unclaimed ${showMoney(u.amount)} for ${u.payee}: ${words}`, matterId: u.matterId, subject: 'payment out', subjectId: id }) // prettier-ignore
   })
 

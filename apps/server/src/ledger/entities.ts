@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import type { LedgerKindName } from '@heron/core/ledger'
+import type { AccountRole, LedgerKindName } from '@heron/core/ledger'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('account')
@@ -8,7 +8,7 @@ export class Account {
   @Column('varchar') code!: string
   @Column('varchar') name!: string
   @Column('varchar') kind!: 'asset' | 'liability' | 'equity' | 'income' | 'expense'
-  @Column('varchar', { nullable: true }) role!: string | null
+  @Column('varchar', { nullable: true }) role!: AccountRole | null
   @Column('int', { nullable: true }) parentId!: number | null
   /** Nothing is entered into it by hand any more. */
   @Column('boolean') closed!: boolean

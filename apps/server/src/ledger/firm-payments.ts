@@ -4,7 +4,7 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run } from '../platform/database'
+import { insertRow, lockRow, row, rows } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { requireUnmatched } from './acts/reversal'
 import { checksPdf, type Check } from './check-pdf'
@@ -12,6 +12,8 @@ import { useCheckNumber } from './check-numbers'
 import { move, reverse } from './door'
 import { payeeOf, payeeOpen } from './payees'
 import type { BankHead } from './ledgers'
+import { FirmPayment as FirmPaymentRow } from './check-entities'
+import { BankAccount } from './entities'
 
 export interface FirmPayment {
   payeeId: number
@@ -33,22 +35,18 @@ export async function payFromOperating(
   p: FirmPayment,
 ): Promise<{ id: number; checkNo: number | null }> {
   const { lines, ...own } = p
-  const made = (await m.query(
-    `INSERT INTO firm_payment (bank_account_id, payee_id, method, day, payee_name, payee_address, amount, memo, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [
-      bank.id,
-      own.payeeId,
-      own.method,
-      own.day,
-      own.payeeName.slice(0, 160),
-      own.payeeAddress,
-      own.amount,
-      own.memo.slice(0, 200),
-      ctx.actor.id,
-      instant(ctx.clock.now()),
-    ],
-  )) as { insertId: number }
-  const id = made.insertId
+  const id = await insertRow(m, FirmPaymentRow, {
+    bankAccountId: bank.id,
+    payeeId: own.payeeId,
+    method: own.method,
+    day: own.day,
+    payeeName: own.payeeName.slice(0, 160),
+    payeeAddress: own.payeeAddress,
+    amount: own.amount,
+    memo: own.memo.slice(0, 200),
+    createdBy: ctx.actor.id,
+    createdAt: instant(ctx.clock.now()),
+  })
   const checkNo = own.method === 'check' ? await useCheckNumber(m, ctx, bank.id, { firmPaymentId: id }, null) : null
   const text = `${checkNo ? `Check ${checkNo}` : 'Transfer'}, ${own.payeeName}${own.memo ? `: ${own.memo}` : ''}`
   const journalId = await move(
@@ -60,7 +58,7 @@ export async function payFromOperating(
       bank: [{ bankAccountId: bank.id, amount: -own.amount, kind: own.method, reference: checkNo ? String(checkNo) : '', text }],
     },
   )
-  await run(m, `UPDATE firm_payment SET state = 'posted', journal_id = ?, check_no = ? WHERE id = ?`, [journalId, checkNo, id])
+  await m.update(FirmPaymentRow, { id }, { state: 'posted', journalId, checkNo })
   await audit(m, ctx, { kind: 'paid', text: `${checkNo ? `Check ${checkNo}` : 'Transfer'}: ${showMoney(own.amount)} to ${own.payeeName}`, subject: 'vendor payment', subjectId: id }) // prettier-ignore
   return { id, checkNo }
 }
@@ -84,11 +82,11 @@ export async function voidFirmPayment(m: EntityManager, ctx: Ctx, id: number, da
   if (p.state !== 'posted') throw refused('not-posted', 'This payment was voided already.')
   if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
   // Whoever matches lines of the bank holds the account.
-  await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [p.bankId])
+  await lockRow(m, BankAccount, p.bankId)
   const what = p.checkNo ? `Check ${p.checkNo}` : 'This transfer'
   await requireUnmatched(m, p.journalId, what)
   await reverse(m, ctx, p.journalId, day, reason, { subject: 'vendor payment', subjectId: id })
-  await run(m, `UPDATE firm_payment SET state = 'void' WHERE id = ?`, [id])
+  await m.update(FirmPaymentRow, { id }, { state: 'void' })
   await audit(m, ctx, { kind: 'voided', text: `${what} of ${showMoney(p.amount)} to ${p.payee} voided: ${reason}`, subject: 'vendor payment', subjectId: id }) // prettier-ignore
 }
 

@@ -25,3 +25,6 @@ export { entriesUpTo, markMovedIn, movedIn, openAccounts, openBank, type Opening
 export { dayOfAnew } from './check-numbers'
 export { jobPayments, makePrintJob, printAtOnce, printJobs, tellOutcomes, toPrint, writtenByHand } from './print-jobs'
 export { firmChecksPdf, payFromOperating, voidFirmPayment } from './firm-payments'
+export { BankDid } from './acts/entities'
+export { Account, BankAccount, ClientLedger, DepositReceipt } from './entities'
+export { FirmPayment } from './check-entities'

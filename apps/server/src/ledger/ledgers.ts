@@ -9,13 +9,13 @@ import {
   type DayBalance,
   type StandingIn,
 } from '@heron/core/ledger'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { sum } from '@heron/core/money'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { locked, row, rows } from '../platform/database'
 import { fieldFault, notFound, Problem } from '../platform/problem'
 import { matterScope } from '../platform/access'
-import { ClientLedger } from './entities'
+import { BankAccount, ClientLedger } from './entities'
 
 export interface LedgerHead {
   id: number
@@ -54,7 +54,7 @@ export async function holdLedgers(m: EntityManager, ids: readonly number[], with
   const mine = heldBy(m)
   const all = [...new Set([...ids, ...firm.map((f) => f.id)])].filter((id) => !mine.locked.has(id)).sort((a, b) => a - b)
   if (!all.length) return
-  await rows(m, `SELECT l.id FROM client_ledger l WHERE l.id IN (?) ORDER BY l.id FOR UPDATE`, [all])
+  await m.find(ClientLedger, { select: { id: true }, where: { id: In(all) }, order: { id: 'ASC' }, ...locked(m) })
   for (const id of all) mine.locked.add(id)
 }
 
@@ -161,9 +161,7 @@ export async function reservedOn(m: EntityManager, ledgerId: number, exceptPayme
  * cleared by then can be overspent, so only those are looked at.
  */
 export async function standingIn(m: EntityManager, ledger: LedgerHead, from: Day, exceptPayment: number | null): Promise<StandingIn[]> {
-  const firm = await row<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND kind = 'firm'`, [
-    ledger.bankAccountId,
-  ])
+  const firm = await m.findOne(ClientLedger, { select: { id: true }, where: { bankAccountId: ledger.bankAccountId, kind: 'firm' } })
   if (!firm) return []
   const overspent = (
     await rows<{ id: number }>(
@@ -188,8 +186,7 @@ export async function ensureLedger(
   owner: { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' },
 ): Promise<number> {
   const ownerKey = owner.kind === 'client' ? `client ${owner.clientId} matter ${owner.matterId ?? 0}` : owner.kind
-  const find = () =>
-    row<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND owner_key = ?`, [bankAccountId, ownerKey])
+  const find = () => m.findOne(ClientLedger, { select: { id: true }, where: { bankAccountId, ownerKey } })
   const known = await find()
   if (known) return known.id
   await m
@@ -225,11 +222,10 @@ export interface BankHead {
 }
 
 export async function bankAccount(m: EntityManager, id: number): Promise<BankHead> {
-  const found = await row<BankHead>(
-    m,
-    `SELECT id, name, kind, gl_account_id AS glAccountId, liability_account_id AS liabilityAccountId FROM bank_account WHERE id = ?`,
-    [id],
-  )
+  const found = await m.findOne(BankAccount, {
+    select: { id: true, name: true, kind: true, glAccountId: true, liabilityAccountId: true },
+    where: { id },
+  })
   if (!found) throw notFound('bank account')
   return found
 }
@@ -241,7 +237,7 @@ export async function operatingBank(m: EntityManager, id?: number | null): Promi
     if (bankKinds[bank.kind].trust) throw fieldFault('bankAccountId', 'Choose an operating account')
     return bank
   }
-  const found = await row<{ id: number }>(m, `SELECT id FROM bank_account WHERE kind = 'operating' ORDER BY usual DESC, id LIMIT 1`)
+  const found = await m.findOne(BankAccount, { select: { id: true }, where: { kind: 'operating' }, order: { usual: 'DESC', id: 'ASC' } })
   if (!found) throw new Problem(409, 'no-operating-account', 'The firm has no operating account yet.')
   return bankAccount(m, found.id)
 }

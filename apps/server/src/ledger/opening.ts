@@ -4,13 +4,14 @@ import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { rows, run } from '../platform/database'
+import { insertRow, rows, run } from '../platform/database'
 import { refused } from '../platform/problem'
 import { useCheckNumber } from './check-numbers'
 import { move } from './door'
 import { PaymentOut } from './entities'
 import { bankAccount, clearingDay, ensureLedger, lockLedger, type BankHead } from './ledgers'
 import { accountFor, type BankLeg, type LedgerLeg } from './posting'
+import { CheckOut, FirmPayment } from './check-entities'
 
 export type OpeningOwner = { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' }
 export interface OpeningCheck {
@@ -76,21 +77,25 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
     const lines: JournalLine[] = gross ? [{ account: bank.glAccountId, amount: gross }, { account: clearing, amount: -gross }] : [] // prettier-ignore
     if (lines.length) await noted(m, await move(m, ctx, { day: asOf, kind: 'opening', memo: `${bank.name} moved in` }, { lines, bank: bankLegs(bank, b, gross) }), bank.id, asOf) // prettier-ignore
     for (const c of b.checks) {
-      const made = (await m.query(
-        `INSERT INTO firm_payment (bank_account_id, payee_id, method, day, written_on, payee_name, amount, memo, created_by, created_at) VALUES (?, NULL, 'check', ?, ?, ?, ?, ?, ?, ?)`,
-        [bank.id, asOf, c.writtenOn, c.payee, c.amount, c.memo, ctx.actor.id, instant(ctx.clock.now())],
-      )) as { insertId: number }
-      const number = await useCheckNumber(m, ctx, bank.id, { firmPaymentId: made.insertId }, c.number)
+      const madeId = await insertRow(m, FirmPayment, {
+        bankAccountId: bank.id,
+        payeeId: null,
+        method: 'check',
+        day: asOf,
+        writtenOn: c.writtenOn,
+        payeeName: c.payee,
+        amount: c.amount,
+        memo: c.memo,
+        createdBy: ctx.actor.id,
+        createdAt: instant(ctx.clock.now()),
+      })
+      const number = await useCheckNumber(m, ctx, bank.id, { firmPaymentId: madeId }, c.number)
       const text = `Check ${number}, ${c.payee}${c.memo ? `: ${c.memo}` : ''}`
-      const journalId = await move(m, ctx, { day: asOf, kind: 'vendor payment', memo: text, subject: 'vendor payment', subjectId: made.insertId }, {
+      const journalId = await move(m, ctx, { day: asOf, kind: 'vendor payment', memo: text, subject: 'vendor payment', subjectId: madeId }, {
         lines: [{ account: clearing, amount: c.amount }, { account: bank.glAccountId, amount: -c.amount }],
         bank: [{ bankAccountId: bank.id, amount: -c.amount, kind: 'check', reference: String(number), text }],
       }) // prettier-ignore
-      await run(m, `UPDATE firm_payment SET state = 'posted', journal_id = ?, check_no = ? WHERE id = ?`, [
-        journalId,
-        number,
-        made.insertId,
-      ])
+      await m.update(FirmPayment, { id: madeId }, { state: 'posted', journalId, checkNo: number })
     }
     return
   }
@@ -143,7 +148,7 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
   await noted(m, journalId, bank.id, asOf)
   for (const c of checks) {
     const ledger = await lockLedger(m, ctx, c.ledgerId)
-    const made = await m.insert(PaymentOut, {
+    const id = await insertRow(m, PaymentOut, {
       ledgerId: c.ledgerId,
       method: 'check',
       checkNo: c.number,
@@ -157,7 +162,6 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
       createdBy: ctx.actor.id,
       createdAt: instant(ctx.clock.now()),
     })
-    const id = made.identifiers[0]!['id'] as number
     const number = await useCheckNumber(m, ctx, bank.id, { paymentId: id }, c.number)
     const text = `Check ${number}, ${c.payee}${c.memo ? `: ${c.memo}` : ''}`
     const paid = await move(m, ctx, { day: asOf, kind: 'payment out', memo: `${text} (${ledger.name})`, subject: 'payment out', subjectId: id }, {
@@ -171,11 +175,7 @@ export async function openBank(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
     }, { exceptPayment: id }) // prettier-ignore
     // Who has agreed to it did so before.
     await m.update(PaymentOut, id, { state: 'posted', journalId: paid })
-    await run(m, `INSERT INTO check_out (payment_id, how, user_id, at) VALUES (?, 'by hand', ?, ?)`, [
-      id,
-      ctx.actor.id,
-      instant(ctx.clock.now()),
-    ])
+    await m.insert(CheckOut, { paymentId: id, how: 'by hand', userId: ctx.actor.id, at: instant(ctx.clock.now()) })
   }
   await audit(m, ctx, {
     kind: 'moved in',

@@ -6,10 +6,10 @@ import type { EntityManager } from 'typeorm'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { locked, insertRow, lockRow, row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { dayOfAnew, useCheckNumber } from './check-numbers'
-import { PaymentOut } from './entities'
+import { BankAccount, PaymentOut } from './entities'
 import { judgeAhead, judgeTaking, move, reverse } from './door'
 import { lockLedger, type LedgerHead } from './ledgers'
 import { printAtOnce } from './print-jobs'
@@ -65,8 +65,7 @@ export async function draftPaymentIn(m: EntityManager, ctx: Ctx, input: PaymentI
   judgeMethod(firm, ledger.bankKind, input.method)
   if (input.refundOf) await judgeRefund(m, input.refundOf, input)
   if (input.method !== 'check' && input.checkNo) throw fieldFault('checkNo', 'Only a check has a number')
-  const made = await m.insert(PaymentOut, { ...input, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
-  const id = made.identifiers[0]!['id'] as number
+  const id = await insertRow(m, PaymentOut, { ...input, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
   await audit(m, ctx, {
     kind: 'drafted',
     text: `${input.method === 'check' ? 'Check' : 'Wire'} of ${showMoney(input.amount)} to ${input.payeeName} drafted`,
@@ -91,14 +90,33 @@ interface Payment extends PaymentIn {
 }
 /** A payment with its ledger, both locked. */
 async function lockPayment(m: EntityManager, ctx: Ctx, id: number): Promise<Payment & { ledger: LedgerHead }> {
-  const found = await row<Payment>(
-    m,
-    `SELECT id, ledger_id AS ledgerId, method, check_no AS checkNo, day, payee_name AS payeeName, payee_address AS payeeAddress, amount, memo, state,
-            override_reason AS overrideReason, refund_of AS refundOf, journal_id AS journalId, created_by AS createdBy, approved_by AS approvedBy FROM payment_out WHERE id = ? FOR UPDATE`,
-    [id],
-  )
+  const found = await m.findOne(PaymentOut, {
+    select: {
+      id: true,
+      ledgerId: true,
+      method: true,
+      checkNo: true,
+      day: true,
+      payeeName: true,
+      payeeAddress: true,
+      amount: true,
+      memo: true,
+      state: true,
+      overrideReason: true,
+      refundOf: true,
+      journalId: true,
+      createdBy: true,
+      approvedBy: true,
+    },
+    where: { id },
+    ...locked(m),
+  })
   if (!found) throw notFound('payment')
-  return { ...found, ledger: await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== '') }
+  return {
+    ...found,
+    method: found.method as PaymentIn['method'],
+    ledger: await lockLedger(m, ctx, found.ledgerId, found.overrideReason !== ''),
+  }
 }
 
 export function dropPayment(ctx: Ctx, id: number): Promise<void> {
@@ -227,7 +245,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
   const what = payment.checkNo ? `Check ${payment.checkNo}` : 'This wire'
   const bank = await row<{ id: number }>(m, `SELECT bank_account_id AS id FROM client_ledger WHERE id = ?`, [payment.ledgerId])
   // Whoever matches lines of the bank holds the account.
-  await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [bank!.id])
+  await lockRow(m, BankAccount, bank!.id)
   await requireUnmatched(m, payment.journalId, what)
   await requireUncorrected(m, payment.journalId)
   await reverse(m, ctx, payment.journalId, v.day, v.reason)
@@ -258,7 +276,7 @@ export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise
   const own = await lockPayment(m, ctx, id)
   const day = await dayOfAnew(m, ctx, own.ledger.bankAccountId, own.day)
   const was = await voidIn(m, ctx, id, { day, reason: 'spoiled in printing' })
-  const made = await m.insert(PaymentOut, {
+  const paymentId = await insertRow(m, PaymentOut, {
     ledgerId: was.ledgerId,
     method: was.method,
     checkNo: null,
@@ -272,7 +290,6 @@ export async function reissueIn(m: EntityManager, ctx: Ctx, id: number): Promise
     createdBy: was.createdBy,
     createdAt: instant(ctx.clock.now()),
   })
-  const paymentId = made.identifiers[0]!['id'] as number
   // What was agreed to is the same payment under another number.
   if (was.approvedBy) await m.update(PaymentOut, paymentId, { approvedBy: was.approvedBy, approvedAt: instant(ctx.clock.now()) })
   return { paymentId, checkNo: (await post(m, ctx, paymentId, false)).checkNo! }

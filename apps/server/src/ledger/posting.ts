@@ -8,11 +8,11 @@ import {
   type TrustAccounts,
 } from '@heron/core/ledger'
 import type { Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { IsNull, Not, type EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { insertMany, row, rows } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
-import { ClearingOverride } from './entities'
+import { Account, BankEntry, ClearingOverride } from './entities'
 
 export interface BankLeg extends BankMove {
   kind: string
@@ -40,7 +40,7 @@ export interface JournalHead {
 
 /** The firm's account for each purpose that the application posts to. */
 export async function accountFor(m: EntityManager): Promise<(role: AccountRole) => number> {
-  const found = await rows<{ id: number; role: AccountRole }>(m, `SELECT id, role FROM account WHERE role IS NOT NULL`)
+  const found = await m.find(Account, { select: { id: true, role: true }, where: { role: Not(IsNull()) } })
   const byRole = new Map(found.map((a) => [a.role, a.id]))
   return (role) => {
     const id = byRole.get(role)
@@ -112,11 +112,11 @@ export async function turnedLegs(m: EntityManager, journalId: number, day: Day):
     `SELECT account_id AS account, amount, matter_id AS matterId, timekeeper_id AS timekeeperId, bill_id AS billId FROM journal_line WHERE journal_id = ? ORDER BY id`,
     [journalId],
   )
-  const bank = await rows<BankLeg>(
-    m,
-    `SELECT bank_account_id AS bankAccountId, amount, kind, reference, text FROM bank_entry WHERE journal_id = ? ORDER BY id`,
-    [journalId],
-  )
+  const bank = await m.find(BankEntry, {
+    select: { bankAccountId: true, amount: true, kind: true, reference: true, text: true, id: true },
+    where: { journalId },
+    order: { id: 'ASC' },
+  })
   const ledgers = await rows<LedgerLeg>(
     m,
     `SELECT e.ledger_id AS ledgerId, c.bank_account_id AS bankAccountId, e.amount, e.text, CASE WHEN e.amount > 0 AND e.clears_on > ? THEN e.clears_on END AS clearsOn FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE e.journal_id = ? ORDER BY e.id`,

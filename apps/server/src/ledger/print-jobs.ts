@@ -4,8 +4,9 @@ import { matterScope } from '../platform/access'
 import { payeeOf, payeeOpen } from './payees'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { PrintJob } from './check-entities'
 
 /** Checks of trust accounts and of operating accounts are printed alike; what differs is where their payments stand. */
 const books = {
@@ -91,9 +92,9 @@ export const makePrintJob = (ctx: Ctx, of: CheckBook, ids: readonly number[]): P
 async function makePrintJobIn(m: EntityManager, ctx: Ctx, of: CheckBook, ids: readonly number[]): Promise<{ id: number }> {
   const list = await lockWaiting(m, ctx, of, ids)
   if (new Set(list.map((p) => p.bankId)).size > 1) throw fieldFault('paymentIds', 'Print the checks of one account at a time')
-  const made = (await m.query(`INSERT INTO print_job (bank_account_id, user_id, made_at) VALUES (?, ?, ?)`, [list[0]!.bankId, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
-  for (const p of list) await run(m, `INSERT INTO ${books[of].listed} (job_id, ${books[of].id}) VALUES (?, ?)`, [made.insertId, p.id])
-  return { id: made.insertId }
+  const madeId = await insertRow(m, PrintJob, { bankAccountId: list[0]!.bankId, userId: ctx.actor.id, madeAt: instant(ctx.clock.now()) }) // prettier-ignore
+  for (const p of list) await run(m, `INSERT INTO ${books[of].listed} (job_id, ${books[of].id}) VALUES (?, ?)`, [madeId, p.id])
+  return { id: madeId }
 }
 
 /** Where the account is set so, checks that were just posted go into a print job of whoever posted them. */
@@ -182,6 +183,6 @@ export const tellOutcomes = (
       [id],
     )
     if (waits && !outcomes.length) throw fieldFault('outcomes', 'Say how the checks came out')
-    if (!waits) await run(m, `UPDATE print_job SET closed_at = ? WHERE id = ?`, [instant(ctx.clock.now()), id])
+    if (!waits) await m.update(PrintJob, { id }, { closedAt: instant(ctx.clock.now()) })
     return { closed: !waits, replaced }
   })

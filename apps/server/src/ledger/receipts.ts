@@ -4,13 +4,14 @@ import { showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { lockRow, row, rows } from '../platform/database'
 import { headOf, letterheadOf, makePdf } from '../platform/pdf'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { tableFile } from '../platform/table-file'
 import { receiptOf } from './acts/queries'
 import { receiptFee, sheet } from './queries'
 import { standsAlone } from './sheets'
+import { DepositReceipt } from './entities'
 
 /**
  * Holds a receipt and judges whether so much of it may go back to whoever deposited it: out of the ledger on which it stands, to the same
@@ -21,7 +22,7 @@ export async function judgeRefund(
   receiptId: number,
   p: { ledgerId: number; payeeName: string; amount: number; exceptPayment?: number },
 ): Promise<void> {
-  await rows(m, `SELECT id FROM deposit_receipt WHERE id = ? FOR UPDATE`, [receiptId])
+  await lockRow(m, DepositReceipt, receiptId)
   const r = await receiptOf(m, receiptId)
   if (!r) throw notFound('receipt')
   if (r.returned || r.reversed) throw refused('returned-already', `Receipt ${r.receiptNo} went back to the bank.`)

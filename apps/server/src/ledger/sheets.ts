@@ -1,5 +1,5 @@
 import type { SheetIn } from '@heron/contract'
-import { capital, faultOfPast, type Day } from '@heron/core/calendar'
+import { capital, faultOfPast } from '@heron/core/calendar'
 import { feeOfReceipt } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -7,7 +7,7 @@ import { matterScope, touchMatter } from '../platform/access'
 import { areas } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { nextNumber, row, rows, run, work } from '../platform/database'
+import { locked, insertRow, nextNumber, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
 import { bankAccount, clearingDay, ensureLedger } from './ledgers'
@@ -30,7 +30,7 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: Sheet) {
 async function writeReceipts(m: EntityManager, sheetId: number, input: Sheet) {
   // Receipt numbers stay with their line; a number that falls away shows as missing in the series.
   const numbers = await rows<{ n: number }>(m, `SELECT receipt_no AS n FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`, [sheetId])
-  await run(m, `DELETE FROM deposit_receipt WHERE sheet_id = ?`, [sheetId])
+  await m.delete(DepositReceipt, { sheetId })
   const { amount: set } = await receiptFee(m)
   for (const [i, { fee, ...r }] of input.receipts.entries())
     await m.insert(DepositReceipt, {
@@ -46,7 +46,7 @@ export function makeSheet(ctx: Ctx, input: Sheet): Promise<{ id: number; number:
   return work(ctx, async (m) => {
     await judgeSheet(m, ctx, input)
     const number = await nextNumber(m, 'deposit sheet')
-    const made = await m.insert(DepositSheet, {
+    const id = await insertRow(m, DepositSheet, {
       number,
       bankAccountId: input.bankAccountId,
       day: input.day,
@@ -54,7 +54,6 @@ export function makeSheet(ctx: Ctx, input: Sheet): Promise<{ id: number; number:
       createdBy: ctx.actor.id,
       createdAt: instant(ctx.clock.now()),
     })
-    const id = made.identifiers[0]!['id'] as number
     await writeReceipts(m, id, input)
     await audit(m, ctx, { kind: 'drafted', text: `Deposit sheet ${number} drafted`, subject: 'deposit sheet', subjectId: id })
     return { id, number }
@@ -62,19 +61,11 @@ export function makeSheet(ctx: Ctx, input: Sheet): Promise<{ id: number; number:
 }
 
 async function lockDraft(m: EntityManager, id: number) {
-  const sheet = await row<{
-    id: number
-    number: number
-    bankAccountId: number
-    day: Day
-    controlTotal: number
-    state: string
-    version: number
-  }>(
-    m,
-    `SELECT id, number, bank_account_id AS bankAccountId, day, control_total AS controlTotal, state, version FROM deposit_sheet WHERE id = ? FOR UPDATE`,
-    [id],
-  )
+  const sheet = await m.findOne(DepositSheet, {
+    select: { id: true, number: true, bankAccountId: true, day: true, controlTotal: true, state: true, version: true },
+    where: { id },
+    ...locked(m),
+  })
   if (!sheet) throw notFound('deposit sheet')
   if (sheet.state !== 'draft')
     throw refused(
@@ -123,22 +114,22 @@ export const standsAlone = (kind: string) => kind === 'wire' || kind === 'card' 
 export function postSheet(ctx: Ctx, id: number): Promise<{ ok: true }> {
   return work(ctx, async (m) => {
     const sheet = await lockDraft(m, id)
-    const receipts = await rows<{
-      id: number
-      fee: number
-      receiptNo: number
-      clientId: number | null
-      matterId: number | null
-      depositor: string
-      kind: string
-      reference: string
-      text: string
-      amount: number
-    }>(
-      m,
-      `SELECT id, fee, receipt_no AS receiptNo, client_id AS clientId, matter_id AS matterId, depositor, kind, reference, text, amount FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`,
-      [id],
-    )
+    const receipts = await m.find(DepositReceipt, {
+      select: {
+        id: true,
+        fee: true,
+        receiptNo: true,
+        clientId: true,
+        matterId: true,
+        depositor: true,
+        kind: true,
+        reference: true,
+        text: true,
+        amount: true,
+      },
+      where: { sheetId: id },
+      order: { ordinal: 'ASC' },
+    })
     const total = sum(receipts.map((r) => r.amount))
     if (total !== sheet.controlTotal) {
       const off = sheet.controlTotal - total

@@ -1,31 +1,31 @@
 import type { ArrangementChange, ContingentIn, MatterIn, PortionIn } from '@heron/contract'
-import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingentFee, hasPortions, readFraction, showFraction, toReplenish, type Arrangement, type ArrangementEffect, type UnbilledTime } from '@heron/core/billing' // prettier-ignore
+import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingentFee, hasPortions, readFraction, showFraction, toReplenish, type Arrangement, type ArrangementEffect } from '@heron/core/billing' // prettier-ignore
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
+import { In, IsNull, MoreThanOrEqual, Not, type EntityManager } from 'typeorm'
 import { change, mayPart, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertMany, lockRow, row, rows, run, work } from '../platform/database'
 import { heldOn } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { FeePortion } from './entities'
+import { ContingentFee, ContingentStage, FeePortion, MatterArrangement, MatterRetainer, Stage } from './entities'
 import { Matter } from '../platform/shared-entities'
+import { TimeEntry } from '../time'
+import { PreBill } from '../billing'
 
 async function judgeStages(m: EntityManager, areaId: number | null, portions: readonly PortionIn[]) {
   const wanted = portions.flatMap((p, i) => (p.stageId ? [{ i, id: p.stageId }] : []))
   if (!wanted.length) return
-  const known = new Set(
-    (await rows<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired`, [areaId ?? 0])).map((s) => s.id),
-  )
+  const known = new Set((await m.find(Stage, { select: { id: true }, where: { areaId: areaId ?? 0, retired: false } })).map((s) => s.id))
   for (const { i, id } of wanted) if (!known.has(id)) throw fieldFault(`flatFee.${i}.stageId`, 'Choose a stage of this matter’s area')
 }
 
 async function writeContingent(m: EntityManager, matterId: number, fee: ContingentIn | null) {
-  await run(m, `DELETE FROM contingent_stage WHERE matter_id = ?`, [matterId])
-  await run(m, `DELETE FROM contingent_fee WHERE matter_id = ?`, [matterId])
+  await m.delete(ContingentStage, { matterId })
+  await m.delete(ContingentFee, { matterId })
   if (!fee) return
-  await run(m, `INSERT INTO contingent_fee (matter_id, fee_of) VALUES (?, ?)`, [matterId, fee.feeOf])
+  await m.insert(ContingentFee, { matterId, feeOf: fee.feeOf })
   await insertMany(
     m,
     'contingent_stage',
@@ -46,15 +46,13 @@ export async function writeArrangement(m: EntityManager, matterId: number, input
 }
 
 const contingentOf = async (m: EntityManager, matterId: number) => {
-  const head = await row<{ feeOf: 'gross' | 'net of costs' }>(m, `SELECT fee_of AS feeOf FROM contingent_fee WHERE matter_id = ?`, [
-    matterId,
-  ])
+  const head = await m.findOne(ContingentFee, { select: { feeOf: true, matterId: true }, where: { matterId } })
   if (!head) return null
-  const stages = await rows<{ label: string; numerator: number; denominator: number }>(
-    m,
-    `SELECT label, numerator, denominator FROM contingent_stage WHERE matter_id = ? ORDER BY ordinal`,
-    [matterId],
-  )
+  const stages = await m.find(ContingentStage, {
+    select: { label: true, numerator: true, denominator: true, matterId: true, ordinal: true },
+    where: { matterId },
+    order: { ordinal: 'ASC' },
+  })
   return { feeOf: head.feeOf, stages: stages.map((s) => ({ label: s.label, share: showFraction(s) })) }
 }
 
@@ -84,11 +82,11 @@ export async function arrangementOf(ctx: Ctx, matterId: number) {
        FROM fee_portion p LEFT JOIN stage s ON s.id = p.stage_id LEFT JOIN bill b ON b.id = p.bill_id WHERE p.matter_id = ? ORDER BY p.ordinal`,
     [matterId],
   )
-  const stages = await rows<{ id: number; name: string }>(
-    m,
-    `SELECT id, name FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal`,
-    [matter.areaId ?? 0],
-  )
+  const stages = await m.find(Stage, {
+    select: { id: true, name: true },
+    where: { areaId: matter.areaId ?? 0, retired: false },
+    order: { ordinal: 'ASC' },
+  })
   const retainer = await row<{ floor: number; fillTo: number; held: number }>(
     m,
     `SELECT r.floor_amount AS floor, r.fill_to AS fillTo, ${heldOn('r.matter_id')} AS held FROM matter_retainer r WHERE r.matter_id = ?`,
@@ -122,12 +120,11 @@ async function judgeChange(m: EntityManager, ctx: Ctx, matter: OpenMatter, from:
     throw fieldFault('from', `The arrangement changed on ${showDay(last.day)}; give that day or a later one`)
 }
 
-async function effect(m: EntityManager, matterId: number, to: Arrangement, from: string): Promise<ArrangementEffect> {
-  const entries = await rows<Omit<UnbilledTime, 'covered'> & { covered: number }>(
-    m,
-    `SELECT amount, charge, covered FROM time_entry WHERE matter_id = ? AND waits = 1 AND day >= ?`,
-    [matterId, from],
-  )
+async function effect(m: EntityManager, matterId: number, to: Arrangement, from: Day): Promise<ArrangementEffect> {
+  const entries = await m.find(TimeEntry, {
+    select: { amount: true, charge: true, covered: true, id: true },
+    where: { matterId, waits: true, day: MoreThanOrEqual(from) },
+  })
   return effectOf(to, entries.map((e) => ({ ...e, covered: Boolean(e.covered) }))) // prettier-ignore
 }
 
@@ -140,11 +137,11 @@ export async function arrangementEffect(ctx: Ctx, { id, billing, from }: { id: n
 }
 
 async function writePortions(m: EntityManager, matter: OpenMatter, input: ArrangementChange) {
-  const kept = await rows<{ id: number; ordinal: number; billId: number | null; added: number }>(
-    m,
-    `SELECT id, ordinal, bill_id AS billId, added FROM fee_portion WHERE matter_id = ? FOR UPDATE`,
-    [matter.id],
-  )
+  const kept = await m.find(FeePortion, {
+    select: { id: true, ordinal: true, billId: true, added: true },
+    where: { matterId: matter.id },
+    ...locked(m),
+  })
   const wanted = hasPortions(input.billing) ? input.flatFee : []
   const open = kept.filter((p) => p.billId === null && !p.added)
   for (const [i, p] of wanted.entries())
@@ -158,7 +155,7 @@ async function writePortions(m: EntityManager, matter: OpenMatter, input: Arrang
   if (lacks) throw fieldFault(lacks.path.join('.'), lacks.message)
   await judgeStages(m, matter.areaId, wanted)
   const gone = open.filter((o) => !wanted.some((p) => p.id === o.id))
-  if (gone.length) await run(m, `DELETE FROM fee_portion WHERE id IN (?)`, [gone.map((o) => o.id)])
+  if (gone.length) await m.delete(FeePortion, { id: In(gone.map((o) => o.id)) })
   let ordinal = Math.max(0, ...kept.map((p) => p.ordinal))
   for (const { id, ...p } of wanted) {
     if (id) await m.update(FeePortion, id, p)
@@ -173,35 +170,31 @@ async function writePortions(m: EntityManager, matter: OpenMatter, input: Arrang
 export function changeArrangement(ctx: Ctx, input: ArrangementChange): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, input.id, 'money', change)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matter.id])
+    await lockRow(m, Matter, matter.id)
     await judgeChange(m, ctx, matter, input.from)
-    const waiting = await row(m, `SELECT id FROM pre_bill WHERE matter_id = ? AND state <> 'issued'`, [matter.id])
+    const waiting = await m.findOne(PreBill, { select: { id: true }, where: { matterId: matter.id, state: Not('issued') } })
     if (waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill made under the arrangement as it is. Issue or drop that one first.`) // prettier-ignore
     if (input.billing !== matter.billing) {
       const now = await effect(m, matter.id, input.billing, input.from)
       if (JSON.stringify(now) !== JSON.stringify(input.seen ?? null))
         throw refused('changed-meanwhile', 'Unbilled work of this matter changed since this was shown. Look again, then save.')
-      const first = await row(m, `SELECT 1 FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
+      const first = await m.existsBy(MatterArrangement, { matterId: matter.id })
       const write = (from: string, billing: Arrangement) =>
         run(m, `INSERT INTO matter_arrangement (matter_id, from_day, billing, set_by) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE billing = VALUES(billing), set_by = VALUES(set_by)`, [matter.id, from, billing, ctx.actor.id]) // prettier-ignore
       if (!first) await write('1900-01-01', matter.billing)
       await write(input.from, input.billing)
       await m.update(Matter, matter.id, { billing: input.billing })
-      await run(m, `UPDATE time_entry SET covered = ? WHERE matter_id = ? AND day >= ? AND bill_id IS NULL`, [
-        coversTime(input.billing),
-        matter.id,
-        input.from,
-      ])
+      await m.update(
+        TimeEntry,
+        { matterId: matter.id, day: MoreThanOrEqual(input.from), billId: IsNull() },
+        { covered: coversTime(input.billing) },
+      )
     }
     await writePortions(m, matter, input)
     await writeContingent(m, matter.id, hasContingentFee(input.billing) ? input.contingent : null)
-    await run(m, `DELETE FROM matter_retainer WHERE matter_id = ?`, [matter.id])
+    await m.delete(MatterRetainer, { matterId: matter.id })
     if (input.retainer)
-      await run(m, `INSERT INTO matter_retainer (matter_id, floor_amount, fill_to) VALUES (?, ?, ?)`, [
-        matter.id,
-        input.retainer.floor,
-        input.retainer.fillTo,
-      ])
+      await m.insert(MatterRetainer, { matterId: matter.id, floorAmount: input.retainer.floor, fillTo: input.retainer.fillTo })
     await audit(m, ctx, {
       kind: 'changed',
       text:
@@ -218,11 +211,11 @@ export function changeArrangement(ctx: Ctx, input: ArrangementChange): Promise<v
 /** Says that a stage of a fee is reached: it may be billed where it is charged then, and its share may be taken from trust. */
 export function earnPortion(ctx: Ctx, portionId: number, day: Day): Promise<void> {
   return work(ctx, async (m) => {
-    const portion = await row<{ matterId: number; label: string; earnedOn: Day | null }>(
-      m,
-      `SELECT matter_id AS matterId, label, earned_on AS earnedOn FROM fee_portion WHERE id = ? FOR UPDATE`,
-      [portionId],
-    )
+    const portion = await m.findOne(FeePortion, {
+      select: { matterId: true, label: true, earnedOn: true, id: true },
+      where: { id: portionId },
+      ...locked(m),
+    })
     if (!portion) throw notFound('portion')
     await requireMatter(m, ctx, portion.matterId, 'money', change)
     if (portion.earnedOn) throw fieldFault('day', 'This portion is marked as reached already')
@@ -234,11 +227,11 @@ export function earnPortion(ctx: Ctx, portionId: number, day: Day): Promise<void
 
 /** Portions that a stage of the matter was waited for are reached as it comes. */
 export async function reachedByStage(m: EntityManager, ctx: Ctx, matterId: number, stageId: number): Promise<void> {
-  const reached = await rows<{ id: number; label: string; amount: number }>(
-    m,
-    `SELECT id, label, amount FROM fee_portion WHERE matter_id = ? AND stage_id = ? AND earned_on IS NULL FOR UPDATE`,
-    [matterId, stageId],
-  )
+  const reached = await m.find(FeePortion, {
+    select: { id: true, label: true, amount: true },
+    where: { matterId, stageId, earnedOn: IsNull() },
+    ...locked(m),
+  })
   for (const p of reached) {
     await m.update(FeePortion, p.id, { earnedOn: ctx.clock.today() })
     await audit(m, ctx, { kind: 'changed', text: `Reached with its stage: ${p.label}, ${showMoney(p.amount)}`, matterId, subject: 'matter', subjectId: matterId }) // prettier-ignore

@@ -1,13 +1,13 @@
 import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import type { FieldValues, MatterChange } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
-import { checkNames, contactsThere, differences } from '../people'
+import { checkNames, Contact, contactsThere, differences } from '../people'
 import { contactScope, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { MatterParty } from './entities'
 import { Matter } from '../platform/shared-entities'
@@ -61,7 +61,7 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
     await indexMatters(m, [id])
     const fresh = [own.clientId, ...clientIds].filter((c) => !before.has(c))
     if (fresh.length) {
-      const who = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [fresh])
+      const who = await m.find(Contact, { select: { id: true, name: true }, where: { id: In(fresh) } })
       await checkNames(
         m,
         ctx,
@@ -106,11 +106,7 @@ export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
     ])
     if (!who) throw fieldFault('contactId', 'Choose someone on record')
     await contactsThere(m, ctx, [['counselId', party.counselId]])
-    const there = await row(m, `SELECT 1 FROM matter_party WHERE matter_id = ? AND contact_id = ? AND role = ?`, [
-      matterId,
-      party.contactId,
-      party.role,
-    ])
+    const there = await m.existsBy(MatterParty, { matterId, contactId: party.contactId, role: party.role })
     if (there) throw fieldFault('contactId', `${who.name} is ${party.role} here already`)
     const check = await checkNames(m, ctx, [{ name: who.name, contactId: party.contactId }], { matterId })
     await m.insert(MatterParty, { ...party, matterId, addedAt: instant(ctx.clock.now()) })
@@ -156,7 +152,7 @@ export function changeParty(ctx: Ctx, partyId: number, input: Omit<PartyIn, 'con
 export function removeParty(ctx: Ctx, partyId: number): Promise<void> {
   return work(ctx, async (m) => {
     const p = await lockParty(m, ctx, partyId)
-    await run(m, `DELETE FROM matter_party WHERE id = ?`, [partyId])
+    await m.delete(MatterParty, { id: partyId })
     await indexMatters(m, [p.matterId])
     await audit(m, ctx, {
       kind: 'changed',

@@ -5,7 +5,7 @@ import { requireKept, requireMatter } from '../platform/access'
 import { areas, gather, type OpenEnd } from '../platform/area'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { row, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { Matter } from '../platform/shared-entities'
 
@@ -74,7 +74,7 @@ export function removeMatter(ctx: Ctx, id: number): Promise<void> {
       if (await row(m, `SELECT 1 FROM ${table} WHERE matter_id = ? LIMIT 1`, [id]))
         throw refused('matter-has-work', `${matter.number} has work on it. Close it instead.`)
     for (const own of areas()) await own.removeMatter?.(m, id)
-    await run(m, `DELETE FROM matter WHERE id = ?`, [id])
+    await m.delete(Matter, { id })
     await audit(m, ctx, {
       kind: 'deleted',
       text: `Matter ${matter.number} deleted: ${matter.name}, which never had work on it`,

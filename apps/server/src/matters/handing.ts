@@ -1,10 +1,12 @@
-import { presetOfRole, type Role } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
+import { presetOfRole, type TeamRole } from '@heron/contract'
+import { IsNull, type EntityManager } from 'typeorm'
 import { handable, nameInHandover } from '../platform/access'
 import type { HandingOver } from '../platform/area'
 import type { Ctx } from '../platform/context'
-import { row, rows, run } from '../platform/database'
+import { locked, touched, row, rows, run } from '../platform/database'
 import { refused } from '../platform/problem'
+import { MatterTeam } from './entities'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 const joinTeam = (m: EntityManager, ctx: Ctx, matterId: number, userId: number, role: string, from: number) =>
   run(
@@ -15,8 +17,8 @@ const joinTeam = (m: EntityManager, ctx: Ctx, matterId: number, userId: number, 
   )
 
 interface Stood {
-  role: string
-  keeps: number
+  role: TeamRole
+  keeps: boolean
   file: number
   docket: number
   papers: number
@@ -34,11 +36,11 @@ function place(what: 'lead' | 'team'): Pick<HandingOver, 'what' | 'matterOf' | '
     matterOf: numberOf,
     nameOf: async (m, id) => (await numberOf(m, id))?.number ?? null,
     give: async (m, ctx, { fromId, toId, subjectId, stays }) => {
-      const was = await row<{ role: string; keeps: number }>(
-        m,
-        `SELECT role, keeps FROM matter_team WHERE matter_id = ? AND user_id = ? FOR UPDATE`,
-        [subjectId, fromId],
-      )
+      const was = await m.findOne(MatterTeam, {
+        select: { role: true, keeps: true, matterId: true, userId: true },
+        where: { matterId: subjectId, userId: fromId },
+        ...locked(m),
+      })
       if (!was) throw refused('changed-meanwhile', 'One of the teams has changed meanwhile. Look at the list again.')
       const before = await row<Stood>(
         m,
@@ -47,38 +49,39 @@ function place(what: 'lead' | 'team'): Pick<HandingOver, 'what' | 'matterOf' | '
       )
       const joined = await joinTeam(m, ctx, subjectId, toId, what === 'lead' ? 'lead' : was.role, fromId)
       if (what === 'lead') {
-        if (!(await run(m, `UPDATE matter SET lead_id = ? WHERE id = ? AND lead_id = ?`, [toId, subjectId, fromId])))
+        if (!(await touched(m.update(Matter, { id: subjectId, leadId: fromId }, { leadId: toId }))))
           throw refused('changed-meanwhile', 'One of the matters has another lead meanwhile. Look at the list again.')
-        await run(
-          m,
-          `UPDATE matter_team SET role = 'lead', keeps = TRUE, at_file = 2, at_docket = 2, at_papers = 2, at_money = 2, at_trust = 2 WHERE matter_id = ? AND user_id = ?`,
-          [subjectId, toId],
+        await m.update(
+          MatterTeam,
+          { matterId: subjectId, userId: toId },
+          { role: 'lead', keeps: true, atFile: 2, atDocket: 2, atPapers: 2, atMoney: 2, atTrust: 2 },
         )
-        await run(m, `UPDATE matter_team SET role = 'lawyer' WHERE matter_id = ? AND user_id = ?`, [subjectId, fromId])
+        await m.update(MatterTeam, { matterId: subjectId, userId: fromId }, { role: 'lawyer' })
       }
-      if (!stays) await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [subjectId, fromId])
+      if (!stays) await m.delete(MatterTeam, { matterId: subjectId, userId: fromId })
       return { role: was.role, keeps: Boolean(was.keeps), joined: Boolean(joined), before }
     },
     giveBack: async (m, h) => {
       const was = JSON.parse(h.was) as { role: string; keeps: boolean; joined: boolean; before: Partial<Stood> | null }
       if (what === 'lead') {
-        if (
-          !(await run(m, `UPDATE matter SET lead_id = ? WHERE id = ? AND lead_id = ? AND closed_on IS NULL`, [
-            h.fromId,
-            h.subjectId,
-            h.toId,
-          ]))
-        )
-          return false
-        await run(m, `UPDATE matter_team SET role = 'lead', keeps = TRUE WHERE matter_id = ? AND user_id = ?`, [h.subjectId, h.fromId])
+        if (!(await touched(m.update(Matter, { id: h.subjectId, leadId: h.toId, closedOn: IsNull() }, { leadId: h.fromId })))) return false
+        await m.update(MatterTeam, { matterId: h.subjectId, userId: h.fromId }, { role: 'lead', keeps: true })
         // The lead's rights go back with the lead: to what the stand-in had, or to what is usual for who stays on with work.
-        const who = await row<{ role: Role }>(m, `SELECT role FROM user_account WHERE id = ?`, [h.toId])
-        const usual = { role: 'lawyer', keeps: 0, ...presetOfRole[who?.role ?? 'lawyer'] }
+        const who = await m.findOne(UserAccount, { select: { role: true, id: true }, where: { id: h.toId } })
+        const usual = { role: 'lawyer' as const, keeps: false, ...presetOfRole[who?.role ?? 'lawyer'] }
         const back = { ...usual, ...(was.joined ? {} : was.before) }
-        await run(
-          m,
-          `UPDATE matter_team SET role = ?, keeps = ?, at_file = ?, at_docket = ?, at_papers = ?, at_money = ?, at_trust = ? WHERE matter_id = ? AND user_id = ?`,
-          [back.role, back.keeps, back.file, back.docket, back.papers, back.money, back.trust, h.subjectId, h.toId],
+        await m.update(
+          MatterTeam,
+          { matterId: h.subjectId, userId: h.toId },
+          {
+            role: back.role,
+            keeps: back.keeps,
+            atFile: back.file,
+            atDocket: back.docket,
+            atPapers: back.papers,
+            atMoney: back.money,
+            atTrust: back.trust,
+          },
         )
       }
       // Whoever came onto the team only to stand in leaves it again, unless work of theirs still lies there.

@@ -1,21 +1,22 @@
 import type { MatterIn } from '@heron/contract'
 import { faultOfPast } from '@heron/core/calendar'
 import { formatMatterNumber, numberSeries } from '@heron/core/matters'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
-import { checkNames, contactsThere, settleEnquiry, tieCheck } from '../people'
+import { checkNames, Contact, contactsThere, settleEnquiry, tieCheck } from '../people'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { nextNumber, row, rows, run, work } from '../platform/database'
+import { insertRow, nextNumber, row, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { knownRuleSet } from '../platform/rule-sets'
 import { previewProcedure, startProcedure } from '../tasks'
 import { writeArrangement } from './arrangement'
-import { MatterParty } from './entities'
+import { MatterClient, MatterParty, MatterStage, MatterTag, Stage } from './entities'
 import { Matter } from '../platform/shared-entities'
 import { writePayers } from './payers'
 import { putOnTeam, type TeamIn } from './team'
 import { indexMatters } from './words'
+import { Counter } from '../platform/entities'
 
 const patternOf = async (m: EntityManager): Promise<string> =>
   (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))?.p ?? '{yy}-{n:4}'
@@ -25,7 +26,7 @@ export async function nextMatterNumber(ctx: Ctx): Promise<string> {
   const m = ctx.db.manager
   const pattern = await patternOf(m)
   const year = Number(ctx.clock.today().slice(0, 4))
-  const found = await row<{ value: number }>(m, `SELECT value FROM counter WHERE name = ?`, [numberSeries(pattern, year)])
+  const found = await m.findOne(Counter, { select: { value: true, name: true }, where: { name: numberSeries(pattern, year) } })
   return formatMatterNumber(pattern, { year, n: (found?.value ?? 0) + 1, client: 0 })
 }
 
@@ -37,18 +38,16 @@ async function takeNumber(m: EntityManager, input: Pick<MatterIn, 'kind' | 'open
   for (;;) {
     const number = formatMatterNumber(pattern, { year, n: await nextNumber(m, numberSeries(pattern, year)), client: input.clientId })
     // A pattern changed meanwhile, or an import, may have given out this number already.
-    if (!(await row(m, `SELECT 1 FROM matter WHERE number = ?`, [number]))) return number
+    if (!(await m.existsBy(Matter, { number }))) return number
   }
 }
 
 /** Writes clients besides the first, and tags. */
 export async function writeAround(m: EntityManager, matterId: number, input: Pick<MatterIn, 'clientIds' | 'tags' | 'clientId'>) {
-  await run(m, `DELETE FROM matter_client WHERE matter_id = ?`, [matterId])
-  await run(m, `DELETE FROM matter_tag WHERE matter_id = ?`, [matterId])
-  for (const id of new Set(input.clientIds))
-    if (id !== input.clientId) await run(m, `INSERT INTO matter_client (matter_id, contact_id) VALUES (?, ?)`, [matterId, id])
-  for (const tag of new Set(input.tags.map((t) => t.toLowerCase())))
-    await run(m, `INSERT INTO matter_tag (matter_id, tag) VALUES (?, ?)`, [matterId, tag])
+  await m.delete(MatterClient, { matterId })
+  await m.delete(MatterTag, { matterId })
+  for (const id of new Set(input.clientIds)) if (id !== input.clientId) await m.insert(MatterClient, { matterId, contactId: id })
+  for (const tag of new Set(input.tags.map((t) => t.toLowerCase()))) await m.insert(MatterTag, { matterId, tag })
 }
 
 interface AreaRow {
@@ -101,10 +100,10 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
     const area = await areaOf(m, input.areaId)
     const leadId = input.leadId ?? ctx.actor.id
     const stage = input.areaId
-      ? await row<{ id: number }>(m, `SELECT id FROM stage WHERE area_id = ? AND NOT retired ORDER BY ordinal LIMIT 1`, [input.areaId])
+      ? await m.findOne(Stage, { select: { id: true }, where: { areaId: input.areaId, retired: false }, order: { ordinal: 'ASC' } })
       : null
     const number = await takeNumber(m, input)
-    const made = await m.insert(Matter, {
+    const id = await insertRow(m, Matter, {
       number,
       kind: input.kind,
       name: input.name,
@@ -130,14 +129,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
       conflictCheckId: input.conflictCheckId,
       activeOn: input.openedOn,
     })
-    const id = made.identifiers[0]!['id'] as number
-    if (stage)
-      await run(m, `INSERT INTO matter_stage (matter_id, stage_id, from_day, set_by) VALUES (?, ?, ?, ?)`, [
-        id,
-        stage.id,
-        input.openedOn,
-        ctx.actor.id,
-      ])
+    if (stage) await m.insert(MatterStage, { matterId: id, stageId: stage.id, fromDay: input.openedOn, setBy: ctx.actor.id })
     await writeAround(m, id, input)
     await writePayers(m, id, input.payers)
     for (const p of input.parties) await m.insert(MatterParty, { ...p, matterId: id, addedAt: instant(ctx.clock.now()) })
@@ -169,7 +161,7 @@ export function openMatter(ctx: Ctx, input: MatterIn): Promise<{ id: number; num
 }
 
 async function checkAtOpening(m: EntityManager, ctx: Ctx, matterId: number, input: MatterIn, contactIds: readonly number[]) {
-  const who = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM contact WHERE id IN (?)`, [[...new Set(contactIds)]])
+  const who = await m.find(Contact, { select: { id: true, name: true }, where: { id: In([...new Set(contactIds)]) } })
   const ours = who.filter((w) => w.id === input.clientId || input.clientIds.includes(w.id)).map((w) => w.name)
   await checkNames(
     m,

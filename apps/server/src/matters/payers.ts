@@ -1,12 +1,13 @@
 import type { PayerIn } from '@heron/contract'
 import { sharesInWords } from '@heron/core/billing'
 import type { EntityManager } from 'typeorm'
-import { contactsThere } from '../people'
+import { Contact, contactsThere } from '../people'
 import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, rows, run, work } from '../platform/database'
+import { insertMany, rows, work } from '../platform/database'
 import { Matter } from '../platform/shared-entities'
+import { MatterPayer } from './entities'
 
 /** Those among whom a matter's bills are split, in order; none where whom to bill bears all. */
 export async function payersOf(m: EntityManager, matterId: number) {
@@ -20,7 +21,7 @@ export async function payersOf(m: EntityManager, matterId: number) {
 }
 
 export async function writePayers(m: EntityManager, matterId: number, payers: readonly PayerIn[]) {
-  await run(m, `DELETE FROM matter_payer WHERE matter_id = ?`, [matterId])
+  await m.delete(MatterPayer, { matterId })
   if (payers.length)
     await insertMany(
       m,
@@ -42,7 +43,7 @@ export function setBilling(ctx: Ctx, { id, billToId, payers }: { id: number; bil
     await m.update(Matter, id, { billToId: first })
     await writePayers(m, id, payers)
     const now = await payersOf(m, id)
-    const who = await rows<{ name: string }>(m, `SELECT name FROM contact WHERE id = ?`, [first])
+    const who = await m.find(Contact, { select: { name: true, id: true }, where: { id: first } })
     await audit(m, ctx, {
       kind: 'changed',
       text: now.length ? `Bills are split: ${inWords(now)}` : `Bills go to ${who[0]!.name}`,

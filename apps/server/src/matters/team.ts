@@ -1,13 +1,17 @@
 import { counted } from '@heron/core/words'
-import { presetOfRole, type Grants, type Role } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
+import { presetOfRole, type Grants } from '@heron/contract'
+import { In, IsNull, type EntityManager } from 'typeorm'
 import { requireKept, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, touched, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
-import { MatterTeam } from './entities'
+import { MatterFollow, MatterScreen, MatterTeam } from './entities'
+import { Matter, UserAccount } from '../platform/shared-entities'
+import { Timer } from '../time'
+import { Task } from '../tasks'
+import { DocketEntry } from '../docket'
 
 export interface TeamIn {
   userId: number
@@ -18,9 +22,7 @@ export interface TeamIn {
 }
 
 async function person(m: EntityManager, userId: number, path = 'userId') {
-  const who = await row<{ name: string; role: Role; active: number }>(m, `SELECT name, role, active FROM user_account WHERE id = ?`, [
-    userId,
-  ])
+  const who = await m.findOne(UserAccount, { select: { name: true, role: true, active: true, id: true }, where: { id: userId } })
   if (!who?.active) throw fieldFault(path, 'Choose someone who works here')
   return who
 }
@@ -30,13 +32,13 @@ const columnsOf = (g: Grants) => ({ atFile: g.file, atDocket: g.docket, atPapers
 /** Puts someone on the team, in a transaction that already checked who may. Whoever is added is told. */
 export async function putOnTeam(m: EntityManager, ctx: Ctx, matterId: number, input: TeamIn, since: string): Promise<string> {
   const who = await person(m, input.userId)
-  const screened = await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, input.userId])
+  const screened = await m.existsBy(MatterScreen, { matterId, userId: input.userId })
   if (screened) throw fieldFault('userId', `${who.name} is screened from this matter. Take the screen down first.`)
-  const before = await row<{ role: string; keeps: number; rate: number | null }>(
-    m,
-    `SELECT role, keeps, rate FROM matter_team WHERE matter_id = ? AND user_id = ? FOR UPDATE`,
-    [matterId, input.userId],
-  )
+  const before = await m.findOne(MatterTeam, {
+    select: { role: true, keeps: true, rate: true, matterId: true, userId: true },
+    where: { matterId, userId: input.userId },
+    ...locked(m),
+  })
   const lead = input.role === 'lead'
   const own = {
     role: input.role,
@@ -79,8 +81,8 @@ export async function giveTeam(m: EntityManager, ctx: Ctx, matter: { id: number;
   if (matter.leadId === input.userId && input.role !== 'lead') throw fieldFault('role', 'Make someone else the lead first')
   const name = await putOnTeam(m, ctx, matterId, input, ctx.clock.today())
   if (input.role === 'lead' && matter.leadId !== input.userId) {
-    await run(m, `UPDATE matter SET lead_id = ? WHERE id = ?`, [input.userId, matterId])
-    await run(m, `UPDATE matter_team SET role = 'lawyer' WHERE matter_id = ? AND user_id = ?`, [matterId, matter.leadId])
+    await m.update(Matter, { id: matterId }, { leadId: input.userId })
+    await m.update(MatterTeam, { matterId, userId: matter.leadId }, { role: 'lawyer' })
   }
   await audit(m, ctx, {
     kind: 'team',
@@ -109,7 +111,7 @@ export async function takeOffTeam(m: EntityManager, ctx: Ctx, matter: { id: numb
     [matterId, userId],
   )
   if (!who) throw notFound('person on this team')
-  await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await m.delete(MatterTeam, { matterId, userId })
   await audit(m, ctx, { kind: 'team', text: `${who.name} is off the team`, matterId, subject: 'matter', subjectId: matterId })
 }
 
@@ -121,10 +123,17 @@ export function setAccess(ctx: Ctx, matterId: number, staff: Grants): Promise<vo
       `SELECT staff_file AS file, staff_docket AS docket, staff_papers AS papers, staff_money AS money, staff_trust AS trust FROM matter WHERE id = ? FOR UPDATE`,
       [matterId],
     )
-    await run(
-      m,
-      `UPDATE matter SET staff_file = ?, staff_docket = ?, staff_papers = ?, staff_money = ?, staff_trust = ?, access = ? WHERE id = ?`,
-      [staff.file, staff.docket, staff.papers, staff.money, staff.trust, staff.file ? 'firm' : 'team', matterId],
+    await m.update(
+      Matter,
+      { id: matterId },
+      {
+        staffFile: staff.file,
+        staffDocket: staff.docket,
+        staffPapers: staff.papers,
+        staffMoney: staff.money,
+        staffTrust: staff.trust,
+        access: staff.file ? 'firm' : 'team',
+      },
     )
     await audit(m, ctx, {
       kind: 'access',
@@ -156,23 +165,17 @@ export async function raiseScreen(
   const matterId = matter.id
   if (matter.leadId === userId)
     throw fieldFault('userId', `The lead lawyer of ${matter.number} cannot be screened from it. Change the lead first.`)
-  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [userId])
+  const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: userId } })
   if (!who) throw notFound('person')
-  const before = await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-  await run(m, `DELETE FROM matter_team WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
-  await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  const before = await m.existsBy(MatterScreen, { matterId, userId })
+  await m.delete(MatterTeam, { matterId, userId })
+  await m.delete(MatterFollow, { matterId, userId })
   await run(m, `DELETE x FROM mention x JOIN note n ON n.id = x.note_id WHERE n.matter_id = ? AND x.user_id = ?`, [matterId, userId])
-  await run(m, `UPDATE timer SET matter_id = NULL WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+  await m.update(Timer, { matterId, userId }, { matterId: null })
   // Work that lay with them goes back to the lead, who gives it out anew.
-  const tasks = await run(m, `UPDATE task SET assignee_id = ? WHERE matter_id = ? AND assignee_id = ? AND done_at IS NULL`, [
-    matter.leadId,
-    matterId,
-    userId,
-  ])
-  const dates = await run(
-    m,
-    `UPDATE docket_entry SET responsible_id = ? WHERE matter_id = ? AND responsible_id = ? AND mark IN ('open', 'in hand')`,
-    [matter.leadId, matterId, userId],
+  const tasks = await touched(m.update(Task, { matterId, assigneeId: userId, doneAt: IsNull() }, { assigneeId: matter.leadId }))
+  const dates = await touched(
+    m.update(DocketEntry, { matterId, responsibleId: userId, mark: In(['open', 'in hand']) }, { responsibleId: matter.leadId }),
   )
   const moved = tasks + dates ? `${counted(tasks, 'task')} and ${counted(dates, 'date')}` : ''
   await run(
@@ -199,7 +202,7 @@ export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<vo
       [matterId, userId],
     )
     if (!who) throw notFound('screen')
-    await run(m, `DELETE FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, userId])
+    await m.delete(MatterScreen, { matterId, userId })
     await audit(m, ctx, { kind: 'screened', text: `Screen of ${who.name} taken down`, matterId, subject: 'matter', subjectId: matterId })
   })
 }
@@ -207,8 +210,16 @@ export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<vo
 export function follow(ctx: Ctx, matterId: number, on: boolean): Promise<void> {
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, matterId)
-    if (on) await run(m, `INSERT IGNORE INTO matter_follow (matter_id, user_id) VALUES (?, ?)`, [matterId, ctx.actor.id])
-    else await run(m, `DELETE FROM matter_follow WHERE matter_id = ? AND user_id = ?`, [matterId, ctx.actor.id])
+    if (on)
+      await m
+        .createQueryBuilder()
+        .insert()
+        .into(MatterFollow)
+        .values({ matterId, userId: ctx.actor.id })
+        .orIgnore()
+        .updateEntity(false)
+        .execute()
+    else await m.delete(MatterFollow, { matterId, userId: ctx.actor.id })
   })
 }
 

@@ -1,7 +1,8 @@
 import { searchWords } from '@heron/core/matters'
-import type { EntityManager } from 'typeorm'
-import { insertMany, rows, run, literal, mostWords } from '../platform/database'
+import { In, type EntityManager } from 'typeorm'
+import { insertMany, rows, literal, mostWords } from '../platform/database'
 import { onContactRenamed } from '../platform/renamed'
+import { MatterWord } from './entities'
 
 /** Writes the words under which matters are found anew: numbers, names, clients, parties, tags. */
 export async function indexMatters(m: EntityManager, ids: readonly number[]): Promise<void> {
@@ -15,7 +16,7 @@ export async function indexMatters(m: EntityManager, ids: readonly number[]): Pr
        FROM matter m JOIN contact c ON c.id = m.client_id WHERE m.id IN (?)`,
     [ids],
   )
-  await run(m, `DELETE FROM matter_word WHERE matter_id IN (?)`, [ids])
+  await m.delete(MatterWord, { matterId: In(ids) })
   const words = found.flatMap((f) => searchWords(f.texts).map((w) => [w, f.id]))
   if (words.length) await insertMany(m, 'matter_word', ['word', 'matter_id'], words)
 }

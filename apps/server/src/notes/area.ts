@@ -1,7 +1,7 @@
 import { area } from '../platform/area'
-import { run } from '../platform/database'
+import { touched } from '../platform/database'
 import { noteRoutes, viewRoutes } from './routes'
-import { noteEntities } from './entities'
+import { noteEntities, Topic } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -15,5 +15,5 @@ export const notes = area({
   routes: { notes: noteRoutes, views: viewRoutes },
   acts: { note: { part: 'file', beyond: 'author' } },
   work: ['note'],
-  removeMatter: (m, id) => run(m, `DELETE FROM topic WHERE matter_id = ?`, [id]),
+  removeMatter: (m, id) => touched(m.delete(Topic, { matterId: id })),
 })

@@ -1,4 +1,4 @@
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import sanitizeHtml from 'sanitize-html'
 import { noticeKinds } from '@heron/contract'
 import { actsOpenTo } from '../platform/acts'
@@ -6,9 +6,11 @@ import { requireContact } from '../people'
 import { contactScope, matterScope, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { literal, row, rows, run, work } from '../platform/database'
+import { insertRow, literal, row, rows, run, touched, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
+import { UserAccount } from '../platform/shared-entities'
+import { Mention, Note, NoticeChoice, NoticeSeen, Topic } from './entities'
 
 /** What a note may hold; everything else is taken out before it is kept. */
 const clean = (html: string) =>
@@ -107,7 +109,7 @@ async function writeMentions(m: EntityManager, ctx: Ctx, noteId: number, html: s
   // The list to choose from is short; who is named beyond it is looked up one by one.
   for (const userId of wanted) {
     if (userId === ctx.actor.id) continue
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ? AND active`, [userId])
+    const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: userId, active: true } })
     if (!who) throw fieldFault('html', 'Someone mentioned does not work here')
     if (!open.has(userId) && !(await mentionable(ctx, { matterId: matterId ?? undefined, q: who.name })).some((u) => u.id === userId))
       throw fieldFault('html', `${who.name} cannot see this, and so cannot be mentioned here`)
@@ -136,20 +138,26 @@ async function insertNote(m: EntityManager, ctx: Ctx, input: NoteIn, place: stri
   const plain = plainOf(html)
   if (!plain) throw fieldFault('html', 'Write something')
   const now = instant(ctx.clock.now())
-  const made = (await m.query(
-    `INSERT INTO note (matter_id, contact_id, topic_id, paper_id, html, plain, author_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-    [input.matterId, input.contactId, input.topicId, input.paperId, html, plain.slice(0, 60_000), ctx.actor.id, now],
-  )) as { insertId: number }
-  await writeMentions(m, ctx, made.insertId, html, input.matterId, place)
-  if (input.topicId) await run(m, `UPDATE topic SET last_at = ? WHERE id = ?`, [now, input.topicId])
+  const madeId = await insertRow(m, Note, {
+    matterId: input.matterId,
+    contactId: input.contactId,
+    topicId: input.topicId,
+    paperId: input.paperId,
+    html,
+    plain: plain.slice(0, 60_000),
+    authorId: ctx.actor.id,
+    createdAt: now,
+  })
+  await writeMentions(m, ctx, madeId, html, input.matterId, place)
+  if (input.topicId) await m.update(Topic, { id: input.topicId }, { lastAt: now })
   await audit(m, ctx, {
     kind: 'said',
     text: `${input.topicId ? 'Said' : 'Note'}${place && input.topicId ? ` on ${place}` : ''}: ${plain.slice(0, 160)}`,
     matterId: input.matterId,
     subject: 'note',
-    subjectId: made.insertId,
+    subjectId: madeId,
   })
-  return made.insertId
+  return madeId
 }
 
 export function makeNote(ctx: Ctx, input: NoteIn): Promise<{ id: number }> {
@@ -199,12 +207,7 @@ export function changeNote(ctx: Ctx, id: number, html: string): Promise<void> {
   return work(ctx, async (m) => {
     const n = await ownNote(m, ctx, id)
     const kept = clean(html)
-    await run(m, `UPDATE note SET html = ?, plain = ?, changed_at = ? WHERE id = ?`, [
-      kept,
-      plainOf(kept).slice(0, 60_000),
-      instant(ctx.clock.now()),
-      id,
-    ])
+    await m.update(Note, { id }, { html: kept, plain: plainOf(kept).slice(0, 60_000), changedAt: instant(ctx.clock.now()) })
     await writeMentions(m, ctx, id, kept, n.matterId, n.place)
     await audit(m, ctx, {
       kind: 'said',
@@ -220,8 +223,8 @@ export function changeNote(ctx: Ctx, id: number, html: string): Promise<void> {
 export function removeNote(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const n = await ownNote(m, ctx, id)
-    await run(m, `UPDATE note SET deleted_at = ? WHERE id = ?`, [instant(ctx.clock.now()), id])
-    await run(m, `DELETE FROM mention WHERE note_id = ?`, [id])
+    await m.update(Note, { id }, { deletedAt: instant(ctx.clock.now()) })
+    await m.delete(Mention, { noteId: id })
     await audit(m, ctx, {
       kind: 'said',
       text: 'Note taken out',
@@ -273,16 +276,10 @@ export function makeTopic(ctx: Ctx, matterId: number, title: string, html: strin
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, matterId)
     const now = instant(ctx.clock.now())
-    const made = (await m.query(`INSERT INTO topic (matter_id, title, created_by, created_at, last_at) VALUES (?, ?, ?, ?, ?)`, [
-      matterId,
-      title,
-      ctx.actor.id,
-      now,
-      now,
-    ])) as { insertId: number }
-    await insertNote(m, ctx, { matterId, contactId: null, topicId: made.insertId, paperId: null, html }, title)
+    const madeId = await insertRow(m, Topic, { matterId, title, createdBy: ctx.actor.id, createdAt: now, lastAt: now })
+    await insertNote(m, ctx, { matterId, contactId: null, topicId: madeId, paperId: null, html }, title)
     await touchMatter(m, ctx, matterId)
-    return { id: made.insertId }
+    return { id: madeId }
   })
 }
 
@@ -308,13 +305,7 @@ export async function mentions(ctx: Ctx) {
 }
 
 export const mentionSeen = (ctx: Ctx, noteId: number) =>
-  work(ctx, (m) =>
-    run(m, `UPDATE mention SET seen_at = ? WHERE note_id = ? AND user_id = ? AND seen_at IS NULL`, [
-      instant(ctx.clock.now()),
-      noteId,
-      ctx.actor.id,
-    ]),
-  )
+  work(ctx, (m) => touched(m.update(Mention, { noteId, userId: ctx.actor.id, seenAt: IsNull() }, { seenAt: instant(ctx.clock.now()) })))
 
 type NoticeKind = (typeof noticeKinds)[number]
 /** Kinds of acts in the log by the kinds that people choose among. */
@@ -330,28 +321,23 @@ const usual: Record<NoticeKind, boolean> = { made: false, changed: true, filed: 
 
 export async function choices(ctx: Ctx) {
   const own = new Map(
-    (
-      await rows<{ kind: string; told: number }>(ctx.db.manager, `SELECT kind, told FROM notice_choice WHERE user_id = ?`, [ctx.actor.id])
-    ).map((c) => [c.kind, Boolean(c.told)]),
+    (await ctx.db.manager.find(NoticeChoice, { select: { kind: true, told: true, userId: true }, where: { userId: ctx.actor.id } })).map(
+      (c) => [c.kind, Boolean(c.told)],
+    ),
   )
   return noticeKinds.map((kind) => ({ kind, told: own.get(kind) ?? usual[kind] }))
 }
 
 export const choose = (ctx: Ctx, list: readonly { kind: NoticeKind; told: boolean }[]) =>
   work(ctx, async (m) => {
-    for (const c of list)
-      await run(m, `INSERT INTO notice_choice (user_id, kind, told) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE told = VALUES(told)`, [
-        ctx.actor.id,
-        c.kind,
-        c.told,
-      ])
+    for (const c of list) await m.upsert(NoticeChoice, { userId: ctx.actor.id, kind: c.kind, told: c.told }, ['userId', 'kind'])
   })
 
 /** What others did on matters one is on or follows since one last looked, of the kinds one chose. */
 export async function notices(ctx: Ctx) {
   const m = ctx.db.manager
   const kinds = (await choices(ctx)).filter((c) => c.told).flatMap((c) => kindsOf[c.kind])
-  const seen = (await row<{ upTo: number }>(m, `SELECT up_to AS upTo FROM notice_seen WHERE user_id = ?`, [ctx.actor.id]))?.upTo ?? 0
+  const seen = (await m.findOne(NoticeSeen, { select: { upTo: true, userId: true }, where: { userId: ctx.actor.id } }))?.upTo ?? 0
   const since = instant(new Date(ctx.clock.now().getTime() - 7 * 86_400_000))
   const newest = await row<{ id: number | null }>(m, `SELECT MAX(id) AS id FROM audit_log`)
   const list = kinds.length

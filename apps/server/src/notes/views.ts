@@ -1,6 +1,7 @@
 import type { Ctx } from '../platform/context'
-import { rows, run, work } from '../platform/database'
+import { locked, touched, rows, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
+import { SavedView } from './entities'
 
 /** How many views of one list somebody keeps. */
 const mostViews = 100
@@ -17,7 +18,7 @@ export async function viewsOf(ctx: Ctx, list: string) {
 /** Keeps a view under a name; the same name again replaces it. */
 export const saveView = (ctx: Ctx, input: { list: string; name: string; state: string; shared: boolean }) =>
   work(ctx, async (m) => {
-    const kept = await rows<{ name: string }>(m, `SELECT name FROM saved_view WHERE user_id = ? AND list = ? FOR UPDATE`, [ctx.actor.id, input.list]) // prettier-ignore
+    const kept = await m.find(SavedView, { select: { name: true, id: true }, where: { userId: ctx.actor.id, list: input.list }, ...locked(m) }) // prettier-ignore
     if (kept.length >= mostViews && !kept.some((v) => v.name === input.name))
       throw fieldFault('name', `You keep ${mostViews} views of this list already. Forget one first`)
     const made = (await m.query(
@@ -29,5 +30,5 @@ export const saveView = (ctx: Ctx, input: { list: string; name: string; state: s
 
 export const removeView = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
-    if (!(await run(m, `DELETE FROM saved_view WHERE id = ? AND user_id = ?`, [id, ctx.actor.id]))) throw notFound('view of yours')
+    if (!(await touched(m.delete(SavedView, { id, userId: ctx.actor.id })))) throw notFound('view of yours')
   })

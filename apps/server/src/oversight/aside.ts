@@ -1,9 +1,10 @@
 import type { AsideKind } from '@heron/contract'
 import { addDays } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { LessThanOrEqual, type EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { rows, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { DecisionAside } from './entities'
 
 /** How much one person may have put off. */
 const most = 1_000
@@ -17,12 +18,12 @@ interface PutOff {
 /** Within an act: what waits for a decision of the actor is not shown to them for some days. Nobody else's page changes. */
 export async function putOffIn(m: EntityManager, ctx: Ctx, what: PutOff): Promise<void> {
   const until = addDays(ctx.clock.today(), what.days)
-  await run(m, `INSERT INTO decision_aside (user_id, kind, item, until) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE until = VALUES(until)`, [ctx.actor.id, what.kind, what.key, until]) // prettier-ignore
+  await m.upsert(DecisionAside, { userId: ctx.actor.id, kind: what.kind, item: what.key, until }, ['userId', 'kind', 'item']) // prettier-ignore
 }
 export const putOff = (ctx: Ctx, what: PutOff): Promise<void> =>
   work(ctx, async (m) => {
-    await run(m, `DELETE FROM decision_aside WHERE user_id = ? AND until <= ?`, [ctx.actor.id, ctx.clock.today()])
-    const known = (await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM decision_aside WHERE user_id = ?`, [ctx.actor.id]))!.n
+    await m.delete(DecisionAside, { userId: ctx.actor.id, until: LessThanOrEqual(ctx.clock.today()) })
+    const known = await m.countBy(DecisionAside, { userId: ctx.actor.id })
     if (known >= most) throw fieldFault('key', `${known} things are put off already. Show them again first`)
     await putOffIn(m, ctx, what)
   })
@@ -30,7 +31,7 @@ export const putOff = (ctx: Ctx, what: PutOff): Promise<void> =>
 /** All that the actor has put off is shown again. */
 export const takeUp = (ctx: Ctx): Promise<void> =>
   work(ctx, async (m) => {
-    await run(m, `DELETE FROM decision_aside WHERE user_id = ?`, [ctx.actor.id])
+    await m.delete(DecisionAside, { userId: ctx.actor.id })
   })
 
 /** What the actor has put off and is not due again, as `kind item`. */

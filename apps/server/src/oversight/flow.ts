@@ -9,6 +9,7 @@ import { rows } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { flowOfAllocation } from '../platform/figures'
 import { groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
+import { UserAccount } from '../platform/shared-entities'
 
 /** The longest span that is added up at once, and that is added up at all. */
 const mostDays = { atOnce: 366 * 5, ever: 366 * 30 }
@@ -249,7 +250,7 @@ async function partsOf(m: EntityManager, lines: readonly Line[], keeper: number,
   const ids = [...new Set(lines.map((l) => l.lineId!))]
   const weights = await weightsOf(m, ids)
   const settled = step === 'open' ? await settledOf(m, ids, keeper) : null
-  const who = (await rows<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [keeper]))[0]?.name ?? ''
+  const who = (await m.find(UserAccount, { select: { name: true, id: true }, where: { id: keeper } }))[0]?.name ?? ''
   const so = new Map<string, { sum: number; had: number }>()
   const out: Line[] = []
   for (const l of [...lines].reverse()) {

@@ -1,7 +1,7 @@
-import { rightsOfRole, type Role, type ScheduleIn } from '@heron/contract'
+import { rightsOfRole, type ScheduleIn } from '@heron/contract'
 import { showDay, type Day } from '@heron/core/calendar'
 import { lastDue } from '@heron/core/oversight'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { isMorning } from '../docket'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
@@ -15,6 +15,8 @@ import { fieldFault, notFound, refused } from '../platform/problem'
 import { siteAddress } from '../platform/site'
 import { tableFile } from '../platform/table-file'
 import { fileOf, type Asked } from './files'
+import { UserAccount } from '../platform/shared-entities'
+import { OversightSchedule, OversightScheduleTo } from './entities'
 
 interface Kept {
   id: number
@@ -31,17 +33,18 @@ const select = `SELECT s.id, s.name, s.what, s.asked, s.every, s.on_day AS onDay
 
 /** Those to whom a report may go: people of the firm who see bills. */
 async function readers(m: EntityManager, ids: readonly number[]) {
-  const list = await rows<{ id: number; name: string; role: Role }>(m, `SELECT id, name, role FROM user_account WHERE active AND id IN (?)`, [[...new Set(ids)]]) // prettier-ignore
+  const list = await m.find(UserAccount, { select: { id: true, name: true, role: true }, where: { active: true, id: In([...new Set(ids)]) } }) // prettier-ignore
   if (list.length < new Set(ids).size) throw fieldFault('to', 'Choose people who work here')
   const not = list.find((u) => !rightsOfRole[u.role].includes('bills.see'))
   if (not) throw fieldFault('to', `${not.name} does not see bills and sums`)
 }
 export const mayRead = async (ctx: Ctx) =>
   (
-    await rows<{ id: number; name: string; role: Role }>(
-      ctx.db.manager,
-      `SELECT id, name, role FROM user_account WHERE active ORDER BY name`,
-    )
+    await ctx.db.manager.find(UserAccount, {
+      select: { id: true, name: true, role: true },
+      where: { active: true },
+      order: { name: 'ASC' },
+    })
   )
     .filter((u) => rightsOfRole[u.role].includes('bills.see'))
     .map(({ id, name }) => ({ id, name }))
@@ -79,14 +82,14 @@ export const changeSchedule = (ctx: Ctx, id: number, s: ScheduleIn) =>
     judge(s)
     await readers(m, s.to)
     await run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ?, sent_on = ? WHERE id = ?`, [...values(s), ctx.clock.today(), id]) // prettier-ignore
-    await run(m, `DELETE FROM oversight_schedule_to WHERE schedule_id = ?`, [id])
+    await m.delete(OversightScheduleTo, { scheduleId: id })
     await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [id, u])) // prettier-ignore
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” that goes out changed`, subject: 'oversight', subjectId: id })
   })
 export const removeSchedule = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
     const s = await own(m, ctx, id)
-    await run(m, `DELETE FROM oversight_schedule WHERE id = ?`, [id])
+    await m.delete(OversightSchedule, { id })
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” goes out no more`, subject: 'oversight', subjectId: id })
   })
 
@@ -169,7 +172,7 @@ export async function sendDue(base: Base, warn: (what: object, text: string) => 
         const s = await row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])
         if (!s || (s.sentOn ?? '') >= lastDue(s.every, s.onDay, today)) return
         await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${today}` } satisfies Sending)
-        await run(m, `UPDATE oversight_schedule SET sent_on = ? WHERE id = ?`, [today, id])
+        await m.update(OversightSchedule, { id }, { sentOn: today })
       })
     } catch (error) {
       warn({ error, schedule: id }, 'a report could not be sent')

@@ -1,15 +1,17 @@
 import { addDays, showDay, type CourtCalendar, type Day } from '@heron/core/calendar'
 import { goalOn, monthlyGoal, monthOf, shareOf, stopped, weeklyGoal, weeksBack, type Goal, type Week } from '@heron/core/oversight'
 import { faultOfPast } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { In, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { touched, row, rows, run, work } from '../platform/database'
 import { recordedWorth } from '../platform/figures'
 import { fieldFault, notFound } from '../platform/problem'
 import { makeTaskIn, workingDays } from '../tasks'
 import { putOffIn } from './aside'
 import { inScope, keeping, type Kept } from './flow-queries'
+import { OversightLook, TimekeeperGoal } from './entities'
+import { Firm, UserAccount } from '../platform/shared-entities'
 
 /** How many whole weeks one's usual is taken from. */
 const usualFrom = 13
@@ -68,16 +70,8 @@ async function collectedBy(m: EntityManager, kept: Kept, keepers: readonly numbe
   )
 }
 const lastLook = (m: EntityManager, userId: number) =>
-  row<{ at: string; day: Day; toldAt: string }>(m, `SELECT at, day, told_at AS toldAt FROM oversight_look WHERE user_id = ? ORDER BY id DESC LIMIT 1`, [userId]) // prettier-ignore
+  m.findOne(OversightLook, { select: { at: true, day: true, toldAt: true, id: true }, where: { userId }, order: { id: 'DESC' } }) // prettier-ignore
 
-interface Person {
-  id: number
-  name: string
-  title: string
-  role: string
-  active: number
-  leftOn: Day | null
-}
 const nothing = (): Sums => ({ minutes: 0, worth: 0, collected: 0 })
 
 /** Hours, value and goals of every timekeeper, this week and those before; with what was recorded late since the reader's last look. */
@@ -113,7 +107,10 @@ export async function weeks(ctx: Ctx, asked: { asOf?: Day | undefined; weeks: nu
         [last, look.at, shown.at(-1)!.from, asOf],
       )
     : []
-  const people = await rows<Person>(m, `SELECT id, name, title, role, active, left_on AS leftOn FROM user_account ORDER BY name`)
+  const people = await m.find(UserAccount, {
+    select: { id: true, name: true, title: true, role: true, active: true, leftOn: true },
+    order: { name: 'ASC' },
+  })
   const away = await rows<{ userId: number; from: Day; to: Day | null }>(m, `SELECT user_id AS userId, from_day AS \`from\`, to_day AS \`to\` FROM absence WHERE to_day IS NULL OR to_day >= ?`, [all[1]!.from]) // prettier-ignore
   const time = await longList
   const key = (userId: number, n: number) => `${userId} ${n}`
@@ -238,35 +235,34 @@ export const takeLook = (ctx: Ctx) =>
 
 export async function goals(ctx: Ctx) {
   const m = ctx.db.manager
-  const people = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE active AND role NOT IN ('bookkeeper') ORDER BY name`) // prettier-ignore
-  const all = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account`)
+  const people = await m.find(UserAccount, { select: { id: true, name: true }, where: { active: true, role: Not(In(['bookkeeper'])) }, order: { name: 'ASC' } }) // prettier-ignore
+  const all = await m.find(UserAccount, { select: { id: true, name: true } })
   const names = new Map(all.map((p) => [p.id, p.name]))
   return { weekEnds: await weekEnd(m), people, rows: (await goalsOf(m)).map((g) => ({ ...g, name: names.get(g.userId) ?? '' })) }
 }
 const mostGoals = 100
 export const setGoal = (ctx: Ctx, g: KeptGoal) =>
   work(ctx, async (m) => {
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [g.userId])
+    const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: g.userId } })
     if (!who) throw notFound('person')
     if (g.weekly === null && g.monthly === null && g.costRate === null) throw fieldFault('weekly', 'Give a goal of a week or a month, or what an hour costs') // prettier-ignore
     const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM timekeeper_goal WHERE user_id = ? FOR UPDATE`, [g.userId])
     if (n!.n >= mostGoals) throw fieldFault('from', `${who.name} has ${mostGoals} goals by their days. Take old ones out first`)
-    await run(
-      m,
-      `INSERT INTO timekeeper_goal (user_id, from_day, basis, weekly, monthly, cost_rate) VALUES (?, ?, ?, ?, ?, ?)
-         ON DUPLICATE KEY UPDATE basis = VALUES(basis), weekly = VALUES(weekly), monthly = VALUES(monthly), cost_rate = VALUES(cost_rate)`,
-      [g.userId, g.from, g.basis, g.weekly, g.monthly, g.costRate],
+    await m.upsert(
+      TimekeeperGoal,
+      { userId: g.userId, fromDay: g.from, basis: g.basis, weekly: g.weekly, monthly: g.monthly, costRate: g.costRate },
+      ['userId', 'fromDay'],
     )
     await audit(m, ctx, { kind: 'changed', text: `Goal of ${who.name} from ${showDay(g.from)} set`, subject: 'goal', subjectId: g.userId }) // prettier-ignore
   })
 export const removeGoal = (ctx: Ctx, userId: number, from: Day) =>
   work(ctx, async (m) => {
-    if (!(await run(m, `DELETE FROM timekeeper_goal WHERE user_id = ? AND from_day = ?`, [userId, from]))) throw notFound('goal')
+    if (!(await touched(m.delete(TimekeeperGoal, { userId, fromDay: from })))) throw notFound('goal')
     await audit(m, ctx, { kind: 'changed', text: `Goal from ${showDay(from)} taken out`, subject: 'goal', subjectId: userId })
   })
 export const setWeekEnd = (ctx: Ctx, day: number) =>
   work(ctx, async (m) => {
-    await run(m, `UPDATE firm SET week_ends = ?`, [day])
+    await m.updateAll(Firm, { weekEnds: day })
     await audit(m, ctx, { kind: 'changed', text: 'The day on which the week ends was set', subject: 'goal', subjectId: day })
   })
 

@@ -2,7 +2,7 @@ import { rawWords } from '@heron/core/papers'
 import { aFewTries, area, jobKind } from '../platform/area'
 import { instant, may, type Ctx } from '../platform/context'
 import { mostWords, row, run } from '../platform/database'
-import { paperEntities } from './entities'
+import { paperEntities, PaperFolder, PaperLink } from './entities'
 import { checkedOutHandedOver, reviewsHandedOver } from './handing'
 import { waitingMail } from './filing'
 import { reviewsFor } from './review'
@@ -58,8 +58,8 @@ export const papers = area({
   work: ['paper'],
   removeMatter: async (m, id) => {
     await run(m, `DELETE v FROM paper_link_visit v JOIN paper_link l ON l.id = v.link_id WHERE l.matter_id = ?`, [id])
-    await run(m, `DELETE FROM paper_link WHERE matter_id = ?`, [id])
-    await run(m, `DELETE FROM paper_folder WHERE matter_id = ?`, [id])
+    await m.delete(PaperLink, { matterId: id })
+    await m.delete(PaperFolder, { matterId: id })
   },
   openEnds: async (m, ctx, id) => {
     const out = await row<{ n: number; names: string | null }>(

@@ -1,8 +1,9 @@
 import { mayRead } from './review'
 import { handable, matterScope, nameInHandover } from '../platform/access'
 import type { HandingOver } from '../platform/area'
-import { row, rows, run } from '../platform/database'
+import { touched, row, rows } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
+import { Paper, PaperReview } from './entities'
 
 const changed = () => refused('changed-meanwhile', 'One of the papers has changed meanwhile. Look at the list again.')
 
@@ -19,13 +20,13 @@ export const checkedOutHandedOver: HandingOver = {
     ),
   matterOf: (m, id) =>
     row(m, `SELECT p.matter_id AS matterId, m.number FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ?`, [id]),
-  nameOf: async (m, id) => (await row<{ name: string }>(m, `SELECT name FROM paper WHERE id = ?`, [id]))?.name ?? null,
+  nameOf: async (m, id) => (await m.findOne(Paper, { select: { name: true, id: true }, where: { id } }))?.name ?? null,
   give: async (m, _ctx, { fromId, toId, subjectId }) => {
-    if (!(await run(m, `UPDATE paper SET out_to = ? WHERE id = ? AND out_to = ?`, [toId, subjectId, fromId]))) throw changed()
+    if (!(await touched(m.update(Paper, { id: subjectId, outTo: fromId }, { outTo: toId })))) throw changed()
     return {}
   },
   giveBack: async (m, { fromId, toId, subjectId }) =>
-    (await run(m, `UPDATE paper SET out_to = ? WHERE id = ? AND out_to = ?`, [fromId, subjectId, toId])) > 0,
+    (await touched(m.update(Paper, { id: subjectId, outTo: toId }, { outTo: fromId }))) > 0,
 }
 
 /** Drafts that someone was asked to read and has not answered; only to someone who sees the matter's papers. */
@@ -59,10 +60,9 @@ export const reviewsHandedOver: HandingOver = {
     if (draft.askedBy === toId) throw fieldFault('gives', `Whoever asked for ${draft.name} to be read does not read it. Choose another`)
     if (!(await mayRead(m, toId, draft.matterId)))
       throw fieldFault('gives', `Choose someone who sees the papers of the matter to read ${draft.name}`)
-    if (!(await run(m, `UPDATE paper_review SET to_id = ? WHERE id = ? AND to_id = ? AND state = 'asked'`, [toId, subjectId, fromId])))
-      throw changed()
+    if (!(await touched(m.update(PaperReview, { id: subjectId, toId: fromId, state: 'asked' }, { toId })))) throw changed()
     return {}
   },
   giveBack: async (m, { fromId, toId, subjectId }) =>
-    (await run(m, `UPDATE paper_review SET to_id = ? WHERE id = ? AND to_id = ? AND state = 'asked'`, [fromId, subjectId, toId])) > 0,
+    (await touched(m.update(PaperReview, { id: subjectId, toId, state: 'asked' }, { toId: fromId }))) > 0,
 }

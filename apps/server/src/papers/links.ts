@@ -2,12 +2,12 @@ import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto
 import { addDays, type Day } from '@heron/core/calendar'
 import { fileName } from '@heron/core/formats'
 import { counted } from '@heron/core/words'
-import type { EntityManager } from 'typeorm'
+import { LessThan, type EntityManager } from 'typeorm'
 import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { downloadStored, keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { mediaTypeOf } from '../platform/media'
@@ -15,6 +15,7 @@ import { fieldFault, notFound, Problem } from '../platform/problem'
 import { Paper, PaperLink, PaperLinkItem, PaperLinkVisit } from './entities'
 import { addPaper } from './store'
 import { safeType } from './viewing'
+import { Firm, Matter } from '../platform/shared-entities'
 
 const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
 const minute = 60_000
@@ -50,7 +51,7 @@ export function makeLink(ctx: Ctx, input: LinkIn, origin: string): Promise<{ id:
         .getCount()
       if (there !== ids.length) throw fieldFault('paperIds', 'Choose papers of this matter')
     }
-    const made = await m.insert(PaperLink, {
+    const id = await insertRow(m, PaperLink, {
       matterId: matter.id,
       tokenHash: hashed(token),
       forWhom: input.forWhom,
@@ -64,7 +65,6 @@ export function makeLink(ctx: Ctx, input: LinkIn, origin: string): Promise<{ id:
       madeBy: ctx.actor.id,
       madeAt: instant(ctx.clock.now()),
     })
-    const id = (made.identifiers[0] as { id: number }).id
     if (ids.length) await m.insert(PaperLinkItem, ids.map((paperId) => ({ linkId: id, paperId }))) // prettier-ignore
     const what = input.folder ? `the folder ${input.folder}` : counted(ids.length, 'paper')
     await audit(m, ctx, {
@@ -179,7 +179,7 @@ const visit = (
 export async function openOutside(ctx: Ctx, token: string, pass: string, address: string) {
   const m = ctx.db.manager
   const link = await linkOf(m, ctx, token)
-  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  const firm = await m.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } })
   const shut = !passes(link, pass)
   const [name, host] = link.email.split('@')
   const base = {
@@ -311,6 +311,6 @@ export async function sendFromOutside(
       body: `${link.forWhom} sent ${fileName(name)} by the link that you made.`,
       matterId: link.matterId,
     })
-    await run(m, `UPDATE matter SET active_on = ? WHERE id = ? AND active_on < ?`, [ctx.clock.today(), link.matterId, ctx.clock.today()])
+    await m.update(Matter, { id: link.matterId, activeOn: LessThan(ctx.clock.today()) }, { activeOn: ctx.clock.today() })
   })
 }

@@ -15,6 +15,7 @@ import { apart } from './apart'
 import { Paper, PaperFolder, PaperTag, PaperVersion, StandardFolder } from './entities'
 import { foldersOf, paperRows } from './queries'
 import { addVersion, notOutToOther, requirePaper } from './store'
+import { PracticeArea, UserAccount } from '../platform/shared-entities'
 
 /** Papers by their ids, all of matters whose papers the actor may change; refused whole where one is not. */
 async function requirePapers(m: EntityManager, ctx: Ctx, ids: readonly number[], bin = false): Promise<Paper[]> {
@@ -123,7 +124,7 @@ export function release(ctx: Ctx, id: number): Promise<void> {
     if (paper.outTo === null) return
     if (paper.outTo !== ctx.actor.id && matter.leadId !== ctx.actor.id && !(await keeps(m, ctx, paper.matterId)))
       await notOutToOther(m, ctx, paper)
-    const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [paper.outTo])
+    const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: paper.outTo } })
     await m.update(Paper, id, { outTo: null, outAt: null, outNote: '' })
     await logged(
       m,
@@ -285,7 +286,7 @@ export function moveFolder(ctx: Ctx, matterId: number, from: string, to: string)
       [to, [...from].length + 1, ...inside],
     )
     await run(m, `DELETE FROM paper_folder WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`, inside)
-    await run(m, `INSERT IGNORE INTO paper_folder (matter_id, path) VALUES (?, ?)`, [matterId, to])
+    await m.createQueryBuilder().insert().into(PaperFolder).values({ matterId, path: to }).orIgnore().updateEntity(false).execute()
     await moved('paper_link', 'folder')
     await moved('paper_link', 'upload_folder')
     await audit(m, ctx, { kind: 'paper', text: `Folder ${from} is now ${to}`, matterId, subject: 'paper' })
@@ -316,7 +317,7 @@ export const standardFolders = (ctx: Ctx) =>
 
 export function setStandardFolders(ctx: Ctx, areaId: number | null, paths: readonly string[]): Promise<void> {
   return work(ctx, async (m) => {
-    if (areaId !== null && !(await row(m, `SELECT 1 FROM practice_area WHERE id = ?`, [areaId]))) throw notFound('area')
+    if (areaId !== null && !(await m.existsBy(PracticeArea, { id: areaId }))) throw notFound('area')
     if (areaId === null && !paths.length) throw fieldFault('paths', 'Keep at least one folder')
     await m.query(`DELETE FROM standard_folder WHERE area_id <=> ?`, [areaId])
     const unique = paths.filter((p, i) => paths.findIndex((x) => x.toLowerCase() === p.toLowerCase()) === i)

@@ -2,20 +2,17 @@ import type { Day } from '@heron/core/calendar'
 import { change, matterScope, see } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import type { EntityManager } from 'typeorm'
 import { PaperReview, type Paper } from './entities'
 import { requirePaper } from './store'
+import { UserAccount } from '../platform/shared-entities'
 
 /** Whether a colleague may see papers of a matter; who may not is never asked to read one. */
 export async function mayRead(m: EntityManager, userId: number, matterId: number): Promise<string | null> {
-  const who = await row<{ id: number; name: string; role: Ctx['actor']['role'] }>(
-    m,
-    `SELECT id, name, role FROM user_account WHERE id = ? AND active`,
-    [userId],
-  )
+  const who = await m.findOne(UserAccount, { select: { id: true, name: true, role: true }, where: { id: userId, active: true } })
   if (!who) return null
   return (await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope({ ...who, mayOverride: false }, 'm', 'papers')}`, [
     matterId,
@@ -34,14 +31,13 @@ export async function askReviewIn(
   const name = await mayRead(m, input.toId, paper.matterId)
   if (!name) throw fieldFault('toId', 'Choose someone who sees the papers of this matter')
   await m.update(PaperReview, { paperId: paper.id, state: 'asked' }, { state: 'withdrawn', answeredAt: instant(ctx.clock.now()) })
-  const made = await m.insert(PaperReview, {
+  const id = await insertRow(m, PaperReview, {
     paperId: paper.id,
     versionNo: paper.versionNo,
     fromId: ctx.actor.id,
     ...input,
     askedAt: instant(ctx.clock.now()),
   })
-  const id = (made.identifiers[0] as { id: number }).id
   await audit(m, ctx, {
     kind: 'paper',
     text: `Asked ${name} to read ${paper.name}${input.dueOn ? ` by ${input.dueOn}` : ''}`,

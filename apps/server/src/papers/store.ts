@@ -10,6 +10,7 @@ import { keepFile } from '../platform/files'
 import { mediaTypeOf } from '../platform/media'
 import { notFound, refused } from '../platform/problem'
 import { Paper, PaperVersion } from './entities'
+import { UserAccount } from '../platform/shared-entities'
 
 export interface NewPaper {
   matterId: number
@@ -87,7 +88,7 @@ export async function requirePaper(
 /** Refuses to save over what somebody else has checked out. */
 export async function notOutToOther(m: EntityManager, ctx: Ctx, paper: Pick<Paper, 'outTo' | 'name'>) {
   if (paper.outTo === null || paper.outTo === ctx.actor.id) return
-  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [paper.outTo])
+  const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: paper.outTo } })
   throw refused(
     'paper-checked-out',
     `${paper.name} is checked out to ${who?.name ?? 'someone'}. Nothing was saved over it. Ask them to give it back, or file yours as a paper of its own.`,

@@ -2,10 +2,11 @@ import { randomBytes } from 'node:crypto'
 import { Readable } from 'node:stream'
 import type { ReadableStream } from 'node:stream/web'
 import { counted } from '@heron/core/words'
+import { LessThan } from 'typeorm'
 import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { rows, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { recordFile } from '../platform/files'
 import { mediaTypeOf } from '../platform/media'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -23,14 +24,14 @@ export function startUpload(ctx: Ctx, name: string, size: number): Promise<{ id:
     const under = await m.createQueryBuilder(Upload, 'u').select('COUNT(*)', 'n').addSelect('COALESCE(SUM(u.size), 0)', 'bytes').where('u.userId = :id AND u.fileId IS NULL', { id: ctx.actor.id }).getRawOne<{ n: number; bytes: number }>() // prettier-ignore
     if (Number(under?.n) >= mostUnderWay.files || Number(under?.bytes) + size > mostUnderWay.bytes)
       throw fieldFault('size', 'Very much is on its way already. Let it come, or wait until tomorrow, when what was left is cleared away')
-    const made = await m.insert(Upload, {
+    const madeId = await insertRow(m, Upload, {
       userId: ctx.actor.id,
       secret: randomBytes(16).toString('hex'),
       name,
       size,
       madeAt: instant(ctx.clock.now()),
     })
-    return { id: (made.identifiers[0] as { id: number }).id, received: 0 }
+    return { id: madeId, received: 0 }
   })
 }
 
@@ -146,11 +147,11 @@ export async function sameInMatter(m: Manager, matterId: number, fileId: number)
 /** Clears away what was announced and never came whole, and what came and was filed nowhere, after two days. */
 export async function clearUploads(base: Omit<Ctx, 'actor'>): Promise<void> {
   const before = instant(new Date(base.clock.now().getTime() - 2 * dayMs))
-  const old = await rows<{ id: number; secret: string; fileId: number | null }>(
-    base.db.manager,
-    `SELECT id, secret, file_id AS fileId FROM upload WHERE made_at < ? LIMIT 500`,
-    [before],
-  )
+  const old = await base.db.manager.find(Upload, {
+    select: { id: true, secret: true, fileId: true },
+    where: { madeAt: LessThan(before) },
+    take: 500,
+  })
   for (const u of old) {
     if (u.fileId === null) await base.files.discard(u.secret)
     await base.db.manager.delete(Upload, u.id)

@@ -3,14 +3,14 @@ import type { Readable } from 'node:stream'
 import { distinctNames, fileName } from '@heron/core/formats'
 import { change, matterScope, mayPart, see } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, row, rows, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { download, downloadStored, keepFile, onDisk, readStored, storedHead, streamed } from '../platform/files'
 import { docxType, xlsxType } from '../platform/media'
 import { fieldFault, notFound } from '../platform/problem'
 import { apart } from './apart'
 import type { ReadMail } from './apart/work'
-import { PaperText, PaperVersion, type Paper } from './entities'
+import { PaperText, Paper, PaperVersion } from './entities'
 import { pdfOfDocx } from './office'
 import { indexPapers, wordIds, wordsFor } from './search'
 import { requirePaper } from './store'
@@ -223,11 +223,10 @@ export async function mailPart(ctx: Ctx, id: number, index: number) {
 /** Takes the words of a paper out, so that it can be found by them. Only the current version's are kept. */
 export async function readPaper(ctx: Ctx, { paperId, number }: { paperId: number; number: number }) {
   const m = ctx.db.manager
-  const paper = await row<{ name: string; matterId: number; versionNo: number; fileId: number }>(
-    m,
-    `SELECT name, matter_id AS matterId, version_no AS versionNo, file_id AS fileId FROM paper WHERE id = ?`,
-    [paperId],
-  )
+  const paper = await m.findOne(Paper, {
+    select: { name: true, matterId: true, versionNo: true, fileId: true, id: true },
+    where: { id: paperId },
+  })
   if (!paper || paper.versionNo !== number) return { words: 0 }
   const head = await storedHead(m, paper.fileId)
   const words = await wordsIn(ctx, paperId, number, paper.fileId, head).catch((error: unknown) => (error instanceof Error ? error : null))
@@ -237,13 +236,17 @@ export async function readPaper(ctx: Ctx, { paperId, number }: { paperId: number
   const ids = await wordIds(ctx, indexed)
   await m.transaction(async (tx) => {
     // Whoever saved a newer version meanwhile has asked for its words.
-    const now = await row<{ versionNo: number }>(tx, `SELECT version_no AS versionNo FROM paper WHERE id = ? FOR UPDATE`, [paperId])
+    const now = await tx.findOne(Paper, {
+      select: { versionNo: true, id: true },
+      where: { id: paperId },
+      ...locked(tx),
+    })
     if (now?.versionNo !== number) return
     const body = `${paper.name}\n${text}`
     await tx.delete(PaperText, { paperId })
     await tx.insert(PaperText, { paperId, matterId: paper.matterId, versionNo: number, body: body.slice(0, 3_000_000) })
     await indexPapers(tx, [{ paperId, words: indexed }], ids)
-    await run(tx, `UPDATE paper SET text_state = ? WHERE id = ?`, [failed ? 'failed' : text ? 'done' : 'none', paperId])
+    await tx.update(Paper, { id: paperId }, { textState: failed ? 'failed' : text ? 'done' : 'none' })
   })
   return { words: text.length }
 }

@@ -1,8 +1,8 @@
 import { contactScope, matterScope } from '../platform/access'
 import { area, type Found } from '../platform/area'
 import { may, type Ctx } from '../platform/context'
-import { literal, row, rows, run } from '../platform/database'
-import { peopleEntities } from './entities'
+import { literal, row, rows } from '../platform/database'
+import { ConflictCheck, Enquiry, peopleEntities } from './entities'
 import { peopleRoutes } from './routes'
 import { contactWrites } from './writing'
 
@@ -66,8 +66,8 @@ export const people = area({
     return [n ? { key: 'conflicts', text: `${n} conflict ${n === 1 ? 'hit is' : 'hits are'} not decided`, blocks: false } : null]
   },
   removeMatter: async (m, id) => {
-    await run(m, `UPDATE conflict_check SET matter_id = NULL WHERE matter_id = ?`, [id])
-    await run(m, `UPDATE enquiry SET matter_id = NULL, state = 'open', settled_at = NULL WHERE matter_id = ?`, [id])
+    await m.update(ConflictCheck, { matterId: id }, { matterId: null })
+    await m.update(Enquiry, { matterId: id }, { matterId: null, state: 'open', settledAt: null })
   },
   writes: contactWrites,
   waiting,

@@ -1,14 +1,14 @@
 import { dayPart, showDayInWords } from '@heron/core/calendar'
 import type { Ctx } from '../platform/context'
-import { row } from '../platform/database'
 import { download } from '../platform/files'
 import { makePdf } from '../platform/pdf'
 import { conflictCheck } from './conflicts'
+import { Firm } from '../platform/shared-entities'
 
 /** The record of a conflict check: terms, data as of when, every hit with its reasons, and the decisions. */
 export async function conflictPdf(ctx: Ctx, id: number): Promise<File> {
   const check = await conflictCheck(ctx, id)
-  const firm = await row<{ name: string }>(ctx.db.manager, `SELECT name FROM firm`)
+  const firm = await ctx.db.manager.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } })
   const at = `${showDayInWords(dayPart(check.madeAt))}, ${check.madeAt.slice(11, 16)} UTC`
   const head = ['Searched', 'On record', 'Why', 'Score', 'Where', 'Decision'].map((text) => ({ text, style: 'head' }))
   const body = check.hits.map((h) => [

@@ -1,11 +1,11 @@
 import { normalizeName } from '@heron/core/people'
-import type { EntityManager } from 'typeorm'
+import { In, IsNull, type EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, touched, row, rows, run, work } from '../platform/database'
 import { notFound, Problem } from '../platform/problem'
-import { ConflictCheck, ConflictHit } from './entities'
+import { ConflictCheck, ConflictHit, Contact } from './entities'
 import { hitsOf, type Itself, type Term } from './hits'
 
 export type Decision = 'no conflict' | 'waiver needed' | 'waiver on file' | 'decline'
@@ -134,7 +134,7 @@ export async function checkNames(
   const fresh = new Set(terms.flatMap((t) => t.contactId ?? []))
   for (const term of terms) found.push(await hitsOf(m, ctx, term, ours.includes(term.name), itself, fresh))
   const now = instant(ctx.clock.now())
-  const made = await m.insert(ConflictCheck, {
+  const checkId = await insertRow(m, ConflictCheck, {
     matterId,
     terms: JSON.stringify(terms.map((t) => t.name)),
     namesOnRecord: onRecord,
@@ -143,7 +143,6 @@ export async function checkNames(
     madeBy: ctx.actor.id,
     madeAt: now,
   })
-  const checkId = made.identifiers[0]!['id'] as number
   for (const { hits } of found)
     for (const { settled, reasons, matters, ...hit } of hits)
       await m.insert(ConflictHit, {
@@ -162,10 +161,8 @@ export async function checkNames(
  * the same name and record stays decided.
  */
 async function supersede(m: EntityManager, ctx: Ctx, earlierId: number, checkId: number): Promise<boolean> {
-  const gave = await run(
-    m,
-    `UPDATE conflict_check SET superseded_by = ? WHERE id = ? AND made_by = ? AND matter_id IS NULL AND superseded_by IS NULL`,
-    [checkId, earlierId, ctx.actor.id],
+  const gave = await touched(
+    m.update(ConflictCheck, { id: earlierId, madeBy: ctx.actor.id, matterId: IsNull(), supersededBy: IsNull() }, { supersededBy: checkId }),
   )
   if (!gave) return false
   await run(
@@ -196,28 +193,26 @@ export function checkConflicts(ctx: Ctx, terms: readonly Term[], ours: readonly 
 
 /** The record of exactly that name, where there is one and only one: its people and affiliates are followed too. */
 async function soleRecordOf(m: EntityManager, name: string): Promise<number | null> {
-  const found = await rows<{ id: number }>(m, `SELECT id FROM contact WHERE name = ? AND merged_into IS NULL LIMIT 2`, [name])
+  const found = await m.find(Contact, { select: { id: true }, where: { name, mergedInto: IsNull() }, take: 2 })
   return found.length === 1 ? found[0]!.id : null
 }
 
 /** Ties a check to the matter it was made for; refuses one that does not cover its names or is older than its parties. */
 export async function tieCheck(m: EntityManager, ctx: Ctx, checkId: number, matterId: number, contactIds: number[]): Promise<void> {
-  const check = await row<{ terms: string; matterId: number | null; madeBy: number; madeAt: string }>(
-    m,
-    `SELECT terms, matter_id AS matterId, made_by AS madeBy, made_at AS madeAt FROM conflict_check WHERE id = ? FOR UPDATE`,
-    [checkId],
-  )
+  const check = await m.findOne(ConflictCheck, {
+    select: { terms: true, matterId: true, madeBy: true, madeAt: true, id: true },
+    where: { id: checkId },
+    ...locked(m),
+  })
   const again = (why: string) => new Problem(409, 'conflict-check-needed', `${why} Check the names again; nothing you entered is lost.`)
   if (!check || check.madeBy !== ctx.actor.id || check.matterId) throw again('There is no conflict check for this matter.')
   const covered = new Set((JSON.parse(check.terms) as string[]).map(normalizeName))
-  const names = await rows<{ name: string; createdAt: string }>(m, `SELECT name, created_at AS createdAt FROM contact WHERE id IN (?)`, [
-    contactIds,
-  ])
+  const names = await m.find(Contact, { select: { name: true, createdAt: true, id: true }, where: { id: In(contactIds) } })
   const missing = names.find((n) => !covered.has(normalizeName(n.name)))
   if (missing) throw again(`${missing.name} is not in the conflict check.`)
   const newer = names.find((n) => n.createdAt > check.madeAt)
   if (newer) throw again(`${newer.name} came on record after the conflict check.`)
-  await run(m, `UPDATE conflict_check SET matter_id = ? WHERE id = ?`, [matterId, checkId])
+  await m.update(ConflictCheck, { id: checkId }, { matterId })
 }
 
 export function decideHit(ctx: Ctx, id: number, decision: Decision, note: string): Promise<void> {
@@ -243,7 +238,7 @@ export function decideHit(ctx: Ctx, id: number, decision: Decision, note: string
 
 /** All checks of a matter read as one: the newest record, with the hits of every check still undecided first. */
 export async function checkOfMatter(m: EntityManager, matterId: number) {
-  const ids = await rows<{ id: number }>(m, `SELECT id FROM conflict_check WHERE matter_id = ? ORDER BY id DESC`, [matterId])
+  const ids = await m.find(ConflictCheck, { select: { id: true }, where: { matterId }, order: { id: 'DESC' } })
   if (!ids.length) return null
   const checks = []
   for (const { id } of ids) checks.push(await readCheck(m, id))

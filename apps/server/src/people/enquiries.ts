@@ -4,11 +4,13 @@ import type { EntityManager } from 'typeorm'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work, literal } from '../platform/database'
+import { literal, lockRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { checkNames } from './conflicts'
 import { dropNames, recordNames } from './names'
 import { makeContactIn, requireContact } from './service'
+import { Enquiry } from './entities'
+import { PracticeArea, UserAccount } from '../platform/shared-entities'
 
 const select = `SELECT e.id, e.contact_id AS contactId, c.name, c.email, c.phone, e.about, e.adverse, e.source, e.area_id AS areaId, a.name AS area, e.next_step AS nextStep, e.next_on AS nextOn,
     e.consult_on AS consultOn, TIME_FORMAT(e.consult_at, '%H:%i') AS consultAt, e.consult_minutes AS consultMinutes, e.consult_fee AS consultFee, e.state, e.reason,
@@ -86,7 +88,7 @@ export async function requireOpenEnquiry(m: EntityManager, ctx: Ctx, id: number)
       'enquiry-settled',
       found.state === 'matter' ? 'This enquiry has become a matter.' : 'This enquiry was declined. Take it up again first.',
     )
-  await rows(m, `SELECT id FROM enquiry WHERE id = ? FOR UPDATE`, [id])
+  await lockRow(m, Enquiry, id)
   return shown(found)
 }
 
@@ -135,10 +137,9 @@ async function recordAdverse(m: EntityManager, enquiryId: number, names: readonl
 }
 
 async function ownerWorksHere(m: EntityManager, input: EnquiryIn) {
-  if (input.ownerId && !(await row(m, `SELECT 1 FROM user_account WHERE id = ? AND active`, [input.ownerId])))
+  if (input.ownerId && !(await m.existsBy(UserAccount, { id: input.ownerId, active: true })))
     throw fieldFault('ownerId', 'Choose someone who works here')
-  if (input.areaId && !(await row(m, `SELECT 1 FROM practice_area WHERE id = ?`, [input.areaId])))
-    throw fieldFault('areaId', 'Choose a practice area')
+  if (input.areaId && !(await m.existsBy(PracticeArea, { id: input.areaId }))) throw fieldFault('areaId', 'Choose a practice area')
 }
 
 export function makeEnquiry(ctx: Ctx, input: EnquiryIn): Promise<{ id: number }> {
@@ -173,7 +174,7 @@ export function changeEnquiry(ctx: Ctx, id: number, input: EnquiryIn): Promise<v
     if (JSON.stringify(before.adverse) !== own.adverse) {
       await recordAdverse(m, id, input.adverse)
       // Other names than were checked: the check no longer covers it.
-      await run(m, `UPDATE enquiry SET conflict_check_id = NULL WHERE id = ?`, [id])
+      await m.update(Enquiry, { id }, { conflictCheckId: null })
     }
     await audit(m, ctx, {
       kind: 'changed',
@@ -194,7 +195,7 @@ export function checkEnquiry(ctx: Ctx, id: number) {
       about: `Enquiry of ${e.name}`,
       itself: { enquiryId: id },
     })
-    await run(m, `UPDATE enquiry SET conflict_check_id = ? WHERE id = ?`, [check.id, id])
+    await m.update(Enquiry, { id }, { conflictCheckId: check.id })
     await audit(m, ctx, { kind: 'checked', text: `Conflicts checked for the enquiry of ${e.name}`, subject: 'enquiry', subjectId: id })
     return check
   })
@@ -203,7 +204,7 @@ export function checkEnquiry(ctx: Ctx, id: number) {
 export function declineEnquiry(ctx: Ctx, id: number, reason: string): Promise<void> {
   return work(ctx, async (m) => {
     const e = await requireOpenEnquiry(m, ctx, id)
-    await run(m, `UPDATE enquiry SET state = 'declined', reason = ?, settled_at = ? WHERE id = ?`, [reason, instant(ctx.clock.now()), id])
+    await m.update(Enquiry, { id }, { state: 'declined', reason, settledAt: instant(ctx.clock.now()) })
     await audit(m, ctx, { kind: 'declined', text: `Enquiry of ${e.name} declined: ${reason}`, subject: 'enquiry', subjectId: id })
   })
 }
@@ -212,7 +213,7 @@ export function takeUpEnquiry(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const e = await enquiry({ ...ctx }, id)
     if (e.state !== 'declined') throw refused('enquiry-settled', 'Only a declined enquiry is taken up again.')
-    await run(m, `UPDATE enquiry SET state = 'open', reason = '', settled_at = NULL WHERE id = ?`, [id])
+    await m.update(Enquiry, { id }, { state: 'open', reason: '', settledAt: null })
     await audit(m, ctx, { kind: 'changed', text: `Enquiry of ${e.name} taken up again`, subject: 'enquiry', subjectId: id })
   })
 }
@@ -220,6 +221,6 @@ export function takeUpEnquiry(ctx: Ctx, id: number): Promise<void> {
 /** An enquiry has become a matter. */
 export async function settleEnquiry(m: EntityManager, ctx: Ctx, id: number, matterId: number): Promise<void> {
   const e = await requireOpenEnquiry(m, ctx, id)
-  await run(m, `UPDATE enquiry SET state = 'matter', matter_id = ?, settled_at = ? WHERE id = ?`, [matterId, instant(ctx.clock.now()), id])
+  await m.update(Enquiry, { id }, { state: 'matter', matterId, settledAt: instant(ctx.clock.now()) })
   await audit(m, ctx, { kind: 'opened', text: `Enquiry of ${e.name} became this matter`, matterId, subject: 'enquiry', subjectId: id })
 }

@@ -4,14 +4,15 @@ import { aliasKinds, type ContactIn } from '@heron/contract'
 import { readCards, writeCards, writeTable, type Card } from '@heron/core/formats'
 import { relationKindNames } from '@heron/core/people'
 import { decodeText } from '@heron/core/formats'
-import type { EntityManager } from 'typeorm'
+import { IsNull, Not, type EntityManager } from 'typeorm'
 import { fieldGroups, writeFields } from '../fields'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { rows, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault } from '../platform/problem'
 import { contactKindsOf, contacts, makeContactIn, requireContact } from './service'
+import { Contact } from './entities'
 
 /** At most so many contacts go out in one file. */
 const most = 100_000
@@ -191,7 +192,7 @@ export function readCardFile(ctx: Ctx, bytes: Uint8Array, tryOnly: boolean) {
     let alike = 0
     const relating: { id: number; card: Card }[] = []
     for (const card of cards) {
-      if (card.uid && (await row(m, `SELECT 1 FROM contact WHERE uid = ?`, [card.uid]))) {
+      if (card.uid && (await m.existsBy(Contact, { uid: card.uid }))) {
         alike += 1
         continue
       }
@@ -211,11 +212,11 @@ export function readCardFile(ctx: Ctx, bytes: Uint8Array, tryOnly: boolean) {
     }
     for (const { id, card } of relating)
       for (const r of card.relations.filter((x) => relationKindNames.includes(x.kind as never))) {
-        const other = await rows<{ id: number }>(
-          m,
-          `SELECT id FROM contact WHERE name = ? AND merged_into IS NULL AND private_to IS NULL AND id <> ? LIMIT 2`,
-          [r.name, id],
-        )
+        const other = await m.find(Contact, {
+          select: { id: true },
+          where: { name: r.name, mergedInto: IsNull(), privateTo: IsNull(), id: Not(id) },
+          take: 2,
+        })
         const otherId =
           other.length === 1
             ? other[0]!.id

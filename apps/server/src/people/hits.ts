@@ -1,9 +1,10 @@
 import { inverseOf, isFollowed, normalizeReach, settledByItself, type PartMet } from '@heron/core/people'
-import type { EntityManager } from 'typeorm'
+import { In, Not, type EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { namesLike } from './names'
+import { Contact, ContactReach } from './entities'
 
 /** A name to check, with the record it stands for where there is one. */
 export interface Term {
@@ -39,11 +40,10 @@ async function sharing(m: EntityManager, term: Term): Promise<Found[]> {
     .map((what) => ({ what, normalized: what === 'e-mail' && !term.name.includes('@') ? '' : normalizeReach(what, term.name) }))
     .filter((t) => t.normalized && /[\d@]/.test(term.name))
   const own = term.contactId
-    ? await rows<{ what: string; normalized: string }>(
-        m,
-        `SELECT what, normalized FROM contact_reach WHERE contact_id = ? AND what <> 'address' AND normalized <> ''`,
-        [term.contactId],
-      )
+    ? await m.find(ContactReach, {
+        select: { what: true, normalized: true, id: true },
+        where: { contactId: term.contactId, what: Not('address'), normalized: Not('') },
+      })
     : []
   const found: Found[] = []
   for (const r of [...typed, ...own])
@@ -197,11 +197,7 @@ export async function hitsOf(
   )
   const people = new Map(
     (contactIds.length
-      ? await rows<{ id: number; name: string; mergedInto: number | null; privateTo: number | null }>(
-          m,
-          `SELECT id, name, merged_into AS mergedInto, private_to AS privateTo FROM contact WHERE id IN (?)`,
-          [contactIds],
-        )
+      ? await m.find(Contact, { select: { id: true, name: true, mergedInto: true, privateTo: true }, where: { id: In(contactIds) } })
       : []
     ).map((c) => [c.id, c]),
   )

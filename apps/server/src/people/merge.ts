@@ -7,6 +7,7 @@ import { row, rows, run, work } from '../platform/database'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
 import { changeContact, contactParts, requireContact } from './service'
+import { ContactReach, RecordedName } from './entities'
 
 /** Where a contact is pointed at, and what that is called in a preview. Rows that the kept record has too are dropped. */
 const pointers: readonly { what: string; table: string; column: string; unique?: readonly string[] }[] = [
@@ -260,8 +261,8 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
       .slice(0, 4000)
     await run(m, `UPDATE contact SET merged_into = ?, version = version + 1 WHERE id = ? OR merged_into = ?`, [keepId, otherId, otherId])
     await run(m, `DELETE p FROM name_posting p JOIN recorded_name n ON n.id = p.name_id WHERE n.contact_id = ?`, [otherId])
-    await run(m, `DELETE FROM recorded_name WHERE contact_id = ?`, [otherId])
-    await run(m, `DELETE FROM contact_reach WHERE contact_id = ?`, [otherId])
+    await m.delete(RecordedName, { contactId: otherId })
+    await m.delete(ContactReach, { contactId: otherId })
     await changeContact({ ...ctx, tx: m }, keepId, {
       ...a,
       greeting: a.greeting || b.greeting,

@@ -2,16 +2,16 @@ import type { Day } from '@heron/core/calendar'
 import type { ContactIn } from '@heron/contract'
 import { inverseOf, isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
-import type { EntityManager } from 'typeorm'
+import { Not, type EntityManager } from 'typeorm'
 import { fieldNamesOf, fieldValuesOf, writeFields } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work, literal, mostWords } from '../platform/database'
+import { locked, insertMany, insertRow, literal, mostWords, row, rows, run, work } from '../platform/database'
 import { openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
-import { Contact } from './entities'
+import { Contact, ContactAlias, ContactReach, ContactRelation } from './entities'
 import { dropNames, namesLike, recordNames } from './names'
 
 type Reach = NonNullable<ContactIn['reaches']>[number]
@@ -101,8 +101,7 @@ const ownColumns = (ctx: Ctx, input: ContactIn) => {
 }
 
 export async function makeContactIn(m: EntityManager, ctx: Ctx, input: ContactIn, uid: string = randomUUID()): Promise<number> {
-  const made = await m.insert(Contact, { ...ownColumns(ctx, input), uid, version: 1, createdAt: instant(ctx.clock.now()) })
-  const id = made.identifiers[0]!['id'] as number
+  const id = await insertRow(m, Contact, { ...ownColumns(ctx, input), uid, version: 1, createdAt: instant(ctx.clock.now()) })
   await writeParts(m, ctx, id, input)
   await audit(m, ctx, {
     kind: 'made',
@@ -268,17 +267,22 @@ async function ownParts(m: EntityManager, id: number) {
     `SELECT c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds, c.birth_date AS birthDate, c.language, c.pronouns, c.tax_number AS taxNumber, c.private_to AS privateTo FROM contact c WHERE c.id = ?`,
     [id],
   )
-  const aliases = await rows<{ kind: 'former name' | 'nickname' | 'trading name' | 'also known as'; name: string }>(
-    m,
-    `SELECT kind, name FROM contact_alias WHERE contact_id = ? ORDER BY id`,
-    [id],
-  )
-  const reaches = await rows<Reach>(
-    m,
-    `SELECT what, label, value FROM contact_reach WHERE contact_id = ? AND what <> 'tax number' ORDER BY ordinal`,
-    [id],
-  )
-  return { ...own!, kinds: split(own!.kinds), aliases, reaches }
+  const aliases = await m.find(ContactAlias, {
+    select: { kind: true, name: true, id: true },
+    where: { contactId: id },
+    order: { id: 'ASC' },
+  })
+  const reaches = await m.find(ContactReach, {
+    select: { what: true, label: true, value: true, id: true },
+    where: { contactId: id, what: Not('tax number') },
+    order: { ordinal: 'ASC' },
+  })
+  return {
+    ...own!,
+    kinds: split(own!.kinds),
+    aliases: aliases.map(({ kind, name }) => ({ kind, name })),
+    reaches: reaches.map(({ what, label, value }) => ({ what: what as Reach['what'], label, value })),
+  }
 }
 export { ownParts as contactParts }
 
@@ -368,27 +372,22 @@ export function relate(ctx: Ctx, id: number, input: RelationIn): Promise<{ id: n
       [input.kind, from.id, to.id, to.id, from.id, inverseOf(input.kind) === input.kind],
     )
     if (there) throw fieldFault('otherId', `It says so already: ${from.name} ${input.kind} ${to.name}`)
-    const made = (await m.query(`INSERT INTO contact_relation (from_id, to_id, kind, title) VALUES (?, ?, ?, ?)`, [
-      from.id,
-      to.id,
-      input.kind,
-      input.title,
-    ])) as { insertId: number }
+    const madeId = await insertRow(m, ContactRelation, { fromId: from.id, toId: to.id, kind: input.kind, title: input.title })
     await audit(m, ctx, { kind: 'changed', text: `${from.name} ${input.kind} ${to.name}`, subject: 'contact', subjectId: id })
-    return { id: made.insertId }
+    return { id: madeId }
   })
 }
 
 export function unrelate(ctx: Ctx, relationId: number): Promise<void> {
   return work(ctx, async (m) => {
-    const r = await row<{ fromId: number; toId: number; kind: string }>(
-      m,
-      `SELECT from_id AS fromId, to_id AS toId, kind FROM contact_relation WHERE id = ? FOR UPDATE`,
-      [relationId],
-    )
+    const r = await m.findOne(ContactRelation, {
+      select: { fromId: true, toId: true, kind: true, id: true },
+      where: { id: relationId },
+      ...locked(m),
+    })
     if (!r) throw notFound('relation')
     const [from, to] = [await requireContact(m, ctx, r.fromId), await requireContact(m, ctx, r.toId)]
-    await run(m, `DELETE FROM contact_relation WHERE id = ?`, [relationId])
+    await m.delete(ContactRelation, { id: relationId })
     await audit(m, ctx, {
       kind: 'changed',
       text: `No longer: ${from.name} ${r.kind} ${to.name}`,

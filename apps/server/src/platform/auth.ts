@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto'
 import type { DataSource, EntityManager } from 'typeorm'
 import { audit } from './audit'
 import { instant, type Actor, type Clock } from './context'
-import { row, run } from './database'
+import { touched, row } from './database'
 import { Session } from './entities'
 import { sha256 } from './files'
 import { Problem } from './problem'
@@ -107,5 +107,5 @@ export async function signIn(
   }
 }
 
-export const signOut = (db: DataSource, token: string) => run(db.manager, `DELETE FROM session WHERE token_hash = ?`, [sha256(token)])
-export const signOutEverywhere = (db: DataSource, userId: number) => run(db.manager, `DELETE FROM session WHERE user_id = ?`, [userId])
+export const signOut = (db: DataSource, token: string) => touched(db.manager.delete(Session, { tokenHash: sha256(token) }))
+export const signOutEverywhere = (db: DataSource, userId: number) => touched(db.manager.delete(Session, { userId }))

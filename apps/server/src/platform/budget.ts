@@ -5,6 +5,7 @@ import type { Ctx } from './context'
 import { row } from './database'
 import { billedOn, unbilledOn } from './figures'
 import { sendMail } from './mail'
+import { Matter } from './shared-entities'
 
 /** What a matter is to cost, and what of that is used: fees and costs that were billed, before tax, and those that are to be. */
 export interface Budget {
@@ -59,7 +60,7 @@ export async function watchingBudgets<T>(m: EntityManager, ctx: Ctx, matterIds: 
     const now = (await budgetOf(m, id))!
     const share = crossed(now.budget, was.used, now.used, now.warnAt).at(-1)
     if (share === undefined) continue
-    const matter = await row<{ name: string; number: string }>(m, `SELECT name, number FROM matter WHERE id = ?`, [id])
+    const matter = await m.findOne(Matter, { select: { name: true, number: true, id: true }, where: { id } })
     const what = now.capped ? 'cap' : 'budget'
     const body = `${matter!.number} ${matter!.name} has used ${showMoney(now.used)} of its ${what} of ${showMoney(now.budget)}, which is ${percentOf(now.used, now.budget)} %.`
     for (const to of now.warnIds)

@@ -1,8 +1,15 @@
-import { DataSource, DefaultNamingStrategy, type EntityManager } from 'typeorm'
+import {
+  DataSource,
+  DefaultNamingStrategy,
+  type EntityManager,
+  type FindOptionsSelect,
+  type FindOptionsWhere,
+  type QueryDeepPartialEntity,
+} from 'typeorm'
 import type { Config } from './config'
 import { instant, type Ctx } from './context'
 import { areas, gather } from './area'
-import { houseEntities } from './entities'
+import { houseEntities, Idempotency } from './entities'
 import { sharedEntities } from './shared-entities'
 import { migrationClass, firstMigrations } from './migrations'
 import { errno, fromDatabase, Problem } from './problem'
@@ -107,6 +114,29 @@ export async function run(m: EntityManager, sql: string, values: readonly Value[
   return result.affectedRows
 }
 
+/** How many rows a change or a removal touched. */
+export const touched = async (made: Promise<{ affected?: number | null }>): Promise<number> => (await made).affected ?? 0
+
+/** Inserts a row whose key counts up, and tells its id. */
+export async function insertRow<T extends { id: number }>(
+  m: EntityManager,
+  table: new () => T,
+  row: QueryDeepPartialEntity<T>,
+): Promise<number> {
+  return (await m.insert(table, row)).identifiers[0]!['id'] as number
+}
+
+/** What is found is locked until the unit of work is done. A look ahead, which is none, asks the same and locks nothing. */
+export const locked = (m: EntityManager) => (m.queryRunner?.isTransactionActive ? { lock: { mode: 'pessimistic_write' as const } } : {})
+
+/** Locks a row until the unit of work is done; what is read after it is what others left. Null where there is none. */
+export const lockRow = <T extends { id: number | string }>(m: EntityManager, table: new () => T, id: T['id']): Promise<T | null> =>
+  m.findOne(table, {
+    select: { id: true } as FindOptionsSelect<T>,
+    where: { id } as FindOptionsWhere<T>,
+    ...locked(m),
+  })
+
 /** Inserts many rows of one table in one statement, in slices. */
 export async function insertMany(
   m: EntityManager,
@@ -155,31 +185,25 @@ async function once<T>(m: EntityManager, ctx: Ctx, part: number, act: (m: Entity
     instant(ctx.clock.now()),
   ])
   if (!fresh) {
-    const before = await row<{ bodyHash: string; response: string }>(
-      m,
-      `SELECT body_hash AS bodyHash, response FROM idempotency WHERE user_id = ? AND idempotency_key = ?`,
-      [ctx.actor.id, key],
-    )
+    const before = await m.findOne(Idempotency, {
+      select: { bodyHash: true, response: true, userId: true, idempotencyKey: true },
+      where: { userId: ctx.actor.id, idempotencyKey: key },
+    })
     if (before?.bodyHash !== bodyHash)
       throw new Problem(422, 'idempotency-key-reused', 'This request was already made with other contents. Reload the page and try again.')
-    return (JSON.parse(before.response) ?? undefined) as T
+    return (JSON.parse(before.response!) ?? undefined) as T
   }
   const result = await act(m)
-  await run(m, `UPDATE idempotency SET response = ? WHERE user_id = ? AND idempotency_key = ?`, [
-    JSON.stringify(result ?? null),
-    ctx.actor.id,
-    key,
-  ])
+  await m.update(Idempotency, { userId: ctx.actor.id, idempotencyKey: key }, { response: JSON.stringify(result ?? null) })
   return result
 }
 
 /** What an act of the actor's own answered, by its key; null where it was not done. */
 export async function answerOf(ctx: Ctx, key: string): Promise<{ answer: unknown } | null> {
-  const found = await row<{ response: string | null }>(
-    ctx.db.manager,
-    `SELECT response FROM idempotency WHERE user_id = ? AND idempotency_key = ?`,
-    [ctx.actor.id, key],
-  )
+  const found = await ctx.db.manager.findOne(Idempotency, {
+    select: { response: true, userId: true, idempotencyKey: true },
+    where: { userId: ctx.actor.id, idempotencyKey: key },
+  })
   return found && { answer: found.response === null ? null : (JSON.parse(found.response) as unknown) }
 }
 

@@ -1,11 +1,12 @@
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from './context'
 import { Job } from './entities'
+import { insertRow } from './database'
 
 /** Puts work into the table, in the caller's transaction; a worker takes it after the commit. */
 export async function enqueue(m: EntityManager, ctx: Ctx, kind: string, payload: unknown): Promise<number> {
   const now = instant(ctx.clock.now())
-  const made = await m.insert(Job, {
+  const madeId = await insertRow(m, Job, {
     kind,
     payload: JSON.stringify(payload),
     state: 'waiting',
@@ -13,5 +14,5 @@ export async function enqueue(m: EntityManager, ctx: Ctx, kind: string, payload:
     createdAt: now,
     userId: ctx.actor.id,
   })
-  return made.identifiers[0]!['id'] as number
+  return madeId
 }

@@ -5,9 +5,9 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx, type Files } from './context'
-import { row } from './database'
 import { StoredFile } from './entities'
 import { notFound, refused } from './problem'
+import { insertRow } from './database'
 
 export const sha256 = (data: string | Uint8Array) => createHash('sha256').update(data).digest('hex')
 
@@ -98,17 +98,13 @@ export class FileStore implements Files {
 /** Keeps a file's contents and records it. The contents come first: a row never points at nothing. */
 export async function keepFile(m: EntityManager, ctx: Ctx, data: Uint8Array, mediaType: string): Promise<{ id: number; sha256: string }> {
   const hash = await ctx.files.put(data)
-  const made = await m.insert(StoredFile, { sha256: hash, size: data.length, mediaType, createdAt: instant(ctx.clock.now()) })
-  return { id: made.identifiers[0]!['id'] as number, sha256: hash }
+  const madeId = await insertRow(m, StoredFile, { sha256: hash, size: data.length, mediaType, createdAt: instant(ctx.clock.now()) })
+  return { id: madeId, sha256: hash }
 }
 
 /** A kept file, its contents checked against their hash. */
 export async function readStored(m: EntityManager, ctx: Ctx, id: number): Promise<{ data: Buffer; mediaType: string; sha256: string }> {
-  const found = await row<{ sha256: string; mediaType: string }>(
-    m,
-    `SELECT sha256, media_type AS mediaType FROM stored_file WHERE id = ?`,
-    [id],
-  )
+  const found = await m.findOne(StoredFile, { select: { sha256: true, mediaType: true, id: true }, where: { id } })
   if (!found) throw notFound('file')
   await onDisk(ctx, found.sha256)
   const data = await ctx.files.get(found.sha256)
@@ -131,8 +127,8 @@ export async function storedHead(m: EntityManager, id: number): Promise<{ sha256
 
 /** Records a file whose contents the store has already. */
 export async function recordFile(m: EntityManager, ctx: Ctx, hash: string, size: number, mediaType: string): Promise<number> {
-  const made = await m.insert(StoredFile, { sha256: hash, size, mediaType, createdAt: instant(ctx.clock.now()) })
-  return made.identifiers[0]!['id'] as number
+  const madeId = await insertRow(m, StoredFile, { sha256: hash, size, mediaType, createdAt: instant(ctx.clock.now()) })
+  return madeId
 }
 
 /** A download that is read from its source while it is sent, of a size that is known before. */

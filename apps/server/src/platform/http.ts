@@ -17,6 +17,7 @@ import { may, type Actor, type Ctx } from './context'
 import { row } from './database'
 import { streamed } from './files'
 import { reading } from './gone'
+import type { Live } from './live'
 import { Problem, problemIn } from './problem'
 import type { RouteContext } from './routes'
 import { Budget, Turns } from './turns'
@@ -205,6 +206,7 @@ export function buildApp(
   log: Logger,
   web: string | undefined,
   settings: HttpSettings,
+  live: Live,
 ): Express {
   const app = express()
   app.disable('x-powered-by')
@@ -332,6 +334,13 @@ export function buildApp(
       held()
     }
   }
+  const listening: RouteMeta = { rule: 'signed in', once: 'never', body: 0, upload: false }
+  app.get('/api/live', async (req, res) => {
+    const entry = await letIn(req, res, { meta: listening, base, settings })
+    if ('status' in entry) return send(res, entry)
+    const who = async () => (await sessionOf(base.db, base.clock, entry.token))?.actor ?? null
+    if (!(await live.listen(req, res, entry.ctx.actor.id, who))) send(res, busy)
+  })
   app.get('/api/openapi.json', async (_req, res) => {
     const generator = new OpenAPIGenerator({ schemaConverters: [new ZodToJsonSchemaConverter()] })
     res.json(await generator.generate(contract, { info: { title: 'Astute Heron', version: '0.1.0' }, servers: [{ url: '/api' }] }))

@@ -1,43 +1,39 @@
 import type { Logger } from 'pino'
-import type { EntityManager } from 'typeorm'
+import { In, LessThanOrEqual, MoreThan, Not, type EntityManager } from 'typeorm'
 import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
-import { row, rows, run } from './database'
+import { touched, row, rows } from './database'
 import { letters, NotYet } from './mail'
 import { notFound, Problem } from './problem'
+import { Job } from './entities'
 
 /** Kinds of jobs by name: those of the areas, and the letters of the house. */
 export const jobKinds = (): Record<string, JobKind> =>
   Object.assign({ 'send mail': letters }, ...areas().map((a) => a.jobs)) as Record<string, JobKind>
 
 export async function jobState(ctx: Ctx, id: number) {
-  const found = await row<{ state: 'waiting' | 'running' | 'done' | 'failed'; progress: number; error: string | null }>(
-    ctx.db.manager,
-    `SELECT state, progress, error FROM job WHERE id = ? AND user_id = ?`,
-    [id, ctx.actor.id],
-  )
+  const found = await ctx.db.manager.findOne(Job, {
+    select: { state: true, progress: true, error: true, id: true },
+    where: { id, userId: ctx.actor.id },
+  })
   if (!found) throw notFound('job')
   return found
 }
 
 /** What someone's work of a kind came to, while it is an hour old at most: what was open to them then may not be later. */
 export async function jobResult(ctx: Ctx, id: number, kind: string): Promise<unknown> {
-  const found = await row<{ state: string; result: string | null }>(
-    ctx.db.manager,
-    `SELECT state, result FROM job WHERE id = ? AND user_id = ? AND kind = ? AND created_at > ?`,
-    [id, ctx.actor.id, kind, later(ctx.clock.now(), -3600)],
-  )
+  const found = await ctx.db.manager.findOne(Job, {
+    select: { state: true, result: true, id: true },
+    where: { id, userId: ctx.actor.id, kind, createdAt: MoreThan(later(ctx.clock.now(), -3600)) },
+  })
   if (found?.state !== 'done' || !found.result) throw notFound('figures that were added up')
   return JSON.parse(found.result)
 }
 
 /** Nobody waits for it any more: what runs ends at its next step. */
 export const giveUpJobs = (m: EntityManager, ctx: Ctx, kind: string) =>
-  run(m, `UPDATE job SET state = 'done', result = NULL WHERE state IN ('waiting', 'running') AND kind = ? AND user_id = ?`, [
-    kind,
-    ctx.actor.id,
-  ])
+  touched(m.update(Job, { state: In(['waiting', 'running']), kind, userId: ctx.actor.id }, { state: 'done', result: null }))
 class GivenUp extends Error {}
 
 const later = (now: Date, seconds: number) => instant(new Date(now.getTime() + seconds * 1000))
@@ -87,7 +83,7 @@ const take = (base: Omit<Ctx, 'actor'>, kinds: readonly string[], due: readonly 
         [d.kind, d.state, instant(now)],
       )
       if (!job) continue
-      await run(m, `UPDATE job SET state = 'running', attempts = attempts + 1, run_after = ? WHERE id = ?`, [later(now, 300), job.id])
+      await m.update(Job, { id: job.id }, { state: 'running', attempts: () => 'attempts + 1', runAfter: later(now, 300) })
       return job
     }
     return null
@@ -95,10 +91,10 @@ const take = (base: Omit<Ctx, 'actor'>, kinds: readonly string[], due: readonly 
 
 /** Work of a kind that nothing does any more, as after a part was taken out, is failed rather than left to wait. */
 export async function failUnknownJobs(base: Omit<Ctx, 'actor'>): Promise<void> {
-  await run(
-    base.db.manager,
-    `UPDATE job SET state = 'failed', error = 'Nothing does work of this kind any more.' WHERE state IN ('waiting', 'running') AND run_after <= ? AND kind NOT IN (?)`,
-    [instant(base.clock.now()), kindsOf('all')],
+  await base.db.manager.update(
+    Job,
+    { state: In(['waiting', 'running']), runAfter: LessThanOrEqual(instant(base.clock.now())), kind: Not(In(kindsOf('all'))) },
+    { state: 'failed', error: 'Nothing does work of this kind any more.' },
   )
 }
 
@@ -125,28 +121,29 @@ export async function runOneJob(
     if (!actor || !kind) throw new Error(`Nothing does jobs of kind ${job.kind}`)
     // Whoever makes progress keeps the lease.
     const progress = async (p: number) => {
-      const goesOn = await run(base.db.manager, `UPDATE job SET progress = ?, run_after = ? WHERE id = ? AND state = 'running'`, [
-        Math.min(99, Math.round(p)),
-        later(base.clock.now(), 300),
-        job.id,
-      ])
+      const goesOn = await touched(
+        base.db.manager.update(
+          Job,
+          { id: job.id, state: 'running' },
+          { progress: Math.min(99, Math.round(p)), runAfter: later(base.clock.now(), 300) },
+        ),
+      )
       if (!goesOn) throw new GivenUp()
     }
     const result = await kind.run({ ...base, actor }, JSON.parse(job.payload) as never, progress)
-    await run(
-      base.db.manager,
-      `UPDATE job SET state = 'done', progress = 100, result = ?, error = NULL WHERE id = ? AND state = 'running'`,
-      [JSON.stringify(result ?? null), job.id],
+    await base.db.manager.update(
+      Job,
+      { id: job.id, state: 'running' },
+      { state: 'done', progress: 100, result: JSON.stringify(result ?? null), error: null },
     )
   } catch (error) {
     if (error instanceof GivenUp) return true
     if (error instanceof NotYet) {
-      await run(base.db.manager, `UPDATE job SET state = 'waiting', attempts = ?, run_after = ?, error = ? WHERE id = ?`, [
-        job.attempts,
-        later(now, 60),
-        error.message.slice(0, 300),
-        job.id,
-      ])
+      await base.db.manager.update(
+        Job,
+        { id: job.id },
+        { state: 'waiting', attempts: job.attempts, runAfter: later(now, 60), error: error.message.slice(0, 300) },
+      )
       return true
     }
     const waits = kind?.waits ?? []
@@ -154,12 +151,11 @@ export async function runOneJob(
     log?.error({ err: error, job: job.id }, 'job failed')
     const said =
       error instanceof Problem ? error.message : 'This could not be done. Try again, or ask your administrator to look at the log.'
-    await run(base.db.manager, `UPDATE job SET state = ?, run_after = ?, error = ? WHERE id = ?`, [
-      final ? 'failed' : 'waiting',
-      later(now, waits[job.attempts] ?? 0),
-      said,
-      job.id,
-    ])
+    await base.db.manager.update(
+      Job,
+      { id: job.id },
+      { state: final ? 'failed' : 'waiting', runAfter: later(now, waits[job.attempts] ?? 0), error: said },
+    )
   }
   return true
 }

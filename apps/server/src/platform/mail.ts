@@ -7,6 +7,7 @@ import { letterHtml } from './letter-html'
 import { letterheadOf } from './pdf'
 import { forDays, jobKind } from './area'
 import { enqueue } from './enqueue'
+import { UserAccount } from './shared-entities'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */
@@ -34,7 +35,7 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
   if (ctx.quiet) return
   const who =
     typeof letter.to === 'number'
-      ? await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ? AND active`, [letter.to])
+      ? await m.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: letter.to, active: true } })
       : letter.to
   if (!who) return
   const fresh = await run(

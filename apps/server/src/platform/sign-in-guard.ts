@@ -1,8 +1,9 @@
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import type { Ctx } from './context'
 import { instant } from './context'
-import { row, rows, run, work } from './database'
+import { locked, row, run, work } from './database'
 import { Problem } from './problem'
+import { SignInGuard, SignInKnown } from './entities'
 
 /** Wrong tries that are judged without delay, and how the delay grows after them: doubled with each, up to the longest. */
 interface Allowance {
@@ -50,23 +51,19 @@ export async function countTry(base: Base, email: string, address: string): Prom
         instant(now),
         instant(now),
       ])
-    const found = await rows<{ name: string; tries: number; lastAt: string; freeAt: string }>(
-      m,
-      `SELECT name, tries, last_at AS lastAt, free_at AS freeAt FROM sign_in_guard WHERE name IN (?) ORDER BY name FOR UPDATE`,
-      [names],
-    )
+    const found = await m.find(SignInGuard, {
+      select: { name: true, tries: true, lastAt: true, freeAt: true },
+      where: { name: In(names) },
+      order: { name: 'ASC' },
+      ...locked(m),
+    })
     const forgotten = instant(new Date(now.getTime() - seconds(forgottenAfter)))
     const held = found.filter((f) => f.lastAt >= forgotten && f.freeAt > f.lastAt && f.freeAt > instant(now))
     if (held.length) return Math.max(...held.map((h) => new Date(`${h.freeAt.replace(' ', 'T')}Z`).getTime() - now.getTime()))
     for (const f of found) {
       const tries = f.lastAt < forgotten ? 1 : f.tries + 1
       const free = new Date(now.getTime() + seconds(delayOf(tries, counts.find(([name]) => name === f.name)![1])))
-      await run(m, `UPDATE sign_in_guard SET tries = ?, last_at = ?, free_at = ? WHERE name = ?`, [
-        tries,
-        instant(now),
-        instant(free),
-        f.name,
-      ])
+      await m.update(SignInGuard, { name: f.name }, { tries, lastAt: instant(now), freeAt: instant(free) })
     }
     return 0
   })
@@ -82,15 +79,11 @@ export async function countTry(base: Base, email: string, address: string): Prom
 /** Someone signed in rightly: what was counted against the account on that machine is taken back, and the machine is known. */
 export async function tryWasRight(base: Base, userId: number, email: string, address: string): Promise<void> {
   await work({ ...base } as Ctx, async (m) => {
-    await run(m, `DELETE FROM sign_in_guard WHERE name = ?`, [`pair ${address} ${email}`])
+    await m.delete(SignInGuard, { name: `pair ${address} ${email}` })
     await run(m, `UPDATE sign_in_guard SET tries = IF(tries > 0, tries - 1, 0), free_at = last_at WHERE name IN (?)`, [
       [`account ${email}`, `machine ${address}`],
     ])
-    await run(
-      m,
-      `INSERT INTO sign_in_known (user_id, address, last_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE last_at = VALUES(last_at)`,
-      [userId, address, instant(base.clock.now())],
-    )
+    await m.upsert(SignInKnown, { userId, address, lastAt: instant(base.clock.now()) }, ['userId', 'address'])
     await run(m, `DELETE FROM sign_in_guard WHERE last_at < ? LIMIT 500`, [
       instant(new Date(base.clock.now().getTime() - seconds(24 * 60 * 60))),
     ])

@@ -1,7 +1,8 @@
+import { IsNull } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { area } from '../platform/area'
-import { row, run } from '../platform/database'
-import { taskEntities } from './entities'
+import { touched, row } from '../platform/database'
+import { ProcedureRun, Task, taskEntities } from './entities'
 import { tasksHandedOver } from './handing'
 import { remindOfTasks } from './reminders'
 import { taskRoutes } from './routes'
@@ -25,11 +26,11 @@ export const tasks = area({
     'procedure definition': { part: null, beyond: 'firm.set-up' },
   },
   openEnds: async (m, _ctx, id) => {
-    const n = (await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM task WHERE matter_id = ? AND done_at IS NULL`, [id]))!.n
+    const n = await m.countBy(Task, { matterId: id, doneAt: IsNull() })
     return [n ? { key: 'tasks', text: `${n} ${n === 1 ? 'task is' : 'tasks are'} not done`, blocks: false } : null]
   },
   work: ['task'],
-  removeMatter: (m, id) => run(m, `DELETE FROM procedure_run WHERE matter_id = ?`, [id]),
+  removeMatter: (m, id) => touched(m.delete(ProcedureRun, { matterId: id })),
   handsOver: [tasksHandedOver],
   waiting: async (ctx) => {
     const given = await row<{ n: number }>(

@@ -1,8 +1,10 @@
 import { latestDay } from '@heron/core/calendar'
+import { IsNull } from 'typeorm'
 import { handable, matterScope, nameInHandover } from '../platform/access'
 import type { HandingOver } from '../platform/area'
-import { row, rows, run } from '../platform/database'
+import { touched, row, rows } from '../platform/database'
 import { refused } from '../platform/problem'
+import { Task } from './entities'
 
 /** Tasks not done that someone has; those of a leave only as far as they fall due in it. */
 export const tasksHandedOver: HandingOver = {
@@ -17,12 +19,12 @@ export const tasksHandedOver: HandingOver = {
     ),
   matterOf: (m, id) =>
     row(m, `SELECT t.matter_id AS matterId, m.number FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.id = ?`, [id]),
-  nameOf: async (m, id) => (await row<{ text: string }>(m, `SELECT text FROM task WHERE id = ?`, [id]))?.text ?? null,
+  nameOf: async (m, id) => (await m.findOne(Task, { select: { text: true, id: true }, where: { id } }))?.text ?? null,
   give: async (m, _ctx, { fromId, toId, subjectId }) => {
-    if (!(await run(m, `UPDATE task SET assignee_id = ? WHERE id = ? AND assignee_id = ? AND done_at IS NULL`, [toId, subjectId, fromId])))
+    if (!(await touched(m.update(Task, { id: subjectId, assigneeId: fromId, doneAt: IsNull() }, { assigneeId: toId }))))
       throw refused('changed-meanwhile', 'One of the tasks has changed meanwhile. Look at the list again.')
     return {}
   },
   giveBack: async (m, { fromId, toId, subjectId }) =>
-    (await run(m, `UPDATE task SET assignee_id = ? WHERE id = ? AND assignee_id = ? AND done_at IS NULL`, [fromId, subjectId, toId])) > 0,
+    (await touched(m.update(Task, { id: subjectId, assigneeId: toId, doneAt: IsNull() }, { assigneeId: fromId }))) > 0,
 }

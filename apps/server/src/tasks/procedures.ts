@@ -7,12 +7,13 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work, literal } from '../platform/database'
+import { locked, insertRow, row, rows, work, literal } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
-import { ProcedureDef, ProcedureRun, ProcedureVersion, Task } from './entities'
+import { ProcedureDef, ProcedureRun, ProcedureVersion, Task, TaskWait } from './entities'
 import { docketDays } from './following'
 import { mayWork, workingDays } from './scope'
+import { PracticeArea, UserAccount } from '../platform/shared-entities'
 
 export async function procedures(ctx: Ctx) {
   const list = await rows<{
@@ -82,21 +83,24 @@ export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | und
         faults[0]!,
         faults.map((message) => ({ path: 'steps', message })),
       )
-    if (input.areaId && !(await row(m, `SELECT 1 FROM practice_area WHERE id = ?`, [input.areaId])))
-      throw fieldFault('areaId', 'Choose a practice area')
+    if (input.areaId && !(await m.existsBy(PracticeArea, { id: input.areaId }))) throw fieldFault('areaId', 'Choose a practice area')
     for (const [i, s] of input.steps.entries())
       if (s.assignTo.kind === 'person') await mayWork(m, s.assignTo.userId, null, `steps.${i}.assignTo`)
     const own = { name: input.name, description: input.description, areaId: input.areaId }
     let id = input.id ?? 0
     let version = 1
     if (input.id) {
-      const before = await row<{ version: number }>(m, `SELECT version FROM procedure_def WHERE id = ? FOR UPDATE`, [input.id])
+      const before = await m.findOne(ProcedureDef, {
+        select: { version: true, id: true },
+        where: { id: input.id },
+        ...locked(m),
+      })
       if (!before) throw notFound('procedure')
       version = before.version + 1
       await m.update(ProcedureDef, input.id, { ...own, version })
     } else {
-      const made = await m.insert(ProcedureDef, { ...own, version, retired: false })
-      id = made.identifiers[0]!['id'] as number
+      const madeId = await insertRow(m, ProcedureDef, { ...own, version, retired: false })
+      id = madeId
     }
     await m.insert(ProcedureVersion, {
       procedureId: id,
@@ -118,7 +122,7 @@ export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | und
 export function retireProcedure(ctx: Ctx, id: number, retired: boolean): Promise<void> {
   return work(ctx, async (m) => {
     const p = await current(m, id)
-    await run(m, `UPDATE procedure_def SET retired = ? WHERE id = ?`, [retired, id])
+    await m.update(ProcedureDef, { id }, { retired })
     await audit(m, ctx, {
       kind: 'set up',
       text: `Procedure ${p.name} ${retired ? 'is no longer offered' : 'is offered again'}`,
@@ -132,8 +136,8 @@ export function retireProcedure(ctx: Ctx, id: number, retired: boolean): Promise
 export async function writeProcedureFile(ctx: Ctx, id: number): Promise<File> {
   const m = ctx.db.manager
   const p = await current(m, id)
-  const area = p.areaId ? await row<{ name: string }>(m, `SELECT name FROM practice_area WHERE id = ?`, [p.areaId]) : null
-  const emails = new Map((await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account`)).map((u) => [u.id, u.email]))
+  const area = p.areaId ? await m.findOne(PracticeArea, { select: { name: true, id: true }, where: { id: p.areaId } }) : null
+  const emails = new Map((await m.find(UserAccount, { select: { id: true, email: true } })).map((u) => [u.id, u.email]))
   const who = (a: AssignTo) =>
     a.kind === 'role' ? (a.role as 'lead') : a.kind === 'person' ? { email: emails.get(a.userId) ?? '' } : a.kind
   const file: ProcedureFile = {
@@ -164,14 +168,11 @@ export async function readProcedureFile(ctx: Ctx, text: string): Promise<{ id: n
     )
   return work(ctx, async (m) => {
     const { area, steps, name, description } = read.data
-    const areaId = area ? ((await row<{ id: number }>(m, `SELECT id FROM practice_area WHERE name = ?`, [area]))?.id ?? null) : null
+    const areaId = area ? ((await m.findOne(PracticeArea, { select: { id: true }, where: { name: area } }))?.id ?? null) : null
     if (area && !areaId)
       throw fieldFault('file', `There is no practice area called ${area}. Make it first, or take "area" out of the file.`)
     const people = new Map(
-      (await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active`)).map((u) => [
-        u.email.toLowerCase(),
-        u.id,
-      ]),
+      (await m.find(UserAccount, { select: { id: true, email: true }, where: { active: true } })).map((u) => [u.email.toLowerCase(), u.id]),
     )
     const assigned = steps.map((s, i): ProcedureIn['steps'][number] => {
       const to = s.assignTo
@@ -297,7 +298,7 @@ export function startProcedure(
     const chosen = new Map(input.steps.map((s) => [s.key, s]))
     if ([...chosen.keys()].some((k) => !now.all.some((s) => s.key === k)))
       throw fieldFault('steps', 'There is no such step. Look at the preview again.')
-    const made = await m.insert(ProcedureRun, {
+    const runId = await insertRow(m, ProcedureRun, {
       procedureId: input.procedureId,
       matterId,
       startedOn: input.start,
@@ -307,7 +308,6 @@ export function startProcedure(
       anchors: JSON.stringify(now.anchors),
       givenTo: input.givenTo,
     })
-    const runId = made.identifiers[0]!['id'] as number
     const taskIds = new Map<string, number>()
     let n = 0
     for (const [i, step] of now.all.entries()) {
@@ -315,7 +315,7 @@ export function startProcedure(
       if (!own) continue
       n += 1
       await mayWork(m, own.assigneeId, matterId)
-      const task = await m.insert(Task, {
+      const madeId = await insertRow(m, Task, {
         matterId,
         runId,
         step: n,
@@ -330,12 +330,11 @@ export function startProcedure(
         remindOn: own.dueOn && step.remindDays !== null ? addDays(own.dueOn, -step.remindDays) : null,
         createdAt: instant(ctx.clock.now()),
       })
-      taskIds.set(step.key, task.identifiers[0]!['id'] as number)
+      taskIds.set(step.key, madeId)
     }
     for (const step of now.all)
       for (const w of step.waitsFor)
-        if (taskIds.has(step.key) && taskIds.has(w))
-          await run(m, `INSERT INTO task_wait (task_id, waits_for) VALUES (?, ?)`, [taskIds.get(step.key)!, taskIds.get(w)!])
+        if (taskIds.has(step.key) && taskIds.has(w)) await m.insert(TaskWait, { taskId: taskIds.get(step.key)!, waitsFor: taskIds.get(w)! })
     await audit(m, ctx, {
       kind: 'task',
       text: `Procedure ${now.name} started, ${counted(n, 'step')}`,

@@ -1,9 +1,11 @@
 import type { Day } from '@heron/core/calendar'
+import { IsNull } from 'typeorm'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
 import { matterScope } from '../platform/access'
-import { row, rows, run, work } from '../platform/database'
+import { touched, row, rows, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
+import { Task } from './entities'
 
 /**
  * Reminds of tasks whose day to be reminded has come. The letter and the note that it was written stand in one
@@ -32,7 +34,7 @@ export async function remindOfTasks(base: Omit<Ctx, 'actor'>): Promise<number> {
     await work(ctx, async (m) => {
       // A wall or a change of team since: the matter is closed to them, and nothing of it is written to them.
       if (t.matterId && !(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(actor)}`, [t.matterId]))) return
-      const fresh = await run(m, `UPDATE task SET reminded_at = ? WHERE id = ? AND reminded_at IS NULL`, [instant(base.clock.now()), t.id])
+      const fresh = await touched(m.update(Task, { id: t.id, remindedAt: IsNull() }, { remindedAt: instant(base.clock.now()) }))
       if (!fresh) return
       const late = t.remindOn < today ? `This reminder was for ${t.remindOn}; it is late.\n\n` : ''
       await sendMail(m, ctx, {

@@ -5,6 +5,7 @@ import { matterScope } from '../platform/access'
 import type { Actor } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { Firm, UserAccount } from '../platform/shared-entities'
 
 /**
  * Who may see a task, as SQL on `task t` and its `matter m`: those who see the matter's file, or, where it is for those
@@ -18,7 +19,7 @@ export function taskScope(actor: Actor): string {
 
 /** The days on which the firm works: its week, its own holidays, and those of the federal courts. */
 export async function workingDays(m: EntityManager): Promise<CourtCalendar> {
-  const firm = await row<{ district: string | null; workDays: string }>(m, `SELECT district, work_days AS workDays FROM firm`)
+  const firm = await m.findOne(Firm, { select: { district: true, workDays: true, id: true }, where: { id: 1 } })
   const own = await rows<{ day: Day; name: string }>(m, `SELECT day, name FROM firm_holiday`)
   return firmCalendar(
     calendarFor(shippedRuleSets[0]!, shippedHolidaySets, firm?.district ?? null),
@@ -29,7 +30,7 @@ export async function workingDays(m: EntityManager): Promise<CourtCalendar> {
 
 /** Checks that someone works here and may be given work on the matter. */
 export async function mayWork(m: EntityManager, assigneeId: number, matterId: number | null, path = 'assigneeId'): Promise<string> {
-  const who = await row<{ active: number; name: string }>(m, `SELECT active, name FROM user_account WHERE id = ?`, [assigneeId])
+  const who = await m.findOne(UserAccount, { select: { active: true, name: true, id: true }, where: { id: assigneeId } })
   if (!who?.active) throw fieldFault(path, 'Choose someone who works here')
   if (matterId && (await row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, assigneeId])))
     throw fieldFault(path, `${who.name} cannot be given work on this matter`)

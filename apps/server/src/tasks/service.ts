@@ -1,37 +1,30 @@
 import { addDays, type Day } from '@heron/core/calendar'
 import type { TaskIn } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
+import { In, Not, type EntityManager } from 'typeorm'
 import { differences } from '../people'
 import { matterScope, requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { insertRow, row, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
-import { Task } from './entities'
+import { Task, TaskComment, TaskItem, TaskPaper, TaskPerson, TaskWait } from './entities'
 import { pendingOf } from './following'
 import { mayChange } from './queries'
 import { mayWork, taskScope } from './scope'
 
 async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
-  await run(m, `DELETE FROM task_person WHERE task_id = ?`, [id])
+  await m.delete(TaskPerson, { taskId: id })
   for (const userId of new Set(input.named)) {
     await mayWork(m, userId, input.matterId, 'named')
-    await run(m, `INSERT INTO task_person (task_id, user_id) VALUES (?, ?)`, [id, userId])
+    await m.insert(TaskPerson, { taskId: id, userId })
   }
   const keep = input.items.flatMap((i) => i.id ?? [])
-  await run(m, `DELETE FROM task_item WHERE task_id = ? AND id NOT IN (?)`, [id, keep.length ? keep : [0]])
+  await m.delete(TaskItem, { taskId: id, id: Not(In(keep.length ? keep : [0])) })
   for (const [i, item] of input.items.entries())
-    if (item.id)
-      await run(m, `UPDATE task_item SET text = ?, done = ?, ordinal = ? WHERE id = ? AND task_id = ?`, [
-        item.text,
-        item.done,
-        i + 1,
-        item.id,
-        id,
-      ])
-    else await run(m, `INSERT INTO task_item (task_id, text, done, ordinal) VALUES (?, ?, ?, ?)`, [id, item.text, item.done, i + 1])
-  await run(m, `DELETE FROM task_paper WHERE task_id = ?`, [id])
+    if (item.id) await m.update(TaskItem, { id: item.id, taskId: id }, { text: item.text, done: item.done, ordinal: i + 1 })
+    else await m.insert(TaskItem, { taskId: id, text: item.text, done: item.done, ordinal: i + 1 })
+  await m.delete(TaskPaper, { taskId: id })
   for (const paperId of new Set(input.paperIds)) {
     const there = await row(
       m,
@@ -39,7 +32,7 @@ async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
       [paperId, input.matterId],
     )
     if (!there) throw fieldFault('paperIds', 'Choose papers of this matter')
-    await run(m, `INSERT INTO task_paper (task_id, paper_id) VALUES (?, ?)`, [id, paperId])
+    await m.insert(TaskPaper, { taskId: id, paperId })
   }
 }
 
@@ -86,8 +79,7 @@ export async function makeTaskIn(m: EntityManager, ctx: Ctx, input: TaskIn): Pro
     if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
   }
   await mayWork(m, input.assigneeId, input.matterId)
-  const made = await m.insert(Task, { ...own(input), assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
-  const id = made.identifiers[0]!['id'] as number
+  const id = await insertRow(m, Task, { ...own(input), assignedBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
   await around(m, ctx, id, input)
   await tell(m, ctx, id, input.assigneeId, input.text, input.matterId, input.dueOn)
   await audit(m, ctx, {
@@ -163,8 +155,8 @@ export function removeTask(ctx: Ctx, id: number): Promise<void> {
     if (t.doneAt) throw refused('task-done', 'What is done stays on record. Mark it open again first.')
     for (const table of ['task_item', 'task_comment', 'task_person', 'task_paper', 'task_wait'])
       await run(m, `DELETE FROM ${table} WHERE task_id = ?`, [id])
-    await run(m, `DELETE FROM task_wait WHERE waits_for = ?`, [id])
-    await run(m, `DELETE FROM task WHERE id = ?`, [id])
+    await m.delete(TaskWait, { waitsFor: id })
+    await m.delete(Task, { id })
     await audit(m, ctx, {
       kind: 'task',
       text: `Task taken out: ${t.text}`,
@@ -249,10 +241,10 @@ export function changeMany(ctx: Ctx, input: Many): Promise<{ changed: number }> 
 
 export function tickItem(ctx: Ctx, itemId: number, done: boolean): Promise<void> {
   return work(ctx, async (m) => {
-    const item = await row<{ taskId: number; text: string }>(m, `SELECT task_id AS taskId, text FROM task_item WHERE id = ?`, [itemId])
+    const item = await m.findOne(TaskItem, { select: { taskId: true, text: true, id: true }, where: { id: itemId } })
     if (!item) throw notFound('item')
     const t = await lockTask(m, ctx, item.taskId)
-    await run(m, `UPDATE task_item SET done = ? WHERE id = ?`, [done, itemId])
+    await m.update(TaskItem, { id: itemId }, { done })
     await audit(m, ctx, {
       kind: 'task',
       text: `${done ? 'Ticked' : 'Unticked'}: ${item.text}`,
@@ -266,12 +258,7 @@ export function tickItem(ctx: Ctx, itemId: number, done: boolean): Promise<void>
 export function commentOn(ctx: Ctx, id: number, text: string): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const t = await lockTask(m, ctx, id)
-    const made = (await m.query(`INSERT INTO task_comment (task_id, author_id, text, created_at) VALUES (?, ?, ?, ?)`, [
-      id,
-      ctx.actor.id,
-      text,
-      instant(ctx.clock.now()),
-    ])) as { insertId: number }
+    const madeId = await insertRow(m, TaskComment, { taskId: id, authorId: ctx.actor.id, text, createdAt: instant(ctx.clock.now()) })
     await audit(m, ctx, {
       kind: 'said',
       text: `On “${t.text}”: ${text.slice(0, 200)}`,
@@ -279,6 +266,6 @@ export function commentOn(ctx: Ctx, id: number, text: string): Promise<{ id: num
       subject: 'task',
       subjectId: id,
     })
-    return { id: made.insertId }
+    return { id: madeId }
   })
 }

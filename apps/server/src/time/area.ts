@@ -1,9 +1,9 @@
 import { counted, agreeing } from '@heron/core/words'
 import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
-import { row, run } from '../platform/database'
+import { row } from '../platform/database'
 import { unbilledOn } from '../platform/figures'
-import { timeEntities } from './entities'
+import { RoleRate, timeEntities, TimeTerms } from './entities'
 import { timeRoutes } from './routes'
 import { timersOf } from './timers'
 
@@ -39,8 +39,8 @@ export const time = area({
     ]
   },
   removeMatter: async (m, id) => {
-    await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
-    await run(m, `DELETE FROM time_terms WHERE owner = 'matter' AND owner_id = ?`, [id])
+    await m.delete(RoleRate, { matterId: id })
+    await m.delete(TimeTerms, { owner: 'matter', ownerId: id })
   },
   work: ['time_entry', 'timer'],
   waterline: async (ctx) => {

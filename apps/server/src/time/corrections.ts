@@ -2,7 +2,7 @@ import type { TimeIn } from '@heron/contract'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { proportion, showMoney } from '@heron/core/money'
 import { readDuration, showHours, splitMinutes } from '@heron/core/time'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
 import { copyOwnFields, keepOwnFields } from './own-fields'
 import { alone, chargeOn, fieldsOf, minutesOf, price } from './service'
@@ -10,8 +10,9 @@ import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { locked, insertRow, row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 interface Locked extends TimeEntry {
   who: string
@@ -19,11 +20,11 @@ interface Locked extends TimeEntry {
 
 /** A posted entry that may be corrected: neither billed nor written off, and on no pre-bill. Its matter is locked before it. */
 async function lockPosted(m: EntityManager, ctx: Ctx, id: number, alsoMatter?: number): Promise<Locked> {
-  const at = await row<{ matterId: number }>(m, `SELECT matter_id AS matterId FROM time_entry WHERE id = ?`, [id])
+  const at = await m.findOne(TimeEntry, { select: { matterId: true, id: true }, where: { id } })
   if (!at) throw notFound('time entry')
   // Pre-bills are made and issued under the matter's lock, taken before the entry's; so that the two never pass each other.
   const matters = [...new Set([at.matterId, alsoMatter ?? at.matterId])].sort((a, b) => a - b)
-  await rows(m, `SELECT id FROM matter WHERE id IN (?) ORDER BY id FOR UPDATE`, [matters])
+  await m.find(Matter, { select: { id: true }, where: { id: In(matters) }, order: { id: 'ASC' }, ...locked(m) })
   const entry = await m.createQueryBuilder(TimeEntry, 't').where({ id }).setLock('pessimistic_write').getOne()
   if (!entry || entry.matterId !== at.matterId) throw refused('changed-meanwhile', 'This entry has changed meanwhile. Look again.')
   await requireMatter(m, ctx, entry.matterId)
@@ -41,7 +42,7 @@ async function lockPosted(m: EntityManager, ctx: Ctx, id: number, alsoMatter?: n
     [id],
   )
   if (pre) throw refused('on-pre-bill', `This entry is on the pre-bill of ${pre.matter}. Change it there, or drop that pre-bill first.`)
-  const who = await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [entry.userId])
+  const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: entry.userId } })
   return Object.assign(entry, { who: who?.name ?? '' })
 }
 
@@ -165,9 +166,8 @@ export const splitTime = (ctx: Ctx, id: number, input: { duration: string; text:
     const amounts = [amount, e.amount - amount] as const
     await m.update(TimeEntry, id, { minutes: minutes[0], workedMinutes: workedMinutes[0], amount: amounts[0], text: input.text })
     const { id: _, who: __, ...rest } = e
-    const made = await m.insert(TimeEntry, { ...rest, minutes: minutes[1], workedMinutes: workedMinutes[1], amount: amounts[1], text: input.restText, createdAt: instant(ctx.clock.now()) }) // prettier-ignore
+    const part = await insertRow(m, TimeEntry, { ...rest, minutes: minutes[1], workedMinutes: workedMinutes[1], amount: amounts[1], text: input.restText, createdAt: instant(ctx.clock.now()) }) // prettier-ignore
     await logged(m, ctx, e, 'changed', `Posted time of ${e.who} split: ${showHours(minutes[0])} h ${input.text}; ${showHours(minutes[1])} h ${input.restText}`) // prettier-ignore
-    const part = (made.identifiers[0] as { id: number }).id
     await copyOwnFields(m, id, part)
     return { id: part }
   })

@@ -1,4 +1,5 @@
 import type { Day } from '@heron/core/calendar'
+import type { TeamRole } from '@heron/contract'
 import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
 
 @Entity('timer')
@@ -64,7 +65,7 @@ export class Phrase {
 @Entity('role_rate')
 export class RoleRate {
   @PrimaryColumn('int') matterId!: number
-  @PrimaryColumn('varchar') role!: string
+  @PrimaryColumn('varchar') role!: TeamRole
   @Column('bigint') rate!: number
 }
 

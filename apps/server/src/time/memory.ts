@@ -4,6 +4,7 @@ import { matterScope } from '../platform/access'
 import { actsOpenTo } from '../platform/acts'
 import { may, type Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
+import { Firm } from '../platform/shared-entities'
 
 /** How far back days are looked at. */
 const daysBack = 35
@@ -39,7 +40,7 @@ export async function missingDays(ctx: Ctx): Promise<{ goal: number; days: { day
 /** What one did on a day by the log, and what stood on one's calendar, to jog the memory. */
 export async function dayAtWork(ctx: Ctx, day: Day) {
   const m = ctx.db.manager
-  const firm = await row<{ zone: string }>(m, `SELECT zone FROM firm`)
+  const firm = await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } })
   const span = spanOf(day, '00:00', 1440, ctx.clock.fixed ? 'UTC' : (firm?.zone ?? 'UTC'))
   const plain = (instant: string) => instant.replace('T', ' ').replace('Z', '')
   const acts = await rows<{ id: number; at: string; kind: string; text: string; matterId: number; matter: string }>(

@@ -1,19 +1,16 @@
 import type { FieldValues } from '@heron/contract'
-import type { EntityManager } from 'typeorm'
-import { fieldValuesOf, missingFieldsOf, writeFields } from '../fields'
+import { In, type EntityManager } from 'typeorm'
+import { FieldValue, fieldValuesOf, missingFieldsOf, writeFields } from '../fields'
 import { requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
-import { row, rows, run } from '../platform/database'
+import { rows, run } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
+import { TimeEntry } from './entities'
 
 /** Fields of the firm's own of an entry that the reader may see. */
 export async function ownFieldsOf(ctx: Ctx, id: number): Promise<FieldValues> {
   const m = ctx.db.manager
-  const entry = await row<{ matterId: number; userId: number; enteredBy: number }>(
-    m,
-    `SELECT matter_id AS matterId, user_id AS userId, entered_by AS enteredBy FROM time_entry WHERE id = ?`,
-    [id],
-  )
+  const entry = await m.findOne(TimeEntry, { select: { matterId: true, userId: true, enteredBy: true, id: true }, where: { id } })
   if (!entry) throw notFound('time entry')
   const own = entry.userId === ctx.actor.id || entry.enteredBy === ctx.actor.id
   if (!own && !may(ctx.actor, 'bills.see')) throw notFound('time entry')
@@ -40,5 +37,5 @@ export async function copyOwnFields(m: EntityManager, from: number, to: number):
 }
 export async function dropOwnFields(m: EntityManager, id: number): Promise<void> {
   const fields = await ids(m)
-  if (fields.length) await run(m, `DELETE FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [id, fields])
+  if (fields.length) await m.delete(FieldValue, { ownerId: id, fieldId: In(fields) })
 }

@@ -1,15 +1,16 @@
 import type { Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import { showRateOrigin, type RateOrigin } from '@heron/core/time'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
 import { book } from './corrections'
 import { price } from './service'
 import { change, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { rows, work } from '../platform/database'
+import { locked, rows, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
+import { Matter } from '../platform/shared-entities'
 
 export interface RateSpan {
   matterId?: number | undefined
@@ -88,7 +89,13 @@ export const rateAnew = (ctx: Ctx, of: RateSpan, seen: readonly { id: number; am
     const matters = await rows<{ id: number }>(m, `SELECT DISTINCT matter_id AS id FROM time_entry WHERE id IN (?) ORDER BY matter_id`, [
       ids,
     ])
-    if (matters.length) await rows(m, `SELECT id FROM matter WHERE id IN (?) ORDER BY id FOR UPDATE`, [matters.map((x) => x.id)])
+    if (matters.length)
+      await m.find(Matter, {
+        select: { id: true },
+        where: { id: In(matters.map((x) => x.id)) },
+        order: { id: 'ASC' },
+        ...locked(m),
+      })
     const found = await differences(m, await candidates(m, ctx, of, ids))
     const agrees = seen.every((s) => found.some((d) => d.id === s.id && d.now.amount === s.amount))
     if (found.length !== seen.length || !agrees)

@@ -4,13 +4,13 @@ import { chargeUnder, isTaskCode, percentOf, type Arrangement, type Charge } fro
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, minutesBetween, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
 import { makeNote } from '../notes'
 import { mayPart, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { locked, insertRow, row, rows, work } from '../platform/database'
 import { budgetOf, watchingBudgets } from '../platform/budget'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -227,8 +227,7 @@ export async function quote(
 
 export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ran?: number): Promise<number> {
   const priced = await priceInput(m, ctx, input, ran)
-  const made = await m.insert(TimeEntry, { ...priced.row, enteredBy: ctx.actor.id, state: 'draft', createdAt: instant(ctx.clock.now()) })
-  const id = made.identifiers[0]!['id'] as number
+  const id = await insertRow(m, TimeEntry, { ...priced.row, enteredBy: ctx.actor.id, state: 'draft', createdAt: instant(ctx.clock.now()) })
   await audit(m, ctx, {
     kind: 'recorded',
     text: `${worthIn(priced.row)} drafted: ${input.text}`,
@@ -244,11 +243,11 @@ export async function recordTimeIn(m: EntityManager, ctx: Ctx, input: TimeIn, ra
 export const recordTime = (ctx: Ctx, input: TimeIn) => work(ctx, async (m) => ({ id: await recordTimeIn(m, ctx, input) }))
 
 async function lockDraft(m: EntityManager, ctx: Ctx, id: number) {
-  const entry = await row<{ id: number; state: string; matterId: number; text: string; userId: number; enteredBy: number }>(
-    m,
-    `SELECT id, state, matter_id AS matterId, text, user_id AS userId, entered_by AS enteredBy FROM time_entry WHERE id = ? FOR UPDATE`,
-    [id],
-  )
+  const entry = await m.findOne(TimeEntry, {
+    select: { id: true, state: true, matterId: true, text: true, userId: true, enteredBy: true },
+    where: { id },
+    ...locked(m),
+  })
   if (!entry || (entry.userId !== ctx.actor.id && entry.enteredBy !== ctx.actor.id)) throw notFound('draft')
   await requireMatter(m, ctx, entry.matterId)
   if (entry.state !== 'draft') throw refused('already-posted', 'Posted time does not change. Reverse it, or write it down on the pre-bill.')
@@ -322,7 +321,7 @@ async function postDrafts(m: EntityManager, ctx: Ctx, drafts: readonly DraftRow[
           },
         )
       : null
-    await run(m, `UPDATE time_entry SET state = 'posted', journal_id = ? WHERE id IN (?)`, [journalId, ofDay.map((d) => d.id)])
+    await m.update(TimeEntry, { id: In(ofDay.map((d) => d.id)) }, { state: 'posted', journalId })
   }
   for (const matterId of new Set(drafts.map((d) => d.matterId))) {
     const own = drafts.filter((d) => d.matterId === matterId)

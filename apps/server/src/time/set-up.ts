@@ -1,10 +1,12 @@
 import { timeFields } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
 import { insertMany, row, rows, run, work } from '../platform/database'
 import { errno, fieldFault, Problem } from '../platform/problem'
+import { Firm, UserAccount } from '../platform/shared-entities'
+import { FundingSource } from './entities'
 
 type TimeField = (typeof timeFields)[number]
 interface Funding {
@@ -35,7 +37,7 @@ export async function usualFunding(m: EntityManager, matterId: number, day: Day)
 }
 
 export const namesOfPeople = (m: EntityManager, ids: readonly number[]) =>
-  rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?) AND active ORDER BY name`, [ids])
+  m.find(UserAccount, { select: { id: true, name: true }, where: { id: In(ids), active: true }, order: { name: 'ASC' } })
 
 export const setTimeFields = (
   ctx: Ctx,
@@ -46,25 +48,12 @@ export const setTimeFields = (
 ): Promise<void> =>
   work(ctx, async (m) => {
     const was = await timeSetUp(m)
-    await run(m, `UPDATE firm SET time_fields = ?`, [timeFields.filter((f) => input.fields.includes(f)).join(',')])
+    await m.updateAll(Firm, { timeFields: timeFields.filter((f) => input.fields.includes(f)).join(',') })
     for (const [i, f] of input.funding.entries()) {
       if (f.from && f.to && f.to < f.from) throw fieldFault(`funding.${i}.to`, 'It would end before it begins')
       try {
-        if (f.id)
-          await run(m, `UPDATE funding_source SET name = ?, from_day = ?, to_day = ?, retired = ? WHERE id = ?`, [
-            f.name,
-            f.from,
-            f.to,
-            f.retired,
-            f.id,
-          ])
-        else
-          await run(m, `INSERT INTO funding_source (name, from_day, to_day, retired) VALUES (?, ?, ?, ?)`, [
-            f.name,
-            f.from,
-            f.to,
-            f.retired,
-          ])
+        if (f.id) await m.update(FundingSource, { id: f.id }, { name: f.name, fromDay: f.from, toDay: f.to, retired: f.retired })
+        else await m.insert(FundingSource, { name: f.name, fromDay: f.from, toDay: f.to, retired: f.retired })
       } catch (error) {
         if (errno(error) === 1062) throw fieldFault(`funding.${i}.name`, `${f.name} stands here twice`)
         throw error

@@ -4,6 +4,8 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, rows, run, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { UserAccount } from '../platform/shared-entities'
+import { SpellingWord } from './entities'
 
 const mostWords = 5000
 const firmWords = async (m: EntityManager): Promise<string[]> =>
@@ -13,7 +15,7 @@ const firmWords = async (m: EntityManager): Promise<string[]> =>
 export async function knownWords(ctx: Ctx, matterId: number | undefined) {
   const m = ctx.db.manager
   const words = await firmWords(m)
-  const names = (await rows<{ name: string }>(m, `SELECT name FROM user_account LIMIT 500`)).map((u) => u.name)
+  const names = (await m.find(UserAccount, { select: { name: true, id: true }, take: 500 })).map((u) => u.name)
   if (matterId) {
     await requireMatter(m, ctx, matterId)
     const around = await rows<{ name: string }>(
@@ -33,7 +35,7 @@ export async function knownWords(ctx: Ctx, matterId: number | undefined) {
 export const addWord = (ctx: Ctx, word: string): Promise<void> =>
   work(ctx, async (m) => {
     if ((await firmWords(m)).length >= mostWords) throw fieldFault('word', `The firm keeps at most ${mostWords} words of its own`)
-    await run(m, `INSERT IGNORE INTO spelling_word (word) VALUES (?)`, [word])
+    await m.createQueryBuilder().insert().into(SpellingWord).values({ word }).orIgnore().updateEntity(false).execute()
     await audit(m, ctx, { kind: 'set up', text: `“${word}” taken for right by the spelling checker`, subject: 'fee' })
   })
 

@@ -1,11 +1,13 @@
 import type { ClientTerms, MatterTerms } from '@heron/contract'
 import { showMoney } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { change, contactScope, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertMany, lockRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
+import { FundingSource, RoleRate, TimeTerms } from './entities'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 interface Rounding {
   /** Of a matter: the source that pays for its work. */
@@ -25,14 +27,8 @@ const firmOf = async (m: EntityManager) =>
 
 async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
   const fundingId = input.fundingId ?? null
-  if (input.unit === null && input.rounding === null && fundingId === null)
-    await run(m, `DELETE FROM time_terms WHERE owner = ? AND owner_id = ?`, [owner, id])
-  else
-    await run(
-      m,
-      `INSERT INTO time_terms (owner, owner_id, unit_minutes, rounding, funding_id) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE unit_minutes = VALUES(unit_minutes), rounding = VALUES(rounding), funding_id = VALUES(funding_id)`,
-      [owner, id, input.unit, input.rounding, fundingId],
-    )
+  if (input.unit === null && input.rounding === null && fundingId === null) await m.delete(TimeTerms, { owner, ownerId: id })
+  else await m.upsert(TimeTerms, { owner, ownerId: id, unitMinutes: input.unit, rounding: input.rounding, fundingId }, ['owner', 'ownerId'])
 }
 const inWords = (r: Rounding) =>
   [
@@ -52,7 +48,7 @@ export async function matterTerms(ctx: Ctx, id: number) {
     fundingId: null,
     ...(await ownOf(m, 'matter', id)),
     usual: { unit: client.unit ?? firm.unit, rounding: client.rounding ?? firm.rounding },
-    roles: await rows<MatterTerms['roles'][number]>(m, `SELECT role, rate FROM role_rate WHERE matter_id = ? ORDER BY role`, [id]),
+    roles: await m.find(RoleRate, { select: { role: true, rate: true, matterId: true }, where: { matterId: id }, order: { role: 'ASC' } }),
   }
 }
 
@@ -60,12 +56,12 @@ export async function matterTerms(ctx: Ctx, id: number) {
 export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Promise<void> {
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, id, 'money', change)
-    await rows(m, `SELECT id FROM matter WHERE id = ? FOR UPDATE`, [id])
+    await lockRow(m, Matter, id)
     if (new Set(input.roles.map((r) => r.role)).size !== input.roles.length) throw fieldFault('roles', 'Name each role once')
-    if (input.fundingId !== null && !(await row(m, `SELECT 1 FROM funding_source WHERE id = ?`, [input.fundingId])))
+    if (input.fundingId !== null && !(await m.existsBy(FundingSource, { id: input.fundingId })))
       throw fieldFault('fundingId', 'Choose a source of the list')
     await setOwn(m, 'matter', id, input)
-    await run(m, `DELETE FROM role_rate WHERE matter_id = ?`, [id])
+    await m.delete(RoleRate, { matterId: id })
     await insertMany(
       m,
       'role_rate',
@@ -112,7 +108,7 @@ export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Pro
     const client = await requireClient(m, ctx, id, true)
     const ids = input.rates.map((r) => r.userId)
     if (new Set(ids).size !== ids.length) throw fieldFault('rates', 'Name each person once')
-    const known = ids.length ? await rows<{ id: number }>(m, `SELECT id FROM user_account WHERE id IN (?)`, [ids]) : []
+    const known = ids.length ? await m.find(UserAccount, { select: { id: true }, where: { id: In(ids) } }) : []
     const unknown = ids.findIndex((u) => !known.some((k) => k.id === u))
     if (unknown >= 0) throw fieldFault(`rates.${unknown}.userId`, 'Choose someone who works here')
     await setOwn(m, 'client', id, input)

@@ -2,10 +2,11 @@ import { hourIn, showDay, showTime, spanOf, type Day } from '@heron/core/calenda
 import type { EntityManager } from 'typeorm'
 import { requireMatter, matterScope } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertRow, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Timer } from './entities'
 import { recordTimeIn } from './service'
+import { Firm } from '../platform/shared-entities'
 
 interface TimerRow {
   id: number
@@ -37,7 +38,7 @@ export async function timersOf(ctx: Ctx) {
 
 /** The zone in which the firm's days begin. */
 async function zoneOf(ctx: Ctx, m: EntityManager): Promise<string> {
-  return ctx.clock.fixed ? 'UTC' : ((await row<{ zone: string }>(m, `SELECT zone FROM firm`))?.zone ?? 'UTC')
+  return ctx.clock.fixed ? 'UTC' : ((await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } }))?.zone ?? 'UTC')
 }
 
 /** Corrects a running timer: its work began at another hour of the day on which it was started, or ended at an hour after that. */
@@ -85,8 +86,8 @@ export function startTimer(ctx: Ctx, input: { matterId: number | null; text: str
   return work(ctx, async (m) => {
     if (input.matterId) await requireMatter(m, ctx, input.matterId)
     await pauseRunning(m, ctx)
-    const made = await m.insert(Timer, { ...input, userId: ctx.actor.id, seconds: 0, runningSince: instant(ctx.clock.now()) })
-    return { id: made.identifiers[0]!['id'] as number }
+    const madeId = await insertRow(m, Timer, { ...input, userId: ctx.actor.id, seconds: 0, runningSince: instant(ctx.clock.now()) })
+    return { id: madeId }
   })
 }
 
@@ -132,7 +133,7 @@ export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text:
       },
       seconds / 60,
     )
-    await run(m, `DELETE FROM timer WHERE id = ?`, [id])
+    await m.delete(Timer, { id })
     return { id: entry }
   })
 }
@@ -140,6 +141,6 @@ export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text:
 export function dropTimer(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     await ownTimer(m, ctx, id)
-    await run(m, `DELETE FROM timer WHERE id = ?`, [id])
+    await m.delete(Timer, { id })
   })
 }

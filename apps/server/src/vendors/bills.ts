@@ -2,14 +2,15 @@ import type { VendorBillIn } from '@heron/contract'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import type { JournalLine } from '@heron/core/ledger'
 import { mostMoney, showMoney, sum } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
-import { recordCostIn, reverseCostOfVendor } from '../costs'
+import { IsNull, Not, type EntityManager } from 'typeorm'
+import { CostEntry, recordCostIn, reverseCostOfVendor } from '../costs'
 import { accountFor, move, reverse, shiftCash } from '../ledger'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertMany, insertRow, rows, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
 import { openAccounts, vendorOf } from './queries'
+import { VendorBill, VendorBillLine } from './entities'
 
 const name = (number: string) => (number ? `Bill ${number}` : 'Bill')
 
@@ -51,23 +52,20 @@ export async function enterBillIn(m: EntityManager, ctx: Ctx, input: VendorBillI
   }
   let id: number
   try {
-    const made = (await m.query(
-      `INSERT INTO vendor_bill (vendor_id, number, day, due_on, discount_on, discount, memo, total, recurring_id, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [
-        vendor.id,
-        input.number,
-        input.day,
-        input.dueOn,
-        input.discountOn,
-        input.discount,
-        input.memo,
-        total,
-        recurringId,
-        ctx.actor.id,
-        instant(ctx.clock.now()),
-      ],
-    )) as { insertId: number }
-    id = made.insertId
+    const madeId = await insertRow(m, VendorBill, {
+      vendorId: vendor.id,
+      number: input.number,
+      day: input.day,
+      dueOn: input.dueOn,
+      discountOn: input.discountOn,
+      discount: input.discount,
+      memo: input.memo,
+      total,
+      recurringId,
+      createdBy: ctx.actor.id,
+      createdAt: instant(ctx.clock.now()),
+    })
+    id = madeId
   } catch (error) {
     if (errno(error) === 1062 && !recurringId) throw fieldFault('number', `${name(input.number)} of ${vendor.name} was entered before`)
     throw error
@@ -86,7 +84,7 @@ export async function enterBillIn(m: EntityManager, ctx: Ctx, input: VendorBillI
       { day: input.day, kind: 'vendor bill', memo: text, subject: 'vendor bill', subjectId: id },
       { lines },
     )
-    await run(m, `UPDATE vendor_bill SET journal_id = ? WHERE id = ?`, [journalId, id])
+    await m.update(VendorBill, { id }, { journalId })
     await shiftCash(m, journalId, input.day, own.filter((l) => allowed.get(l.accountId!)!.kind === 'expense').map((l) => ({ accountId: l.accountId!, amount: -l.amount }))) // prettier-ignore
   }
   const lines: (readonly (string | number | null)[])[] = []
@@ -110,9 +108,9 @@ export async function enterBillIn(m: EntityManager, ctx: Ctx, input: VendorBillI
         method: 'check',
         payeeAddress: '',
       })
-      const paid = await row<{ paid: number }>(m, `SELECT paid FROM cost_entry WHERE id = ? AND kind = 'hard cost'`, [costId])
+      const paid = await m.findOne(CostEntry, { select: { paid: true, id: true }, where: { id: costId, kind: 'hard cost' } })
       if (paid?.paid !== l.amount) throw fieldFault(`lines.${lines.length}.kindId`, 'Choose a kind of cost that is paid to somebody')
-      await run(m, `UPDATE cost_entry SET vendor_bill_id = ? WHERE id = ?`, [id, costId])
+      await m.update(CostEntry, { id: costId }, { vendorBillId: id })
     }
     lines.push([id, l.accountId, costId, l.text || input.memo, l.amount])
   }
@@ -132,11 +130,11 @@ export const enterBill = (ctx: Ctx, input: VendorBillIn): Promise<{ id: number }
 /** Takes back a bill of which nothing is paid, with the costs of matters that it brought. */
 export const voidBill = (ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> =>
   work(ctx, async (m) => {
-    const bill = await row<{ state: string; settled: number; day: Day; number: string; journalId: number | null; vendorId: number }>(
-      m,
-      `SELECT state, settled, day, number, journal_id AS journalId, vendor_id AS vendorId FROM vendor_bill WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const bill = await m.findOne(VendorBill, {
+      select: { state: true, settled: true, day: true, number: true, journalId: true, vendorId: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     const vendor = bill && (await vendorOf(m, ctx, bill.vendorId))
     if (!bill || !vendor) throw notFound('bill of a vendor')
     if (bill.state !== 'posted') throw refused('already-reversed', 'This bill was taken back already.')
@@ -150,13 +148,13 @@ export const voidBill = (ctx: Ctx, id: number, day: Day, reason: string): Promis
       const shifted = await rows<{ accountId: number; amount: number }>(m, `SELECT account_id AS accountId, -amount AS amount FROM cash_shift WHERE journal_id = ?`, [bill.journalId]) // prettier-ignore
       await shiftCash(m, reversal, day, shifted)
     }
-    for (const l of await rows<{ costId: number }>(
-      m,
-      `SELECT cost_id AS costId FROM vendor_bill_line WHERE bill_id = ? AND cost_id IS NOT NULL ORDER BY id`,
-      [id],
-    ))
-      await reverseCostOfVendor(m, ctx, l.costId, { reason, day })
-    await run(m, `UPDATE vendor_bill SET state = 'void', void_on = ? WHERE id = ?`, [day, id])
+    for (const l of await m.find(VendorBillLine, {
+      select: { costId: true, id: true },
+      where: { billId: id, costId: Not(IsNull()) },
+      order: { id: 'ASC' },
+    }))
+      await reverseCostOfVendor(m, ctx, l.costId!, { reason, day })
+    await m.update(VendorBill, { id }, { state: 'void', voidOn: day })
     await audit(m, ctx, {
       kind: 'voided',
       text: `${name(bill.number)} of ${vendor.name} taken back: ${reason}`,
@@ -180,17 +178,22 @@ export interface OpeningVendorBill {
 export async function openVendorBill(m: EntityManager, ctx: Ctx, asOf: Day, b: OpeningVendorBill): Promise<number> {
   const account = await accountFor(m)
   const clearing = account('opening clearing')
-  const made = (await m.query(
-    `INSERT INTO vendor_bill (vendor_id, number, day, due_on, memo, total, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-    [b.vendorId, b.number, b.day, b.dueOn, b.memo, b.amount, ctx.actor.id, instant(ctx.clock.now())],
-  )) as { insertId: number }
-  const id = made.insertId
+  const id = await insertRow(m, VendorBill, {
+    vendorId: b.vendorId,
+    number: b.number,
+    day: b.day,
+    dueOn: b.dueOn,
+    memo: b.memo,
+    total: b.amount,
+    createdBy: ctx.actor.id,
+    createdAt: instant(ctx.clock.now()),
+  })
   const lines: JournalLine[] = [
     { account: clearing, amount: b.amount },
     { account: account('payables'), amount: -b.amount },
   ]
   const journalId = await move(m, ctx, { day: asOf, kind: 'vendor bill', memo: `${name(b.number)} moved in: ${b.memo}`, subject: 'vendor bill', subjectId: id }, { lines }) // prettier-ignore
-  await run(m, `UPDATE vendor_bill SET journal_id = ? WHERE id = ?`, [journalId, id])
+  await m.update(VendorBill, { id }, { journalId })
   await insertMany(m, 'vendor_bill_line', ['bill_id', 'account_id', 'cost_id', 'text', 'amount'], [[id, b.accountId ?? clearing, null, b.memo, b.amount]]) // prettier-ignore
   return id
 }

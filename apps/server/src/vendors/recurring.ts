@@ -6,10 +6,11 @@ import { actorOf } from '../platform/auth'
 import type { Base } from '../platform/area'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { locked, insertRow, touched, work } from '../platform/database'
 import { fieldFault, notFound, Problem } from '../platform/problem'
 import { enterBillIn } from './bills'
 import { dueRecurring, vendorOf } from './queries'
+import { VendorRecurring } from './entities'
 
 /** Bills that are caught up at once, where the server stood still. */
 const mostAtOnce = 24
@@ -31,22 +32,18 @@ export const makeRecurring = (ctx: Ctx, input: VendorRecurringIn): Promise<{ id:
     if (input.firstOn > addYears(today, 2)) throw fieldFault('firstOn', 'It may begin two years ahead at most')
     if (input.until && input.until < input.firstOn) throw fieldFault('until', 'It would end before it begins')
     const nextOn = nextOfMonth(addDays(input.firstOn, -1), input.dayOfMonth)
-    const made = (await m.query(
-      `INSERT INTO vendor_recurring (vendor_id, memo, day_of_month, every_months, due_days, line_list, amount, next_on, until, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [
-        vendor.id,
-        input.memo,
-        input.dayOfMonth,
-        input.everyMonths,
-        input.dueDays,
-        JSON.stringify(input.lines),
-        sum(input.lines.map((l) => l.amount)),
-        input.until && nextOn > input.until ? null : nextOn,
-        input.until,
-        ctx.actor.id,
-      ],
-    )) as { insertId: number }
-    const id = made.insertId
+    const id = await insertRow(m, VendorRecurring, {
+      vendorId: vendor.id,
+      memo: input.memo,
+      dayOfMonth: input.dayOfMonth,
+      everyMonths: input.everyMonths,
+      dueDays: input.dueDays,
+      lineList: JSON.stringify(input.lines),
+      amount: sum(input.lines.map((l) => l.amount)),
+      nextOn: input.until && nextOn > input.until ? null : nextOn,
+      until: input.until,
+      madeBy: ctx.actor.id,
+    })
     // What would be refused each time is refused now: the first is tried, and taken back.
     await m.query('SAVEPOINT tried')
     await enterBillIn(m, ctx, billFor({ ...input, day: nextOn < today ? nextOn : today }), id)
@@ -68,14 +65,14 @@ const billFor = (r: { vendorId: number; memo: string; dueDays: number; lines: Ve
 
 export const endRecurring = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
-    const r = await row<{ vendorId: number; memo: string }>(
-      m,
-      `SELECT vendor_id AS vendorId, memo FROM vendor_recurring WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const r = await m.findOne(VendorRecurring, {
+      select: { vendorId: true, memo: true, id: true },
+      where: { id },
+      ...locked(m),
+    })
     const vendor = r && (await vendorOf(m, ctx, r.vendorId))
     if (!r || !vendor) throw notFound('bill that comes again')
-    await run(m, `UPDATE vendor_recurring SET next_on = NULL WHERE id = ?`, [id])
+    await m.update(VendorRecurring, { id }, { nextOn: null })
     await audit(m, ctx, {
       kind: 'changed',
       text: `Bill of ${vendor.name} comes no more: ${r.memo}`,
@@ -87,24 +84,25 @@ export const endRecurring = (ctx: Ctx, id: number): Promise<void> =>
 /** Enters one that is due, on its day, and says when the next is; the unique key of its day refuses a second. */
 const enterDue = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
-    const r = await row<{
-      vendorId: number
-      memo: string
-      dayOfMonth: number
-      everyMonths: number
-      dueDays: number
-      lineList: string
-      nextOn: Day | null
-      until: Day | null
-    }>(
-      m,
-      `SELECT vendor_id AS vendorId, memo, day_of_month AS dayOfMonth, every_months AS everyMonths, due_days AS dueDays, line_list AS lineList, next_on AS nextOn, until FROM vendor_recurring WHERE id = ? FOR UPDATE`,
-      [id],
-    )
+    const r = await m.findOne(VendorRecurring, {
+      select: {
+        vendorId: true,
+        memo: true,
+        dayOfMonth: true,
+        everyMonths: true,
+        dueDays: true,
+        lineList: true,
+        nextOn: true,
+        until: true,
+        id: true,
+      },
+      where: { id },
+      ...locked(m),
+    })
     if (!r?.nextOn || r.nextOn > ctx.clock.today()) return false
     await enterBillIn(m, ctx, billFor({ ...r, lines: JSON.parse(r.lineList) as VendorBillIn['lines'], day: r.nextOn }), id)
     const next = nextAfter(r.nextOn, r.dayOfMonth, r.everyMonths)
-    await run(m, `UPDATE vendor_recurring SET next_on = ?, fault = '' WHERE id = ?`, [r.until && next > r.until ? null : next, id])
+    await m.update(VendorRecurring, { id }, { nextOn: r.until && next > r.until ? null : next, fault: '' })
     return true
   })
 
@@ -112,8 +110,7 @@ const enterDue = (ctx: Ctx, id: number) =>
 export async function enterAllDue(base: Base): Promise<void> {
   for (const due of await dueRecurring(base.db.manager, base.clock.today())) {
     const actor = await actorOf(base.db.manager, due.madeBy)
-    const told = (fault: string) =>
-      run(base.db.manager, `UPDATE vendor_recurring SET fault = ? WHERE id = ?`, [fault.slice(0, 300), due.id])
+    const told = (fault: string) => touched(base.db.manager.update(VendorRecurring, { id: due.id }, { fault: fault.slice(0, 300) }))
     if (!actor) {
       await told('Who let it come again has left. End it, and let it come anew.')
       continue

@@ -1,11 +1,12 @@
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { discountOn, settledBy } from '@heron/core/ledger'
 import { shareOverRemaining, showMoney, sum } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import {
   accountFor,
   bankAccount,
   dayOfAnew,
+  FirmPayment,
   operatingBank,
   payFromOperating,
   printAtOnce,
@@ -15,9 +16,10 @@ import {
 } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertMany, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { billsToPay, linesLeft, partsPaid, vendorOf, type LockedBill } from './queries'
+import { VendorBill } from './entities'
 
 /** What paying some bills whole on a day would come to, with the discounts that may still be taken. */
 export async function runAhead(ctx: Ctx, input: { day: Day; ids: readonly number[]; takeDiscounts: boolean }) {
@@ -133,11 +135,17 @@ export const voidVendorPayment = (ctx: Ctx, id: number, day: Day, reason: string
   work(ctx, (m) => voidIn(m, ctx, id, day, reason))
 
 async function voidIn(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: string): Promise<{ ok: true }> {
-  const payment = await row<{ payeeId: number | null; journalId: number }>(m, `SELECT payee_id AS payeeId, journal_id AS journalId FROM firm_payment WHERE id = ?`, [id]) // prettier-ignore
+  const payment = await m.findOne(FirmPayment, { select: { payeeId: true, journalId: true, id: true }, where: { id } }) // prettier-ignore
   if (!payment || (payment.payeeId !== null && !(await vendorOf(m, ctx, payment.payeeId)))) throw notFound('payment')
   // Bills before the payment, as where they are paid.
   const parts = await rows<{ billId: number; amount: number }>(m, `SELECT v.bill_id AS billId, v.amount + v.discount AS amount FROM vendor_part v WHERE v.payment_id = ? ORDER BY v.bill_id`, [id]) // prettier-ignore
-  if (parts.length) await rows(m, `SELECT id FROM vendor_bill WHERE id IN (?) ORDER BY id FOR UPDATE`, [parts.map((p) => p.billId)])
+  if (parts.length)
+    await m.find(VendorBill, {
+      select: { id: true },
+      where: { id: In(parts.map((p) => p.billId)) },
+      order: { id: 'ASC' },
+      ...locked(m),
+    })
   await voidFirmPayment(m, ctx, id, day, reason)
   const reversal = await row<{ id: number }>(m, `SELECT reversal_id AS id FROM journal_reversal WHERE journal_id = ?`, [payment.journalId])
   const shares = await rows<{ accountId: number; amount: number }>(

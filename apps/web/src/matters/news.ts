@@ -17,17 +17,19 @@ export function useNews(matterId: number) {
     after = (await api.matters.news({ id: matterId, after: 0 })).last
     news.value = ''
   }, [() => session.tick])
+  async function look() {
+    if (!after) return
+    const from = after
+    const found = await api.matters.news({ id: matterId, after: from }).catch(() => null)
+    const first = found?.others[0]
+    if (!first || from !== after) return
+    const more = found.others.length - 1
+    news.value = `${first.who}, ${momentText(first.at)}: ${first.text}${more ? `, and ${more} more` : ''}`
+  }
+  watch(() => session.looked, look)
   watch(
-    () => session.looked,
-    async () => {
-      if (!after) return
-      const from = after
-      const found = await api.matters.news({ id: matterId, after: from }).catch(() => null)
-      const first = found?.others[0]
-      if (!first || from !== after) return
-      const more = found.others.length - 1
-      news.value = `${first.who}, ${momentText(first.at)}: ${first.text}${more ? `, and ${more} more` : ''}`
-    },
+    () => session.others,
+    (told) => told.matters.includes(matterId) && look(),
   )
   return { news, again: () => session.changed() }
 }

@@ -6,6 +6,7 @@ import AskUnsaved from '../ui/AskUnsaved.vue'
 import { somethingUnsaved } from '../ui/unsaved'
 import FindOrDo from './FindOrDo.vue'
 import { useAwake } from './awake'
+import { useLive } from './live'
 import { useKeys } from './keys'
 import KeySheet from './KeySheet.vue'
 import NotThere from './NotThere.vue'
@@ -34,6 +35,9 @@ function lost() {
 }
 onLostSession(lost)
 useAwake(lost)
+useLive()
+// A page that opens has loaded what there is.
+watch(() => route.path, session.heard)
 useKeys({ find: () => (finding.value = true), keys: () => (showingKeys.value = true) })
 watch(
   () => notes.notes.at(-1),

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { api } from '../api'
 import { useLoad } from '../use'
 import { clockText, momentText, showCourtDays, showHours } from '../ui/show'
+import { changedHere } from './live'
 import { useSession } from './session'
 import TimerSheet from './TimerSheet.vue'
 
@@ -27,6 +28,7 @@ watch(data, (d) => {
   timerOpen.value = true
 })
 const share = computed(() => Math.min(100, Math.round((100 * (data.value?.todayMinutes ?? 0)) / (data.value?.goalMinutes || 1))))
+const others = computed(() => changedHere(session.others, route.path))
 const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayMinutes ?? 0))
 </script>
 
@@ -72,6 +74,16 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
       class="max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!"
       ><span class="lab">Drafts to post</span><b>{{ data.drafts }}</b></RouterLink
     >
+    <span role="status" class="border-r-0! px-0!">
+      <button
+        v-if="others"
+        type="button"
+        class="h-full px-4 font-semibold text-bill-light outline-offset-[-3px] outline-bill-light! max-[699px]:px-2.5"
+        @click="session.changed()"
+      >
+        <span class="max-[699px]:hidden">Others changed what stands here. </span>Look again
+      </button>
+    </span>
     <RouterLink v-if="data?.trust" to="/trust" class="ml-auto border-r-0! max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!">
       <span class="lab">Trust</span><b v-if="data.trust.ok">in balance</b><b v-else class="text-bill-light">out of balance</b>
       <span v-if="data.trust.at" class="lab hidden xl:inline">{{ momentText(data.trust.at) }}</span>

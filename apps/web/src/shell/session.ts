@@ -1,5 +1,5 @@
 import type { Day } from '@heron/core/calendar'
-import type { Me, Right } from '@heron/contract'
+import type { Me, Right, Told } from '@heron/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, useToken, type Answer } from '../api'
@@ -55,6 +55,36 @@ export const useSession = defineStore('session', () => {
     set(null)
   }
   const may = computed(() => (right: Right) => me.value?.rights.includes(right) ?? false)
-  const changed = () => (tick.value += 1)
-  return { me, firm, today, empty, demo, known, tick, looked, ended, email, look, lookAgain, signIn, signOut, set, may, changed }
+  /** What others did since the page loaded what it shows. */
+  const others = ref<Told>({ matters: [], areas: [] })
+  const both = <T>(a: readonly T[], b: readonly T[]) => [...new Set([...a, ...b])]
+  const hear = (told: Told) =>
+    void (others.value = { matters: both(others.value.matters, told.matters), areas: both(others.value.areas, told.areas) })
+  const heard = () => void (others.value = { matters: [], areas: [] })
+  function changed() {
+    heard()
+    tick.value += 1
+  }
+  return {
+    me,
+    firm,
+    today,
+    empty,
+    demo,
+    known,
+    tick,
+    looked,
+    ended,
+    email,
+    others,
+    hear,
+    heard,
+    look,
+    lookAgain,
+    signIn,
+    signOut,
+    set,
+    may,
+    changed,
+  }
 })

@@ -253,11 +253,12 @@ export function differencesOf(docket: Docket, act: DocketAct, rules: DocketRules
 /**
  * A date that stays, as it stands afterwards: what its rule now gives, with the steps that lead there and the last one that
  * says why it stays; and no longer tentative or provisional once what it hangs on is certain. What was met before is left as it
- * was done, unless its rule gives another day now.
+ * was done, unless its rule gives another day now, or gave one before: what it says then is how its rule counts now.
  */
 function keptAs(entry: Entry, p: Proposal, moved: boolean): Entry {
   const certain = { tentative: entry.tentative && p.tentative, provisional: entry.provisional && p.provisional }
-  if (entry.setBy === 'rule' && !moved) return { ...entry, ...certain }
+  const toldOtherwise = withoutStay(entry.trace).length < entry.trace.length
+  if (entry.setBy === 'rule' && !moved && !toldOtherwise) return { ...entry, ...certain }
   return {
     ...entry,
     ...certain,

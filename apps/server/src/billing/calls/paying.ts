@@ -2,14 +2,17 @@ import { randomBytes } from 'node:crypto'
 import type { CardEventKind } from '@heron/core/billing'
 import { asksStill, callState, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
-import { accountFor, makeSheet, move, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
+import { IsNull, type EntityManager } from 'typeorm'
+import { accountFor, BankDid, DepositReceipt, makeSheet, move, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { row, rows, run } from '../../platform/database'
+import { lockRow, run } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { Problem } from '../../platform/problem'
 import { callById, type CallRow } from './queries'
+import { AccountCall, AccountCallReceipt } from './entities'
+import { CardCharge, CardEvent, PayLink } from '../card-entities'
+import { Firm, UserAccount } from '../../platform/shared-entities'
 
 export interface LinkedCall {
   linkId: number
@@ -20,30 +23,22 @@ export interface LinkedCall {
 /** What a payer sees of a call by its link; that it was seen is noted. */
 export async function openCall(m: EntityManager, ctx: Ctx, l: LinkedCall): Promise<CallRow & { state: string }> {
   const call = (await callById(m, ctx, l.callId, true))!
-  if (!call.seenOn) await run(m, `UPDATE account_call SET seen_on = ? WHERE id = ? AND seen_on IS NULL`, [ctx.clock.today(), call.id])
+  if (!call.seenOn) await m.update(AccountCall, { id: call.id, seenOn: IsNull() }, { seenOn: ctx.clock.today() })
   return { ...call, state: callState(call, ctx.clock.today()) }
 }
 /** Begins a charge of what is still asked for; a page that is opened again goes on with the one that was begun. */
 export async function beginCall(m: EntityManager, ctx: Ctx, l: LinkedCall, most: number): Promise<{ id: string; amount: number } | null> {
-  await rows(m, `SELECT id FROM pay_link WHERE id = ? FOR UPDATE`, [l.linkId])
+  await lockRow(m, PayLink, l.linkId)
   const call = (await callById(m, ctx, l.callId, true))!
   if (!asksStill(callState(call, ctx.clock.today()))) return null
   const open = call.amount - call.paid
-  const begun = await rows<{ id: string; amount: number }>(m, `SELECT id, amount FROM card_charge WHERE link_id = ? AND state = 'begun'`, [
-    l.linkId,
-  ])
+  const begun = await m.find(CardCharge, { select: { id: true, amount: true }, where: { linkId: l.linkId, state: 'begun' } })
   const same = begun.find((c) => c.amount === open)
   if (same) return same
   if (begun.length >= most)
     throw new Problem(409, 'too-many-begun', 'Too many payments were begun by this link. Please ask the firm for a new one.')
   const id = randomBytes(12).toString('hex')
-  await run(m, `INSERT INTO card_charge (id, link_id, call_id, amount, begun_at) VALUES (?, ?, ?, ?, ?)`, [
-    id,
-    l.linkId,
-    call.id,
-    open,
-    instant(ctx.clock.now()),
-  ])
+  await m.insert(CardCharge, { id, linkId: l.linkId, callId: call.id, amount: open, begunAt: instant(ctx.clock.now()) })
   return { id, amount: open }
 }
 
@@ -68,7 +63,7 @@ interface Event {
  * charge that is taken back is a returned deposit, with the firm's cover of what the ledger then lacks.
  */
 export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, event: Event): Promise<void> {
-  const kinds = (await rows<{ kind: CardEventKind }>(m, `SELECT kind FROM card_event WHERE charge_id = ?`, [charge.id])).map((e) => e.kind)
+  const kinds = (await m.find(CardEvent, { select: { kind: true, id: true }, where: { chargeId: charge.id } })).map((e) => e.kind)
   const state = chargeState(kinds)
   const call = (await callById(m, own, charge.callId, true))!
   const today = own.clock.today()
@@ -84,7 +79,7 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
       return null
     }
   }
-  const back = receiptId ? await row(m, `SELECT 1 FROM bank_did WHERE receipt_id = ?`, [receiptId]) : null
+  const back = receiptId ? await m.existsBy(BankDid, { receiptId }) : null
   // A dispute that the firm won brings the money a second time.
   if (state === 'paid' && (!receiptId || back)) {
     const sheet = await tried('Paid by link, and not booked here', async (inside) => {
@@ -108,13 +103,9 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
       return made
     })
     if (sheet) {
-      const receipt = await row<{ id: number; receiptNo: number }>(
-        m,
-        `SELECT id, receipt_no AS receiptNo FROM deposit_receipt WHERE sheet_id = ?`,
-        [sheet.id],
-      )
+      const receipt = await m.findOne(DepositReceipt, { select: { id: true, receiptNo: true }, where: { sheetId: sheet.id } })
       receiptId = receipt!.id
-      await run(m, `INSERT INTO account_call_receipt (receipt_id, call_id) VALUES (?, ?)`, [receiptId, call.id])
+      await m.insert(AccountCallReceipt, { receiptId, callId: call.id })
       await tellBoth(m, own, call, charge.amount, receipt!.receiptNo)
     }
   } else if (state === 'disputed' && receiptId) {
@@ -147,8 +138,8 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
 
 /** The payer gets a receipt, and whoever made the link is told at once. */
 async function tellBoth(m: EntityManager, ctx: Ctx, call: CallRow, amount: number, receiptNo: number): Promise<void> {
-  const firm = (await row<{ name: string }>(m, `SELECT name FROM firm`))!.name
-  const own = await row<{ name: string; email: string }>(m, `SELECT name, email FROM user_account WHERE id = ?`, [ctx.actor.id])
+  const firm = (await m.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } }))!.name
+  const own = await m.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: ctx.actor.id } })
   const what = `${showMoney(amount)} on account${call.matter ? ` in the matter ${call.matter}` : ''}`
   if (call.email)
     await sendMail(m, ctx, {

@@ -3,25 +3,28 @@ import type { CallIn } from '@heron/contract'
 import { askAgain, asksStill, callState, dueAgain, remindsToday } from '@heron/core/billing'
 import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
-import { bankAccount, ledgers, requireOwner } from '../../ledger'
+import { IsNull, type EntityManager } from 'typeorm'
+import { bankAccount, BankAccount, ledgers, requireOwner } from '../../ledger'
 import { audit } from '../../platform/audit'
 import type { Base } from '../../platform/area'
 import { actorOf } from '../../platform/auth'
 import { instant, type Ctx } from '../../platform/context'
-import { row, rows, run, work } from '../../platform/database'
+import { lockRow, run, work } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 import { processorInUse } from '../../platform/processor'
 import { siteAddress } from '../../platform/site'
 import { hashed } from '../pay-links'
 import { callById, callsUnderWay, receiptsFor, type CallRow } from './queries'
+import { AccountCall, AccountCallReceipt } from './entities'
+import { PayLink } from '../card-entities'
+import { Firm, UserAccount } from '../../platform/shared-entities'
 
 async function judge(m: EntityManager, ctx: Ctx, input: CallIn): Promise<void> {
   const bank = await bankAccount(m, input.bankAccountId)
   if (bank.kind === 'operating') throw fieldFault('bankAccountId', 'A call goes into trust. Send a bill for what is owed to the firm')
   await requireOwner(m, ctx, input)
-  const owner = await row<{ clientId: number | null }>(m, `SELECT client_id AS clientId FROM bank_account WHERE id = ?`, [bank.id])
+  const owner = await m.findOne(BankAccount, { select: { clientId: true, id: true }, where: { id: bank.id } })
   if (owner?.clientId && owner.clientId !== input.clientId)
     throw fieldFault('bankAccountId', 'This separate account holds another client’s money')
   const far = input.dueOn ? daysBetween(ctx.clock.today(), input.dueOn) : 0
@@ -49,7 +52,7 @@ export const makeCall = (ctx: Ctx, input: CallIn): Promise<{ id: number }> =>
   })
 
 async function lockCall(m: EntityManager, ctx: Ctx, id: number): Promise<CallRow> {
-  await rows(m, `SELECT id FROM account_call WHERE id = ? FOR UPDATE`, [id])
+  await lockRow(m, AccountCall, id)
   const call = await callById(m, ctx, id)
   if (!call) throw notFound('call on account')
   return call
@@ -69,7 +72,7 @@ export const changeCall = (ctx: Ctx, id: number, input: CallIn, version: number)
 /** A link by which the payer sees the call and pays it; only its hash is kept. */
 async function linkTo(m: EntityManager, ctx: Ctx, callId: number, origin: string): Promise<string> {
   const token = randomBytes(24).toString('base64url')
-  await run(m, `INSERT INTO pay_link (call_id, token_hash, origin, made_by, made_at) VALUES (?, ?, ?, ?, ?)`, [callId, hashed(token), origin.slice(0, 200), ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+  await m.insert(PayLink, { callId, tokenHash: hashed(token), origin: origin.slice(0, 200), madeBy: ctx.actor.id, madeAt: instant(ctx.clock.now()) }) // prettier-ignore
   return `${origin}/pay/${token}`
 }
 
@@ -80,7 +83,7 @@ async function sendIn(m: EntityManager, ctx: Ctx, call: CallRow, origin: string)
   if (state !== 'draft' && !asksStill(state)) throw refused('not-open', `This call is ${state}. Nothing more is asked for.`)
   const again = call.sentOn !== null
   const url = await linkTo(m, ctx, call.id, origin)
-  const firm = (await row<{ name: string }>(m, `SELECT name FROM firm`))!.name
+  const firm = (await m.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } }))!.name
   const open = showMoney(call.amount - call.paid)
   if (call.email)
     await sendMail(m, ctx, {
@@ -124,8 +127,8 @@ export const withdrawCall = (ctx: Ctx, id: number): Promise<void> =>
     const call = await lockCall(m, ctx, id)
     const state = callState(call, ctx.clock.today())
     if (state === 'paid' || state === 'withdrawn') throw refused('not-open', `This call is ${state}.`)
-    await run(m, `UPDATE account_call SET withdrawn_on = ? WHERE id = ?`, [ctx.clock.today(), id])
-    await run(m, `UPDATE pay_link SET ended_at = ? WHERE call_id = ? AND ended_at IS NULL`, [instant(ctx.clock.now()), id])
+    await m.update(AccountCall, { id }, { withdrawnOn: ctx.clock.today() })
+    await m.update(PayLink, { callId: id, endedAt: IsNull() }, { endedAt: instant(ctx.clock.now()) })
     await audit(m, ctx, {
       kind: 'withdrawn',
       text: `Call on account of ${showMoney(call.amount)} withdrawn`,
@@ -148,16 +151,18 @@ export const tookReceipt = (ctx: Ctx, id: number, receiptId: number): Promise<vo
     if (!found) throw fieldFault('receiptId', 'Choose a posted receipt of this client, matter and account')
     if (found.taken) throw refused('changed-meanwhile', 'This receipt counts for the call already.')
     if (call.amount <= call.paid) throw refused('not-open', 'This call is paid.')
-    await run(m, `INSERT INTO account_call_receipt (receipt_id, call_id) VALUES (?, ?)`, [receiptId, id])
+    await m.insert(AccountCallReceipt, { receiptId, callId: id })
     await audit(m, ctx, { kind: 'received', text: `Receipt ${found.receiptNo}, ${showMoney(found.amount)}, came for the call on account`, matterId: call.matterId, subject: 'call', subjectId: id }) // prettier-ignore
   })
 
 /** Reminders that are due, and calls that are asked for again because their minimum is undercut; each in a transaction of its own. */
 export async function followCalls(base: Base): Promise<void> {
-  const people = await rows<{ id: number }>(
-    base.db.manager,
-    `SELECT id FROM user_account WHERE active AND role = 'bookkeeper' ORDER BY id LIMIT 1`,
-  )
+  const people = await base.db.manager.find(UserAccount, {
+    select: { id: true },
+    where: { active: true, role: 'bookkeeper' },
+    order: { id: 'ASC' },
+    take: 1,
+  })
   const usual = people[0] ? await actorOf(base.db.manager, people[0].id) : null
   if (!usual) return
   const today = base.clock.today()

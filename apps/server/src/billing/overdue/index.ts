@@ -13,7 +13,7 @@ import { accountFor, move } from '../../ledger'
 import { touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { insertMany, nextNumber, row, work } from '../../platform/database'
+import { insertRow, insertMany, nextNumber, row, work } from '../../platform/database'
 import { fieldFault, Problem, refused } from '../../platform/problem'
 
 /** The steps of reminders as the firm set them: days after the due day. */
@@ -111,7 +111,7 @@ async function chargeOne(m: EntityManager, ctx: Ctx, bill: BillHead, day: Day) {
     ctx,
     { day, kind: 'bill', memo: `${text}, to ${snapshot.payer.name}`, subject: 'bill', subjectId: bill.id },
     async (journalId) => {
-      const made = await m.insert(Bill, {
+      const madeId = await insertRow(m, Bill, {
         number,
         matterId: bill.matterId,
         preBillId: null,
@@ -130,7 +130,7 @@ async function chargeOne(m: EntityManager, ctx: Ctx, bill: BillHead, day: Day) {
         journalId,
         issuedBy: ctx.actor.id,
       })
-      id = (made.identifiers[0] as { id: number }).id
+      id = madeId
       await insertMany(
         m,
         'bill_line',

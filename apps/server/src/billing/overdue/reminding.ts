@@ -7,6 +7,7 @@ import type { Base } from '../../platform/area'
 import { may, type Ctx } from '../../platform/context'
 import { row, run, work } from '../../platform/database'
 import { fieldFault, Problem } from '../../platform/problem'
+import { Firm } from '../../platform/shared-entities'
 
 /** Overdue bills that are looked at in one morning. */
 const mostBills = 2000
@@ -24,7 +25,7 @@ export const setReminderRule = (ctx: Ctx, input: { days: string; automatic: bool
   work(ctx, async (m) => {
     const days = readReminderDays(input.days)
     if (!days) throw fieldFault('days', 'Give one to three days after the due day that rise, like 7, 21, 45')
-    await run(m, `UPDATE firm SET reminder_days = ?, remind_by = ?`, [days.join(','), input.automatic ? ctx.actor.id : null])
+    await m.updateAll(Firm, { reminderDays: days.join(','), remindBy: input.automatic ? ctx.actor.id : null })
     const text = `Reminders of bills after ${days.join(', ')} days${input.automatic ? `, by themselves in the name of ${ctx.actor.name}` : ''}`
     await audit(m, ctx, { kind: 'set up', text, subject: 'fee', subjectId: 0 })
   })

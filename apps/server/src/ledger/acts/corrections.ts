@@ -5,12 +5,13 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { row, run, work } from '../../platform/database'
+import { locked, insertRow, row, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
 import { ensureLedger, lockLedger, sideOf } from '../ledgers'
 import { requireOwner } from '../owners'
 import { lockBoth, requirePast, touchBoth, worded } from './moves'
+import { TrustCorrection } from './entities'
 
 interface Entry {
   id: number
@@ -64,9 +65,9 @@ export const askCorrection = (ctx: Ctx, input: CorrectionIn): Promise<{ id: numb
   work(ctx, async (m) => {
     requirePast(ctx, input.day)
     const { entry, from, to } = await judged(m, ctx, input)
-    const made = (await m.query(`INSERT INTO trust_correction (entry_id, client_id, matter_id, amount, day, reason, asked_by, asked_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, [entry.id, input.clientId, input.matterId, input.amount, input.day, input.reason, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
+    const madeId = await insertRow(m, TrustCorrection, { entryId: entry.id, clientId: input.clientId, matterId: input.matterId, amount: input.amount, day: input.day, reason: input.reason, askedBy: ctx.actor.id, askedAt: instant(ctx.clock.now()) }) // prettier-ignore
     await audit(m, ctx, { kind: 'asked', text: `Correction of ${showMoney(input.amount)} asked for, from ${from.name} to ${to.name}: ${input.reason}`, matterId: from.matterId, subject: 'ledger', subjectId: from.id }) // prettier-ignore
-    return { id: made.insertId }
+    return { id: madeId }
   })
 
 interface Asked extends CorrectionIn {
@@ -75,11 +76,11 @@ interface Asked extends CorrectionIn {
   askedBy: number
 }
 async function lockAsked(m: EntityManager, id: number): Promise<Asked> {
-  const found = await row<Asked>(
-    m,
-    `SELECT id, entry_id AS entryId, client_id AS clientId, matter_id AS matterId, amount, day, reason, state, asked_by AS askedBy FROM trust_correction WHERE id = ? FOR UPDATE`,
-    [id],
-  )
+  const found = await m.findOne(TrustCorrection, {
+    select: { id: true, entryId: true, clientId: true, matterId: true, amount: true, day: true, reason: true, state: true, askedBy: true },
+    where: { id },
+    ...locked(m),
+  })
   if (!found) throw notFound('correction')
   if (found.state !== 'asked') throw refused('not-asked', `This correction was ${found.state} before.`)
   return found
@@ -94,7 +95,7 @@ export const approveCorrection = (ctx: Ctx, id: number): Promise<{ journalId: nu
     const text = `Correction of journal ${entry.journalId}, from ${from.name} to ${to.name}: ${asked.reason}`
     const late = entry.amount > 0 && entry.clearsOn && entry.clearsOn > asked.day ? entry.clearsOn : null
     const journalId = await move(m, ctx, { day: asked.day, kind: 'correction', memo: text, subject: 'journal', subjectId: entry.journalId }, async (journal) => {
-      await run(m, `UPDATE trust_correction SET state = 'posted', decided_by = ?, decided_at = ?, journal_id = ? WHERE id = ?`, [ctx.actor.id, instant(ctx.clock.now()), journal, id]) // prettier-ignore
+      await m.update(TrustCorrection, { id }, { state: 'posted', decidedBy: ctx.actor.id, decidedAt: instant(ctx.clock.now()), journalId: journal }) // prettier-ignore
       return worded(moveLegs(sideOf(from), sideOf(to), asked.amount), '', text, { clearsOn: late })
     }) // prettier-ignore
     for (const l of [from, to])
@@ -108,6 +109,6 @@ export const refuseCorrection = (ctx: Ctx, id: number, reason: string): Promise<
     const asked = await lockAsked(m, id)
     const entry = await entryOf(m, asked.entryId)
     const wrong = await lockLedger(m, ctx, entry!.ledgerId)
-    await run(m, `UPDATE trust_correction SET state = 'refused', decided_by = ?, decided_at = ?, decision = ? WHERE id = ?`, [ctx.actor.id, instant(ctx.clock.now()), reason, id]) // prettier-ignore
+    await m.update(TrustCorrection, { id }, { state: 'refused', decidedBy: ctx.actor.id, decidedAt: instant(ctx.clock.now()), decision: reason }) // prettier-ignore
     await audit(m, ctx, { kind: 'refused', text: `Correction of ${showMoney(asked.amount)} on ${wrong.name} not made: ${reason}`, matterId: wrong.matterId, subject: 'ledger', subjectId: wrong.id }) // prettier-ignore
   })

@@ -6,13 +6,14 @@ import type { EntityManager } from 'typeorm'
 import { touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { row, run, work } from '../../platform/database'
+import { locked, insertRow, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
 import { bankAccount, ensureLedger, lockLedger, sideOf, type LedgerHead } from '../ledgers'
 import { requireOwner } from '../owners'
 import type { Legs } from '../posting'
 import { receiptOf } from './queries'
+import { BankAccount, ClientLedger, LedgerHold } from '../entities'
 
 /** The legs of an act as they are posted, each with its words; `clearsOn` stays with money that has not cleared. */
 export const worded = (
@@ -60,9 +61,7 @@ export const moveMoney = (ctx: Ctx, input: MoveIn): Promise<{ journalId: number 
     const [from, to] = await lockBoth(m, ctx, known.id, toId)
     const no = judgeMove({ ...from, ledgerId: from.id }, { ...to, ledgerId: to.id })
     if (no) throw refused(no.code, no.sentence)
-    const source = await row<{ maturesOn: Day | null }>(m, `SELECT matures_on AS maturesOn FROM bank_account WHERE id = ?`, [
-      from.bankAccountId,
-    ])
+    const source = await m.findOne(BankAccount, { select: { maturesOn: true, id: true }, where: { id: from.bankAccountId } })
     const early = source?.maturesOn && input.day < source.maturesOn && from.bankAccountId !== to.bankAccountId
     if (early && !input.beforeTerm)
       throw fieldFault('beforeTerm', `This account matures on ${source.maturesOn}. Say that the money leaves before its term`)
@@ -82,9 +81,10 @@ export const creditOwner = (ctx: Ctx, receiptId: number, input: OwnerIn): Promis
     if (!r || r.clientId !== null) throw notFound('unidentified receipt')
     if (input.day < r.day) throw fieldFault('day', `It came in on ${r.day}. Date it then or later`)
     await requireOwner(m, ctx, input)
-    const fromId = (await row<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND kind = 'unidentified'`, [
-      r.bankAccountId,
-    ]))!.id
+    const fromId = (await m.findOne(ClientLedger, {
+      select: { id: true },
+      where: { bankAccountId: r.bankAccountId, kind: 'unidentified' },
+    }))!.id
     const toId = await ensureLedger(m, r.bankAccountId, { kind: 'client', clientId: input.clientId, matterId: input.matterId })
     const [from, to] = await lockBoth(m, ctx, fromId, toId)
     const settled = await receiptOf(m, receiptId)
@@ -107,17 +107,17 @@ export const creditOwner = (ctx: Ctx, receiptId: number, input: OwnerIn): Promis
 export const layHold = (ctx: Ctx, ledgerId: number, input: HoldIn): Promise<{ id: number }> =>
   work(ctx, async (m) => {
     const ledger = await lockLedger(m, ctx, ledgerId)
-    const made = (await m.query(`INSERT INTO ledger_hold (ledger_id, kind, amount, reason, laid_by, laid_at) VALUES (?, ?, ?, ?, ?, ?)`, [ledgerId, input.kind, input.amount, input.reason, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
+    const madeId = await insertRow(m, LedgerHold, { ledgerId, kind: input.kind, amount: input.amount, reason: input.reason, laidBy: ctx.actor.id, laidAt: instant(ctx.clock.now()) }) // prettier-ignore
     await audit(m, ctx, { kind: 'held', text: `${showMoney(input.amount)} of ${ledger.name} held (${input.kind}): ${input.reason}`, matterId: ledger.matterId, subject: 'ledger', subjectId: ledgerId }) // prettier-ignore
-    return { id: made.insertId }
+    return { id: madeId }
   })
 
 export const releaseHold = (ctx: Ctx, id: number, reason: string): Promise<void> =>
   work(ctx, async (m) => {
-    const hold = await row<{ ledgerId: number; amount: number; kind: string; releasedAt: string | null }>(m, `SELECT ledger_id AS ledgerId, amount, kind, released_at AS releasedAt FROM ledger_hold WHERE id = ? FOR UPDATE`, [id]) // prettier-ignore
+    const hold = await m.findOne(LedgerHold, { select: { ledgerId: true, amount: true, kind: true, releasedAt: true, id: true }, where: { id }, ...locked(m) }) // prettier-ignore
     if (!hold) throw notFound('hold')
     const ledger = await lockLedger(m, ctx, hold.ledgerId)
     if (hold.releasedAt) throw refused('changed-meanwhile', 'This hold was released before.')
-    await run(m, `UPDATE ledger_hold SET released_at = ?, released_by = ?, release_reason = ? WHERE id = ?`, [instant(ctx.clock.now()), ctx.actor.id, reason, id]) // prettier-ignore
+    await m.update(LedgerHold, { id }, { releasedAt: instant(ctx.clock.now()), releasedBy: ctx.actor.id, releaseReason: reason }) // prettier-ignore
     await audit(m, ctx, { kind: 'released', text: `${showMoney(hold.amount)} of ${ledger.name} released (${hold.kind}): ${reason}`, matterId: ledger.matterId, subject: 'ledger', subjectId: ledger.id }) // prettier-ignore
   })

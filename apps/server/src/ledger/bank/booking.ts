@@ -3,7 +3,7 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { row, rows, work } from '../../platform/database'
+import { rows, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { chargeIn, interestIn, returnIn } from '../acts/bank-did'
 import { receiptOf } from '../acts/queries'
@@ -11,6 +11,7 @@ import { judgeByHand } from '../books/journals'
 import { move } from '../door'
 import { keep, locked } from './matching'
 import { linesByIds, type BankHead, type LineRow } from './queries'
+import { BankEntry } from '../entities'
 
 /** A line that is in no book yet, with its account held. */
 async function freeLine(m: EntityManager, id: number): Promise<{ line: LineRow & { bankId: number }; bank: BankHead }> {
@@ -24,7 +25,7 @@ async function freeLine(m: EntityManager, id: number): Promise<{ line: LineRow &
 
 /** The line and what was booked for it, as one match. */
 async function matched(m: EntityManager, ctx: Ctx, bank: BankHead, line: LineRow, journalId: number, why: string): Promise<void> {
-  const entry = await row<{ id: number }>(m, `SELECT id FROM bank_entry WHERE journal_id = ? AND bank_account_id = ? AND amount = ? ORDER BY id LIMIT 1`, [journalId, bank.id, line.amount]) // prettier-ignore
+  const entry = await m.findOne(BankEntry, { select: { id: true }, where: { journalId, bankAccountId: bank.id, amount: line.amount }, order: { id: 'ASC' } }) // prettier-ignore
   await keep(m, ctx, bank, [{ lineIds: [line.id], entryIds: [entry!.id], way: 'booked', why, named: '', byItself: false }])
 }
 

@@ -4,11 +4,13 @@ import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { insertMany, row, rows, run, work } from '../../platform/database'
+import { insertMany, lockRow, row, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { apart, requireBank } from './apart'
 import { pairHash, refusedPairs } from './refused'
 import { entriesByIds, linesByIds, entryOut, lineOut, openEntries, openLines, type BankHead, type EntryRow, type LineRow } from './queries'
+import { BankAccount } from '../entities'
+import { BankLineName, BankMatch, BankMatchEntry, BankMatchLine } from './entities'
 
 /** How many open lines and entries are compared at once; of more, the oldest. */
 const most = { lines: 3_000, entries: 8_000 }
@@ -106,7 +108,7 @@ export async function matchSure(ctx: Ctx, id: number): Promise<number> {
 }
 
 export const locked = async (m: EntityManager, id: number) => {
-  await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [id])
+  await lockRow(m, BankAccount, id)
   return requireBank(m, id)
 }
 
@@ -125,9 +127,9 @@ export const partMatch = (ctx: Ctx, id: number): Promise<void> =>
     if (!found) throw notFound('match')
     const bank = await locked(m, found.bankId)
     // The database refuses it where the month is closed; the sides go first, and come back with everything else then.
-    await run(m, `DELETE FROM bank_match_line WHERE match_id = ?`, [id])
-    await run(m, `DELETE FROM bank_match_entry WHERE match_id = ?`, [id])
-    await run(m, `DELETE FROM bank_match WHERE id = ?`, [id])
+    await m.delete(BankMatchLine, { matchId: id })
+    await m.delete(BankMatchEntry, { matchId: id })
+    await m.delete(BankMatch, { id })
     await audit(m, ctx, { kind: 'changed', text: `A match on ${bank.name} taken apart`, subject: 'account', subjectId: bank.id })
   })
 
@@ -139,8 +141,8 @@ export const nameLine = (ctx: Ctx, id: number, words: string): Promise<void> =>
     if (bank.closedTo && line.day <= bank.closedTo)
       throw refused('month-closed', 'The month of this line is closed; its report stays as it was.')
     if (words)
-      await run(m, `INSERT INTO bank_line_name (line_id, words, user_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE words = VALUES(words), user_id = VALUES(user_id)`, [id, words, ctx.actor.id]) // prettier-ignore
-    else await run(m, `DELETE FROM bank_line_name WHERE line_id = ?`, [id])
+      await m.upsert(BankLineName, { lineId: id, words, userId: ctx.actor.id }, ['lineId']) // prettier-ignore
+    else await m.delete(BankLineName, { lineId: id })
     await audit(m, ctx, { kind: 'changed', text: `A line of ${showMoney(line.amount)} on ${bank.name} ${words ? `carried as “${words}”` : 'no longer carried by a name'}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
   })
 

@@ -6,11 +6,14 @@ import type { EntityManager } from 'typeorm'
 import { matterScope } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { row, rows, work } from '../../platform/database'
+import { insertRow, lockRow, row, rows, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
 import { footOf, headOf, letterheadOf, makePdf } from '../../platform/pdf'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { requireBank } from './apart'
+import { UserAccount } from '../../platform/shared-entities'
+import { BankAccount } from '../entities'
+import { Reconciliation } from './entities'
 import { balancesAt, bankBalance, bankHeads, beforeStart, clientBalances, entriesInTransit, entryOut, lineOut, linesOutside, matchErrors, matchesOf, sidesOf, type BankHead } from './queries' // prettier-ignore
 
 /** How much is shown and added up at once; of an account with more in between, a month cannot be closed. */
@@ -139,7 +142,7 @@ async function report(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day, p: Aw
   const f = p.found!
   const s = p.stated!
   const clients = bank.kind === 'operating' ? [] : await clientBalances(m, bank.id, to)
-  const nameOf = async (id: number) => (await row<{ name: string }>(m, `SELECT name FROM user_account WHERE id = ?`, [id]))!.name
+  const nameOf = async (id: number) => (await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id } }))!.name
   const who = { name: (await nameOf(preparedBy)) + (preparedBy === ctx.actor.id ? '' : `, approved by ${await nameOf(ctx.actor.id)}`) }
   const out = p.entries.filter((e) => e.amount < 0)
   const inn = p.entries.filter((e) => e.amount > 0)
@@ -190,7 +193,7 @@ export async function closeMonth(ctx: Ctx, input: Closing): Promise<{ id: number
   if (!two?.two) return close(ctx, input, ctx.actor.id)
   await judgeClosing(ctx.db.manager, ctx, input)
   return work(ctx, async (m) => {
-    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    await lockRow(m, BankAccount, input.id)
     if (await requestOn(m, ctx, input.id, input.to)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
     await m.query(`INSERT INTO month_request (bank_account_id, kind, to_day, bank, book, asked_by, asked_at) VALUES (?, 'close', ?, ?, ?, ?, ?)`, [input.id, input.to, input.seen.bank, input.seen.book, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
     await audit(m, ctx, { kind: 'asked', text: `Month up to ${showDay(input.to)} prepared; another closes it`, subject: 'account', subjectId: input.id }) // prettier-ignore
@@ -203,7 +206,7 @@ export const askReopening = (ctx: Ctx, reconciliationId: number, reason: string)
   work(ctx, async (m) => {
     const r = await row<{ bankId: number; toDay: Day }>(m, `SELECT bank_account_id AS bankId, to_day AS toDay FROM reconciliation WHERE id = ?`, [reconciliationId]) // prettier-ignore
     if (!r) throw notFound('closed month')
-    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [r.bankId])
+    await lockRow(m, BankAccount, r.bankId)
     const bank = await requireBank(m, r.bankId)
     if (bank.closedTo !== r.toDay) throw refused('month-closed', 'Only the month that was closed last is opened again.')
     if (await requestOn(m, ctx, r.bankId, r.toDay)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
@@ -244,7 +247,7 @@ export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }
   if (q.askedBy === ctx.actor.id) throw refused('same-person', 'Somebody else than who asked for it agrees.')
   if (q.kind === 'close') return close(ctx, { id: q.bankId, to: q.to, seen: { bank: q.bank, book: q.book } }, q.askedBy, id)
   return work(ctx, async (m) => {
-    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [q.bankId])
+    await lockRow(m, BankAccount, q.bankId)
     await requestBy(m, id, 'FOR UPDATE')
     const closed = await closedAt(m, q.bankId, q.to)
     if (!closed || closed.reopened) throw refused('changed-meanwhile', 'This month is open by now.')
@@ -289,7 +292,7 @@ async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0
   const before = await judge(ctx.db.manager)
   const pdf = await report(ctx.db.manager, ctx, before.bank, input.to, before.p, preparedBy)
   return work(ctx, async (m) => {
-    await rows(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    await lockRow(m, BankAccount, input.id)
     const { bank, p, told } = await judge(m)
     if (told !== before.told) throw refused('changed-meanwhile', 'Something has changed at this moment. Look again.')
     if (requestId) {
@@ -297,9 +300,9 @@ async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0
       await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, requestId])
     }
     const { id: fileId } = await keepFile(m, ctx, pdf, 'application/pdf')
-    const made = (await m.query(`INSERT INTO reconciliation (bank_account_id, to_day, figures, closed_by, approved_by, closed_at, file_id) VALUES (?, ?, ?, ?, ?, ?, ?)`, [bank.id, input.to, JSON.stringify({ ...p.stated!, ...p.found! }), preparedBy, preparedBy === ctx.actor.id ? null : ctx.actor.id, instant(ctx.clock.now()), fileId])) as { insertId: number } // prettier-ignore
+    const madeId = await insertRow(m, Reconciliation, { bankAccountId: bank.id, toDay: input.to, figures: JSON.stringify({ ...p.stated!, ...p.found! }), closedBy: preparedBy, approvedBy: preparedBy === ctx.actor.id ? null : ctx.actor.id, closedAt: instant(ctx.clock.now()), fileId }) // prettier-ignore
     await audit(m, ctx, { kind: 'posted', text: `${bank.name} reconciled and closed up to ${showDay(input.to)}, ${showMoney(p.stated!.book)}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
-    return { id: made.insertId }
+    return { id: madeId }
   })
 }
 

@@ -2,12 +2,13 @@ import { ruleFor, type BookingRule } from '@heron/core/bank'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { row, rows, run, work } from '../../platform/database'
+import { touched, lockRow, row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { judgeByHand } from '../books/journals'
 import { requireBank } from './apart'
 import { bookLine } from './booking'
 import { lineOut, linesByIds, openLines } from './queries'
+import { BankRule } from './entities'
 
 export interface Rule extends BookingRule {
   accountId: number
@@ -35,7 +36,7 @@ export const saveRule = (
     const values = [r.words, r.way, r.amount, r.accountId, r.memo]
     let id = r.id
     if (id) {
-      if (!(await row(m, `SELECT id FROM bank_rule WHERE id = ? FOR UPDATE`, [id]))) throw notFound('rule')
+      if (!(await lockRow(m, BankRule, id))) throw notFound('rule')
       await run(m, `UPDATE bank_rule SET words = ?, way = ?, amount = ?, account_id = ?, memo = ? WHERE id = ?`, [...values, id])
     } else {
       const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM bank_rule`)
@@ -48,7 +49,7 @@ export const saveRule = (
   })
 export const removeRule = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
-    if (!(await run(m, `DELETE FROM bank_rule WHERE id = ?`, [id]))) throw notFound('rule')
+    if (!(await touched(m.delete(BankRule, { id })))) throw notFound('rule')
     await audit(m, ctx, { kind: 'changed', text: 'Rule for lines of the bank taken out', subject: 'account', subjectId: id })
   })
 

@@ -7,16 +7,18 @@ import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { insertMany, row, run, work } from '../../platform/database'
+import { insertMany, insertRow, lockRow, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
 import { fieldFault, notFound } from '../../platform/problem'
 import { markMovedIn } from '../opening'
 import { apart, requireBank } from './apart'
 import { matchSure } from './matching'
 import { bankBalance, knownLines, type BankHead } from './queries'
+import { BankCsvMatch, BankRead, BankStart, BankStatement } from './entities'
+import { BankAccount } from '../entities'
 
 const rememberedMatch = async (m: EntityManager, bankId: number): Promise<CsvMatchIn | null> => {
-  const found = await row<{ columns: string }>(m, `SELECT columns FROM bank_csv_match WHERE bank_account_id = ?`, [bankId])
+  const found = await m.findOne(BankCsvMatch, { select: { columns: true, bankAccountId: true }, where: { bankAccountId: bankId } })
   return found ? (JSON.parse(found.columns) as CsvMatchIn) : null
 }
 
@@ -84,7 +86,7 @@ export async function readStatement(ctx: Ctx, id: number, bytes: Uint8Array, col
   const j = await judged(m, ctx, bank, ofAccount(bank, statements))
   const { id: fileId } = await work(ctx, async (tx) => {
     const file = await keepFile(tx, ctx, bytes, 'application/octet-stream')
-    await run(tx, `INSERT INTO bank_read (file_id, bank_account_id) VALUES (?, ?)`, [file.id, id])
+    await tx.insert(BankRead, { fileId: file.id, bankAccountId: id })
     return file
   })
   const s = j.statement
@@ -111,13 +113,12 @@ export async function takeStatement(
   input: { id: number; fileId: number; fileName: string; columns: CsvMatchIn | null; accepted: string; closing: number | null },
 ) {
   const db = ctx.db.manager
-  if (!(await row(db, `SELECT 1 FROM bank_read WHERE file_id = ? AND bank_account_id = ?`, [input.fileId, input.id])))
-    throw notFound('file')
+  if (!(await db.existsBy(BankRead, { fileId: input.fileId, bankAccountId: input.id }))) throw notFound('file')
   // Read before anything is locked: others post to the account meanwhile.
   const stored = await readStored(db, ctx, input.fileId)
   const { statements } = await apart('read', { bytes: new Uint8Array(stored.data), match: input.columns })
   const taken = await work(ctx, async (m) => {
-    await row(m, `SELECT id FROM bank_account WHERE id = ? FOR UPDATE`, [input.id])
+    await lockRow(m, BankAccount, input.id)
     const bank = await requireBank(m, input.id)
     const found = ofAccount(bank, statements)
     // A balance that is typed stands in where the file states none, and is judged like one.
@@ -132,24 +133,36 @@ export async function takeStatement(
       return open && within < open ? open : within
     }
     if (input.columns)
-      await run(m, `INSERT INTO bank_csv_match (bank_account_id, columns) VALUES (?, ?) ON DUPLICATE KEY UPDATE columns = VALUES(columns)`, [bank.id, JSON.stringify(input.columns)]) // prettier-ignore
-    const made = (await m.query(
-      `INSERT INTO bank_statement (bank_account_id, file_id, file_name, format, from_day, to_day, opening, closing, line_count, fresh_count, difference, accepted, read_by, read_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-      [bank.id, input.fileId, input.fileName.slice(0, 200), s.format, j.from, j.to, s.opening, s.closing, s.lines.length, j.fresh.length, j.difference, input.accepted, ctx.actor.id, instant(ctx.clock.now())], // prettier-ignore
-    )) as { insertId: number }
+      await m.upsert(BankCsvMatch, { bankAccountId: bank.id, columns: JSON.stringify(input.columns) }, ['bankAccountId']) // prettier-ignore
+    const madeId = await insertRow(m, BankStatement, {
+      bankAccountId: bank.id,
+      fileId: input.fileId,
+      fileName: input.fileName.slice(0, 200),
+      format: s.format,
+      fromDay: j.from!,
+      toDay: j.to!,
+      opening: s.opening,
+      closing: s.closing,
+      lineCount: s.lines.length,
+      freshCount: j.fresh.length,
+      difference: j.difference,
+      accepted: input.accepted,
+      readBy: ctx.actor.id,
+      readAt: instant(ctx.clock.now()),
+    })
     await insertMany(
       m,
       'bank_line',
       ['statement_id', 'bank_account_id', 'day', 'counts_on', 'amount', 'bank_id', 'check_no', 'reference', 'kind', 'text', 'details'],
-      j.fresh.map((l) => [made.insertId, bank.id, l.day, countsOn(l.day), l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
+      j.fresh.map((l) => [madeId, bank.id, l.day, countsOn(l.day), l.amount, l.bankId, l.check, l.reference, l.kind, l.text, JSON.stringify(l.details)]), // prettier-ignore
     )
     // The first statement is where an account begins to be reconciled.
     if (!bank.startedOn) {
-      await run(m, `INSERT INTO bank_start (bank_account_id, day) VALUES (?, ?)`, [bank.id, j.from])
+      await m.insert(BankStart, { bankAccountId: bank.id, day: j.from! })
       await markMovedIn(m, bank.id)
     }
     await audit(m, ctx, { kind: 'read', text: `Statement of ${bank.name} to ${showDay(j.to!)} taken: ${counted(j.fresh.length, 'new line')}${input.accepted ? `. ${input.accepted}` : ''}`, subject: 'account', subjectId: bank.id }) // prettier-ignore
-    return { id: made.insertId, fresh: j.fresh.length }
+    return { id: madeId, fresh: j.fresh.length }
   })
   return { ...taken, matched: await matchSure(ctx, input.id) }
 }

@@ -13,6 +13,7 @@ import { fieldFault, Problem, refused } from '../../platform/problem'
 import { register } from '../checks'
 import { bankAccount } from '../ledgers'
 import { exportJournals } from './export'
+import { Firm } from '../../platform/shared-entities'
 
 interface Entry {
   name: string
@@ -179,7 +180,7 @@ async function recordsOf(ctx: Ctx, bankId: number, from: Day, to: Day): Promise<
     subject: 'account',
     subjectId: bankId,
   })
-  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  const firm = await m.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } })
   return zipped(ctx, `${firm!.name}: trust records of ${bank.name}`, [`From ${showDayInWords(from)} to ${showDayInWords(to)}.`, `Put together on ${showDayInWords(ctx.clock.today())} by ${ctx.actor.name}.`, 'Amounts are in dollars. Nothing posted is ever changed; what was wrong is reversed or corrected by an entry of its own.'], entries, `trust-records-${bankId}-${from}-${to}.zip`) // prettier-ignore
 }
 
@@ -207,6 +208,6 @@ async function booksOf(ctx: Ctx, to: Day): Promise<File> {
     data: Buffer.from(await exportJournals(ctx, to)),
   })
   await audit(m, ctx, { kind: 'exported', text: `Whole set of books up to ${to} put together`, subject: 'account' })
-  const firm = await row<{ name: string }>(m, `SELECT name FROM firm`)
+  const firm = await m.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } })
   return zipped(ctx, `${firm!.name}: the whole set of books up to ${to}`, ['CSV in UTF-8, separated by commas; days as year-month-day, amounts in dollars with two decimals.', 'journal in every file is the number of the journal that the row belongs to.'], entries, `books-${to}.zip`) // prettier-ignore
 }

@@ -10,6 +10,7 @@ import { fieldFault, notFound } from '../../platform/problem'
 import { move } from '../door'
 import { limit, type Paging } from '../queries'
 import { balances, chart, moved } from './sums'
+import { Firm } from '../../platform/shared-entities'
 
 /** Kinds of journals that are reversed as a whole; everything else has an act of its own that also mends what hangs on it. */
 export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'moved', 'firm money', 'trust interest', 'bank'])
@@ -17,7 +18,7 @@ export const reversible: ReadonlySet<string> = new Set(['general', 'deposit', 'm
 /** Every account as of a day; on request as the books stood before the closing of its year. */
 export async function trialBalance(ctx: Ctx, asOf: Day, closing = true) {
   const m = ctx.db.manager
-  const firm = await row<{ yearEnd: string }>(m, `SELECT year_end AS yearEnd FROM firm LIMIT 1`)
+  const firm = await m.findOne(Firm, { select: { yearEnd: true, id: true }, where: { id: 1 } })
   const byHand = new Set((await rows<{ id: number }>(m, `SELECT id FROM account WHERE NOT closed AND NOT ${movedByActs}`, [keptByActs])).map((a) => a.id)) // prettier-ignore
   const found = await balances(m, { to: asOf, without: closing ? undefined : fiscalYear(asOf, firm!.yearEnd).to })
   const list = found.map(({ balance, id, code, name, kind, closed }) => ({

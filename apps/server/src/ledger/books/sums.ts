@@ -3,6 +3,8 @@ import type { AccountBalance, AccountKind, AccountRole, Span } from '@heron/core
 import type { EntityManager } from 'typeorm'
 import type { Base } from '../../platform/area'
 import { insertMany, row, rows, run } from '../../platform/database'
+import { AccountDayMark } from './entities'
+import { Account } from '../entities'
 
 /** How many journals are added up at once, so that no statement is long. */
 const atOnce = 20_000
@@ -20,7 +22,7 @@ export async function addUpDays(base: Pick<Base, 'db'>, wait = settled): Promise
       const to = Math.min(mark.next, mark.upTo + atOnce)
       if (to > mark.upTo && (mark.old || wait === 0)) {
         await run(m, `INSERT INTO account_day (account_id, day, amount) SELECT account_id, day, SUM(amount) AS moved FROM journal_line WHERE journal_id > ? AND journal_id <= ? GROUP BY account_id, day ON DUPLICATE KEY UPDATE amount = amount + VALUES(amount)`, [mark.upTo, to]) // prettier-ignore
-        await run(m, `UPDATE account_day_mark SET up_to = ? WHERE id = 1`, [to])
+        await m.update(AccountDayMark, { id: 1 }, { upTo: to })
         return to < mark.next
       }
       if (to === mark.upTo) await run(m, `UPDATE account_day_mark SET next_up_to = COALESCE((SELECT MAX(id) FROM journal), 0), seen_at = NOW(6) WHERE id = 1`) // prettier-ignore
@@ -66,10 +68,10 @@ export interface AccountHead {
   closed: boolean
 }
 export async function chart(m: EntityManager): Promise<AccountHead[]> {
-  const list = await rows<Omit<AccountHead, 'closed'> & { closed: number }>(
-    m,
-    `SELECT id, code, name, kind, role, parent_id AS parentId, closed FROM account ORDER BY code`,
-  )
+  const list = await m.find(Account, {
+    select: { id: true, code: true, name: true, kind: true, role: true, parentId: true, closed: true },
+    order: { code: 'ASC' },
+  })
   return list.map((a) => ({ ...a, closed: Boolean(a.closed) }))
 }
 

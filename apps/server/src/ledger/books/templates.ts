@@ -1,13 +1,15 @@
 import type { JournalTemplateIn } from '@heron/contract'
 import { addDays, addMonths, addYears, dayOf, daysInMonth, parts, showDay, type Day } from '@heron/core/calendar'
 import { nextOfMonth } from '@heron/core/costs'
+import { LessThanOrEqual } from 'typeorm'
 import type { Base } from '../../platform/area'
 import { audit } from '../../platform/audit'
 import { actorOf } from '../../platform/auth'
 import type { Ctx } from '../../platform/context'
-import { row, rows, run, work } from '../../platform/database'
+import { locked, insertRow, row, rows, touched, work } from '../../platform/database'
 import { errno, fieldFault, notFound, Problem } from '../../platform/problem'
 import { enterJournal } from './journals'
+import { JournalTemplate } from './entities'
 
 interface Kept {
   id: number
@@ -47,20 +49,17 @@ export const keepTemplate = (ctx: Ctx, input: JournalTemplateIn): Promise<{ id: 
     const nextOn = r?.until && first && first > r.until ? null : first
     let id: number
     try {
-      const made = (await m.query(
-        `INSERT INTO journal_template (name, memo, line_list, day_of_month, every_months, next_on, until, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-        [
-          input.name,
-          input.memo,
-          JSON.stringify(input.lines),
-          r?.dayOfMonth ?? null,
-          r?.everyMonths ?? null,
-          nextOn,
-          r?.until ?? null,
-          ctx.actor.id,
-        ],
-      )) as { insertId: number }
-      id = made.insertId
+      const madeId = await insertRow(m, JournalTemplate, {
+        name: input.name,
+        memo: input.memo,
+        lineList: JSON.stringify(input.lines),
+        dayOfMonth: r?.dayOfMonth ?? null,
+        everyMonths: r?.everyMonths ?? null,
+        nextOn,
+        until: r?.until ?? null,
+        madeBy: ctx.actor.id,
+      })
+      id = madeId
     } catch (error) {
       if (errno(error) === 1062) throw fieldFault('name', `There is a template called ${input.name} already`)
       throw error
@@ -71,9 +70,9 @@ export const keepTemplate = (ctx: Ctx, input: JournalTemplateIn): Promise<{ id: 
 
 export const removeTemplate = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
-    const t = await row<{ name: string }>(m, `SELECT name FROM journal_template WHERE id = ? FOR UPDATE`, [id])
+    const t = await m.findOne(JournalTemplate, { select: { name: true, id: true }, where: { id }, ...locked(m) })
     if (!t) throw notFound('template')
-    await run(m, `DELETE FROM journal_template WHERE id = ?`, [id])
+    await m.delete(JournalTemplate, { id })
     await audit(m, ctx, { kind: 'set up', text: `Journal template ${t.name} removed`, subject: 'account' })
   })
 
@@ -85,20 +84,21 @@ const postDue = (ctx: Ctx, id: number) =>
     await enterJournal({ ...ctx, tx: m }, { day: t.nextOn, memo: t.memo, lines: linesOf(t) })
     const [year, month] = parts(addMonths(dayOf(parts(t.nextOn)[0], parts(t.nextOn)[1], 1), t.everyMonths ?? 1))
     const next = dayOf(year, month, Math.min(t.dayOfMonth ?? 1, daysInMonth(year, month)))
-    await run(m, `UPDATE journal_template SET next_on = ?, fault = '' WHERE id = ?`, [t.until && next > t.until ? null : next, id])
+    await m.update(JournalTemplate, { id }, { nextOn: t.until && next > t.until ? null : next, fault: '' })
     return true
   })
 
 /** Posts what is due of all journals that recur, for whoever let them; what is refused says why, where they are listed. */
 export async function postAllDue(base: Base): Promise<void> {
   const m = base.db.manager
-  for (const due of await rows<{ id: number; madeBy: number }>(
-    m,
-    `SELECT id, made_by AS madeBy FROM journal_template WHERE next_on <= ? ORDER BY next_on, id LIMIT 1000`,
-    [base.clock.today()],
-  )) {
+  for (const due of await m.find(JournalTemplate, {
+    select: { id: true, madeBy: true },
+    where: { nextOn: LessThanOrEqual(base.clock.today()) },
+    order: { nextOn: 'ASC', id: 'ASC' },
+    take: 1000,
+  })) {
     const actor = await actorOf(m, due.madeBy)
-    const told = (fault: string) => run(m, `UPDATE journal_template SET fault = ? WHERE id = ?`, [fault.slice(0, 300), due.id])
+    const told = (fault: string) => touched(m.update(JournalTemplate, { id: due.id }, { fault: fault.slice(0, 300) }))
     if (!actor) {
       await told('Who let it recur has left. Remove it, and keep it anew.')
       continue

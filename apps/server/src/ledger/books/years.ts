@@ -1,13 +1,15 @@
 import { addDays, type Day } from '@heron/core/calendar'
 import { closingLines, faultOfShares, fiscalYear, isYearEnd, type Span } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
+import { IsNull, type EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
 import { row, rows, run, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move, reverse } from '../door'
 import { balances, chart } from './sums'
+import { ClosingJournal, PartnerShare } from './entities'
+import { Firm } from '../../platform/shared-entities'
 
 interface FirmYears {
   yearEnd: string
@@ -21,7 +23,7 @@ const firmYears = async (m: EntityManager, lock = ''): Promise<FirmYears> =>
 const sharesOf = (m: EntityManager) => rows<{ accountId: number; name: string; basisPoints: number }>(m, `SELECT s.account_id AS accountId, CONCAT(a.code, ' ', a.name) AS name, s.basis_points AS basisPoints FROM partner_share s JOIN account a ON a.id = s.account_id ORDER BY a.code`) // prettier-ignore
 /** The closing of a year that stands; undone ones do not count. */
 const closingOf = (m: EntityManager, to: Day) =>
-  row<{ journalId: number }>(m, `SELECT journal_id AS journalId FROM closing_journal WHERE year_to = ? AND undone_by IS NULL`, [to])
+  m.findOne(ClosingJournal, { select: { journalId: true }, where: { yearTo: to, undoneBy: IsNull() } })
 /** Income and expenses of a year, before any closing. */
 const resultOf = async (m: EntityManager, year: Span) =>
   (await balances(m, { from: year.from, to: year.to, without: 'all' })).filter(
@@ -57,7 +59,7 @@ export const setYears = (
   work(ctx, async (m) => {
     if (!isYearEnd(input.yearEnd)) throw fieldFault('yearEnd', 'Give a month and day like 12-31')
     const was = await firmYears(m, 'FOR UPDATE')
-    if (was.yearEnd !== input.yearEnd && (await row(m, `SELECT 1 FROM closing_journal WHERE undone_by IS NULL LIMIT 1`)))
+    if (was.yearEnd !== input.yearEnd && (await m.existsBy(ClosingJournal, { undoneBy: IsNull() })))
       throw fieldFault('yearEnd', 'Years were closed by the day it has. It stays')
     if (input.shares.length) {
       const fault = faultOfShares(input.shares.map((s) => ({ account: s.accountId, basisPoints: s.basisPoints })))
@@ -69,10 +71,9 @@ export const setYears = (
       if (wrong >= 0) throw fieldFault(`shares.${wrong}.accountId`, 'Choose an account of equity')
     }
     const before = await sharesOf(m)
-    await run(m, `UPDATE firm SET year_end = ?`, [input.yearEnd])
+    await m.updateAll(Firm, { yearEnd: input.yearEnd })
     await run(m, `DELETE FROM partner_share`)
-    for (const s of input.shares)
-      await run(m, `INSERT INTO partner_share (account_id, basis_points) VALUES (?, ?)`, [s.accountId, s.basisPoints])
+    for (const s of input.shares) await m.insert(PartnerShare, { accountId: s.accountId, basisPoints: s.basisPoints })
     await audit(m, ctx, { kind: 'set up', text: 'Fiscal year and shares of its result changed', subject: 'account', detail: { was: { ...was, shares: before }, became: input } }) // prettier-ignore
   })
 
@@ -86,7 +87,7 @@ export const closePeriod = (ctx: Ctx, day: Day | null, reason: string): Promise<
       throw refused('year-closed', `The year that ended on ${year.to} is closed. Undo its closing first.`)
     const opens = closedTo !== null && (day === null || day < closedTo)
     if (opens && !reason.trim()) throw fieldFault('reason', 'Say why the books are opened again')
-    await run(m, `UPDATE firm SET books_closed_to = ?`, [day])
+    await m.updateAll(Firm, { booksClosedTo: day })
     await audit(m, ctx, { kind: opens ? 'opened' : 'closed', text: day ? `Books closed up to ${day}${opens ? `, opened from then on: ${reason}` : ''}` : `Books opened: ${reason}`, subject: 'account', detail: { was: closedTo, became: day } }) // prettier-ignore
   })
 
@@ -118,8 +119,8 @@ export const closeYear = (ctx: Ctx, to: Day, seen: number): Promise<{ journalId:
     const lines = closingLines(result, shares)
     if (lines.length < 2) throw refused('nothing-open', 'Nothing was earned or spent in this year. Close its books by date.')
     const journalId = await move(m, ctx, { day: to, kind: 'closing', memo: `Closing of the year that ended on ${to}` }, { lines })
-    await run(m, `INSERT INTO closing_journal (journal_id, year_to) VALUES (?, ?)`, [journalId, to])
-    await run(m, `UPDATE firm SET books_closed_to = ?`, [to])
+    await m.insert(ClosingJournal, { journalId, yearTo: to })
+    await m.updateAll(Firm, { booksClosedTo: to })
     await audit(m, ctx, { kind: 'closed', text: `Year that ended on ${to} closed, ${showMoney(net)} to equity`, subject: 'journal', subjectId: journalId }) // prettier-ignore
     return { journalId }
   })
@@ -132,9 +133,9 @@ export const openYear = (ctx: Ctx, to: Day, reason: string): Promise<{ journalId
     if (!closing) throw notFound('closed year')
     const last = await row<{ to: Day }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)
     if (last!.to !== to) throw refused('year-closed', `The year that ended on ${last!.to} was closed after it. Undo that first.`)
-    await run(m, `UPDATE firm SET books_closed_to = ?`, [addDays(fiscalYear(to, yearEnd).from, -1)])
+    await m.updateAll(Firm, { booksClosedTo: addDays(fiscalYear(to, yearEnd).from, -1) })
     const journalId = await reverse(m, ctx, closing.journalId, to, reason, { kind: 'closing undone' })
-    await run(m, `UPDATE closing_journal SET undone_by = ? WHERE journal_id = ?`, [journalId, closing.journalId])
+    await m.update(ClosingJournal, { journalId: closing.journalId }, { undoneBy: journalId })
     await audit(m, ctx, {
       kind: 'opened',
       text: `Closing of the year that ended on ${to} undone: ${reason}`,

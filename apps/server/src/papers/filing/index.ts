@@ -1,7 +1,7 @@
 import type { Day } from '@heron/core/calendar'
 import { sureEnough } from '@heron/core/papers'
 import { counted } from '@heron/core/words'
-import type { EntityManager } from 'typeorm'
+import { In, type EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import { instant, isoOf, type Ctx } from '../../platform/context'
@@ -16,6 +16,7 @@ import { addPaper } from '../store'
 import { messageOf } from '../viewing'
 import { proposeMatters, type Proposal } from './proposals'
 import { cluesOf, staffAddresses, takeIn, type Summary } from './reading'
+import { UserAccount } from '../../platform/shared-entities'
 
 /** Who keeps watch over letters that strangers send to the address for filing. */
 const watches = (ctx: Ctx) => ctx.actor.role === 'administrator' || ctx.actor.role === 'docket clerk'
@@ -234,9 +235,7 @@ export async function fileMail(ctx: Ctx, input: FileIn): Promise<{ paperId: numb
 const escaped = (t: string) => t.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;')
 
 async function tell(m: EntityManager, ctx: Ctx, matterId: number, paperId: number, input: FileIn) {
-  const people = await rows<{ id: number; name: string }>(m, `SELECT id, name FROM user_account WHERE id IN (?) AND active`, [
-    [...new Set(input.tell)],
-  ])
+  const people = await m.find(UserAccount, { select: { id: true, name: true }, where: { id: In([...new Set(input.tell)]), active: true } })
   const names = people
     .map((p) => `<span data-type="mention" data-id="${p.id}" data-label="${escaped(p.name)}">@${escaped(p.name)}</span>`)
     .join(' ')

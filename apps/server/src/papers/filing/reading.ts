@@ -1,7 +1,7 @@
 import { fileName, type MailMessage, type MailPerson } from '@heron/core/formats'
 import { saysNothing, sureEnough, titleIn } from '@heron/core/papers'
 import { instant, type Ctx } from '../../platform/context'
-import { rows, work } from '../../platform/database'
+import { insertRow, work } from '../../platform/database'
 import { keepFile, readStored, storedHead } from '../../platform/files'
 import { fieldFault } from '../../platform/problem'
 import { apart } from '../apart'
@@ -9,7 +9,8 @@ import type { ReadMail } from '../apart/work'
 import { MailIn, Upload } from '../entities'
 import { messageOf } from '../viewing'
 import { proposeMatters } from './proposals'
-import type { EntityManager } from 'typeorm'
+import { Not, type EntityManager } from 'typeorm'
+import { UserAccount } from '../../platform/shared-entities'
 
 /** What is kept of a message until it is filed, so that it need not be read again for a list. */
 export interface Summary {
@@ -63,7 +64,7 @@ export async function summaryOf(mail: ReadMail, sha256: string): Promise<Omit<Su
 
 export const staffAddresses = async (m: EntityManager) =>
   new Map(
-    (await rows<{ id: number; email: string }>(m, `SELECT id, email FROM user_account WHERE active AND email <> ''`)).map((u) => [
+    (await m.find(UserAccount, { select: { id: true, email: true }, where: { active: true, email: Not('') } })).map((u) => [
       u.email.toLowerCase(),
       u.id,
     ]),
@@ -101,7 +102,7 @@ export async function takeIn(
       })
       .getOne()
     if (before) return { id: before.id }
-    const made = await m.insert(MailIn, {
+    const madeId = await insertRow(m, MailIn, {
       fileId,
       source: how.source,
       userId: how.userId,
@@ -114,7 +115,7 @@ export async function takeIn(
       summary: JSON.stringify(summary),
       comeAt: instant(ctx.clock.now()),
     })
-    return { id: (made.identifiers[0] as { id: number }).id }
+    return { id: madeId }
   })
 }
 

@@ -5,7 +5,6 @@ import { indexPapers, wordIds, wordsFor } from './word-index'
 import { Paper, PaperText } from '../entities'
 import { paperRows, type PaperFilter } from '../queries'
 import type { Ctx } from '../../platform/context'
-import { row } from '../../platform/database'
 
 /** Papers by the words in them. Neither hits nor counts tell anything of what is not open to the reader. */
 export async function searchPapers(ctx: Ctx, f: PaperFilter & { q: string; page: number; size: number }) {
@@ -27,7 +26,7 @@ export async function searchPapers(ctx: Ctx, f: PaperFilter & { q: string; page:
 /** Puts a paper's words into the index anew, as its name and its text are now. */
 export async function indexPaper(ctx: Pick<Ctx, 'db'>, { paperId }: { paperId: number }) {
   const m = ctx.db.manager
-  const paper = await row<{ name: string }>(m, `SELECT name FROM paper WHERE id = ?`, [paperId])
+  const paper = await m.findOne(Paper, { select: { name: true, id: true }, where: { id: paperId } })
   const text = paper && (await m.findOneBy(PaperText, { paperId }))
   if (!paper || !text) return { words: 0 }
   const [, rest] = split(text.body)

@@ -33,7 +33,7 @@ import { pdfOfDocx } from '../office'
 import { change, contactScope, requireMatter, see, type OpenMatter } from '../../platform/access'
 import { areas } from '../../platform/area'
 import { instant, type Ctx } from '../../platform/context'
-import { row, work } from '../../platform/database'
+import { insertRow, row, work } from '../../platform/database'
 import { enqueue } from '../../platform/enqueue'
 import { downloadStored, keepFile, readStored } from '../../platform/files'
 import { fieldFault, notFound, refused } from '../../platform/problem'
@@ -235,8 +235,11 @@ export async function requestPreview(ctx: Ctx, making: Making): Promise<{ jobId:
   const g = await gather(ctx.db.manager, ctx, making)
   if (g.templates[0]!.faulty) throw refused('template-faulty', 'This template has faults. Mend them before it is used.')
   return work(ctx, async (m) => {
-    const made = await m.insert(PaperPreview, { userId: ctx.actor.id, matterId: making.matterId, madeAt: instant(ctx.clock.now()) })
-    const previewId = (made.identifiers[0] as { id: number }).id
+    const previewId = await insertRow(m, PaperPreview, {
+      userId: ctx.actor.id,
+      matterId: making.matterId,
+      madeAt: instant(ctx.clock.now()),
+    })
     return { jobId: await enqueue(m, ctx, 'preview paper', { previewId, making }), previewId }
   })
 }

@@ -19,10 +19,11 @@ import { templateFieldsOf } from '../../fields'
 import { requireMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../../platform/context'
-import { row, rows, run, work } from '../../platform/database'
+import { touched, row, rows, work } from '../../platform/database'
 import { download, downloadStored, keepFile, readStored, sha256 } from '../../platform/files'
 import { docxType, mediaTypeOf } from '../../platform/media'
 import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
+import { PracticeArea } from '../../platform/shared-entities'
 
 const read = <T>(text: string): T => JSON.parse(text) as T
 
@@ -92,7 +93,7 @@ export async function templates(ctx: Ctx) {
   const m = ctx.db.manager
   const list = await m.createQueryBuilder(Template, 't').where(usable(ctx)).orderBy('t.shelf').addOrderBy('t.name').take(1000).getMany()
   const people = await m.find(TemplatePerson)
-  const areas = new Map((await rows<{ id: number; name: string }>(m, `SELECT id, name FROM practice_area`)).map((a) => [a.id, a.name]))
+  const areas = new Map((await m.find(PracticeArea, { select: { id: true, name: true } })).map((a) => [a.id, a.name]))
   const versions = list.length
     ? await m
         .createQueryBuilder(TemplateVersion, 'v')
@@ -130,7 +131,7 @@ export async function oneTemplate(ctx: Ctx, id: number) {
   const t = await requireTemplate(m, ctx, id)
   const version = await currentVersion(m, t)
   const found = await checked(m, ctx, version)
-  const areas = new Map((await rows<{ id: number; name: string }>(m, `SELECT id, name FROM practice_area`)).map((a) => [a.id, a.name]))
+  const areas = new Map((await m.find(PracticeArea, { select: { id: true, name: true } })).map((a) => [a.id, a.name]))
   const people = await m.findBy(TemplatePerson, { templateId: id })
   const versions = await rows<{ number: number; why: string; madeBy: string | null; madeAt: string; faults: string }>(
     m,
@@ -356,6 +357,6 @@ export function saveSet(
 export const removeSet = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
     await m.delete(TemplateSetItem, { setId: id })
-    if (!(await run(m, `DELETE FROM template_set WHERE id = ?`, [id]))) throw notFound('set')
+    if (!(await touched(m.delete(TemplateSet, { id })))) throw notFound('set')
     await audit(m, ctx, { kind: 'template', text: 'Took a set of templates away', subject: 'template' })
   })

@@ -20,6 +20,7 @@ import { may, type Ctx } from '../../platform/context'
 import { row, rows } from '../../platform/database'
 import { heldOn, openOf, owedOn, unbilledOn } from '../../platform/figures'
 import type { EntityManager } from 'typeorm'
+import { CostEntry } from '../../costs'
 
 // What a template may say of a matter is gathered from many tables of other areas, which only reading queries do; each reads once for all.
 
@@ -250,11 +251,12 @@ async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<Va
 async function itemsOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Pick<MatterValues, 'costs' | 'time'>> {
   const opened = seesMoney || (may(ctx.actor, 'costs.record') && (await mayPart(m, ctx, matterId, 'money')))
   if (!opened) return { costs: [], time: [] }
-  const costs = await rows<{ id: number; day: Day; text: string; amount: number }>(
-    m,
-    `SELECT id, day, text, amount FROM cost_entry WHERE matter_id = ? ORDER BY day DESC, id DESC LIMIT 500`,
-    [matterId],
-  )
+  const costs = await m.find(CostEntry, {
+    select: { id: true, day: true, text: true, amount: true },
+    where: { matterId },
+    order: { day: 'DESC', id: 'DESC' },
+    take: 500,
+  })
   const time = await rows<{ id: number; day: Day; text: string; amount: number; by: string; minutes: number }>(
     m,
     `SELECT t.id, t.day, t.text, t.amount, u.name AS \`by\`, t.minutes FROM time_entry t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.state = 'posted' ORDER BY t.day DESC, t.id DESC LIMIT 500`,
