@@ -22,7 +22,8 @@ const underWay = new WeakMap<Page, Set<unknown>>()
 export function follow(page: Page) {
   const asked = new Set<unknown>()
   underWay.set(page, asked)
-  page.on('request', (r) => void (r.url().includes('/api/') && asked.add(r)))
+  // A line that stays open to hear what others do is no request that anybody waits for.
+  page.on('request', (r) => void (r.url().includes('/api/') && !r.url().endsWith('/api/live') && asked.add(r)))
   page.on('requestfinished', (r) => void asked.delete(r))
   page.on('requestfailed', (r) => void asked.delete(r))
 }

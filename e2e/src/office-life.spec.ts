@@ -170,7 +170,9 @@ test('an import with errors is mended and loaded', async ({ browser, faults }) =
   await expect(page.getByRole('link', { name: 'Ferris Wheelock' })).toBeVisible()
 })
 
-test('a note mentions a colleague, who finds it on Today', async ({ browser, faults }) => {
+test('a note mentions a colleague, whose open page says so, and who finds it on Today', async ({ browser, faults }) => {
+  const { page: noor } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
+  await expect(noor).toHaveURL(/\/today/)
   const { page: billie } = await personAt(browser, faults, 'Billie Strand', 'mouse')
   await openFile(billie, /Brinewell Oyster Co\. v\. Pellan/)
   await billie.getByRole('navigation', { name: 'Parts of the file' }).getByRole('link', { name: /^Talk/ }).click()
@@ -183,7 +185,11 @@ test('a note mentions a colleague, who finds it on Today', async ({ browser, fau
   await noAxeFaults(billie, 'writing a note')
   await billie.getByRole('button', { name: /^Keep note/ }).click()
   await said(billie, 'Note kept')
-  const { page: noor } = await personAt(browser, faults, 'Noor Haddad-Lind', 'mouse')
+  const again = noor.getByRole('button', { name: 'Look again: others made changes' })
+  await expect(again).toBeVisible()
+  await noAxeFaults(noor, 'a page that others changed')
+  await again.click()
+  await expect(again).toHaveCount(0)
   await noor
     .getByRole('region', { name: 'Mentions' })
     .getByRole('button', { name: /tide tables/ })

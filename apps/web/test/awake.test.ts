@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { defineComponent, h } from 'vue'
 import { useNews } from '../src/matters/news'
 import { useAwake } from '../src/shell/awake'
+import { changedHere } from '../src/shell/live'
 import { useSession } from '../src/shell/session'
 import { useUnsaved } from '../src/ui/unsaved'
 import { lastNote, Server, settled, show, today } from './stage'
@@ -88,5 +89,32 @@ describe('a matter that stands open', () => {
     got.again()
     await settled()
     expect(got.news.value).toBe('')
+    // What is told of other matters is asked about by nobody.
+    session.hear({ matters: [5], areas: ['tasks'] })
+    await settled()
+    expect(got.news.value).toBe('')
+    session.hear({ matters: [4], areas: ['docket'] })
+    await settled()
+    expect(got.news.value).toMatch(/^Jun Aldana/)
+  })
+})
+
+describe('what others did', () => {
+  it.each([
+    ['/tasks', true],
+    ['/today', true],
+    ['/docket', false],
+    ['/matters', false],
+    ['/matters/4/tasks', false],
+    ['/reports', false],
+  ])('told of tasks is said on %s: %s', (path, said) => expect(changedHere({ matters: [4], areas: ['tasks'] }, path)).toBe(said))
+  it('is kept together until the page looks again, or another opens', () => {
+    const session = useSession()
+    session.heard()
+    session.hear({ matters: [4], areas: ['tasks'] })
+    session.hear({ matters: [5, 4], areas: ['docket', 'tasks'] })
+    expect(session.others).toEqual({ matters: [4, 5], areas: ['tasks', 'docket'] })
+    session.changed()
+    expect(session.others).toEqual({ matters: [], areas: [] })
   })
 })

@@ -28,6 +28,11 @@ watch(data, (d) => {
   timerOpen.value = true
 })
 const share = computed(() => Math.min(100, Math.round((100 * (data.value?.todayMinutes ?? 0)) / (data.value?.goalMinutes || 1))))
+// What was pressed goes away: the keyboard goes on from the page.
+function lookAgain() {
+  session.changed()
+  document.getElementById('main')?.focus()
+}
 const others = computed(() => changedHere(session.others, route.path))
 const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayMinutes ?? 0))
 </script>
@@ -62,7 +67,7 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
         <rect width="84" height="6" rx="3" fill="#44565E" />
         <rect :width="0.84 * share" height="6" rx="3" fill="#D3951F" />
       </svg>
-      <span class="lab hidden xl:inline">{{ left > 0 ? `${showHours(left)} h to go` : 'goal met' }}</span>
+      <span v-if="!others" class="lab hidden xl:inline">{{ left > 0 ? `${showHours(left)} h to go` : 'goal met' }}</span>
     </RouterLink>
     <RouterLink v-if="data?.next" :to="`/matters/${data.next.matterId}/docket`" class="min-w-0 outline-offset-[-3px] outline-bill-light!">
       <span class="lab max-[699px]:hidden">Next deadline</span><b class="truncate">{{ data.next.title }}, {{ data.next.matter }}</b
@@ -79,14 +84,14 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
         v-if="others"
         type="button"
         class="h-full px-4 font-semibold text-bill-light outline-offset-[-3px] outline-bill-light! max-[699px]:px-2.5"
-        @click="session.changed()"
+        @click="lookAgain"
       >
-        <span class="max-[699px]:hidden">Others changed what stands here. </span>Look again
+        Look again<span class="max-[699px]:sr-only">: others made changes</span>
       </button>
     </span>
     <RouterLink v-if="data?.trust" to="/trust" class="ml-auto border-r-0! max-[699px]:hidden! outline-offset-[-3px] outline-bill-light!">
       <span class="lab">Trust</span><b v-if="data.trust.ok">in balance</b><b v-else class="text-bill-light">out of balance</b>
-      <span v-if="data.trust.at" class="lab hidden xl:inline">{{ momentText(data.trust.at) }}</span>
+      <span v-if="data.trust.at && !others" class="lab hidden xl:inline">{{ momentText(data.trust.at) }}</span>
     </RouterLink>
   </footer>
   <TimerSheet v-if="timerOpen" @close="timerOpen = false" />
