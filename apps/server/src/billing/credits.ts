@@ -13,6 +13,7 @@ import { fieldFault, notFound, refused } from '../platform/problem'
 import { openLines, orderOfFirm, standsFor, writeAllocations } from './allocations'
 import { lockPayment, moneyKinds, takenOff, type LockedPayment } from './payments'
 import { Contact } from '../people'
+import { CreditUse } from './entities'
 
 const judgeDay = (ctx: Ctx, p: LockedPayment, day: Day) => {
   const wrong = faultOfPast(day, ctx.clock.today())
@@ -123,14 +124,7 @@ async function keepUse(
   journalId: number,
   text: string,
 ) {
-  await m.query(`INSERT INTO credit_use (payment_id, kind, amount, day, reference, journal_id) VALUES (?, ?, ?, ?, ?, ?)`, [
-    p.id,
-    kind,
-    use.amount,
-    use.day,
-    use.reference,
-    journalId,
-  ])
+  await m.insert(CreditUse, { paymentId: p.id, kind, amount: use.amount, day: use.day, reference: use.reference, journalId })
   await audit(m, ctx, { kind: 'paid', text, subject: 'payment', subjectId: p.id })
 }
 

@@ -13,7 +13,7 @@ import { creditLeft, openOf } from '../platform/figures'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
 import { Contact } from '../people'
-import { Allocation, Payment, type PaymentKind } from './entities'
+import { Allocation, Payment, PaymentReversal, type PaymentKind } from './entities'
 
 export type MoneyKind = 'check' | 'card' | 'transfer' | 'bank debit'
 /** Kinds of documents that are money; the others lessen a bill without any. */
@@ -361,7 +361,7 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
     const journalId = moved
       ? await move(m, ctx, { day, kind: 'payment reversed', memo: text }, await turned(m, ctx, p, offs, text))
       : await reverse(m, ctx, p.journalId, day, reason)
-    await m.query(`INSERT INTO payment_reversal (payment_id, journal_id, day, reason) VALUES (?, ?, ?, ?)`, [id, journalId, day, reason])
+    await m.insert(PaymentReversal, { paymentId: id, journalId, day, reason })
     await writeAllocations(
       m,
       p.parts.map((x) => ({ ...x, amount: -x.amount })),

@@ -65,10 +65,10 @@ export function makeFeed(ctx: Ctx, input: FeedIn): Promise<{ id: number; address
       kind: 'shared',
       text: `Calendar address made: ${input.scope}`,
       subject: 'calendar',
-      subjectId: Number(madeId),
+      subjectId: madeId,
       matterId: input.scope === 'matter' ? input.matterId : null,
     })
-    return { id: Number(madeId), address: `/api/calendars/${secret}` }
+    return { id: madeId, address: `/api/calendars/${secret}` }
   })
 }
 

@@ -198,7 +198,7 @@ export async function keepChange(
     putBack: JSON.stringify(u),
     leftAs: JSON.stringify(leftAs),
   })
-  return Number(madeId)
+  return madeId
 }
 
 /** A deadline's title with the firm's words for its trigger. */

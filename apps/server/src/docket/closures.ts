@@ -90,8 +90,8 @@ export function addClosure(ctx: Ctx, c: ClosureIn, moves: number): Promise<{ id:
     const rules = new Map<string, Awaited<ReturnType<typeof rulesOf>>>()
     for (const { matter } of effects) if (!rules.has(matter.ruleSetKey)) rules.set(matter.ruleSetKey, await rulesOf(m, matter.ruleSetKey))
     await takeEffects(m, ctx, effects, rules, why)
-    await audit(m, ctx, { kind: 'changed', text: `Closure entered: ${why}`, subject: 'court closure', subjectId: Number(madeId) })
-    return { id: Number(madeId), moved: moves }
+    await audit(m, ctx, { kind: 'changed', text: `Closure entered: ${why}`, subject: 'court closure', subjectId: madeId })
+    return { id: madeId, moved: moves }
   })
 }
 

@@ -88,7 +88,7 @@ export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: 
       createdAt: instant(ctx.clock.now()),
       lastOn: ctx.clock.today(),
     })
-    const id = Number(madeId)
+    const id = madeId
     for (const u of list) await m.insert(ReportScheduleTo, { scheduleId: id, userId: u.id })
     await audit(m, ctx, {
       kind: 'shared',

@@ -19,6 +19,7 @@ import { fieldFault, notFound, refused } from '../platform/problem'
 import { holidaySets, ruleSets, type KnownRuleSet } from '../platform/rule-sets'
 import { addsOf, effectsOn, movesOf, seenOf, shownEffect, takeEffects, type Effect } from './effects'
 import { districtOf, rulesOf } from './state'
+import { RuleSetEdition } from './entities'
 
 async function requireRules(m: EntityManager, key: string): Promise<KnownRuleSet> {
   const found = (await ruleSets(m)).get(key)
@@ -177,15 +178,7 @@ async function addEdition(
   note: string,
 ): Promise<number> {
   const no = (await lastEdition(m, key, part, 'FOR UPDATE')) + 1
-  await m.query(`INSERT INTO rule_set_edition (rule_set_key, part, no, body, note, created_by, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`, [
-    key,
-    part,
-    no,
-    body,
-    note,
-    ctx.actor.id,
-    instant(ctx.clock.now()),
-  ])
+  await m.insert(RuleSetEdition, { ruleSetKey: key, part, no, body, note, createdBy: ctx.actor.id, createdAt: instant(ctx.clock.now()) })
   return no
 }
 

@@ -126,7 +126,7 @@ export async function startSeries(
     createdBy: ctx.actor.id,
   })
   const words = showRecurrence(rule, own.day)
-  const ids = await docketDays(m, ctx, matter, Number(madeId), body, days, words)
+  const ids = await docketDays(m, ctx, matter, madeId, body, days, words)
   return { id: ids[0]!, entries: ids.length, words }
 }
 

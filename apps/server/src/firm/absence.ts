@@ -114,12 +114,12 @@ async function begin(
   input: { id: number; userId: number; name: string; kind: 'leave' | 'departure'; from: Day; to: Day | null; gives: readonly Give[] },
 ): Promise<{ id: number; handedOver: number }> {
   const { userId } = input
-  const made = { insertId: input.id }
+  const madeId = input.id
   const who = { name: input.name }
   const order = handedOver().map((h) => h.what)
   for (const g of [...input.gives].sort((a, b) => order.indexOf(a.what) - order.indexOf(b.what))) {
     const was = await give(m, ctx, userId, g, input.kind === 'leave')
-    await m.insert(HandedOver, { absenceId: made.insertId, what: g.what, subjectId: g.subjectId, toId: g.toId, was: JSON.stringify(was) })
+    await m.insert(HandedOver, { absenceId: madeId, what: g.what, subjectId: g.subjectId, toId: g.toId, was: JSON.stringify(was) })
   }
   if (input.kind === 'departure') {
     await m.update(UserAccount, { id: userId }, { active: false, leftOn: input.from })
@@ -130,7 +130,7 @@ async function begin(
       [userId],
     )
   }
-  await tellAll(m, ctx, who.name, made.insertId, input.gives)
+  await tellAll(m, ctx, who.name, madeId, input.gives)
   await logByMatter(m, ctx, input.gives, who.name)
   await audit(m, ctx, {
     kind: 'handed over',
@@ -139,7 +139,7 @@ async function begin(
     subjectId: userId,
     detail: { became: { from: input.from, to: input.to } },
   })
-  return { id: made.insertId, handedOver: input.gives.length }
+  return { id: madeId, handedOver: input.gives.length }
 }
 
 /**

@@ -3,7 +3,7 @@ import { LessThanOrEqual, type EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
 import { lockRow, row } from '../platform/database'
 import { errno, refused } from '../platform/problem'
-import { BankAccount } from './entities'
+import { BankAccount, CheckNumber } from './entities'
 
 /** Takes the next number of the account, or the one typed; a number once used is never used again. */
 export async function useCheckNumber(
@@ -24,7 +24,7 @@ export async function useCheckNumber(
   const number = typed ?? taken!.insertId
   try {
     const { paymentId, firmPaymentId } = { paymentId: null, firmPaymentId: null, ...of }
-    await m.query(`INSERT INTO check_number (bank_account_id, number, payment_id, firm_payment_id, used_at) VALUES (?, ?, ?, ?, ?)`, [bankAccountId, number, paymentId, firmPaymentId, instant(ctx.clock.now())]) // prettier-ignore
+    await m.insert(CheckNumber, { bankAccountId, number, paymentId, firmPaymentId, usedAt: instant(ctx.clock.now()) }) // prettier-ignore
   } catch (error) {
     if (errno(error) === 1062) throw refused('check-number-used', `Check ${number} of this account was used before. Take another number.`)
     throw error

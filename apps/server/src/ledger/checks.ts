@@ -11,7 +11,7 @@ import { BankAccount, CheckNumber } from './entities'
 import { payeeOf, payeeOpen } from './payees'
 import { bankAccount } from './ledgers'
 import type { Paging } from './queries'
-import { CheckLayout as CheckLayoutRow, Unclaimed } from './check-entities'
+import { CheckLayout as CheckLayoutRow, CheckOut, Unclaimed } from './check-entities'
 
 const open = (ctx: Ctx) => `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
 const ledgerName = (ctx: Ctx) =>
@@ -152,5 +152,5 @@ export const settleUnclaimed = (ctx: Ctx, id: number, day: Day, words: string): 
 export async function makeBankChecksOut(ctx: Ctx, upTo: Day): Promise<void> {
   const waiting = await rows<{ id: number }>(ctx.db.manager, `SELECT p.id FROM payment_out p WHERE p.method = 'check' AND p.state = 'posted' AND p.day <= ? AND NOT EXISTS (SELECT 1 FROM check_out o WHERE o.payment_id = p.id)`, [upTo]) // prettier-ignore
   await ctx.db.query(`INSERT INTO firm_check_out (firm_payment_id, how, user_id, at) SELECT p.id, 'printed', ?, ? FROM firm_payment p WHERE p.method = 'check' AND p.state = 'posted' AND p.day <= ? AND NOT EXISTS (SELECT 1 FROM firm_check_out o WHERE o.firm_payment_id = p.id)`, [ctx.actor.id, instant(ctx.clock.now()), upTo]) // prettier-ignore
-  for (const p of waiting) await ctx.db.query(`INSERT INTO check_out (payment_id, how, user_id, at) VALUES (?, 'printed', ?, ?)`, [p.id, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+  for (const p of waiting) await ctx.db.manager.insert(CheckOut, { paymentId: p.id, how: 'printed', userId: ctx.actor.id, at: instant(ctx.clock.now()) }) // prettier-ignore
 }

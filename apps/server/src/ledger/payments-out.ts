@@ -16,6 +16,7 @@ import { printAtOnce } from './print-jobs'
 import { judgeRefund } from './receipts'
 import { accountFor } from './posting'
 import { requireUncorrected, requireUnmatched } from './acts/reversal'
+import { Unclaimed } from './check-entities'
 
 export interface PaymentIn {
   ledgerId: number
@@ -250,7 +251,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
   await requireUncorrected(m, payment.journalId)
   await reverse(m, ctx, payment.journalId, v.day, v.reason)
   await m.update(PaymentOut, id, { state: 'void' })
-  if (v.unclaimed) await m.query(`INSERT INTO unclaimed (payment_id) VALUES (?)`, [id])
+  if (v.unclaimed) await m.insert(Unclaimed, { paymentId: id })
   const how = v.how ? `, ${v.how === 'stopped' ? 'payment stopped at the bank' : 'check in hand'}` : ''
   await audit(m, ctx, {
     kind: 'voided',

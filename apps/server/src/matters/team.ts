@@ -4,7 +4,7 @@ import { In, IsNull, type EntityManager } from 'typeorm'
 import { requireKept, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { locked, touched, row, rows, run, work } from '../platform/database'
+import { insertNew, locked, touched, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { MatterFollow, MatterScreen, MatterTeam } from './entities'
@@ -210,15 +210,7 @@ export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<vo
 export function follow(ctx: Ctx, matterId: number, on: boolean): Promise<void> {
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, matterId)
-    if (on)
-      await m
-        .createQueryBuilder()
-        .insert()
-        .into(MatterFollow)
-        .values({ matterId, userId: ctx.actor.id })
-        .orIgnore()
-        .updateEntity(false)
-        .execute()
+    if (on) await insertNew(m, MatterFollow, { matterId, userId: ctx.actor.id })
     else await m.delete(MatterFollow, { matterId, userId: ctx.actor.id })
   })
 }

@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm'
 import { change, matterScope, mayPart, requireMatter, see, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { insertNew, row, rows, run, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { readStored } from '../platform/files'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -286,7 +286,7 @@ export function moveFolder(ctx: Ctx, matterId: number, from: string, to: string)
       [to, [...from].length + 1, ...inside],
     )
     await run(m, `DELETE FROM paper_folder WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`, inside)
-    await m.createQueryBuilder().insert().into(PaperFolder).values({ matterId, path: to }).orIgnore().updateEntity(false).execute()
+    await insertNew(m, PaperFolder, { matterId, path: to })
     await moved('paper_link', 'folder')
     await moved('paper_link', 'upload_folder')
     await audit(m, ctx, { kind: 'paper', text: `Folder ${from} is now ${to}`, matterId, subject: 'paper' })

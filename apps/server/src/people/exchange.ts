@@ -8,11 +8,11 @@ import { IsNull, Not, type EntityManager } from 'typeorm'
 import { fieldGroups, writeFields } from '../fields'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { rows, work } from '../platform/database'
+import { insertNew, rows, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault } from '../platform/problem'
 import { contactKindsOf, contacts, makeContactIn, requireContact } from './service'
-import { Contact } from './entities'
+import { Contact, ContactRelation } from './entities'
 
 /** At most so many contacts go out in one file. */
 const most = 100_000
@@ -223,13 +223,7 @@ export function readCardFile(ctx: Ctx, bytes: Uint8Array, tryOnly: boolean) {
             : other.length
               ? null
               : await makeContactIn(m, ctx, { ...inputOf({ ...card, ...bare(r) }, kinds) })
-        if (otherId)
-          await m.query(`INSERT IGNORE INTO contact_relation (from_id, to_id, kind, title) VALUES (?, ?, ?, ?)`, [
-            id,
-            otherId,
-            r.kind,
-            r.title.slice(0, 120),
-          ])
+        if (otherId) await insertNew(m, ContactRelation, { fromId: id, toId: otherId, kind: r.kind, title: r.title.slice(0, 120) })
       }
     return { made: faults.length ? 0 : made, alike, faults }
   })

@@ -7,7 +7,7 @@ import { row, rows, run, work } from '../platform/database'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
 import { changeContact, contactParts, requireContact } from './service'
-import { ContactReach, RecordedName } from './entities'
+import { ContactMerge, ContactReach, MergeRequest, RecordedName } from './entities'
 
 /** Where a contact is pointed at, and what that is called in a preview. Rows that the kept record has too are dropped. */
 const pointers: readonly { what: string; table: string; column: string; unique?: readonly string[] }[] = [
@@ -166,12 +166,7 @@ async function mayMergeTrust(
     )
   if (!touched.different || (touched.asked && touched.asked.byId !== ctx.actor.id)) return true
   if (!touched.asked) {
-    await m.query(`INSERT INTO merge_request (kept_id, merged_id, asked_by, asked_at) VALUES (?, ?, ?, ?)`, [
-      keepId,
-      otherId,
-      ctx.actor.id,
-      instant(ctx.clock.now()),
-    ])
+    await m.insert(MergeRequest, { keptId: keepId, mergedId: otherId, askedBy: ctx.actor.id, askedAt: instant(ctx.clock.now()) })
     await audit(m, ctx, {
       kind: 'changed',
       text: `Merging ${b.name} into ${a.name} asked for; it waits for a second person`,
@@ -278,13 +273,13 @@ export function mergeContacts(ctx: Ctx, keepId: number, otherId: number): Promis
       isPrivate: a.privateTo !== null,
     })
     await contactRenamed(m, keepId)
-    await m.query(`INSERT INTO contact_merge (kept_id, merged_id, merged_by, merged_at, moved) VALUES (?, ?, ?, ?, ?)`, [
-      keepId,
-      otherId,
-      ctx.actor.id,
-      instant(ctx.clock.now()),
-      JSON.stringify({ record: b, fields: otherFields, moved }),
-    ])
+    await m.insert(ContactMerge, {
+      keptId: keepId,
+      mergedId: otherId,
+      mergedBy: ctx.actor.id,
+      mergedAt: instant(ctx.clock.now()),
+      moved: JSON.stringify({ record: b, fields: otherFields, moved }),
+    })
     await audit(m, ctx, {
       kind: 'merged',
       text: `${b.name} merged into ${a.name}`,

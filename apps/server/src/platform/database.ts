@@ -126,6 +126,10 @@ export async function insertRow<T extends { id: number }>(
   return (await m.insert(table, row)).identifiers[0]!['id'] as number
 }
 
+/** Inserts a row unless its key is there already. */
+export const insertNew = <T extends object>(m: EntityManager, table: new () => T, row: QueryDeepPartialEntity<T>): Promise<unknown> =>
+  m.createQueryBuilder().insert().into(table).values(row).orIgnore().updateEntity(false).execute()
+
 /** What is found is locked until the unit of work is done. A look ahead, which is none, asks the same and locks nothing. */
 export const locked = (m: EntityManager) => (m.queryRunner?.isTransactionActive ? { lock: { mode: 'pessimistic_write' as const } } : {})
 

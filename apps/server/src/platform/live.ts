@@ -1,5 +1,5 @@
 import type { Told } from '@heron/contract'
-import type { Request, Response } from 'express'
+import type { Response } from 'express'
 import type { Logger } from 'pino'
 import { logOpenTo } from './acts'
 import { areas } from './area'
@@ -16,6 +16,7 @@ const ofOne = 8
 const together = 1500
 /** Of very many acts at once the latest stand for all. */
 const mostActs = 300
+const mostUnread = 64_000
 
 interface Ear {
   res: Response
@@ -29,7 +30,8 @@ interface Ear {
  */
 export class Live {
   private readonly ears = new Set<Ear>()
-  private timer: NodeJS.Timeout | null = null
+  private timer: NodeJS.Timeout | undefined
+  private begun: Promise<void> | null = null
   private looking = false
   /** Entries up to this one were told; those after it that were, by their ids, with when they were first seen. */
   private low = 0
@@ -42,9 +44,13 @@ export class Live {
   ) {}
 
   /** Keeps a line open until whoever listens leaves. False where there are too many. */
-  async listen(req: Request, res: Response, person: number, who: Ear['who']): Promise<boolean> {
+  async listen(res: Response, person: number, who: Ear['who']): Promise<boolean> {
     if (this.ears.size >= together) return false
-    if (!this.timer) await this.begin()
+    await (this.begun ??= this.begin().catch((error: unknown) => {
+      this.begun = null
+      throw error
+    }))
+    if (res.destroyed) return true
     const own = [...this.ears].filter((e) => e.person === person)
     for (const e of own.slice(0, Math.max(0, own.length - ofOne + 1))) this.end(e)
     const ear = { res, person, who }
@@ -52,7 +58,7 @@ export class Live {
     res.flushHeaders()
     res.write(': heard\n\n')
     this.ears.add(ear)
-    req.once('close', () => this.end(ear))
+    res.once('close', () => this.end(ear))
     return true
   }
 
@@ -63,19 +69,24 @@ export class Live {
   private end(ear: Ear): void {
     this.ears.delete(ear)
     ear.res.end()
-    if (this.ears.size || !this.timer) return
+    if (!this.ears.size) this.rest()
+  }
+
+  private rest(): void {
     clearInterval(this.timer)
-    this.timer = null
+    this.begun = null
   }
 
   private async begin(): Promise<void> {
-    this.timer = setInterval(() => void this.look(), everyMs)
     this.told.clear()
     this.low = (await row<{ id: number | null }>(this.base.db.manager, `SELECT MAX(id) AS id FROM audit_log`))?.id ?? 0
+    clearInterval(this.timer)
+    this.timer = setInterval(() => void this.look(), everyMs)
   }
 
   private async look(): Promise<void> {
     if (this.looking) return
+    if (!this.ears.size) return this.rest()
     this.looking = true
     try {
       const fresh = await this.fresh()
@@ -110,7 +121,8 @@ export class Live {
     const said = new Map<number, Told | null>()
     for (const ear of [...this.ears]) {
       const actor = await ear.who()
-      if (!actor) this.end(ear)
+      // Who does not read what is told does not keep it here.
+      if (!actor || ear.res.writableLength > mostUnread) this.end(ear)
       else {
         if (!said.has(actor.id)) said.set(actor.id, ids.length ? await this.openTo(actor, ids, areaOf) : null)
         const told = said.get(actor.id)

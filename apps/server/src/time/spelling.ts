@@ -2,7 +2,7 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, rows, run, work } from '../platform/database'
+import { insertNew, insertMany, rows, run, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { UserAccount } from '../platform/shared-entities'
 import { SpellingWord } from './entities'
@@ -35,7 +35,7 @@ export async function knownWords(ctx: Ctx, matterId: number | undefined) {
 export const addWord = (ctx: Ctx, word: string): Promise<void> =>
   work(ctx, async (m) => {
     if ((await firmWords(m)).length >= mostWords) throw fieldFault('word', `The firm keeps at most ${mostWords} words of its own`)
-    await m.createQueryBuilder().insert().into(SpellingWord).values({ word }).orIgnore().updateEntity(false).execute()
+    await insertNew(m, SpellingWord, { word })
     await audit(m, ctx, { kind: 'set up', text: `“${word}” taken for right by the spelling checker`, subject: 'fee' })
   })
 

@@ -47,7 +47,7 @@ function listen(hear: (told: Told) => void): () => void {
 /** Listens as long as somebody is signed in. */
 export function useLive(): void {
   const session = useSession()
-  let leave = () => undefined as void
+  let leave: () => void = () => undefined
   watch(
     () => session.me?.id,
     (id) => {

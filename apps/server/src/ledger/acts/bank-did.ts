@@ -12,6 +12,7 @@ import { balancesOn, bankAccount, daysOfMoves, ensureLedger, lockLedger, operati
 import { accountFor, type Legs } from '../posting'
 import { receiptOf, type ReceiptHead } from './queries'
 import { requirePast, touchBoth, worded } from './moves'
+import { BankDid, CoverLanded, CoverRepaid, TrustInterest } from './entities'
 
 /** What the firm makes good when an amount leaves a ledger on a day; read after the ledger is locked. */
 async function coverOf(m: EntityManager, ledgerId: number, day: Day, amount: number): Promise<number> {
@@ -44,7 +45,7 @@ interface Did {
   text: string
 }
 async function keepDid(m: EntityManager, ctx: Ctx, journalId: number, d: Did): Promise<void> {
-  await m.query(`INSERT INTO bank_did (what, bank_account_id, ledger_id, receipt_id, journal_id, day, amount, cover, operating_id, text, user_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, [d.what, d.bankAccountId, d.ledgerId, d.receiptId, journalId, d.day, d.amount, d.cover, d.cover ? d.operatingId : null, d.text, ctx.actor.id]) // prettier-ignore
+  await m.insert(BankDid, { what: d.what, bankAccountId: d.bankAccountId, ledgerId: d.ledgerId, receiptId: d.receiptId, journalId, day: d.day, amount: d.amount, cover: d.cover, operatingId: d.cover ? d.operatingId : null, text: d.text, userId: ctx.actor.id }) // prettier-ignore
 }
 
 /** On which ledger the money of a receipt stands by now, where all of it stands on one: corrections are followed, also those that were corrected themselves. */
@@ -177,7 +178,7 @@ export async function interestIn(m: EntityManager, ctx: Ctx, bankAccountId: numb
   const ledger = await interestLedger(m, ctx, bankAccountId, input.ledgerId)
   const text = `Interest${input.text ? `, ${input.text}` : ''}`
   const journalId = await move(m, ctx, { day: input.day, kind: 'trust interest', memo: `${text} (${ledger.name})`, subject: 'ledger', subjectId: ledger.id }, async (id) => {
-    await m.query(`INSERT INTO trust_interest (ledger_id, journal_id, day, amount) VALUES (?, ?, ?, ?)`, [ledger.id, id, input.day, input.amount])
+    await m.insert(TrustInterest, { ledgerId: ledger.id, journalId: id, day: input.day, amount: input.amount })
     return worded(interestLegs(sideOf(ledger), input.amount), 'interest', text)
   }) // prettier-ignore
   await audit(m, ctx, { kind: 'posted', text: `${showMoney(input.amount)} of interest to ${ledger.name}`, matterId: ledger.matterId, subject: 'ledger', subjectId: ledger.id }) // prettier-ignore
@@ -210,7 +211,7 @@ export const coverLanded = (ctx: Ctx, id: number, day: Day): Promise<void> =>
     const ledger = await lockLedger(m, ctx, did.ledgerId)
     if (day < did.day) throw fieldFault('day', `It was sent on ${did.day}`)
     if (did.landed) throw refused('changed-meanwhile', 'It was marked before.')
-    await m.query(`INSERT INTO cover_landed (did_id, day, user_id) VALUES (?, ?, ?)`, [id, day, ctx.actor.id])
+    await m.insert(CoverLanded, { didId: id, day, userId: ctx.actor.id })
     await audit(m, ctx, { kind: 'landed', text: `Cover of ${showMoney(did.cover)} landed in trust`, matterId: ledger.matterId, subject: 'ledger', subjectId: did.ledgerId }) // prettier-ignore
   })
 
@@ -244,7 +245,7 @@ export const coverRepaid = (
         bank: [{ bankAccountId: firm.bankAccountId, amount: input.amount, kind: 'deposit', reference: input.reference, text }],
       },
     )
-    await m.query(`INSERT INTO cover_repaid (did_id, amount, journal_id) VALUES (?, ?, ?)`, [id, input.amount, journalId])
+    await m.insert(CoverRepaid, { didId: id, amount: input.amount, journalId })
     await audit(m, ctx, { kind: 'received', text: `${showMoney(input.amount)}: ${text}`, matterId: ledger.matterId, subject: 'ledger', subjectId: ledger.id }) // prettier-ignore
     return { journalId }
   })

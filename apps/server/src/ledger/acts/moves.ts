@@ -14,6 +14,7 @@ import { requireOwner } from '../owners'
 import type { Legs } from '../posting'
 import { receiptOf } from './queries'
 import { BankAccount, ClientLedger, LedgerHold } from '../entities'
+import { ReceiptOwner } from './entities'
 
 /** The legs of an act as they are posted, each with its words; `clearsOn` stays with money that has not cleared. */
 export const worded = (
@@ -95,7 +96,7 @@ export const creditOwner = (ctx: Ctx, receiptId: number, input: OwnerIn): Promis
       clearsOn: r.clearsOn && r.clearsOn > input.day ? r.clearsOn : null,
     })
     const journalId = await move(m, ctx, { day: input.day, kind: 'owner found', memo: text, subject: 'receipt', subjectId: receiptId }, async (id) => {
-      await m.query(`INSERT INTO receipt_owner (receipt_id, ledger_id, amount, reason, journal_id, user_id) VALUES (?, ?, ?, ?, ?, ?)`, [receiptId, toId, r.amount, input.reason, id, ctx.actor.id]) // prettier-ignore
+      await m.insert(ReceiptOwner, { receiptId, ledgerId: toId, amount: r.amount, reason: input.reason, journalId: id, userId: ctx.actor.id }) // prettier-ignore
       return legs
     }, { toOwner: true }) // prettier-ignore
     await audit(m, ctx, { kind: 'received', text: `Receipt ${r.receiptNo}, ${showMoney(r.amount)} from ${r.depositor}, credited to its owner: ${input.reason}`, matterId: input.matterId, subject: 'receipt', subjectId: receiptId }) // prettier-ignore

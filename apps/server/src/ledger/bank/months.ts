@@ -13,7 +13,7 @@ import { fieldFault, notFound, refused } from '../../platform/problem'
 import { requireBank } from './apart'
 import { UserAccount } from '../../platform/shared-entities'
 import { BankAccount } from '../entities'
-import { Reconciliation } from './entities'
+import { MonthRequest, Reconciliation, ReconciliationReopened } from './entities'
 import { balancesAt, bankBalance, bankHeads, beforeStart, clientBalances, entriesInTransit, entryOut, lineOut, linesOutside, matchErrors, matchesOf, sidesOf, type BankHead } from './queries' // prettier-ignore
 
 /** How much is shown and added up at once; of an account with more in between, a month cannot be closed. */
@@ -195,7 +195,7 @@ export async function closeMonth(ctx: Ctx, input: Closing): Promise<{ id: number
   return work(ctx, async (m) => {
     await lockRow(m, BankAccount, input.id)
     if (await requestOn(m, ctx, input.id, input.to)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
-    await m.query(`INSERT INTO month_request (bank_account_id, kind, to_day, bank, book, asked_by, asked_at) VALUES (?, 'close', ?, ?, ?, ?, ?)`, [input.id, input.to, input.seen.bank, input.seen.book, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+    await m.insert(MonthRequest, { bankAccountId: input.id, kind: 'close', toDay: input.to, bank: input.seen.bank, book: input.seen.book, askedBy: ctx.actor.id, askedAt: instant(ctx.clock.now()) }) // prettier-ignore
     await audit(m, ctx, { kind: 'asked', text: `Month up to ${showDay(input.to)} prepared; another closes it`, subject: 'account', subjectId: input.id }) // prettier-ignore
     return { id: null }
   })
@@ -210,7 +210,7 @@ export const askReopening = (ctx: Ctx, reconciliationId: number, reason: string)
     const bank = await requireBank(m, r.bankId)
     if (bank.closedTo !== r.toDay) throw refused('month-closed', 'Only the month that was closed last is opened again.')
     if (await requestOn(m, ctx, r.bankId, r.toDay)) throw refused('changed-meanwhile', 'Somebody has asked for that already. Look again.')
-    await m.query(`INSERT INTO month_request (bank_account_id, kind, to_day, reason, asked_by, asked_at) VALUES (?, 'reopen', ?, ?, ?, ?)`, [r.bankId, r.toDay, reason, ctx.actor.id, instant(ctx.clock.now())]) // prettier-ignore
+    await m.insert(MonthRequest, { bankAccountId: r.bankId, kind: 'reopen', toDay: r.toDay, reason, askedBy: ctx.actor.id, askedAt: instant(ctx.clock.now()) }) // prettier-ignore
     await audit(m, ctx, { kind: 'asked', text: `Reopening of ${bank.name} at ${showDay(r.toDay)} asked for: ${reason}`, subject: 'account', subjectId: r.bankId }) // prettier-ignore
   })
 
@@ -251,7 +251,7 @@ export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }
     await requestBy(m, id, 'FOR UPDATE')
     const closed = await closedAt(m, q.bankId, q.to)
     if (!closed || closed.reopened) throw refused('changed-meanwhile', 'This month is open by now.')
-    await m.query(`INSERT INTO reconciliation_reopened (reconciliation_id, asked_by, agreed_by, reason, at) VALUES (?, ?, ?, ?, ?)`, [closed.id, q.askedBy, ctx.actor.id, q.reason, instant(ctx.clock.now())]) // prettier-ignore
+    await m.insert(ReconciliationReopened, { reconciliationId: closed.id, askedBy: q.askedBy, agreedBy: ctx.actor.id, reason: q.reason, at: instant(ctx.clock.now()) }) // prettier-ignore
     await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
     await audit(m, ctx, {
       kind: 'opened',

@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../../platform/context'
-import { work } from '../../platform/database'
+import { insertNew, work } from '../../platform/database'
 import { sha256 } from '../../platform/files'
 import { notFound } from '../../platform/problem'
 import { requireBank } from './apart'
@@ -20,6 +20,6 @@ export const refusePair = (ctx: Ctx, bankId: number, p: { lineIds: readonly numb
     if (lines.length < p.lineIds.length) throw notFound('line')
     const pair = pairHash(p.lineIds, p.entryIds)
     if (p.refused)
-      await m.createQueryBuilder().insert().into(BankRefused).values({ bankAccountId: bankId, pair, userId: ctx.actor.id, at: instant(ctx.clock.now()) }).orIgnore().updateEntity(false).execute() // prettier-ignore
+      await insertNew(m, BankRefused, { bankAccountId: bankId, pair, userId: ctx.actor.id, at: instant(ctx.clock.now()) }) // prettier-ignore
     else await m.delete(BankRefused, { bankAccountId: bankId, pair })
   })
