@@ -18,9 +18,11 @@ export function watch(page: Page, faults: string[]) {
 }
 
 export const test = base.extend<{ faults: string[] }>({
-  faults: async ({}, use) => {
+  faults: async ({ browser }, use) => {
     const faults: string[] = []
     await use(faults)
+    // People go home: pages left open would go on asking beside the next story.
+    for (const context of browser.contexts()) await context.close()
     expect(faults).toEqual([])
   },
 })

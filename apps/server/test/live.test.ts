@@ -1,5 +1,6 @@
 import type { Told } from '@heron/contract'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { row } from '../src/platform'
 import { Office, type Person } from './office'
 
 let office: Office
@@ -11,16 +12,19 @@ beforeAll(async () => {
 afterAll(() => office.close())
 
 /** Holds the line of a person open and keeps what is told on it. */
-async function hearing(person: Person) {
+async function hearing(person: Person, heard?: number) {
   const over = new AbortController()
-  const answer = await fetch(`${office.base}/api/live`, { headers: { cookie: person.cookie }, signal: over.signal })
+  const answer = await fetch(`${office.base}/api/live`, {
+    headers: { cookie: person.cookie, ...(heard ? { 'last-event-id': String(heard) } : {}) },
+    signal: over.signal,
+  })
   const told: Told[] = []
   const ended = (async () => {
     const text = answer.body!.pipeThrough(new TextDecoderStream())
     let kept = ''
     for await (const piece of text) {
       kept += piece
-      for (const m of kept.matchAll(/data: (.*)\n\n/g)) told.push(JSON.parse(m[1]!) as Told)
+      for (const m of kept.matchAll(/data: (.*)\n/g)) told.push(JSON.parse(m[1]!) as Told)
       kept = kept.slice(kept.lastIndexOf('\n\n') + 2)
     }
   })().catch(() => undefined)
@@ -42,6 +46,11 @@ it('tells what others did to those who may see it, and nobody their own acts', a
   expect(tomas.told.flatMap((t) => t.matters)).not.toContain(kept.id)
   expect(noor.told).toEqual([{ matters: [open.id], areas: ['tasks'] }])
   for (const line of [tomas, noor]) line.leave()
+  // A line that broke hears what was done since, once it is back.
+  const { id } = (await row<{ id: number }>(office.db.manager, `SELECT MAX(id) AS id FROM audit_log WHERE matter_id = ?`, [open.id]))!
+  const back = await hearing(who.noor, id - 1)
+  await until(() => back.told.some((t) => t.matters.includes(open.id)))
+  back.leave()
 })
 
 it('is open to nobody who is not signed in, and one person holds no more than eight lines', async () => {

@@ -339,7 +339,8 @@ export function buildApp(
     const entry = await letIn(req, res, { meta: listening, base, settings })
     if ('status' in entry) return send(res, entry)
     const who = async () => (await sessionOf(base.db, base.clock, entry.token))?.actor ?? null
-    if (!(await live.listen(res, entry.ctx.actor.id, who))) send(res, busy)
+    const heard = Number(req.headers['last-event-id'])
+    if (!(await live.listen(res, entry.ctx.actor.id, who, Number.isSafeInteger(heard) ? heard : 0))) send(res, busy)
   })
   app.get('/api/openapi.json', async (_req, res) => {
     const generator = new OpenAPIGenerator({ schemaConverters: [new ZodToJsonSchemaConverter()] })

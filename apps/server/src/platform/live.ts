@@ -11,8 +11,9 @@ const everyMs = 2000
 const lateMs = 20_000
 /** A line is kept open by a word now and then, and then it is asked whether its session still stands. */
 const beatMs = 25_000
-/** Browsers hold one line for all their tabs, so that a person has few; the oldest gives way. */
+/** Browsers hold one line for all their tabs, so that a person has few; the oldest gives way, and comes again after so long. */
 const ofOne = 8
+const restMs = 600_000
 const together = 1500
 /** Of very many acts at once the latest stand for all. */
 const mostActs = 300
@@ -43,8 +44,8 @@ export class Live {
     private readonly log: Logger,
   ) {}
 
-  /** Keeps a line open until whoever listens leaves. False where there are too many. */
-  async listen(res: Response, person: number, who: Ear['who']): Promise<boolean> {
+  /** Keeps a line open until whoever listens leaves. A line that broke hears what was done meanwhile. False where there are too many. */
+  async listen(res: Response, person: number, who: Ear['who'], heardUpTo = 0): Promise<boolean> {
     if (this.ears.size >= together) return false
     await (this.begun ??= this.begin().catch((error: unknown) => {
       this.begun = null
@@ -52,13 +53,17 @@ export class Live {
     }))
     if (res.destroyed) return true
     const own = [...this.ears].filter((e) => e.person === person)
-    for (const e of own.slice(0, Math.max(0, own.length - ofOne + 1))) this.end(e)
+    for (const e of own.slice(0, Math.max(0, own.length - ofOne + 1))) {
+      e.res.write(`retry: ${restMs}\n\n`)
+      this.end(e)
+    }
     const ear = { res, person, who }
     res.status(200).set({ 'content-type': 'text/event-stream', 'cache-control': 'no-store, no-transform', 'x-accel-buffering': 'no' })
     res.flushHeaders()
-    res.write(': heard\n\n')
+    res.write(`id: ${this.low}\n\n`)
     this.ears.add(ear)
     res.once('close', () => this.end(ear))
+    if (heardUpTo > 0) await this.tell(await this.since(heardUpTo), [ear])
     return true
   }
 
@@ -116,17 +121,27 @@ export class Live {
     return fresh.slice(0, mostActs)
   }
 
-  private async tell(ids: number[]): Promise<void> {
+  private async since(id: number): Promise<number[]> {
+    const found = await rows<{ id: number }>(
+      this.base.db.manager,
+      `SELECT id FROM audit_log WHERE id > ? ORDER BY id DESC LIMIT ${mostActs}`,
+      [id],
+    )
+    return found.map((l) => l.id)
+  }
+
+  private async tell(ids: number[], to = [...this.ears]): Promise<void> {
     const areaOf = new Map(areas().flatMap((a) => Object.keys(a.acts ?? {}).map((subject) => [subject, a.name] as const)))
     const said = new Map<number, Told | null>()
-    for (const ear of [...this.ears]) {
+    const last = Math.max(...ids)
+    for (const ear of to) {
       const actor = await ear.who()
       // Who does not read what is told does not keep it here.
       if (!actor || ear.res.writableLength > mostUnread) this.end(ear)
       else {
         if (!said.has(actor.id)) said.set(actor.id, ids.length ? await this.openTo(actor, ids, areaOf) : null)
         const told = said.get(actor.id)
-        ear.res.write(told ? `data: ${JSON.stringify(told)}\n\n` : ': here\n\n')
+        ear.res.write(told ? `id: ${last}\ndata: ${JSON.stringify(told)}\n\n` : ': here\n\n')
       }
     }
   }
