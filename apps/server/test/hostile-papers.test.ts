@@ -49,7 +49,8 @@ describe('files of strangers', () => {
           }
         },
       ),
-      { numRuns: 2000 },
+      // Two readers of ZIPs take their directories differently: what one can unpack, the other may not.
+      { numRuns: 2000, examples: [[[[495, 0], [878, 0]], 1]] }, // prettier-ignore
     )
   })
   it('documents whose XML is anything are kept, and said to have no words', async () => {

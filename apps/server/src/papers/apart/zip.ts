@@ -7,6 +7,8 @@ import yauzl from 'yauzl'
 /** What a document may be when it is unpacked. */
 export const zipBounds = { parts: 10_000, bytes: 200_000_000 }
 
+const isXml = /\.(?:xml|rels)$/i
+
 /** Why a document is not opened, in words. */
 export class Unreadable extends Error {}
 
@@ -17,7 +19,10 @@ export class Unreadable extends Error {}
 export async function openZip(data: Uint8Array): Promise<PizZip> {
   try {
     await measure(Buffer.from(data.buffer, data.byteOffset, data.byteLength))
-    return new PizZip(data)
+    const zip = new PizZip(data)
+    // It unpacks a part when that is first read, by its own reading of the directory: what it cannot unpack is told here.
+    for (const [name, part] of Object.entries(zip.files)) if (isXml.test(name) && !part.dir) part.asUint8Array()
+    return zip
   } catch (error) {
     if (error instanceof Unreadable) throw error
     throw new Unreadable('This document is damaged and cannot be opened. Open it in a word processor and save it anew.')
@@ -45,7 +50,7 @@ async function measure(data: Buffer) {
     const stream = await new Promise<Readable>((resolve, reject) =>
       zip.openReadStream(current, (error, s) => (error ? reject(error) : resolve(s!))),
     )
-    if (/\.(?:xml|rels)$/i.test(entry.fileName)) {
+    if (isXml.test(entry.fileName)) {
       const text = (await buffer(stream)).toString('latin1').replaceAll('\0', '')
       if (text.includes('<!DOCTYPE') || text.includes('<!ENTITY'))
         throw new Unreadable('This document defines entities in its XML, which no word processor writes. It is not opened.')
