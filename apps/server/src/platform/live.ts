@@ -62,7 +62,7 @@ export class Live {
     res.flushHeaders()
     res.write(`id: ${this.low}\n\n`)
     this.ears.add(ear)
-    res.once('close', () => this.end(ear))
+    res.once('close', () => this.end(ear)).on('error', () => this.end(ear))
     if (heardUpTo > 0) await this.tell(await this.since(heardUpTo), [ear])
     return true
   }
@@ -141,6 +141,8 @@ export class Live {
       else {
         if (!said.has(actor.id)) said.set(actor.id, ids.length ? await this.openTo(actor, ids, areaOf) : null)
         const told = said.get(actor.id)
+        // Who left while that was asked is told nothing.
+        if (!this.ears.has(ear)) continue
         ear.res.write(told ? `id: ${last}\ndata: ${JSON.stringify(told)}\n\n` : ': here\n\n')
       }
     }
