@@ -36,7 +36,7 @@ export interface DocumentIn {
 }
 /** Keeps a document that settles bills. */
 export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): Promise<number> {
-  const madeId = await insertRow(m, Payment, {
+  return insertRow(m, Payment, {
     reference: '',
     ledgerId: null,
     number: null,
@@ -45,7 +45,6 @@ export async function keepDocument(m: EntityManager, ctx: Ctx, d: DocumentIn): P
     ...d,
     createdAt: instant(ctx.clock.now()),
   })
-  return madeId
 }
 
 const applied = async (m: EntityManager, paymentId: number, bill: BillHead, amount: number, earnedBy: Day | null): Promise<Part[]> =>

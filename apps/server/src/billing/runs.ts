@@ -8,7 +8,7 @@ import { letterFacts, unbilledIds, type UnbilledFilter } from './queries'
 import { billsOfPreBills, lockedItem, mattersToBill, preBillsToIssue, runCounts, runItems, runRows } from './run-queries'
 import { BillRun, BillRunItem } from './run-entities'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, insertMany, work } from '../platform/database'
+import { insertMany, insertRow, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem } from '../platform/problem'
 

@@ -21,7 +21,7 @@ import { In, type EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { locked, insertMany, insertRow, lockRow, row, rows, run, work } from '../platform/database'
+import { insertMany, insertRow, locked, lockRow, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendDocketList } from './letters'
 import { ruleSetOf } from '../platform/rule-sets'
@@ -190,7 +190,7 @@ export async function keepChange(
     ),
     facts: after.facts,
   }
-  const madeId = await insertRow(m, DocketChange, {
+  return insertRow(m, DocketChange, {
     matterId,
     at: instant(ctx.clock.now()),
     userId: ctx.actor.id,
@@ -198,7 +198,6 @@ export async function keepChange(
     putBack: JSON.stringify(u),
     leftAs: JSON.stringify(leftAs),
   })
-  return madeId
 }
 
 /** A deadline's title with the firm's words for its trigger. */

@@ -4,7 +4,7 @@ import { In, IsNull, LessThan, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { locked, insertRow, rows, touched, work } from '../platform/database'
+import { insertRow, locked, rows, touched, work } from '../platform/database'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound } from '../platform/problem'
@@ -80,7 +80,7 @@ const kindWords = { span: 'Dates', matter: 'A matter’s docket', teams: 'Who is
 export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: number): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const list = await readers(m, userIds)
-    const madeId = await insertRow(m, ReportSchedule, {
+    const id = await insertRow(m, ReportSchedule, {
       ownerId: ctx.actor.id,
       report: JSON.stringify(report),
       words: await wordsOf(m, report),
@@ -88,7 +88,6 @@ export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: 
       createdAt: instant(ctx.clock.now()),
       lastOn: ctx.clock.today(),
     })
-    const id = madeId
     for (const u of list) await m.insert(ReportScheduleTo, { scheduleId: id, userId: u.id })
     await audit(m, ctx, {
       kind: 'shared',

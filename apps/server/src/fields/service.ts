@@ -5,7 +5,7 @@ import { In, type EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { locked, insertRow, insertMany, row, rows, work } from '../platform/database'
+import { insertMany, insertRow, locked, row, rows, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { FieldDef, FieldGroup, FieldValue } from './entities'
 

@@ -112,7 +112,7 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
   const id = await work(ctx, async (m) => {
     const fields = await importers[what].fields(m)
     const file = await keepFile(m, ctx, data, 'text/csv')
-    const madeId = await insertRow(m, ImportRun, {
+    return insertRow(m, ImportRun, {
       what,
       fileId: file.id,
       fileName: name.slice(0, 200),
@@ -122,7 +122,6 @@ export async function readImport(ctx: Ctx, what: What, name: string, data: Uint8
       madeBy: ctx.actor.id,
       madeAt: instant(ctx.clock.now()),
     })
-    return madeId
   })
   return importRun(ctx, id)
 }

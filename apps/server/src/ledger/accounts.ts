@@ -5,7 +5,7 @@ import { Not, type EntityManager } from 'typeorm'
 import { contactScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { locked, insertRow, row, rows, run, work } from '../platform/database'
+import { insertRow, locked, row, rows, run, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { chart, moved } from './books/sums'
 import { receiptFee, usesOfAccount } from './queries'
@@ -195,9 +195,8 @@ export async function makeAccountIn(m: EntityManager, ctx: Ctx, input: AccountIn
   await holdChart(m)
   await requireFreeCode(m, input.code)
   await requirePlace(m, { ...input, id: 0, closed: false, role: null })
-  const madeId = await insertRow(m, Account, { code: input.code, name: input.name, kind: input.kind, parentId: input.parentId }) // prettier-ignore
+  return insertRow(m, Account, { code: input.code, name: input.name, kind: input.kind, parentId: input.parentId }) // prettier-ignore
   await changed(m, ctx, `Account ${input.code} ${input.name} added`, { became: input })
-  return madeId
 }
 
 /** Number, name, place and whether it is closed. Its kind stays: reports of years that are closed stand on it. */

@@ -6,7 +6,7 @@ import { insertRow } from './database'
 /** Puts work into the table, in the caller's transaction; a worker takes it after the commit. */
 export async function enqueue(m: EntityManager, ctx: Ctx, kind: string, payload: unknown): Promise<number> {
   const now = instant(ctx.clock.now())
-  const madeId = await insertRow(m, Job, {
+  return insertRow(m, Job, {
     kind,
     payload: JSON.stringify(payload),
     state: 'waiting',
@@ -14,5 +14,4 @@ export async function enqueue(m: EntityManager, ctx: Ctx, kind: string, payload:
     createdAt: now,
     userId: ctx.actor.id,
   })
-  return madeId
 }

@@ -127,8 +127,7 @@ export async function storedHead(m: EntityManager, id: number): Promise<{ sha256
 
 /** Records a file whose contents the store has already. */
 export async function recordFile(m: EntityManager, ctx: Ctx, hash: string, size: number, mediaType: string): Promise<number> {
-  const madeId = await insertRow(m, StoredFile, { sha256: hash, size, mediaType, createdAt: instant(ctx.clock.now()) })
-  return madeId
+  return insertRow(m, StoredFile, { sha256: hash, size, mediaType, createdAt: instant(ctx.clock.now()) })
 }
 
 /** A download that is read from its source while it is sent, of a size that is known before. */

@@ -10,7 +10,7 @@ import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { locked, insertRow, row, work } from '../platform/database'
+import { insertRow, locked, row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Matter, UserAccount } from '../platform/shared-entities'
 

@@ -13,7 +13,7 @@ import { accountFor, move } from '../../ledger'
 import { touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { insertRow, insertMany, nextNumber, row, work } from '../../platform/database'
+import { insertMany, insertRow, nextNumber, row, work } from '../../platform/database'
 import { fieldFault, Problem, refused } from '../../platform/problem'
 
 /** The steps of reminders as the firm set them: days after the due day. */
