@@ -46,7 +46,7 @@ const left = computed(() => (data.value?.goalMinutes ?? 0) - (data.value?.todayM
       v-if="session.may('time.record')"
       id="waterline-timer"
       type="button"
-      class="min-w-0 outline-offset-[-3px] outline-bill-light!"
+      class="min-w-0 max-[699px]:flex-none outline-offset-[-3px] outline-bill-light!"
       @click="timerOpen = true"
     >
       <template v-if="data?.timer">
