@@ -4,7 +4,11 @@ defineProps<{ label: string; options: readonly { value: T; text: string }[] }>()
 </script>
 
 <template>
-  <div role="group" :aria-label="label" class="inline-flex max-w-full flex-wrap overflow-hidden rounded-control border border-line bg-paper">
+  <div
+    role="group"
+    :aria-label="label"
+    class="inline-flex max-w-full flex-wrap overflow-hidden rounded-control border border-line bg-paper"
+  >
     <button
       v-for="o in options"
       :key="o.value"
