@@ -145,6 +145,12 @@ export function typedNumber(text: string | number): number | null {
   return Number.isFinite(Number(t)) ? Number(t) : (t as unknown as number)
 }
 
+/** What was typed as hours, in minutes; as `typedNumber` where it is none. */
+export function typedMinutes(text: string): number | null {
+  const typed = typedNumber(text)
+  return typeof typed === 'number' ? Math.round(typed * 60) : typed
+}
+
 /** What was typed as a percentage, in ten-thousandths; as `typedNumber` where it is none. */
 export function typedBasisPoints(text: string): number | null {
   const typed = typedNumber(text)

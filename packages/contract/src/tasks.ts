@@ -186,7 +186,10 @@ export const tasks = {
   ),
   get: route('signed in', 'GET', '/tasks/{id}', 'One task with its checklist, comments and papers').input(withId).output(taskOut),
   make: route('tasks.change', 'POST', '/tasks', 'Make a task').input(taskIn).output(made),
-  change: route('tasks.change', 'PUT', '/tasks/{id}', 'Change a task').input(taskIn.extend({ id })).output(ok),
+  change: route('tasks.change', 'PUT', '/tasks/{id}', 'Change a task')
+    /** `seen`: the task as it was read; where it stands otherwise by then, nothing is done. */
+    .input(taskIn.extend({ id, seen: taskIn.optional() }))
+    .output(ok),
   remove: route('tasks.change', 'DELETE', '/tasks/{id}', 'Take out a task that is not done').input(withId).output(ok),
   setDone: route('tasks.change', 'PUT', '/tasks/{id}/done', 'Mark a task done or open again; says what would follow')
     .input(z.object({ id, done: z.boolean() }))

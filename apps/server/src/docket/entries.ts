@@ -63,7 +63,7 @@ async function unchangedSince(m: EntityManager, id: number, version: number | un
   if (now.version !== version)
     throw refused(
       'changed-meanwhile',
-      `${now.who ?? 'Someone'} changed this date after you opened it. Leave, look at what it says now, and change it again.`,
+      `${now.who ?? 'Someone'} changed this date after you opened it. Nothing was written over.`,
     )
 }
 

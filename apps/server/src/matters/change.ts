@@ -35,7 +35,7 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
     if (input.version !== undefined && input.version !== matter.version)
       throw refused(
         'changed-meanwhile',
-        'This file was changed by someone else meanwhile. What you entered is kept here; reload to see theirs.',
+        'Somebody else changed this file while you wrote. Nothing was written over.',
       )
     await contactsThere(m, ctx, [
       ['clientId', input.clientId],

@@ -132,7 +132,7 @@ export function changeContact(ctx: Ctx, id: number, input: ContactIn): Promise<v
     if (input.version !== undefined && input.version !== before.version)
       throw refused(
         'changed-meanwhile',
-        `${before.name} was changed by someone else meanwhile. What you entered is kept here; reload to see theirs.`,
+        `Somebody else changed ${before.name} while you wrote. Nothing was written over.`,
       )
     const was = await ownParts(m, id)
     await m.update(Contact, id, { ...ownColumns(ctx, input), version: before.version + 1 })

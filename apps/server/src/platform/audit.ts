@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm'
 import type { ActSubject } from './area'
 import { instant, type Ctx } from './context'
-import { AuditLog } from './entities'
+import { insertMany } from './database'
 
 export interface Act {
   kind: string
@@ -14,15 +14,22 @@ export interface Act {
 
 /** Writes what happened into the log, in the transaction that did it. */
 export async function audit(m: EntityManager, ctx: Pick<Ctx, 'clock'> & { actor: { id: number } | null }, act: Act): Promise<void> {
-  // Every act comes through here, so it is written by hand: several times quicker than through the ORM.
-  await m.insert(AuditLog, {
-    at: instant(ctx.clock.now()),
-    userId: ctx.actor?.id ?? null,
-    kind: act.kind,
-    text: act.text.slice(0, 500),
-    matterId: act.matterId ?? null,
-    subject: act.subject,
-    subjectId: act.subjectId ?? null,
-    detail: act.detail === undefined ? null : JSON.stringify(act.detail),
-  })
+  // Every act comes through here: rows by their columns are several times quicker than an entity.
+  await insertMany(
+    m,
+    'audit_log',
+    ['at', 'user_id', 'kind', 'text', 'matter_id', 'subject', 'subject_id', 'detail'],
+    [
+      [
+        instant(ctx.clock.now()),
+        ctx.actor?.id ?? null,
+        act.kind,
+        act.text.slice(0, 500),
+        act.matterId ?? null,
+        act.subject,
+        act.subjectId ?? null,
+        act.detail === undefined ? null : JSON.stringify(act.detail),
+      ],
+    ],
+  )
 }

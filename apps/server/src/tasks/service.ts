@@ -5,7 +5,7 @@ import { differences } from '../people'
 import { matterScope, requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, row, run, work } from '../platform/database'
+import { insertRow, row, run, touched, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { Task, TaskComment, TaskItem, TaskPaper, TaskPerson, TaskWait } from './entities'
@@ -21,9 +21,12 @@ async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
   }
   const keep = input.items.flatMap((i) => i.id ?? [])
   await m.delete(TaskItem, { taskId: id, id: Not(In(keep.length ? keep : [0])) })
-  for (const [i, item] of input.items.entries())
-    if (item.id) await m.update(TaskItem, { id: item.id, taskId: id }, { text: item.text, done: item.done, ordinal: i + 1 })
-    else await m.insert(TaskItem, { taskId: id, text: item.text, done: item.done, ordinal: i + 1 })
+  for (const [i, item] of input.items.entries()) {
+    const own = { text: item.text, done: item.done, ordinal: i + 1 }
+    // An item that somebody else took out meanwhile, and that was kept here, comes back.
+    const there = item.id ? await touched(m.update(TaskItem, { id: item.id, taskId: id }, own)) : 0
+    if (!there) await m.insert(TaskItem, { taskId: id, ...own })
+  }
   await m.delete(TaskPaper, { taskId: id })
   for (const paperId of new Set(input.paperIds)) {
     const there = await row(
@@ -102,7 +105,7 @@ async function lockTask(m: EntityManager, ctx: Ctx, id: number) {
     dueOn: Day | null
     dueTime: string | null
     remindOn: Day | null
-    priority: string
+    priority: TaskIn['priority']
     details: string
     estimateMinutes: number | null
     onlyNamed: number
@@ -120,9 +123,34 @@ async function lockTask(m: EntityManager, ctx: Ctx, id: number) {
   return t
 }
 
-export function changeTask(ctx: Ctx, id: number, input: TaskIn): Promise<void> {
+/** Refuses to write over what somebody else changed after it was read. */
+async function unchangedSince(m: EntityManager, id: number, before: Awaited<ReturnType<typeof lockTask>>, seen: TaskIn | undefined) {
+  if (!seen) return
+  const items = await m.find(TaskItem, { select: { id: true, text: true, done: true }, where: { taskId: id }, order: { ordinal: 'ASC' } })
+  const people = await m.findBy(TaskPerson, { taskId: id })
+  const papers = await m.findBy(TaskPaper, { taskId: id })
+  const whole = (t: TaskIn) =>
+    JSON.stringify([
+      own(t),
+      t.items.map((i) => [i.id, i.text, i.done]),
+      [...t.named].sort((a, b) => a - b),
+      [...t.paperIds].sort((a, b) => a - b),
+    ])
+  const now: TaskIn = {
+    ...before,
+    onlyNamed: Boolean(before.onlyNamed),
+    items,
+    named: people.map((p) => p.userId),
+    paperIds: papers.map((p) => p.paperId),
+  }
+  if (whole(now) !== whole(seen))
+    throw refused('changed-meanwhile', 'Somebody else changed this task while you wrote. Nothing was written over.')
+}
+
+export function changeTask(ctx: Ctx, id: number, { seen, ...input }: TaskIn & { seen?: TaskIn | undefined }): Promise<void> {
   return work(ctx, async (m) => {
     const before = await lockTask(m, ctx, id)
+    await unchangedSince(m, id, before, seen)
     if (input.matterId && input.matterId !== before.matterId) await requireOpenMatter(m, ctx, input.matterId)
     if (before.runId && input.matterId !== before.matterId) throw fieldFault('matterId', 'A step of a procedure stays on its matter')
     // Whoever has it must be able to see where it goes, be it given to somebody else or moved under their hands.

@@ -15,7 +15,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useLoad } from '../use'
+import { typedBasisPoints, useAct, useLoad } from '../use'
 import ReviewSheet from './ReviewSheet.vue'
 import Totals from './Totals.vue'
 import type { Act } from '../ui/ActMenu.vue'
@@ -104,7 +104,7 @@ async function reviewed() {
   await reload()
 }
 async function saveDiscount() {
-  const percent = discount.value.percent.trim() ? Math.round(Number(discount.value.percent) * 100) : 0
+  const percent = typedBasisPoints(discount.value.percent) ?? 0
   if (
     !(await act(() =>
       api.billing.setDiscount({ id, amount: discount.value.amount ?? 0, basisPoints: percent, target: discount.value.target }),

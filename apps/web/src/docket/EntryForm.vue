@@ -9,6 +9,8 @@ import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import ManyField from '../ui/ManyField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -40,31 +42,58 @@ const was = props.row
 const free = !was || (!was.trigger && was.setBy !== 'court')
 const weight = ref<'appointment' | 'court order' | 'firm practice'>('appointment')
 const sum = ref('')
-const form = reactive({
-  title: was?.title ?? '',
-  day: (was?.day ?? props.at?.day ?? session.today) as Day | null,
-  text: was?.text ?? '',
-  time: was?.time ?? props.at?.time ?? '',
-  minutes: was?.lengthMinutes ? String(was.lengthMinutes) : '',
-  place: was?.place ?? '',
-  meetingLink: was?.meetingLink ?? '',
-  responsibleId: was?.responsibleId ?? 0,
-  urgent: was?.urgent ?? false,
-  offCalendar: was?.offCalendar ?? false,
-  tags: (was?.tags ?? []).join(', '),
-  attendeeIds: (was?.attendees ?? []).map((a) => a.id),
-  paperIds: was ? was.papers.map((p) => p.id) : props.paperId ? [props.paperId] : [],
+let version = was?.version ?? 0
+const formOf = (e?: DocketRow) => ({
+  title: e?.title ?? '',
+  day: (e?.day ?? props.at?.day ?? session.today) as Day | null,
+  text: e?.text ?? '',
+  time: e?.time ?? props.at?.time ?? '',
+  minutes: e?.lengthMinutes ? String(e.lengthMinutes) : '',
+  place: e?.place ?? '',
+  meetingLink: e?.meetingLink ?? '',
+  responsibleId: e?.responsibleId ?? 0,
+  urgent: e?.urgent ?? false,
+  offCalendar: e?.offCalendar ?? false,
+  tags: (e?.tags ?? []).join(', '),
+  attendeeIds: (e?.attendees ?? []).map((a) => a.id),
+  paperIds: e ? e.papers.map((p) => p.id) : props.paperId ? [props.paperId] : [],
   following: false,
 })
+const form = reactive(formOf(was))
 const repeats = ref<string | null>(null)
 const notice = reactive({ on: false, title: '', count: '30', unit: 'day' as Exclude<Unit, 'clearDay'> })
-const before = JSON.stringify([form, notice])
-const changed = computed(() => JSON.stringify([form, notice]) !== before || repeats.value !== null)
+const noticeBefore = JSON.stringify(notice)
 const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ id: s.id, text: s.name, hint: s.title })))
 const people = computed(() => [
   { value: 0, text: was ? 'Nobody named' : 'The lead lawyer' },
   ...staff.value.map((s) => ({ value: s.id, text: s.text })),
 ])
+const namesOf = (list: readonly { id: number; text: string }[], ids: readonly number[]) =>
+  list.flatMap((x) => (ids.includes(x.id) ? [x.text] : [])).join(', ')
+const meanwhile = useMeanwhile(form, {
+  title: 'Title',
+  day: 'On',
+  time: 'At',
+  minutes: 'Minutes',
+  place: 'Place',
+  meetingLink: 'Address of a video meeting',
+  responsibleId: ['Responsible', (id) => people.value.find((p) => p.value === id)?.text ?? ''],
+  attendeeIds: ['Who takes part', (ids) => namesOf(staff.value, ids)],
+  text: 'What must be done',
+  tags: 'Tags',
+  paperIds: [
+    'Papers',
+    (ids) =>
+      namesOf(
+        (papers.value ?? []).map((p) => ({ id: p.id, text: p.name })),
+        ids,
+      ),
+  ],
+  urgent: 'Urgent',
+  offCalendar: 'Off calendar',
+  following: 'The later dates of this series',
+})
+const changed = computed(() => meanwhile.changed.value || JSON.stringify(notice) !== noticeBefore || repeats.value !== null)
 const words = () => ({
   title: form.title,
   text: form.text,
@@ -83,14 +112,14 @@ const words = () => ({
     .filter(Boolean),
 })
 
-async function save() {
-  const done = await act(async () => {
+const send = () =>
+  act(async () => {
     if (was)
       return api.docket.change({
         id: was.id,
         ...words(),
         following: form.following,
-        version: was.version,
+        version,
         ...(free ? { day: form.day ?? '' } : {}),
       })
     return api.docket.addEntry({
@@ -103,6 +132,13 @@ async function save() {
       repeats: repeats.value,
       notice: repeats.value && notice.on ? { title: notice.title, count: typedNumber(notice.count) ?? 0, unit: notice.unit } : null,
     })
+  })
+async function save() {
+  const done = await meanwhile.save(state, send, async () => {
+    const now = await api.docket.entry({ id: was!.id })
+    version = now.version
+    // Whether later dates follow is a choice of this save alone.
+    return { ...formOf(now), following: form.following }
   })
   if (!done) return
   const many = 'entries' in done && done.entries > 1 ? `; ${plural(done.entries, 'date')} so far` : ''
@@ -125,6 +161,7 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <TextField v-model="form.title" label="Title" :fault="fault('title')" autofocus />
     <div class="grid stacks grid-cols-2 items-start gap-3">
       <ChoiceField

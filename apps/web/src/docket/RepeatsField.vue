@@ -20,19 +20,27 @@ const form = reactive({
 })
 const units: Record<Frequency, string> = { DAILY: 'days', WEEKLY: 'weeks', MONTHLY: 'months', YEARLY: 'years' }
 const dayNames = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const whole = (text: string, most: number) => (/^\d+$/.test(text.trim()) && Number(text) >= 1 && Number(text) <= most ? Number(text) : 0)
+/** What cannot be read as it stands: a rule without it would say something else, such as one without an end. */
+const unread = computed(() => {
+  if (!form.freq) return undefined
+  if (!whole(form.interval, 999)) return `Every how many ${units[form.freq]}`
+  if (form.ends === 'until' && !form.until) return 'Last day'
+  return form.ends === 'count' && !whole(form.count, 9999) ? 'How many times' : undefined
+})
 watch(
   [form, () => props.first],
   () => {
     rule.value =
-      form.freq && props.first && isDay(props.first)
+      form.freq && props.first && isDay(props.first) && !unread.value
         ? writeRecurrence(
             {
               freq: form.freq,
-              interval: Number(form.interval) || 0,
+              interval: whole(form.interval, 999),
               on: form.on,
               monthEnd: form.monthEnd,
               until: form.ends === 'until' ? form.until : null,
-              count: form.ends === 'count' ? Number(form.count) || null : null,
+              count: form.ends === 'count' ? whole(form.count, 9999) : null,
             },
             props.first,
           )
@@ -53,7 +61,7 @@ const said = computed(() => {
 </script>
 
 <template>
-  <div class="space-y-2">
+  <div class="space-y-2" tabindex="-1" :data-unread="unread">
     <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField
         v-model="form.freq"

@@ -9,6 +9,8 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -22,40 +24,86 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
-const m = props.matter
-const client = ref<Choice | null>({ id: m.clientId, text: m.client })
-const judge = ref<Choice | null>(m.judge && { id: m.judge.id, text: m.judge.name })
-const another = ref<Choice | null>(null)
-const clients = ref<Choice[]>(m.clients.map((c) => ({ id: c.id, text: c.name })))
-watch(another, (c) => {
-  if (c && !clients.value.some((x) => x.id === c.id)) clients.value.push(c)
-  if (c) another.value = null
-})
-const form = reactive({
+const { id } = props.matter
+let { version } = props.matter
+const formOf = (m: typeof props.matter) => ({
   name: m.name,
   shortName: m.shortName,
   secondNumber: m.secondNumber,
+  client: { id: m.clientId, text: m.client } as Choice | null,
+  clients: m.clients.map((c): Choice => ({ id: c.id, text: c.name })),
   openedOn: m.openedOn as Day | null,
   areaId: m.areaId ?? 0,
-  description: m.description,
   court: m.court,
   caseNumber: m.caseNumber,
+  judge: (m.judge && { id: m.judge.id, text: m.judge.name }) as Choice | null,
   ourSide: m.ourSide,
   ruleSetKey: m.ruleSetKey ?? '',
   originatingId: m.originating?.id ?? 0,
   tags: m.tags.join(', '),
+  description: m.description,
   fields: JSON.parse(JSON.stringify(m.fields)) as FieldValues,
 })
-const seen = () => JSON.stringify([form, client.value?.id, judge.value?.id, clients.value.map((c) => c.id)])
-const before = seen()
-const changed = computed(() => seen() !== before)
+const form = reactive(formOf(props.matter))
+const another = ref<Choice | null>(null)
+watch(another, (c) => {
+  if (c && !form.clients.some((x) => x.id === c.id)) form.clients.push(c)
+  if (c) another.value = null
+})
+const named = <T,>(list: readonly T[] | undefined, of: (one: T) => boolean, text: (one: T) => string) => {
+  const found = list?.find(of)
+  return found ? text(found) : ''
+}
+const meanwhile = useMeanwhile(form, {
+  name: 'Name of the matter',
+  shortName: 'Short name',
+  secondNumber: 'Second number',
+  client: 'Client',
+  clients: 'Further clients',
+  openedOn: 'Opened',
+  areaId: [
+    'Area',
+    (v) =>
+      named(
+        setting.value?.areas,
+        (a) => a.id === v,
+        (a) => a.name,
+      ),
+  ],
+  court: 'Court',
+  caseNumber: 'Court’s case number',
+  judge: 'Judge',
+  ourSide: 'We act for the',
+  ruleSetKey: [
+    'Rules by which dates are counted',
+    (v) =>
+      named(
+        setting.value?.ruleSets,
+        (r) => r.key === v,
+        (r) => r.title,
+      ),
+  ],
+  originatingId: [
+    'Brought in by',
+    (v) =>
+      named(
+        setting.value?.staff,
+        (p) => p.id === v,
+        (p) => p.name,
+      ),
+  ],
+  tags: 'Tags',
+  description: 'What the firm is engaged to do',
+  fields: 'Fields of the firm',
+})
 const lawyers = computed(() => (setting.value?.staff ?? []).filter((s) => s.role === 'lawyer').map((s) => ({ value: s.id, text: s.name })))
 
-async function save() {
-  const done = await act(() =>
+function send() {
+  const { client, clients, judge, ...own } = form
+  return act(() =>
     api.matters.change({
-      id: m.id,
-      ...form,
+      id,
+      ...own,
       openedOn: form.openedOn ?? '',
       areaId: form.areaId || null,
       ruleSetKey: form.ruleSetKey || null,
@@ -64,12 +112,19 @@ async function save() {
         .split(',')
         .map((t) => t.trim())
         .filter(Boolean),
-      clientId: client.value?.id ?? 0,
-      clientIds: clients.value.map((c) => c.id),
-      judgeId: judge.value?.id ?? null,
-      version: m.version,
+      clientId: client?.id ?? 0,
+      clientIds: clients.map((c) => c.id),
+      judgeId: judge?.id ?? null,
+      version,
     }),
   )
+}
+async function save() {
+  const done = await meanwhile.save(state, send, async () => {
+    const now = await api.matters.get({ id })
+    version = now.version
+    return formOf(now)
+  })
   if (!done) return
   notes.say('File changed')
   session.changed()
@@ -84,19 +139,20 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="changed"
+    :changed="meanwhile.changed.value"
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <TextField v-model="form.name" label="Name of the matter" :fault="fault('name')" autofocus />
     <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="form.shortName" label="Short name, for calendars" :fault="fault('shortName')" />
       <TextField v-model="form.secondNumber" label="Second number" optional />
-      <ContactPicker v-model="client" label="Client" as="client" :fault="fault('clientId')" />
+      <ContactPicker v-model="form.client" label="Client" as="client" :fault="fault('clientId')" />
       <div>
         <ContactPicker v-model="another" label="Further client" optional as="client" />
-        <span v-for="(c, i) in clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
-          >{{ c.text }} <button type="button" :aria-label="`Take out ${c.text}`" @click="clients.splice(i, 1)">×</button></span
+        <span v-for="(c, i) in form.clients" :key="c.id" class="tag mt-1 mr-1 bg-mist"
+          >{{ c.text }} <button type="button" :aria-label="`Take out ${c.text}`" @click="form.clients.splice(i, 1)">×</button></span
         >
       </div>
       <DayField v-model="form.openedOn" label="Opened" :fault="fault('openedOn')" />
@@ -108,7 +164,7 @@ async function save() {
       />
       <TextField v-model="form.court" label="Court" optional />
       <TextField v-model="form.caseNumber" label="Court’s case number" optional />
-      <ContactPicker v-model="judge" label="Judge" optional as="judge" />
+      <ContactPicker v-model="form.judge" label="Judge" optional as="judge" />
       <TextField v-model="form.ourSide" label="We act for the" optional :list="partyRoles" />
       <ChoiceField
         v-model="form.ruleSetKey"

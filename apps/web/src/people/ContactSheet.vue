@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { aliasKinds, reachKinds, type ContactIn, type FieldValues } from '@heron/contract'
-import { computed, reactive, ref } from 'vue'
+import { reactive, ref } from 'vue'
 import { api, type Answer } from '../api'
 import FieldInputs from '../fields/FieldInputs.vue'
 import { useNotes } from '../shell/notes'
@@ -8,6 +8,8 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct, useLoad } from '../use'
@@ -19,24 +21,39 @@ const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: kinds } = useLoad(() => api.people.kinds())
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
-const c = props.contact
-const form = reactive({
-  kind: c.kind,
+const { id } = props.contact
+let { version } = props.contact
+const formOf = (c: typeof props.contact) => ({
   name: c.name,
+  kind: c.kind,
   greeting: c.greeting,
-  notes: c.notes,
-  kinds: [...c.kinds],
-  birthDate: c.birthDate,
-  language: c.language,
   pronouns: c.pronouns,
+  language: c.language,
+  birthDate: c.birthDate,
   taxNumber: c.taxNumber,
-  isPrivate: c.isPrivate,
-  aliases: c.aliases.map((a) => ({ ...a })),
+  kinds: [...c.kinds],
   reaches: c.reaches.map((r) => ({ ...r })),
+  aliases: c.aliases.map((a) => ({ ...a })),
   fields: JSON.parse(JSON.stringify(c.fields)) as FieldValues,
+  notes: c.notes,
+  isPrivate: c.isPrivate,
 })
-const before = JSON.stringify(form)
-const changed = computed(() => JSON.stringify(form) !== before)
+const form = reactive(formOf(props.contact))
+const meanwhile = useMeanwhile(form, {
+  name: 'Name',
+  kind: 'Is a',
+  greeting: 'Greeting in letters',
+  pronouns: 'Pronouns',
+  language: 'Language for letters',
+  birthDate: 'Date of birth',
+  taxNumber: 'Tax number',
+  kinds: 'Kinds',
+  reaches: 'How to reach',
+  aliases: 'Other names',
+  fields: 'Fields of the firm',
+  notes: 'About',
+  isPrivate: 'Private',
+})
 const adding = ref<(typeof reachKinds)[number]>('e-mail')
 const labels = {
   'e-mail': ['work', 'home', 'bills'],
@@ -45,8 +62,19 @@ const labels = {
 }
 
 async function save() {
-  const input: ContactIn = { ...form, email: '', phone: '', address: '', version: c.version }
-  if (!(await act(() => api.people.change({ id: c.id, ...input })))) return
+  const done = await meanwhile.save(
+    state,
+    () => {
+      const input: ContactIn = { ...form, email: '', phone: '', address: '', version }
+      return act(() => api.people.change({ id, ...input }))
+    },
+    async () => {
+      const now = await api.people.get({ id })
+      version = now.version
+      return formOf(now)
+    },
+  )
+  if (!done) return
   notes.say('Contact changed')
   session.changed()
   emit('close')
@@ -60,10 +88,11 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="changed"
+    :changed="meanwhile.changed.value"
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <div class="grid stacks grid-cols-2 gap-3">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
       <ChoiceField

@@ -13,7 +13,7 @@ import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct, useLoad } from '../use'
+import { typedNumber, useAct, useLoad } from '../use'
 
 const props = defineProps<{ enquiry?: Answer<typeof api.people.getEnquiry> }>()
 const emit = defineEmits<{ close: [] }>()
@@ -56,7 +56,7 @@ async function save() {
     name: who.value ? '' : name.value,
     areaId: form.areaId || null,
     consultAt: form.consultAt || null,
-    consultMinutes: form.consultMinutes ? Number(form.consultMinutes) : null,
+    consultMinutes: typedNumber(form.consultMinutes),
   }
   if (e) {
     if (!(await act(() => api.people.changeEnquiry({ id: e.id, ...input })))) return

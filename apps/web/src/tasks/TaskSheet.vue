@@ -7,13 +7,15 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
 import { momentText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct, useLoad } from '../use'
+import { typedMinutes, useAct, useLoad } from '../use'
 
 const props = defineProps<{ id?: number; matter?: Choice | null }>()
 const emit = defineEmits<{ close: [] }>()
@@ -26,45 +28,54 @@ const { state, act, fault } = useAct()
 type Task = Answer<typeof api.tasks.get>
 const { data: task, problem, reload } = useLoad<Task | null>(async () => (props.id ? api.tasks.get({ id: props.id }) : null))
 const { data: setting } = useLoad(() => api.matters.setting())
-const form = reactive({
-  text: '',
-  details: '',
-  matter: props.matter ?? (null as Choice | null),
-  assigneeId: session.me!.id,
-  dueOn: null as Day | null,
-  dueTime: '',
-  remindOn: null as Day | null,
-  hours: '',
-  priority: 'normal' as Task['priority'],
-  onlyNamed: false,
-  named: [] as number[],
-  items: [] as { id?: number; text: string; done: boolean }[],
-  paperIds: [] as number[],
+const formOf = (t?: Task) => ({
+  text: t?.text ?? '',
+  details: t?.details ?? '',
+  matter: t ? (t.matterId ? ({ id: t.matterId, text: t.matter ?? '' } as Choice) : null) : (props.matter ?? null),
+  assigneeId: t?.assigneeId ?? session.me!.id,
+  dueOn: (t?.dueOn ?? null) as Day | null,
+  dueTime: t?.dueTime ?? '',
+  remindOn: (t?.remindOn ?? null) as Day | null,
+  hours: t?.estimateMinutes ? String(t.estimateMinutes / 60) : '',
+  priority: t?.priority ?? ('normal' as Task['priority']),
+  onlyNamed: t?.onlyNamed ?? false,
+  named: t?.named.map((n) => n.id) ?? [],
+  items: (t?.checklist ?? []).map((i): { id?: number; text: string; done: boolean } => ({ ...i })),
+  paperIds: t?.papers.map((p) => p.id) ?? [],
 })
-const before = ref(JSON.stringify(form))
-const changed = computed(() => JSON.stringify(form) !== before.value)
-watch(task, (t) => {
-  if (!t) return
-  Object.assign(form, {
-    text: t.text,
-    details: t.details,
-    matter: t.matterId ? { id: t.matterId, text: t.matter ?? '' } : null,
-    assigneeId: t.assigneeId,
-    dueOn: t.dueOn,
-    dueTime: t.dueTime ?? '',
-    remindOn: t.remindOn,
-    hours: t.estimateMinutes ? String(t.estimateMinutes / 60) : '',
-    priority: t.priority,
-    onlyNamed: t.onlyNamed,
-    named: t.named.map((n) => n.id),
-    items: t.checklist.map((i) => ({ ...i })),
-    paperIds: t.papers.map((p) => p.id),
-  })
-  before.value = JSON.stringify(form)
-})
+const form = reactive(formOf())
+/** The task as it was read, which a save must find again. */
+let seen: ReturnType<typeof formOf> | null = null
 const staff = computed(
   () => setting.value?.staff.map((s) => ({ value: s.id, text: s.name })) ?? [{ value: session.me!.id, text: session.me!.name }],
 )
+const priorities = [
+  { value: 'high' as const, text: 'First' },
+  { value: 'normal' as const, text: 'Normal' },
+  { value: 'low' as const, text: 'When there is time' },
+]
+const meanwhile = useMeanwhile(form, {
+  text: 'What is to be done',
+  matter: 'Matter',
+  assigneeId: ['Who', (id) => staff.value.find((s) => s.value === id)?.text ?? ''],
+  priority: ['Priority', (p) => priorities.find((x) => x.value === p)?.text ?? ''],
+  dueOn: 'Due',
+  dueTime: 'At',
+  remindOn: 'Remind on',
+  hours: 'Estimate, hours',
+  details: 'Details',
+  items: 'Checklist',
+  paperIds: ['Papers', (ids) => (papers.value ?? []).flatMap((p) => (ids.includes(p.id) ? [p.name] : [])).join(', ')],
+  onlyNamed: 'Only those named here see it',
+  named: ['Who is named', (ids) => staff.value.flatMap((s) => (ids.includes(s.value) ? [s.text] : [])).join(', ')],
+})
+watch(task, (t) => {
+  // What is being entered stays when only the comments were read again.
+  if (!t || (seen && meanwhile.changed.value)) return
+  seen = formOf(t)
+  Object.assign(form, formOf(t))
+  meanwhile.begin()
+})
 const { data: papers } = useLoad(
   async () => (form.matter && session.may('papers.see') ? (await api.papers.list({ matterId: form.matter.id, size: 60 })).rows : []),
   [() => form.matter?.id],
@@ -75,17 +86,25 @@ function addItem() {
   item.value = ''
 }
 
-async function save() {
-  addItem()
-  const { matter, hours, items, dueTime, ...rest } = form
-  const input = {
+function input({ matter, hours, items, dueTime, ...rest }: ReturnType<typeof formOf>) {
+  return {
     ...rest,
     matterId: matter?.id ?? null,
     dueTime: dueTime || null,
-    estimateMinutes: hours.trim() ? Math.round(Number(hours) * 60) || null : null,
+    estimateMinutes: typedMinutes(hours),
     items: items.map((i) => (i.id ? { id: i.id, text: i.text, done: i.done } : { text: i.text, done: i.done })),
   }
-  const done = await act<unknown>(() => (props.id ? api.tasks.change({ id: props.id, ...input }) : api.tasks.make(input)))
+}
+async function save() {
+  addItem()
+  const done = await meanwhile.save<unknown>(
+    state,
+    () =>
+      act<unknown>(() =>
+        props.id ? api.tasks.change({ id: props.id, ...input(form), ...(seen ? { seen: input(seen) } : {}) }) : api.tasks.make(input(form)),
+      ),
+    async () => (seen = formOf(await api.tasks.get({ id: props.id! }))),
+  )
   if (!done) return
   notes.say(props.id ? 'Task changed' : 'Task made')
   session.changed()
@@ -97,10 +116,7 @@ async function comment() {
   if (!(await act(() => api.tasks.comment({ id: props.id!, text: said.value })))) return
   said.value = ''
   session.changed()
-  const entered = JSON.stringify(form)
   await reload()
-  // What was being entered stays when only the comments were read again.
-  if (entered !== before.value) Object.assign(form, JSON.parse(entered))
 }
 async function takeOut() {
   if (!props.id || !(await act(() => api.tasks.remove({ id: props.id! })))) return
@@ -117,26 +133,19 @@ async function takeOut() {
     :save="id ? 'Save' : 'Make task'"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message || (id && !task ? problem : '')"
-    :changed="changed"
+    :changed="meanwhile.changed.value"
     :disabled="Boolean(id) && !task?.mayChange"
     @save="save"
     @close="emit('close')"
   >
     <p v-if="task?.waits" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">Waits for: {{ task.waits }}</p>
     <p v-if="task?.step" class="text-ink-2">{{ task.procedure }}, {{ task.step }}</p>
+    <Meanwhile :of="meanwhile" />
     <TextField v-model="form.text" label="What is to be done" :fault="fault('text')" autofocus />
     <Picker v-if="!task?.step" v-model="form.matter" label="Matter" optional :search="searchMatters" :fault="fault('matterId')" />
     <div class="grid stacks grid-cols-2 gap-3">
       <ChoiceField v-model="form.assigneeId" label="Who" :options="staff" :fault="fault('assigneeId')" />
-      <ChoiceField
-        v-model="form.priority"
-        label="Priority"
-        :options="[
-          { value: 'high', text: 'First' },
-          { value: 'normal', text: 'Normal' },
-          { value: 'low', text: 'When there is time' },
-        ]"
-      />
+      <ChoiceField v-model="form.priority" label="Priority" :options="priorities" />
       <DayField v-model="form.dueOn" label="Due" optional :fault="fault('dueOn')" />
       <TimeField v-model="form.dueTime" label="At" optional :fault="fault('dueTime')" />
       <DayField v-model="form.remindOn" label="Remind on" optional :fault="fault('remindOn')" />

@@ -12,7 +12,7 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { typedNumber, useAct, useLoad } from '../use'
 import { sayPrinting } from './printing'
 
 type Row = Answer<typeof api.trust.ledgers>['rows'][number]
@@ -57,7 +57,7 @@ const input = () => ({
   payeeAddress: payeeAddress.value,
   amount: amount.value ?? 0,
   memo: memo.value,
-  checkNo: checkNo.value.trim() ? Number(checkNo.value) : null,
+  checkNo: typedNumber(checkNo.value),
   overrideReason: reason.value,
   refundOf: props.refund?.receiptId ?? null,
 })

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useEventListener } from '@vueuse/core'
-import { ref, watch } from 'vue'
+import { nextTick, ref, watch } from 'vue'
 import { useReturnFocus } from './focus'
+import { useStanding } from './standing'
 import { useUnsaved } from './unsaved'
 import Btn from './Btn.vue'
 
@@ -19,17 +20,30 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ save: []; close: [] }>()
 const asking = ref(false)
+const form = ref<HTMLElement | null>(null)
+const standing = useStanding(form)
+/** What is entered is lost by leaving: as the sheet says, or since a field stands otherwise. Where nothing is saved nothing is lost. */
+const unsaved = () => Boolean(props.changed) || (Boolean(props.save) && standing.changed())
 // Saved meanwhile, nothing is left to ask about.
 watch(
-  () => props.changed,
-  (changed) => changed || (asking.value = false),
+  () => [props.changed, props.busy],
+  async ([changed, busy], [, wasBusy]) => {
+    if (wasBusy && !busy && !props.message) {
+      await nextTick()
+      if (!form.value?.querySelector('[aria-invalid="true"]')) standing.begin()
+    }
+    if (!changed) seeAgain()
+  },
 )
+/** What was put back as it stood is not asked about any more. */
+function seeAgain() {
+  if (!unsaved()) asking.value = false
+}
 
 function leave() {
-  if (props.changed && !asking.value) asking.value = true
+  if (unsaved() && !asking.value) asking.value = true
   else emit('close')
 }
-const form = ref<HTMLElement | null>(null)
 // On the window, since a click on bare paper leaves the focus nowhere; only the topmost sheet answers.
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !props.save) return
@@ -39,7 +53,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (!props.disabled && !props.busy && !props.waiting) emit('save')
 })
 useReturnFocus()
-useUnsaved({ changed: () => Boolean(props.changed), close: leave })
+useUnsaved({ changed: unsaved, close: leave })
 
 /** Enter goes on to the next field; from the last it goes to the main act. */
 function goOn(event: KeyboardEvent) {
@@ -75,6 +89,8 @@ const vFirst = {
           class="flex-1 space-y-3 overflow-auto px-5 py-4"
           novalidate
           @submit.prevent
+          @input="seeAgain"
+          @change="seeAgain"
           @keydown.enter="goOn"
         >
           <p v-if="waiting" class="text-ink-2">One moment …</p>

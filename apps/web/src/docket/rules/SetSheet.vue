@@ -5,6 +5,7 @@ import Btn from '../../ui/Btn.vue'
 import ChoiceField from '../../ui/ChoiceField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
+import { typedNumber } from '../../use'
 
 /** What a set says of its court and how it counts; or a new event. */
 const props = defineProps<{
@@ -68,11 +69,11 @@ function save() {
       dayEnds: { electronic: 'midnight', otherwise: form.closes.trim() },
       counting: {
         ...s.counting,
-        shortPeriodUnder: form.short.trim() ? Number(form.short) : null,
+        shortPeriodUnder: typedNumber(form.short),
         service: { added: form.added, backward: form.backward },
       },
       holidays: form.holidays,
-      services: keyed(form.services, (x) => x.title).map((x) => ({ ...x, count: Number(x.count) })),
+      services: keyed(form.services, (x) => x.title).map((x) => ({ ...x, count: typedNumber(x.count) ?? 0 })),
       facts: keyed(form.facts, (x) => x.question),
     },
     'Court and counting changed',
