@@ -1,4 +1,4 @@
-import { nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
+import { computed, nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
 import { api, ApiProblem, withKey } from './api'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
@@ -47,6 +47,29 @@ async function outcome<T>(
   return {
     done: false,
     message: 'The server met a fault, and this was not done. What you entered is kept. Press again; it is done only once.',
+  }
+}
+
+/**
+ * Sends the act of one row among many, by the row's own key. Where its answer was lost the server is asked what became of it: it is
+ * neither done twice nor taken for undone. Throws what the server refuses, and what is not known.
+ */
+export async function sendOnce<T>(row: { key: string }, work: () => Promise<T>): Promise<T> {
+  const sent = withKey(row.key, work)
+  try {
+    const answer = await sent.answer
+    row.key = crypto.randomUUID()
+    return answer
+  } catch (error) {
+    if (error instanceof ApiProblem && (error.status === 0 || error.status >= 500)) {
+      const found = await outcome<T>(sent.whole ? row.key : '', error)
+      if (!found.done) throw new ApiProblem(error.status, error.code, found.message, [])
+      row.key = crypto.randomUUID()
+      return found.answer
+    }
+    // What is sent next time is another act, where what was wrong is mended.
+    row.key = crypto.randomUUID()
+    throw error
   }
 }
 
@@ -115,6 +138,26 @@ export function useAct(shows?: (path: string) => boolean) {
     return state.fields.find((f) => f.path === path)?.message ?? ''
   }
   return { state, act, fault }
+}
+
+/**
+ * What is asked anew with each change, such as what an act would do: one after another, and of those that wait the latest alone.
+ * `work` is given whether it is still the latest, and says whether it came to an answer; `settled` says that the latest did.
+ */
+export function useLatest() {
+  const wanted = ref(0)
+  const answered = ref(0)
+  let line: Promise<unknown> = Promise.resolve()
+  function run(work: (current: () => boolean) => Promise<boolean>) {
+    const mine = ++wanted.value
+    const current = () => mine === wanted.value
+    line = line
+      .then(async () => {
+        if (current() && (await work(current)) && current()) answered.value = mine
+      })
+      .catch(() => undefined)
+  }
+  return { run, settled: computed(() => answered.value === wanted.value) }
 }
 
 /** The sheet in front of the reader, or the page. */

@@ -61,10 +61,7 @@ async function unchangedSince(m: EntityManager, id: number, version: number | un
     [id],
   ))!
   if (now.version !== version)
-    throw refused(
-      'changed-meanwhile',
-      `${now.who ?? 'Someone'} changed this date after you opened it. Nothing was written over.`,
-    )
+    throw refused('changed-meanwhile', `${now.who ?? 'Someone'} changed this date after you opened it. Nothing was written over.`)
 }
 
 /** Moves an appointment, or another date that no rule counted, to another day or hour. */

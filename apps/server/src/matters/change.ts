@@ -33,10 +33,7 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
   return work(ctx, async (m) => {
     const matter = await requireOpenMatter(m, ctx, id)
     if (input.version !== undefined && input.version !== matter.version)
-      throw refused(
-        'changed-meanwhile',
-        'Somebody else changed this file while you wrote. Nothing was written over.',
-      )
+      throw refused('changed-meanwhile', 'Somebody else changed this file while you wrote. Nothing was written over.')
     await contactsThere(m, ctx, [
       ['clientId', input.clientId],
       ...input.clientIds.map((x, i) => [`clientIds.${i}`, x] as const),

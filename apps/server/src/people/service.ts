@@ -130,10 +130,7 @@ export function changeContact(ctx: Ctx, id: number, input: ContactIn): Promise<v
   return work(ctx, async (m) => {
     const before = await requireContact(m, ctx, id, true)
     if (input.version !== undefined && input.version !== before.version)
-      throw refused(
-        'changed-meanwhile',
-        `Somebody else changed ${before.name} while you wrote. Nothing was written over.`,
-      )
+      throw refused('changed-meanwhile', `Somebody else changed ${before.name} while you wrote. Nothing was written over.`)
     const was = await ownParts(m, id)
     await m.update(Contact, id, { ...ownColumns(ctx, input), version: before.version + 1 })
     const fields = await writeParts(m, ctx, id, input)

@@ -68,7 +68,7 @@ async function save() {
     if (what === 'write off') return api.billing.writeOff({ id, amount: amount.value ?? 0, ...common })
     if (what === 'void') return api.billing.void({ id, ...common })
     if (what === 'reverse') return api.billing.reversePayment({ id: payment!.id, ...common })
-    return api.billing.unapply({ id: payment!.id, billId: id, amount: amount.value, ...common })
+    return api.billing.unapply({ id: payment!.id, billId: id, amount: amount.value ?? 0, ...common })
   })
   if (!done) return
   notes.say(words.value.done)

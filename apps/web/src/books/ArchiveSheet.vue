@@ -38,6 +38,7 @@ async function save() {
 
 <template>
   <SideSheet
+    light
     :title="what === 'trust' ? 'Records for an auditor' : 'The whole set of books'"
     save="Put it together"
     :busy="state.busy"

@@ -49,7 +49,11 @@ const dayOfMonth = ref('1')
 const every = ref('1')
 const until = ref<Day | null>(null)
 const whole = (text: string) => (/^\d{1,3}$/.test(text.trim()) ? Number(text) : 0)
-const bodyLines = () => lines.value.map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) }))
+/** Lines at the end that nothing was entered in are not sent. */
+function bodyLines() {
+  const last = lines.value.findLastIndex((l) => l.accountId || l.debit || l.credit)
+  return lines.value.slice(0, Math.max(2, last + 1)).map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) }))
+}
 async function keep() {
   const kept = await act(() =>
     api.books.keepTemplate({
@@ -97,7 +101,6 @@ async function save() {
     save="Post journal"
     :busy="state.busy"
     :message="state.message"
-    :changed="memo !== ''"
     :disabled="off !== 0"
     @save="save"
     @close="emit('close')"

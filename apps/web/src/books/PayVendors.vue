@@ -32,7 +32,15 @@ const { data, problem, reload } = useLoad(
   [day, taking],
 )
 const amounts = ref<Record<number, number | null>>({})
-watch(data, (d) => (amounts.value = Object.fromEntries((d?.bills ?? []).map((b) => [b.id, b.amount]))))
+/** Bills of which somebody typed what is paid: it stays, whatever comes later. */
+const typed = new Set<number>()
+watch(data, (d) => {
+  amounts.value = Object.fromEntries((d?.bills ?? []).map((b) => [b.id, typed.has(b.id) ? (amounts.value[b.id] ?? null) : b.amount]))
+})
+function pays(id: number, amount: number | null) {
+  typed.add(id)
+  amounts.value[id] = amount
+}
 const total = computed(() => typedSum(Object.values(amounts.value)))
 const paid = ref<{ id: number; vendor: string; checkNo: number | null; amount: number }[] | null>(null)
 async function save() {
@@ -106,7 +114,12 @@ const checks = computed(() => (paid.value ?? []).filter((p) => p.checkNo))
             >{{ b.vendor }}<span class="block text-ink-2">{{ b.number || 'no number' }}, {{ showMoney(b.open) }} open</span></span
           >
           <span class="pb-1.5 text-right text-lagoon tabular-nums">{{ b.discount ? `less ${showMoney(b.discount)}` : '' }}</span>
-          <MoneyField v-model="amounts[b.id]!" :label="`Pay ${b.number || b.vendor}`" :fault="fault(`parts.${i}.amount`)" />
+          <MoneyField
+            :model-value="amounts[b.id] ?? null"
+            :label="`Pay ${b.number || b.vendor}`"
+            :fault="fault(`parts.${i}.amount`)"
+            @update:model-value="pays(b.id, $event)"
+          />
         </div>
       </State>
       <p v-if="data" class="border-t border-line pt-2">

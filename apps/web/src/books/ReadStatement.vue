@@ -12,7 +12,7 @@ import { dayText, plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useAct, useLatest } from '../use'
 
 /** A statement is chosen, looked at, and taken; nothing is kept of it before. */
 const props = defineProps<{ id: number; name: string }>()
@@ -25,23 +25,26 @@ const found = ref<Answer<typeof api.bank.read> | null>(null)
 const columns = ref<CsvMatchIn | null>(null)
 const accepted = ref('')
 const closing = ref<number | null>(null)
-let turn = 0
-async function read(chosen: CsvMatchIn | null) {
-  if (!file.value) return
-  const mine = ++turn
-  const got = await act(() => api.bank.read({ id: props.id, file: file.value!, columns: chosen ? JSON.stringify(chosen) : '' }))
-  if (!got || mine !== turn) return
-  found.value = got
-  columns.value ??= got.csv?.match ?? null
+// Whatever was chosen meanwhile is read last, and nothing before it stands in its place.
+const { run, settled } = useLatest()
+function read(chosen: CsvMatchIn | null) {
+  run(async (current) => {
+    if (!file.value) return false
+    const got = await act(() => api.bank.read({ id: props.id, file: file.value!, columns: chosen ? JSON.stringify(chosen) : '' }))
+    if (!got || !current()) return false
+    found.value = got
+    columns.value ??= got.csv?.match ?? null
+    return true
+  })
 }
 function choose(event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null
   found.value = columns.value = null
   accepted.value = ''
   closing.value = null
-  void read(null)
+  read(null)
 }
-watch(columns, (now, was) => now && was && void read(now))
+watch(columns, (now, was) => now && was && read(now))
 const set = (more: Partial<CsvMatchIn>) => columns.value && (columns.value = { ...columns.value, ...more })
 const places = computed(() => (found.value?.csv?.columns ?? []).map((c, i) => ({ value: i, text: c })))
 const maybe = computed(() => [{ value: -1, text: 'None' }, ...places.value])
@@ -54,7 +57,9 @@ const placeFields: [Place, string][] = [
   ['reference', 'Reference'],
   ['balance', 'Balance'],
 ]
-type Line = Answer<typeof api.bank.read>['sample'][number]
+/** Lines that are alike, too, each stand for themselves. */
+const sample = computed(() => (found.value?.sample ?? []).map((l, n) => ({ ...l, n })))
+type Line = (typeof sample.value)[number]
 const lineColumns: Column<Line>[] = [
   { key: 'day', text: 'Date', kind: 'day', quiet: true },
   { key: 'text', text: 'Text', grow: 1, narrow: 'title' },
@@ -62,7 +67,12 @@ const lineColumns: Column<Line>[] = [
   { key: 'amount', text: 'Amount', kind: 'money' },
 ]
 const ready = computed(
-  () => found.value !== null && found.value.faults.length === 0 && (found.value.fresh > 0 || found.value.lines === 0) && !state.busy,
+  () =>
+    found.value !== null &&
+    settled.value &&
+    found.value.faults.length === 0 &&
+    (found.value.fresh > 0 || found.value.lines === 0) &&
+    !state.busy,
 )
 async function take() {
   if (!found.value || !ready.value) return
@@ -159,14 +169,7 @@ async function take() {
         >
       </section>
       <section v-if="found.sample.length" class="sheet" aria-label="First lines">
-        <DataTable
-          label="First lines"
-          name="statement-sample"
-          plain
-          :rows="found.sample"
-          :columns="lineColumns"
-          :row-id="(l) => `${l.day} ${l.amount} ${l.text}`"
-        />
+        <DataTable label="First lines" name="statement-sample" plain :rows="sample" :columns="lineColumns" :row-id="(l) => l.n" />
       </section>
       <MoneyField
         v-if="found.closing === null && !found.faults.length"

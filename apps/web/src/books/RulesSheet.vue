@@ -52,6 +52,7 @@ async function save() {
 }
 async function remove(r: Rule) {
   if (!(await act(() => api.bank.removeRule({ id: r.id })))) return
+  if (id.value === r.id) begin(null)
   session.changed()
   await reload()
 }

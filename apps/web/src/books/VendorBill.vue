@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type Day, dayPart } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
@@ -50,18 +50,16 @@ watch(vendor, async (v) => {
   if (!v) return
   const found = await api.vendors.usual({ id: v.id }).catch(() => null)
   if (!found || vendor.value?.id !== v.id) return
+  const before = { ...usual }
   Object.assign(usual, { accountId: found.accountId ?? 0, dueDays: found.dueDays, bills: found.bills })
-  // What was chosen by hand meanwhile stays.
-  for (const l of lines.value) if (!l.accountId && l.what === 'account') l.accountId = usual.accountId
+  // What was chosen by hand stays; what came with another vendor goes with them.
+  for (const l of lines.value) if (l.accountId === before.accountId && l.what === 'account') l.accountId = usual.accountId
   if (!dueTyped.value) setDue()
-  dueDays.value = String(found.dueDays)
+  if (dueDays.value === String(before.dueDays)) dueDays.value = String(found.dueDays)
 })
 const dueTyped = ref(false)
 function setDue() {
-  if (!day.value) return
-  const at = new Date(`${day.value}T12:00:00Z`)
-  at.setUTCDate(at.getUTCDate() + usual.dueDays)
-  dueOn.value = dayPart(at.toISOString())
+  if (day.value) dueOn.value = addDays(day.value, usual.dueDays)
 }
 watch(day, () => {
   if (!dueTyped.value) setDue()

@@ -11,7 +11,7 @@ import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { typedBasisPoints, useAct, useLoad } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
@@ -39,15 +39,20 @@ const papersOf = async (q: string): Promise<Choice[]> =>
   matter.value
     ? (await api.papers.list({ matterId: matter.value.id, q, size: 8 })).rows.map((p) => ({ id: p.id, text: p.name, hint: p.folder }))
     : []
-const basisPoints = () => (markup.value.trim() === '' ? null : Math.round((typedNumber(markup.value) ?? -1) * 100))
+const basisPoints = () => typedBasisPoints(markup.value)
 
 const quoted = ref<Answer<typeof api.costs.quote> | null>(null)
-let turn = 0
+/** What the quote is of; until it has come, the cost is told without a sum. */
+let quotedFor = ''
+const asking = () => JSON.stringify([form.value.kindId, form.value.units, form.value.amount, markup.value])
 const look = useDebounceFn(async () => {
-  const mine = ++turn
+  const asked = asking()
   const { kindId, units, amount } = form.value
   const got = kindId && (units || amount) ? await api.costs.quote({ kindId, units, amount, markup: basisPoints() }).catch(() => null) : null
-  if (mine === turn) quoted.value = got
+  // More was entered while the answer was on its way.
+  if (asked !== asking()) return
+  quoted.value = got
+  quotedFor = asked
 }, 200)
 watch([form, markup], look, { deep: true })
 const changed = computed(() => Boolean(form.value.text || form.value.units || form.value.amount))
@@ -55,6 +60,7 @@ const changed = computed(() => Boolean(form.value.text || form.value.units || fo
 async function save(next: boolean) {
   const { hard, billable, ...f } = form.value
   const trust = hard && from.value === 'trust'
+  const told = quotedFor === asking() ? quoted.value : null
   const made = await act(() =>
     api.costs.record({
       ...f,
@@ -68,7 +74,7 @@ async function save(next: boolean) {
     }),
   )
   if (!made) return
-  const sum = quoted.value ? showMoney(quoted.value.amount) : 'Cost'
+  const sum = told ? showMoney(told.amount) : 'Cost'
   notes.say(trust ? `${sum} recorded. The payment waits under Trust, to be posted` : `${sum} recorded`)
   session.changed()
   if (!next) return emit('close')

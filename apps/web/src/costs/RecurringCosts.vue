@@ -58,6 +58,8 @@ async function save() {
   if (!made) return
   notes.say('It is recorded each month from now on')
   making.value = false
+  form.value = emptyCost(session.today)
+  matter.value = until.value = null
   session.changed()
 }
 async function end(r: Row) {

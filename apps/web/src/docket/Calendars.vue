@@ -50,6 +50,7 @@ async function withdraw(id: number) {
 
 <template>
   <SideSheet
+    light
     title="Calendars"
     save="Make an address"
     :busy="state.busy"

@@ -37,7 +37,10 @@ const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ru
 
 async function save() {
   if (!found.value) {
-    found.value = await act(() => api.docket.previewClosure(input()))
+    const asked = JSON.stringify(input())
+    const got = await act(() => api.docket.previewClosure(input()))
+    // What was entered meanwhile has not been seen.
+    if (asked === JSON.stringify(input())) found.value = got
     return
   }
   const moves = found.value.moves

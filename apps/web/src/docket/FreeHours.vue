@@ -38,9 +38,11 @@ const city = (zone: string) => (zone.split('/').at(-1) ?? zone).replace(/_/g, ' 
 // What was found for others, or for less time, is no answer to what now stands in the form.
 watch(form, () => (found.value = null), { deep: true })
 async function look() {
-  found.value = await act(() =>
+  const asked = JSON.stringify(form)
+  const got = await act(() =>
     api.calendar.freeHours({ userIds: form.userIds, minutes: form.minutes, from: form.from ?? '', to: form.to ?? '' }),
   )
+  if (asked === JSON.stringify(form)) found.value = got
 }
 useFirstField()
 </script>

@@ -52,6 +52,7 @@ async function send() {
 
 <template>
   <SideSheet
+    light
     title="Report"
     :save="form.weekday ? `Send it every ${days[form.weekday - 1]}` : 'Send it now'"
     :busy="state.busy"

@@ -8,7 +8,7 @@ import { useSession } from '../shell/session'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLatest, useLoad } from '../use'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
@@ -32,9 +32,15 @@ function trustWords(t: NonNullable<Answer<typeof api.people.mergePreview>['trust
     ? `${what} The names differ. ${t.askedBy} has asked for this merge; if you confirm it, it is done.`
     : `${what} The names differ, so that a second person must confirm it before it is done.`
 }
-watch(other, async (o) => {
+// Only what this very merge would do stands beside it.
+const { run } = useLatest()
+watch(other, (o) => {
   preview.value = null
-  if (o) preview.value = await act(() => api.people.mergePreview({ id: props.id, otherId: o.id }))
+  run(async (current) => {
+    const got = o && (await act(() => api.people.mergePreview({ id: props.id, otherId: o.id })))
+    if (got && current()) preview.value = got
+    return true
+  })
 })
 async function save() {
   if (!other.value) return

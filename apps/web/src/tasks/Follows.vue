@@ -34,6 +34,7 @@ const columns: Column<(typeof props.run.changes)[number]>[] = [
 
 <template>
   <SideSheet
+    light
     :title="`Dates of ${run.procedure} that would follow`"
     wide
     :save="`Let ${plural(chosen.length, 'date')} follow`"

@@ -8,7 +8,7 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLatest, useLoad } from '../use'
 import StepRows from './StepRows.vue'
 import { agreed, stepRows, type StepRow } from './steps'
 import TimeLine from './TimeLine.vue'
@@ -39,15 +39,19 @@ watch(procedureId, () => {
   steps.value = []
   Object.keys(anchors).forEach((k) => delete anchors[k])
 })
-watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], async ([id, from]) => {
-  if (!id || !from) return
-  const got = await act(() =>
-    api.tasks.preview({ id: props.matterId, procedureId: id, start: from, givenTo: givenTo.value, anchors: { ...anchors } }),
-  )
-  if (!got) return
-  plan.value = got
-  steps.value = stepRows(got.steps, steps.value)
-})
+const { run, settled } = useLatest()
+watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], ([id, from]) =>
+  run(async (current) => {
+    if (!id || !from) return false
+    const got = await act(() =>
+      api.tasks.preview({ id: props.matterId, procedureId: id, start: from, givenTo: givenTo.value, anchors: { ...anchors } }),
+    )
+    if (!got || !current()) return false
+    plan.value = got
+    steps.value = stepRows(got.steps, steps.value)
+    return true
+  }),
+)
 async function save() {
   const id = procedureId.value
   if (!id || !start.value || !plan.value) return
@@ -77,7 +81,7 @@ async function save() {
     :save="`Make ${plural(kept.length, 'task')}`"
     :busy="state.busy"
     :message="state.message"
-    :disabled="!kept.length"
+    :disabled="!kept.length || !settled"
     @save="save"
     @close="emit('close')"
   >

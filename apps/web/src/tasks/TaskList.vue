@@ -7,11 +7,11 @@ import { plural } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
 import TaskLines from './TaskLines.vue'
-import TaskSheet from './TaskSheet.vue'
 import { useDone } from './useTasks'
 
 // Loaded when first opened: it is not part of the first page.
 const Follows = defineAsyncComponent(() => import('./Follows.vue'))
+const TaskSheet = defineAsyncComponent(() => import('./TaskSheet.vue'))
 
 const props = defineProps<{ title: string; matterId?: number; matterName?: string }>()
 const session = useSession()

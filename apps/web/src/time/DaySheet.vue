@@ -3,7 +3,7 @@ import { addDays, type Day } from '@heron/core/calendar'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dayOr } from '../address'
-import { api, ApiProblem, withKey, type Answer } from '../api'
+import { api, ApiProblem, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -15,7 +15,7 @@ import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useLoad } from '../use'
+import { sendOnce, useAct, useLoad } from '../use'
 import PhraseField from './PhraseField.vue'
 import RecordTime from './RecordTime.vue'
 import { useTimeSetUp } from './set-up'
@@ -24,6 +24,8 @@ import TimeTabs from './TimeTabs.vue'
 /** The time of one day, a row for each piece of work: typed through with Tab, kept with Enter, which opens the next row. */
 type Entry = Answer<typeof api.time.list>['rows'][number]
 interface Line {
+  id: string
+  /** Of the act that keeps it. */
   key: string
   matter: Choice | null
   duration: string
@@ -47,6 +49,7 @@ const { data, reload } = useLoad(
 const { data: atWork } = useLoad(() => (day.value ? api.time.atWork({ day: day.value }) : Promise.resolve(null)), [day])
 const { data: missing } = useLoad(() => api.time.missing(), [() => session.tick])
 const fresh = (matter: Choice | null = null): Line => ({
+  id: crypto.randomUUID(),
   key: crypto.randomUUID(),
   matter,
   duration: '',
@@ -67,7 +70,7 @@ async function keep(l: Line) {
   const of = day.value
   try {
     const body = { matterId: l.matter?.id ?? 0, day: of, duration: l.duration, text: l.text, activity: l.activity || null }
-    await withKey(l.key, () => api.time.record(body)).answer
+    await sendOnce(l, () => api.time.record(body))
     const at = lines.value.indexOf(l)
     lines.value.splice(at, 1)
     if (!lines.value.length || typed(lines.value[lines.value.length - 1]!)) lines.value.push(fresh(l.matter))
@@ -78,8 +81,6 @@ async function keep(l: Line) {
     focusOn(lines.value.length - 1)
   } catch (error) {
     l.fault = error instanceof ApiProblem ? error.fields.map((f) => f.message).join('. ') || error.message : 'This could not be kept.'
-    // What is sent next time is another act, where what was wrong is mended.
-    if (error instanceof ApiProblem && error.status >= 400 && error.status < 500) l.key = crypto.randomUUID()
   } finally {
     l.busy = false
   }
@@ -160,7 +161,7 @@ const few = computed(() => (missing.value?.days ?? []).slice(0, 8))
           </button>
           <form
             v-for="(l, i) in lines"
-            :key="l.key"
+            :key="l.id"
             :data-line="i"
             class="grid items-start gap-3 bg-[#fcfdfd] px-3.5 py-2.5 max-sm:grid-cols-1"
             :class="

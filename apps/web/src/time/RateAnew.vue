@@ -39,6 +39,7 @@ async function save() {
 
 <template>
   <SideSheet
+    light
     :title="`Unbilled time by the rates of now, ${name}`"
     :save="picked.length ? `Rate ${plural(picked.length, 'entry', 'entries')} anew` : 'Nothing to rate'"
     :busy="state.busy || !picked.length"

@@ -86,8 +86,12 @@ const spent = () => ({
   end: how.value === 'times' ? end.value || null : null,
   amount: how.value === 'amount' ? (sum.value ?? 0) : null,
 })
+/** What the quote is of; until it has come, what is kept is told without hours and sum. */
+let quotedFor = ''
+const asking = () => JSON.stringify([matter.value?.id, day.value, spent(), activity.value, rate.value])
 const look = useDebounceFn(async () => {
-  quoted.value =
+  const asked = asking()
+  const found =
     matter.value && day.value && (how.value === 'time' ? duration.value : how.value === 'times' ? start.value && end.value : sum.value)
       ? await api.time
           .quote({
@@ -100,6 +104,10 @@ const look = useDebounceFn(async () => {
           })
           .catch(() => null)
       : null
+  // More was entered while the answer was on its way.
+  if (asked !== asking()) return
+  quoted.value = found
+  quotedFor = asked
 }, 200)
 watch([matter, day, duration, start, end, sum, how, activity, rate], look, { immediate: true })
 
@@ -120,6 +128,7 @@ const input = () => ({
 const withNote = () =>
   noting.value && note.value.trim() ? { note: { text: note.value, toIds: noteTo.value, email: noteEmail.value.trim() } } : {}
 async function save(next: boolean) {
+  const told = quotedFor === asking() ? quoted.value : null
   const kept = await act(async () => {
     if (props.entry && posted) await api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
     else if (props.entry) await api.time.change({ id: props.entry.id, ...input() })
@@ -132,7 +141,7 @@ async function save(next: boolean) {
       ? posted
         ? 'Corrected; what it was stays in the log'
         : 'Draft changed'
-      : `${quoted.value ? `${quoted.value.minutes ? `${showHours(quoted.value.minutes)} h, ` : ''}${showMoney(quoted.value.amount)}` : 'Time'} kept as a draft`,
+      : `${told ? `${told.minutes ? `${showHours(told.minutes)} h, ` : ''}${showMoney(told.amount)}` : 'Time'} kept as a draft`,
   )
   session.changed()
   if (!next) return emit('close')

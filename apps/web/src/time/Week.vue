@@ -3,7 +3,7 @@ import { addDays, weekday, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dayOr } from '../address'
-import { api, ApiProblem, withKey, type Answer } from '../api'
+import { api, ApiProblem, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -13,7 +13,7 @@ import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useLoad } from '../use'
+import { sendOnce, useAct, useLoad } from '../use'
 import PhraseField from './PhraseField.vue'
 import TimeTabs from './TimeTabs.vue'
 
@@ -54,7 +54,10 @@ const typed = reactive<Record<string, { text: string; key: string; fault: string
 const at = (r: Row, day: Day) => `${r.key} ${day}`
 const shown = (r: Row, day: Day) => typed[at(r, day)]?.text ?? (minutesOf(cell(r, day)) ? showHours(minutesOf(cell(r, day))) : '')
 function type(r: Row, day: Day, text: string) {
-  typed[at(r, day)] = { text, key: crypto.randomUUID(), fault: '', busy: false }
+  const before = typed[at(r, day)]
+  // What is not known to be done is tried again by its key; what is under way has its own.
+  const key = before && !before.busy ? before.key : crypto.randomUUID()
+  typed[at(r, day)] = { text, key, fault: '', busy: false }
 }
 useUnsaved({ changed: () => Object.keys(typed).length > 0 })
 async function keep(r: Row, day: Day) {
@@ -70,7 +73,7 @@ async function keep(r: Row, day: Day) {
     else if (draft) {
       const { activity, task, charge, inCourt, fundingId, privateAttorney } = draft
       const rate = draft.rateOrigin === 'typed on the entry' ? draft.rate : null
-      await withKey(mine.key, () =>
+      await sendOnce(mine, () =>
         api.time.change({
           id: draft.id,
           matterId: r.matter.id,
@@ -85,15 +88,16 @@ async function keep(r: Row, day: Day) {
           fundingId,
           privateAttorney,
         }),
-      ).answer
-    } else await withKey(mine.key, () => api.time.record({ matterId: r.matter.id, day, duration: text, text: r.text })).answer
+      )
+    } else await sendOnce(mine, () => api.time.record({ matterId: r.matter.id, day, duration: text, text: r.text }))
     await reload()
     // What was typed since stays.
     if (typed[k] === mine || typed[k]?.text === mine.text) delete typed[k]
     session.changed()
   } catch (error) {
     mine.fault = error instanceof ApiProblem ? error.fields[0]?.message || error.message : 'This could not be kept.'
-    mine.key = crypto.randomUUID()
+    // What was kept by then, though its answer was lost, is not kept a second time.
+    await reload()
   } finally {
     mine.busy = false
   }

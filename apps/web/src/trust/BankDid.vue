@@ -40,10 +40,11 @@ const amount = computed(() => (props.line ? Math.abs(props.line.amount) : typed.
 const ahead = ref<Answer<typeof api.trustActs.returnAhead> | null>(null)
 watch([receipt, day], async () => {
   const id = receipt.value?.id
+  const on = day.value
   ahead.value = null
-  if (!id || !day.value) return
-  const found = await api.trustActs.returnAhead({ id, day: day.value }).catch(() => null)
-  if (receipt.value?.id === id) ahead.value = found
+  if (!id || !on) return
+  const found = await api.trustActs.returnAhead({ id, day: on }).catch(() => null)
+  if (receipt.value?.id === id && day.value === on) ahead.value = found
 })
 const kindOf = computed(() => accounts.value?.find((a) => a.id === bank.value)?.kind)
 async function searchReceipts(q: string): Promise<Choice[]> {

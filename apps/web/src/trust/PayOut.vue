@@ -34,10 +34,12 @@ const payeeAddress = ref('')
 const amount = ref<number | null>(props.refund?.amount ?? null)
 const day = ref<Day | null>(session.today)
 const memo = ref(props.refund ? `Refund of receipt ${props.refund.receiptNo}` : '')
-// The address that was used last comes with a payee, unless another was typed.
+// The address that was used last comes with a payee, and goes with them when it is another, unless it was typed.
+let came = ''
 watch([payeeName, before], () => {
-  const known = before.value?.payees.find((p) => p.name === payeeName.value)
-  if (known && !payeeAddress.value) payeeAddress.value = known.address
+  if (payeeAddress.value !== came) return
+  came = before.value?.payees.find((p) => p.name === payeeName.value)?.address ?? ''
+  payeeAddress.value = came
 })
 const checkNo = ref('')
 const reason = ref('')
@@ -49,6 +51,9 @@ async function searchLedgers(q: string): Promise<Choice[]> {
   for (const l of found.rows) known.set(l.id, l)
   return found.rows.map((l) => ({ id: l.id, text: nameOf(l), hint: `${showMoney(l.available)} available` }))
 }
+const mayOverride = computed(
+  () => Boolean(session.me?.mayOverride && ledger.value) && ledger.value!.uncleared > 0 && (amount.value ?? 0) > ledger.value!.available,
+)
 const input = () => ({
   ledgerId: chosen.value?.id ?? 0,
   day: day.value ?? '',
@@ -57,8 +62,9 @@ const input = () => ({
   payeeAddress: payeeAddress.value,
   amount: amount.value ?? 0,
   memo: memo.value,
-  checkNo: typedNumber(checkNo.value),
-  overrideReason: reason.value,
+  // What is not asked for is not sent, though it was typed before.
+  checkNo: method.value === 'check' ? typedNumber(checkNo.value) : null,
+  overrideReason: mayOverride.value ? reason.value : '',
   refundOf: props.refund?.receiptId ?? null,
 })
 async function pay() {
@@ -83,7 +89,6 @@ async function draft() {
     :save="`Post ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="payeeName !== '' || amount !== null"
     @save="pay"
     @close="emit('close')"
   >
@@ -121,12 +126,7 @@ async function draft() {
       />
     </div>
     <TextField v-model="memo" label="For" optional :list="before?.memos ?? []" />
-    <TextField
-      v-if="session.me?.mayOverride && ledger && ledger.uncleared > 0 && (amount ?? 0) > ledger.available"
-      v-model="reason"
-      label="Reason for spending money that has not cleared"
-      optional
-    />
+    <TextField v-if="mayOverride" v-model="reason" label="Reason for spending money that has not cleared" optional />
     <template #more><Btn :busy="state.busy" @click="draft">Keep as draft</Btn></template>
   </SideSheet>
 </template>

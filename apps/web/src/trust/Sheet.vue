@@ -128,9 +128,11 @@ const off = computed(() => (control.value ?? 0) - entered.value)
 
 /** A matter brings its client along; the depositor is the client unless said otherwise. */
 async function tookMatter(line: Line) {
-  if (!line.matter) return
-  const found = await api.matters.get({ id: line.matter.id }).catch(() => null)
-  if (!found) return
+  const id = line.matter?.id
+  if (!id) return
+  const found = await api.matters.get({ id }).catch(() => null)
+  // Another matter may stand there by now.
+  if (!found || line.matter?.id !== id) return
   line.client = { id: found.clientId, text: found.client }
   line.depositor ||= found.client
 }
@@ -156,6 +158,8 @@ useUnsaved({ changed: () => (id ? Boolean(asRead) && changed() : typed() !== beg
 async function keep(): Promise<number | null> {
   if (id) {
     const sent = JSON.stringify(input())
+    const rows = [...lines.value]
+    const asSent = { lines: rows.map((l) => ({ ...l })), control: control.value, day: day.value }
     mixed.value = ''
     if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) {
       // Where theirs cannot be read just now, what was refused stays said, and what was typed stays there.
@@ -164,8 +168,9 @@ async function keep(): Promise<number | null> {
     }
     asRead = sent
     version.value = (version.value ?? 0) + 1
-    lines.value.forEach((l, i) => (l.from = i))
-    base = { lines: lines.value.map((l) => ({ ...l })), control: control.value, day: day.value }
+    // What was typed while it went out stands on top of what went.
+    rows.forEach((l, i) => (l.from = i))
+    base = asSent
     return id
   }
   const made = await act(() => api.trust.makeSheet(input()))

@@ -15,6 +15,8 @@ const props = defineProps<{
   wide?: boolean
   changed?: boolean
   disabled?: boolean
+  /** What is chosen here is chosen again in a moment: it is not missed, and leaving asks nothing. */
+  light?: boolean
   /** What the fields hold is still being read: they are not shown, so that nothing typed is written over. */
   waiting?: boolean
 }>()
@@ -23,7 +25,7 @@ const asking = ref(false)
 const form = ref<HTMLElement | null>(null)
 const standing = useStanding(form)
 /** What is entered is lost by leaving: as the sheet says, or since a field stands otherwise. Where nothing is saved nothing is lost. */
-const unsaved = () => Boolean(props.changed) || (Boolean(props.save) && standing.changed())
+const unsaved = () => Boolean(props.changed) || (Boolean(props.save) && !props.light && standing.changed())
 // Saved meanwhile, nothing is left to ask about.
 watch(
   () => [props.changed, props.busy],

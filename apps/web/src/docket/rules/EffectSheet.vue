@@ -35,6 +35,7 @@ async function take() {
 
 <template>
   <SideSheet
+    light
     title="What these rules change on dockets"
     wide
     :save="data && data.moves + data.adds ? capital(words(data.moves, data.adds)) : undefined"

@@ -27,7 +27,10 @@ async function choose(event: Event) {
 }
 async function save() {
   if (!checked.value?.found) {
-    checked.value = await act(() => api.rules.check({ file: file.value }))
+    const asked = file.value
+    const got = await act(() => api.rules.check({ file: asked }))
+    // What was written meanwhile has not been checked.
+    if (asked === file.value) checked.value = got
     return
   }
   const found = checked.value.found

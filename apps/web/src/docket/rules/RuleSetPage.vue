@@ -14,7 +14,7 @@ import { dayText, momentText, plural } from '../../ui/show'
 import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import WeightMark from '../../ui/WeightMark.vue'
-import { useAct, useLoad } from '../../use'
+import { useAct, useLatest, useLoad } from '../../use'
 import DeadlineSheet from './DeadlineSheet.vue'
 import EffectSheet from './EffectSheet.vue'
 import FileSheet from './FileSheet.vue'
@@ -54,20 +54,25 @@ const isOwn = (d: RuleDeadline) => practice.value.some((p) => p.key === d.key)
 /** What the rules give for a day, tried beside them. */
 const trial = reactive({ day: null as Day | null, service: '' })
 const tried = ref<Answer<typeof api.rules.tryOut> | null>(null)
+const trying = useLatest()
 watch(
   [trial, trigger, whole],
-  async () => {
+  () => {
     tried.value = null
-    const t = trigger.value
-    if (!t || !trial.day || !whole.value) return
-    tried.value = await act(() =>
-      api.rules.tryOut({
-        file: JSON.stringify(whole.value),
-        trigger: t.key,
-        date: trial.day!,
-        service: t.asksService && trial.service ? trial.service : null,
-      }),
-    )
+    trying.run(async (current) => {
+      const t = trigger.value
+      if (!t || !trial.day || !whole.value) return false
+      const got = await act(() =>
+        api.rules.tryOut({
+          file: JSON.stringify(whole.value),
+          trigger: t.key,
+          date: trial.day!,
+          service: t.asksService && trial.service ? trial.service : null,
+        }),
+      )
+      if (current()) tried.value = got
+      return true
+    })
   },
   { deep: true },
 )

@@ -12,6 +12,7 @@ const to = ref('')
 
 <template>
   <SideSheet
+    light
     :title="`Move ${plural(ids.length, 'paper')}`"
     save="Move"
     :disabled="!to.trim()"
