@@ -4,11 +4,13 @@ import { Office, type Person } from './office'
 let office: Office
 let noor: Person
 let tomas: Person
+let orla: Person
 let me: number
 beforeAll(async () => {
   office = await Office.open()
   noor = await office.signIn('noor')
   tomas = await office.signIn('tomas')
+  orla = await office.signIn('orla')
   me = await office.user('Noor')
 })
 afterAll(() => office.close())
@@ -46,5 +48,38 @@ describe('two people who change the same task', () => {
     await noor.must('PUT', `/tasks/${id}`, { ...plain, assigneeId: me, items: [law] })
     await noor.must('PUT', `/tasks/${id}`, { ...plain, assigneeId: me, items: [{ ...facts, text: 'All facts' }, law] })
     expect((await items(id)).map((i) => i.text)).toEqual(['All facts', 'Law'])
+  })
+})
+
+describe('two people who review the same pre-bill', () => {
+  interface Line {
+    id: number
+    text: string
+    charged: number
+    noCharge: boolean
+    heldBack: boolean
+  }
+  it('write over no line that they have not seen, and approve no other sum than they saw', async () => {
+    const m = await office.matter(noor, 'Reviewed by Two')
+    const ids: number[] = []
+    for (const text of ['Call', 'Letter'])
+      ids.push((await noor.must<{ id: number }>('POST', '/time', { matterId: m.id, day: '2026-11-10', text, duration: '1', rate: 100_00 })).id) // prettier-ignore
+    await noor.must('POST', '/time/post', { ids })
+    const pre = await noor.must<{ id: number }>('POST', '/pre-bills', { matterId: m.id, workTo: '2026-11-23' })
+    const read = () => noor.must<{ lines: Line[]; totals: { total: number } }>('GET', `/pre-bills/${pre.id}`)
+    const first = await read()
+    const [call] = first.lines
+    const seen = ({ text, charged, noCharge, heldBack }: Line) => ({ text, charged, noCharge, heldBack })
+    const change = (p: Person, to: object) => p.call('PUT', `/pre-bills/${pre.id}/lines/${call!.id}`, to)
+    expect((await change(orla, { charged: 80_00, seen: seen(call!) })).status).toBe(200)
+    // The same field as it was read before: refused. Another field of the line: both stand.
+    expect((await change(noor, { charged: 90_00, seen: seen(call!) })).body.code).toBe('changed-meanwhile')
+    expect((await change(noor, { text: 'Call with the surveyor', seen: seen(call!) })).status).toBe(200)
+    expect((await read()).lines.find((l) => l.id === call!.id)).toMatchObject({ text: 'Call with the surveyor', charged: 80_00 })
+    expect((await change(noor, { charged: null })).body.fields[0]?.path).toBe('charged')
+    const approve = (total?: number) => noor.post(`/pre-bills/${pre.id}/approve`, { approved: true, ...(total === undefined ? {} : { seen: total }) }) // prettier-ignore
+    const refused = (await approve(first.totals.total)).body as { code: string; detail: string }
+    expect([refused.code, refused.detail]).toEqual(['changed-meanwhile', expect.stringContaining('$180.00 by now, and not to $200.00')])
+    expect((await approve(180_00)).status).toBe(200)
   })
 })

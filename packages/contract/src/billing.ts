@@ -287,10 +287,13 @@ export const billing = {
       z.object({
         id,
         lineId: id,
-        text: needed('A line needs its text', 1000),
-        charged: amountOrNone,
-        noCharge: z.boolean(),
-        heldBack: z.boolean(),
+        /** What is left out stays as it is. */
+        text: needed('A line needs its text', 1000).optional(),
+        charged: amountOrNone.optional(),
+        noCharge: z.boolean().optional(),
+        heldBack: z.boolean().optional(),
+        /** The line as it was read; where what is changed stands otherwise by then, nothing is done. */
+        seen: z.object({ text: z.string().max(1200), charged: amountOrNone, noCharge: z.boolean(), heldBack: z.boolean() }).optional(),
       }),
     )
     .output(ok),
@@ -323,7 +326,8 @@ export const billing = {
     )
     .output(ok),
   approve: route('bills.review', 'POST', '/pre-bills/{id}/approve', 'Approve a pre-bill, or take it back for review')
-    .input(z.object({ id, approved: z.boolean() }))
+    /** `seen`: what the bill came to as it was read; where it comes to something else by then, it is not approved. */
+    .input(z.object({ id, approved: z.boolean(), seen: amountOrNone.optional() }))
     .output(ok),
   comment: route('bills.review', 'POST', '/pre-bills/{id}/comments', 'Say something about a pre-bill to those who have to do with it')
     .input(z.object({ id, text: needed('Write a few words', 2000) }))

@@ -186,7 +186,7 @@ export const tasks = {
   ),
   get: route('signed in', 'GET', '/tasks/{id}', 'One task with its checklist, comments and papers').input(withId).output(taskOut),
   make: route('tasks.change', 'POST', '/tasks', 'Make a task').input(taskIn).output(made),
-  change: route('tasks.change', 'PUT', '/tasks/{id}', 'Change a task')
+  change: route('tasks.change', 'PUT', '/tasks/{id}', 'Change a task', longBody)
     /** `seen`: the task as it was read; where it stands otherwise by then, nothing is done. */
     .input(taskIn.extend({ id, seen: taskIn.optional() }))
     .output(ok),

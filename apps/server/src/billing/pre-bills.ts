@@ -283,34 +283,39 @@ export async function inReview(m: EntityManager, ctx: Ctx, id: number): Promise<
   return head
 }
 
-export interface LineEdit {
-  lineId: number
+interface LineWords {
   text: string
   charged: number
   noCharge: boolean
   heldBack: boolean
 }
+type LineEdit = { lineId: number; seen?: LineWords | undefined } & { [K in keyof LineWords]?: LineWords[K] | undefined }
 
-export function changeLine(ctx: Ctx, id: number, edit: LineEdit): Promise<void> {
+export function changeLine(ctx: Ctx, id: number, { lineId, seen, ...given }: LineEdit): Promise<void> {
   return work(ctx, async (m) => {
     const head = await inReview(m, ctx, id)
-    const line = (await linesOf(m, id)).find((l) => l.id === edit.lineId)
+    const line = (await linesOf(m, id)).find((l) => l.id === lineId)
     if (!line) throw notFound('line')
-    if (line.told && (edit.charged || !edit.noCharge))
+    const was: LineWords = { text: line.text, charged: line.charged, noCharge: line.noCharge, heldBack: line.heldBack }
+    const keys = (Object.keys(was) as (keyof LineWords)[]).filter((k) => given[k] !== undefined)
+    // Two people review at once: neither writes over what they have not seen.
+    if (seen && keys.some((k) => seen[k] !== was[k]))
+      throw refused('changed-meanwhile', 'Somebody else changed this line while you looked at it. Nothing was written over.')
+    const change = Object.assign({ ...was }, ...keys.map((k) => ({ [k]: given[k] }))) as LineWords
+    if (line.told && (change.charged || !change.noCharge))
       throw fieldFault('noCharge', 'Trust money paid this; it stands here for information and is not billed again')
-    if (edit.charged > line.worked) throw fieldFault('charged', `At most ${showMoney(line.worked)}, the value as recorded`)
-    if (!isFee(line.kind) && edit.charged !== line.charged && line.kind === 'hard cost')
+    if (change.charged > line.worked) throw fieldFault('charged', `At most ${showMoney(line.worked)}, the value as recorded`)
+    if (!isFee(line.kind) && change.charged !== line.charged && line.kind === 'hard cost')
       throw fieldFault('charged', 'Money paid out for the client is billed as paid; hold it back instead')
-    const { lineId, ...change } = edit
     await m.update(PreBillLine, lineId, change)
     await retotalWithin(m, ctx, id, 'charged')
     await audit(m, ctx, {
       kind: 'changed',
-      text: `Pre-bill line changed: ${edit.text}`,
+      text: `Pre-bill line changed: ${change.text}`,
       matterId: head.matterId,
       subject: 'pre-bill',
       subjectId: id,
-      detail: { was: { text: line.text, charged: line.charged, noCharge: line.noCharge, heldBack: line.heldBack }, became: change },
+      detail: { was, became: change },
     })
   })
 }
@@ -355,11 +360,13 @@ async function judgeSettlement(m: EntityManager, id: number, total: number) {
     )
 }
 
-export function approve(ctx: Ctx, id: number, approved: boolean): Promise<void> {
+export function approve(ctx: Ctx, id: number, approved: boolean, seen?: number): Promise<void> {
   return work(ctx, async (m) => {
     const head = await headOf(m, ctx, id, true)
     if (head.state === 'issued') throw refused('issued', 'This pre-bill is issued.')
     const total = await retotal(m, ctx, id)
+    if (approved && seen !== undefined && seen !== total)
+      throw refused('changed-meanwhile', `This bill comes to ${showMoney(total)} by now, and not to ${showMoney(seen)}. Look at it again.`)
     if (approved) await judgeSettlement(m, id, total)
     await m.update(PreBill, id, {
       state: approved ? 'approved' : 'review',

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { dayPart, type Day } from '@heron/core/calendar'
-import { computed, onBeforeUnmount, ref } from 'vue'
+import { computed, onBeforeUnmount, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
 import { dropPageKeys, usePageKeys } from '../shell/keys'
@@ -8,6 +8,8 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, plural, showAmount, showHours, showMoney } from '../ui/show'
@@ -30,7 +32,15 @@ const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.preBill({ id }))
 const { state, act, fault } = useAct()
 const editing = ref<Line | null>(null)
-const edit = ref({ text: '', charged: 0 as number | null, noCharge: false, heldBack: false })
+const wordsOf = (l: Line) => ({ text: l.text, charged: l.charged as number | null, noCharge: l.noCharge, heldBack: l.heldBack })
+type Words = ReturnType<typeof wordsOf>
+const edit = reactive<Words>({ text: '', charged: 0, noCharge: false, heldBack: false })
+const meanwhile = useMeanwhile(edit, {
+  text: 'Text on the bill',
+  charged: ['Amount charged', (v) => showMoney(v ?? 0)],
+  noCharge: 'No charge',
+  heldBack: 'Hold back',
+})
 const discounting = ref(false)
 const discount = ref({ amount: null as number | null, percent: '', target: null as number | null })
 const issuing = ref(false)
@@ -79,16 +89,38 @@ const place = computed(() => {
 function open(line: Line) {
   if (!review.value) return
   editing.value = line
-  edit.value = { text: line.text, charged: line.charged, noCharge: line.noCharge, heldBack: line.heldBack }
+  Object.assign(edit, wordsOf(line))
+  meanwhile.begin()
 }
-async function saveLine(line: Line, change: Partial<typeof edit.value>) {
-  const e = { text: line.text, charged: line.charged as number | null, noCharge: line.noCharge, heldBack: line.heldBack, ...change }
-  if (
-    !(await act(() =>
-      api.billing.changeLine({ id, lineId: line.id, text: e.text, charged: e.charged ?? 0, noCharge: e.noCharge, heldBack: e.heldBack }),
-    ))
+/** Only what was changed goes out, with the line as it was read: an amount that is empty is refused at its field. */
+const sendLine = (line: Line, change: Partial<Words>) =>
+  act(() =>
+    api.billing.changeLine({
+      id,
+      lineId: line.id,
+      ...(change as { charged?: number }),
+      seen: wordsOf(line) as Words & { charged: number },
+    }),
   )
-    return
+async function saveLine(line: Line, change: Partial<Words>) {
+  await sendLine(line, change)
+  await reload()
+}
+async function saveEdit() {
+  const line = () => editing.value!
+  const changed = () => Object.fromEntries(Object.entries(edit).filter(([k, v]) => v !== wordsOf(line())[k as keyof Words]))
+  const done = await meanwhile.save(
+    state,
+    () => sendLine(line(), changed()),
+    async () => {
+      await reload()
+      const now = data.value?.lines.find((l) => l.id === line().id)
+      if (!now) throw new Error('The line is not on this pre-bill any more.')
+      editing.value = now
+      return wordsOf(now)
+    },
+  )
+  if (!done) return
   editing.value = null
   await reload()
 }
@@ -123,7 +155,11 @@ async function say() {
   await reload()
 }
 async function approve(approved: boolean) {
-  if (!(await act(() => api.billing.approve({ id, approved })))) return
+  if (!(await act(() => api.billing.approve({ id, approved, ...(approved ? { seen: data.value!.totals.total } : {}) })))) {
+    // What it comes to by now is shown beside the words that say why.
+    if (state.code === 'changed-meanwhile') await reload()
+    return
+  }
   notes.say(
     approved ? `Approved, ${showMoney(data.value!.totals.total)}` : 'Back in review',
     approved ? { label: 'Undo', act: () => api.billing.approve({ id, approved: false }).then(reload) } : undefined,
@@ -306,10 +342,11 @@ const tagOf = (l: Line) =>
       save="Save line"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
-      changed
-      @save="saveLine(editing, edit)"
+      :changed="meanwhile.changed.value"
+      @save="saveEdit"
       @close="editing = null"
     >
+      <Meanwhile :of="meanwhile" />
       <TextField v-model="edit.text" label="Text on the bill" :lines="4" :fault="fault('text')" autofocus />
       <MoneyField
         v-if="editing.kind !== 'hard cost'"

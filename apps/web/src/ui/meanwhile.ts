@@ -33,12 +33,12 @@ export function useMeanwhile<F extends object>(form: F, told: { readonly [K in k
     state.clashes = []
   }
   /** Puts what is kept by now beside the form; afterwards the form goes on from there. */
-  function meet(now: F) {
+  function meet(kept: F) {
     state.taken = []
     state.clashes = []
     theirs.clear()
     for (const key of keys) {
-      const [was, mine, is] = [(state.base as F)[key], form[key], now[key]]
+      const [was, mine, is] = [(state.base as F)[key], form[key], kept[key]]
       if (same(was, is) || same(mine, is)) continue
       if (same(was, mine)) {
         form[key] = copy(is)
@@ -48,7 +48,7 @@ export function useMeanwhile<F extends object>(form: F, told: { readonly [K in k
         state.clashes.push({ key, label: labelOf(key), mine: words(key, mine), theirs: words(key, is) })
       }
     }
-    state.base = copy(now)
+    state.base = copy(kept)
   }
   /** One field is decided: theirs comes into the form, or what was typed stays. */
   function settle(key: string, take: 'mine' | 'theirs') {
@@ -71,9 +71,9 @@ export function useMeanwhile<F extends object>(form: F, told: { readonly [K in k
     for (let tries = 1; ; tries += 1) {
       const done = await send()
       if (done !== null || acting.code !== 'changed-meanwhile' || tries === 3) return done
-      const now = await read().catch(() => null)
-      if (!now) return null
-      meet(now)
+      const theirsNow = await read().catch(() => null)
+      if (!theirsNow) return null
+      meet(theirsNow)
       // Nothing that stands in the form is another: it is sent again as it is.
       if (!state.taken.length && !state.clashes.length) continue
       state.said = acting.message

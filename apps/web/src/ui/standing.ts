@@ -29,5 +29,14 @@ export function useStanding(form: Ref<HTMLElement | null>) {
   for (const kind of ['focusin', 'keydown', 'pointerdown'] as const)
     useEventListener(form, kind, () => void (entered || begin()), { capture: true })
   for (const kind of ['input', 'change'] as const) useEventListener(form, kind, () => void (entered = true), { capture: true })
+  // What is chosen by a press tells of it by no event of its own.
+  useEventListener(
+    form,
+    'click',
+    (event: MouseEvent) => {
+      if ((event.target as HTMLElement).closest('[role="option"], [role="radio"], [role="switch"], [aria-pressed]')) entered = true
+    },
+    { capture: true },
+  )
   return { begin, changed: () => entered && form.value !== null && standing(form.value) !== before }
 }
