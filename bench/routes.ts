@@ -62,7 +62,7 @@ const matter = first.rows[0]!.id
 const pages: { name: string; who: typeof noor; paths: string[] }[] = [
   { name: 'list of matters', who: noor, paths: ['/matters?size=50'] },
   { name: 'Today', who: noor, paths: [`/docket?from=${today}&courtDays=10&scope=mine&onCalendar=true`, `/time?from=${today}&to=${today}`, '/waiting', '/mentions', '/notices', '/reminders', '/waterline'] }, // prettier-ignore
-  { name: 'agenda', who: noor, paths: [`/docket?from=${today}&courtDays=20&scope=all`] },
+  { name: 'agenda', who: noor, paths: [`/docket?from=${today}&courtDays=20&scope=firm`] },
   { name: 'a matter’s file', who: noor, paths: [`/matters/${matter}`] },
   { name: 'find', who: noor, paths: ['/find?q=kestrel'] },
   { name: 'trial balance', who: orla, paths: [`/books/trial-balance?asOf=${today}`] },
