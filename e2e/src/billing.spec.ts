@@ -99,3 +99,40 @@ test('a late bill runs up interest by its engagement, is reminded of, and is lef
   await expect(page.getByText('Disputed: Hours of the inspection')).toBeVisible()
   await noAxeFaults(page, 'a disputed bill')
 })
+
+test('two people change the same file at once: both versions stand side by side, and neither is lost', async ({ browser, faults }) => {
+  const open = async (name: string) => {
+    const { page, hands } = await personAt(browser, faults, name, 'keyboard')
+    await page.goto('/matters')
+    await page.getByRole('link', { name: /Kestrel Point Marina, salvage award/ }).first().click() // prettier-ignore
+    await page.getByRole('button', { name: 'Change', exact: true }).first().click()
+    await expect(page.getByLabel('Name of the matter')).toBeVisible()
+    return { page, hands }
+  }
+  const noor = await open('Noor Haddad-Lind')
+  const ingrid = await open('Ingrid Calloway')
+  await ingrid.hands.fill('Name of the matter', 'Kestrel Point Marina, salvage of the Rowan')
+  await ingrid.hands.fill('Second number', 'KP-12')
+  await ingrid.hands.save()
+  await expect(ingrid.page.getByRole('heading', { level: 1, name: /salvage of the Rowan/ })).toBeVisible()
+
+  const { page, hands: h } = noor
+  await h.fill('Name of the matter', 'Kestrel Point Marina v. Rowan')
+  await h.fill('Tags, with commas between', 'salvage')
+  await h.save()
+  const both = page.getByRole('group', { name: 'Changed meanwhile' })
+  await expect(both).toContainText('Theirs stands in the form now: Second number')
+  await expect(both).toBeFocused()
+  await noAxeFaults(page, 'two versions side by side')
+  // Nothing goes out until it is decided.
+  await h.save()
+  await expect(both).toBeFocused()
+  await page.keyboard.press('Tab')
+  await expect(both.getByRole('button', { name: 'Take theirs' })).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByLabel('Name of the matter')).toHaveValue('Kestrel Point Marina, salvage of the Rowan')
+  await h.save()
+  await expect(page.getByLabel('Name of the matter')).toHaveCount(0)
+  await expect(page.getByRole('heading', { level: 1, name: /salvage of the Rowan/ })).toBeVisible()
+  await expect(page.getByText('salvage', { exact: true }).first()).toBeVisible()
+})
