@@ -111,10 +111,10 @@ test('two people change the same file at once: both versions stand side by side,
   }
   const noor = await open('Noor Haddad-Lind')
   const ingrid = await open('Ingrid Calloway')
-  await ingrid.hands.fill('Name of the matter', 'Kestrel Point Marina, salvage of the Rowan')
+  await ingrid.hands.fill('Name of the matter', 'Kestrel Point Marina, salvage award of the Rowan')
   await ingrid.hands.fill('Second number', 'KP-12')
   await ingrid.hands.save()
-  await expect(ingrid.page.getByRole('heading', { level: 1, name: /salvage of the Rowan/ })).toBeVisible()
+  await expect(ingrid.page.getByRole('heading', { level: 1, name: /salvage award of the Rowan/ })).toBeVisible()
 
   const { page, hands: h } = noor
   await h.fill('Name of the matter', 'Kestrel Point Marina v. Rowan')
@@ -130,9 +130,9 @@ test('two people change the same file at once: both versions stand side by side,
   await page.keyboard.press('Tab')
   await expect(both.getByRole('button', { name: 'Take theirs' })).toBeFocused()
   await page.keyboard.press('Enter')
-  await expect(page.getByLabel('Name of the matter')).toHaveValue('Kestrel Point Marina, salvage of the Rowan')
+  await expect(page.getByLabel('Name of the matter')).toHaveValue('Kestrel Point Marina, salvage award of the Rowan')
   await h.save()
   await expect(page.getByLabel('Name of the matter')).toHaveCount(0)
-  await expect(page.getByRole('heading', { level: 1, name: /salvage of the Rowan/ })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /salvage award of the Rowan/ })).toBeVisible()
   await expect(page.getByText('salvage', { exact: true }).first()).toBeVisible()
 })
