@@ -87,6 +87,7 @@ export function useAct(shows?: (path: string) => boolean) {
     const unread = unreadField()
     if (unread) {
       state.fields = []
+      state.code = ''
       state.message = `“${unread.dataset['unread']}” cannot be read as it stands. Mend it, or empty it; nothing is saved until then.`
       unread.focus()
       return null

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
+import { useQuote } from '../ui/quote'
 import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -41,26 +41,16 @@ const papersOf = async (q: string): Promise<Choice[]> =>
     : []
 const basisPoints = () => typedBasisPoints(markup.value)
 
-const quoted = ref<Answer<typeof api.costs.quote> | null>(null)
-/** What the quote is of; until it has come, the cost is told without a sum. */
-let quotedFor = ''
-const asking = () => JSON.stringify([form.value.kindId, form.value.units, form.value.amount, markup.value])
-const look = useDebounceFn(async () => {
-  const asked = asking()
-  const { kindId, units, amount } = form.value
-  const got = kindId && (units || amount) ? await api.costs.quote({ kindId, units, amount, markup: basisPoints() }).catch(() => null) : null
-  // More was entered while the answer was on its way.
-  if (asked !== asking()) return
-  quoted.value = got
-  quotedFor = asked
-}, 200)
-watch([form, markup], look, { deep: true })
+const { shown: quoted, now: quotedNow } = useQuote(
+  () => ({ kindId: form.value.kindId, units: form.value.units, amount: form.value.amount, markup: basisPoints() }),
+  (asked) => (asked.kindId && (asked.units || asked.amount) ? api.costs.quote(asked) : null),
+)
 const changed = computed(() => Boolean(form.value.text || form.value.units || form.value.amount))
 
 async function save(next: boolean) {
   const { hard, billable, ...f } = form.value
   const trust = hard && from.value === 'trust'
-  const told = quotedFor === asking() ? quoted.value : null
+  const told = quotedNow()
   const made = await act(() =>
     api.costs.record({
       ...f,

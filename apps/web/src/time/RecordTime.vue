@@ -2,8 +2,7 @@
 import type { Day } from '@heron/core/calendar'
 import { charges, type FieldValues } from '@heron/contract'
 import { taskCodes } from '@heron/core/billing'
-import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { api, type Answer } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -13,6 +12,7 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
+import { useQuote } from '../ui/quote'
 import { searchMatters } from '../ui/search'
 import { showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -78,7 +78,6 @@ if (props.entry)
     (v) => (fields.value = v),
     () => undefined,
   )
-const quoted = ref<Answer<typeof api.time.quote> | null>(null)
 
 const spent = () => ({
   duration: how.value === 'time' ? duration.value : '',
@@ -86,30 +85,17 @@ const spent = () => ({
   end: how.value === 'times' ? end.value || null : null,
   amount: how.value === 'amount' ? (sum.value ?? 0) : null,
 })
-/** What the quote is of; until it has come, what is kept is told without hours and sum. */
-let quotedFor = ''
-const asking = () => JSON.stringify([matter.value?.id, day.value, spent(), activity.value, rate.value])
-const look = useDebounceFn(async () => {
-  const asked = asking()
-  const found =
-    matter.value && day.value && (how.value === 'time' ? duration.value : how.value === 'times' ? start.value && end.value : sum.value)
-      ? await api.time
-          .quote({
-            matterId: matter.value.id,
-            day: day.value,
-            ...spent(),
-            activity: activity.value || null,
-            rate: rate.value,
-            ...(props.entry ? { userId: props.entry.userId } : {}),
-          })
-          .catch(() => null)
-      : null
-  // More was entered while the answer was on its way.
-  if (asked !== asking()) return
-  quoted.value = found
-  quotedFor = asked
-}, 200)
-watch([matter, day, duration, start, end, sum, how, activity, rate], look, { immediate: true })
+const { shown: quoted, now: quotedNow } = useQuote(
+  () => ({
+    matterId: matter.value?.id ?? 0,
+    day: day.value ?? '',
+    ...spent(),
+    activity: activity.value || null,
+    rate: rate.value,
+    ...(props.entry ? { userId: props.entry.userId } : {}),
+  }),
+  (asked) => (asked.matterId && asked.day && (asked.duration || (asked.start && asked.end) || asked.amount) ? api.time.quote(asked) : null),
+)
 
 const input = () => ({
   matterId: matter.value?.id ?? 0,
@@ -128,7 +114,7 @@ const input = () => ({
 const withNote = () =>
   noting.value && note.value.trim() ? { note: { text: note.value, toIds: noteTo.value, email: noteEmail.value.trim() } } : {}
 async function save(next: boolean) {
-  const told = quotedFor === asking() ? quoted.value : null
+  const told = quotedNow()
   const kept = await act(async () => {
     if (props.entry && posted) await api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
     else if (props.entry) await api.time.change({ id: props.entry.id, ...input() })

@@ -17,10 +17,11 @@ watch(
 )
 /** The next question, or what saves, has the caret after an answer: its own buttons are gone. */
 async function settle(key: string, take: 'mine' | 'theirs') {
+  const sheet = told.value?.closest('[role="dialog"]')
   props.of.settle(key, take)
   await nextTick()
   const next = told.value?.querySelector<HTMLElement>('button')
-  ;(next ?? document.querySelector<HTMLElement>('[role="dialog"] [data-main-act] button'))?.focus()
+  ;(next ?? sheet?.querySelector<HTMLElement>('[data-main-act] button'))?.focus()
 }
 </script>
 
