@@ -1,12 +1,9 @@
-import { matterScope } from '../platform/access'
 import { aFewTries, area, jobKind } from '../platform/area'
 import { amountFor, may, type Ctx } from '../platform/context'
-import { literal, row, rows } from '../platform/database'
-import { owedOn, unbilledOn } from '../platform/figures'
 import { receiptOfLink } from './cards'
 import { billingEntities } from './entities'
 import { readyBill } from './delivery'
-import { preBillSums } from './queries'
+import { preBillSums, billsByNumber, leftToBill } from './queries'
 import { runEntities } from './run-entities'
 import { doRun } from './runs'
 import { remindAlone } from './overdue/reminding'
@@ -88,20 +85,9 @@ export const billing = area({
     call: { part: 'trust', beyond: 'trust.see' },
   },
   moneyActs: ['billed', 'paid', 'received', 'pre-bill', 'approved'],
-  find: async (ctx, term) =>
-    may(ctx.actor, 'bills.see')
-      ? rows(
-          ctx.db.manager,
-          `SELECT 'bill' AS kind, b.id, CONCAT('Bill ', b.number) AS title, m.short_name AS hint FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${matterScope(ctx.actor, 'm', 'money')} AND b.number LIKE ? ORDER BY b.id DESC LIMIT 4`,
-          [`%${literal(term)}%`],
-        )
-      : [],
+  find: async (ctx, term) => (may(ctx.actor, 'bills.see') ? billsByNumber(ctx, term) : []),
   openEnds: async (m, ctx, id) => {
-    const n = (await row<{ preBills: number; fees: number; owed: number }>(
-      m,
-      `SELECT (SELECT COUNT(*) FROM pre_bill WHERE matter_id = x.id AND state <> 'issued') AS preBills, ${unbilledOn.portions('x')} AS fees, ${owedOn('x.id')} AS owed FROM matter x WHERE x.id = ?`,
-      [id],
-    ))!
+    const n = (await leftToBill(m, id))!
     const amount = amountFor(ctx.actor)
     return [
       n.preBills

@@ -1,4 +1,3 @@
-import type { Day } from '@heron/core/calendar'
 import { randomBytes } from 'node:crypto'
 import { cardEventKinds, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
@@ -6,58 +5,37 @@ import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
 import { accountFor, move, operatingBank, settledTogether } from '../ledger'
 import { audit } from '../platform/audit'
-import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { lockRow, row, run, work } from '../platform/database'
-import { openOf } from '../platform/figures'
+import { lockRow, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { notFound, Problem, refused } from '../platform/problem'
 import { isSigned, processorInUse, signature } from '../platform/processor'
 import { enqueue } from '../platform/enqueue'
-import { beginCall, callEvent, openCall, type LinkedCall } from './calls/paying'
-import { hashed } from './pay-links'
+import { beginCall, callEvent, openCall } from './calls/paying'
 import { receivePayment, reversePayment } from './payments'
 import { receiptLetter, sendReceipt } from './statements'
 import { CardCharge, CardEvent, PayLink } from './card-entities'
 import { UserAccount } from '../platform/shared-entities'
+import {
+  asMaker,
+  billCharge,
+  callCharge,
+  journalOfPayment,
+  type LinkedBill,
+  linkedBill,
+  linkedCall,
+  noteCardEvent,
+  onBehalf,
+  settleBillCharge,
+} from './card-queries'
 
 /** Charges that one link may begin and not end: a page that is loaded again and again begins no thousands of them. */
 const mostBegun = 30
-
-interface LinkedBill {
-  linkId: number
-  origin: string
-  billId: number
-  firm: string
-  number: string
-  payer: string
-  issuedOn: Day
-  dueOn: Day
-  total: number
-  open: number
-}
 async function linked(m: EntityManager, token: string): Promise<LinkedBill> {
-  const found = await row<LinkedBill>(
-    m,
-    `SELECT l.id AS linkId, l.origin, b.id AS billId, f.name AS firm, b.number, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open
-       FROM pay_link l JOIN bill b ON b.id = l.bill_id JOIN contact c ON c.id = b.payer_id JOIN firm f WHERE l.token_hash = ? AND l.ended_at IS NULL`,
-    [hashed(token)],
-  )
+  const found = await linkedBill(m, token)
   if (!found) throw new Problem(404, 'not-found', 'This link has ended, or its address is not complete. Ask the firm for a new one.')
   return found
 }
-
-/** The call that a link pays, where it is one. */
-async function linkedCall(m: EntityManager, token: string): Promise<LinkedCall | null> {
-  return row<LinkedCall>(
-    m,
-    `SELECT l.id AS linkId, l.origin, l.call_id AS callId, f.name AS firm FROM pay_link l JOIN firm f WHERE l.token_hash = ? AND l.ended_at IS NULL AND l.call_id IS NOT NULL`,
-    [hashed(token)],
-  )
-}
-/** Whoever the payer is: nobody of the firm, so that a call is read as the one who made its link. */
-const asMaker = (m: EntityManager, ctx: Ctx, linkId: number): Promise<Ctx> =>
-  row<{ by: number }>(m, `SELECT made_by AS \`by\` FROM pay_link WHERE id = ?`, [linkId]).then((l) => onBehalf(m, ctx, l!.by))
 
 /** What a payer sees by a link: the bill or the call as it stands now, and nothing else. */
 export const openPaying = (ctx: Ctx, token: string) =>
@@ -115,28 +93,6 @@ const told = z.object({
   settlement: z.string().min(1).max(60).nullable().default(null),
 })
 
-interface Charge {
-  id: string
-  billId: number
-  bill: string
-  matterId: number
-  payerId: number
-  amount: number
-  open: number
-  paymentId: number | null
-  feeJournalId: number | null
-  settlement: string | null
-  madeBy: number
-  method: 'card' | 'bank'
-}
-/** Whoever made the link, or where that person is gone somebody who takes payments. */
-async function onBehalf(m: EntityManager, ctx: Ctx, userId: number): Promise<Ctx> {
-  const other = await row<{ id: number }>(m, `SELECT id FROM user_account WHERE active AND role IN ('bookkeeper', 'administrator') ORDER BY role = 'administrator', id LIMIT 1`) // prettier-ignore
-  const actor = (await actorOf(m, userId)) ?? (other ? await actorOf(m, other.id) : null)
-  if (!actor) throw refused('no-processor', 'Nobody here takes payments any more.')
-  return { ...ctx, actor, tx: m }
-}
-
 /** Keeps what was told once, works out how the charge stands by all of it, and brings the books there. */
 export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; signature: string }): Promise<void> {
   const processor = processorInUse()
@@ -151,34 +107,16 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
   await work(ctx, async (m) => {
     // The charge alone is locked here; its payer and bill are by the payment, in their own order.
     await lockRow(m, CardCharge, event.charge)
-    const ofCall = await row<{
-      id: string
-      callId: number
-      amount: number
-      receiptId: number | null
-      feeJournalId: number | null
-      settlement: string | null
-      method: 'card' | 'bank'
-      madeBy: number
-    }>(
-      m,
-      `SELECT c.id, c.call_id AS callId, c.amount, c.receipt_id AS receiptId, c.fee_journal_id AS feeJournalId, c.settlement, c.method, l.made_by AS madeBy FROM card_charge c JOIN pay_link l ON l.id = c.link_id WHERE c.id = ? AND c.call_id IS NOT NULL`,
-      [event.charge],
-    )
+    const ofCall = await callCharge(m, event.charge)
     const fresh = async (charge: { id: string; amount: number }) => {
       if (charge.amount !== event.amount) throw refused('other-amount', `This charge is of ${showMoney(charge.amount)}.`)
-      return run(m, `INSERT IGNORE INTO card_event (id, charge_id, kind, at) VALUES (?, ?, ?, ?)`, [event.id, charge.id, event.kind, instant(ctx.clock.now())]) // prettier-ignore
+      return noteCardEvent(m, ctx, event.id, charge.id, event.kind)
     }
     if (ofCall) {
       if (await fresh(ofCall)) await callEvent(m, await onBehalf(m, ctx, ofCall.madeBy), ofCall, event)
       return
     }
-    const charge = await row<Charge>(
-      m,
-      `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, c.settlement, l.made_by AS madeBy, c.method
-         FROM card_charge c JOIN bill b ON b.id = c.bill_id JOIN pay_link l ON l.id = c.link_id WHERE c.id = ?`,
-      [event.charge],
-    )
+    const charge = await billCharge(m, event.charge)
     if (!charge) throw notFound('charge')
     if (!(await fresh(charge))) return
     const kinds = (await m.find(CardEvent, { select: { kind: true, id: true }, where: { chargeId: charge.id } })).map((e) => e.kind)
@@ -243,13 +181,10 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
       )
     }
     const settlement = charge.settlement ?? settlementName(event, today)
-    await run(m, `UPDATE card_charge SET method = ?, state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`, [event.method, state, paymentId, event.kind === 'settled' ? event.fee : null, feeJournalId, settlement, fault, charge.id]) // prettier-ignore
+    await settleBillCharge(m, event.method, state, paymentId, event.kind, event.fee, feeJournalId, settlement, fault, charge.id)
     if (settlement) {
       // What came back by a dispute that was won came by itself.
-      const payment =
-        paymentId && !kinds.includes('disputed')
-          ? await row<{ id: number }>(m, `SELECT journal_id AS id FROM payment WHERE id = ?`, [paymentId])
-          : null
+      const payment = paymentId && !kinds.includes('disputed') ? await journalOfPayment(m, paymentId) : null
       await settledTogether(m, (await operatingBank(m, null)).id, settlement, [payment?.id, feeJournalId].filter((j) => typeof j === 'number')) // prettier-ignore
     }
     if (event.kind === 'disputed')

@@ -1,14 +1,4 @@
-import {
-  applyPayment,
-  creditNoteLines,
-  isFee,
-  refitPayments,
-  taxRateOf,
-  type PaymentOrder,
-  type CreditableLine,
-  type LineKind,
-  type Refit,
-} from '@heron/core/billing'
+import { applyPayment, creditNoteLines, isFee, refitPayments, type LineKind, type Refit } from '@heron/core/billing'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import type { AccountRole, JournalLine } from '@heron/core/ledger'
 import { share, showMoney, sum } from '@heron/core/money'
@@ -16,85 +6,18 @@ import type { EntityManager } from 'typeorm'
 import { accountFor, move, reverse } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { nextNumber, row, rows, run, work } from '../platform/database'
-import { lessenedOn } from '../platform/figures'
+import { nextNumber, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
+import { lockBill, lockBills, writeAllocations } from './allocations'
+import { openLines, type Part } from './payment-queries'
 import type { PaymentKind } from './entities'
 import { keepDocument, lockPayer, takenOff } from './payments'
-
-interface Line extends CreditableLine {
-  timekeeperId: number | null
-  text: string
-  /** What credit notes and write-offs took of it before. */
-  lessened: number
-}
-/** A payment that stands on a bill. */
-interface OnBill {
-  id: number
-  kind: PaymentKind
-  ledgerId: number | null
-  bankAccountId: number | null
-  lines: Map<number, number>
-}
-interface Standing {
-  bill: BillHead
-  lines: Line[]
-  payments: OnBill[]
-  order: PaymentOrder
-  lastDay: Day
-}
+import { billsOfOneIssue, feeShares, leaveUnbilled, payerOfBill, standing, type Standing } from './issue-queries'
 
 const payerOf = async (m: EntityManager, billId: number): Promise<number> => {
-  const found = await row<{ id: number }>(m, `SELECT ${standsFor('b.payer_id')} AS id FROM bill b WHERE b.id = ?`, [billId])
+  const found = await payerOfBill(m, billId)
   if (!found) throw notFound('bill')
   return found.id
-}
-
-/** The rate of a line on a bill of before rates were kept: null where the line bore tax, or is one, and nobody knows at which rate. */
-function oldRateOf(l: { kind: CreditableLine['kind']; taxable: number | null }, { oldTaxRate: rate }: BillHead): number | null {
-  if (l.kind === 'tax') return rate || null
-  const taxable = l.taxable === null ? null : Boolean(l.taxable)
-  const bears = taxRateOf({ kind: l.kind, taxable }, { fees: rate || 1, softCosts: rate || 1, hardCosts: 0 }) > 0
-  return bears ? rate || null : 0
-}
-
-/** How a bill stands line by line: what it was lessened by, and what each payment pays of it, the oldest first. */
-async function standing(m: EntityManager, bill: BillHead): Promise<Standing> {
-  const lines = await rows<Omit<Line, 'left'> & { net: number; taxable: number | null }>(
-    m,
-    `SELECT l.id, l.kind, l.timekeeper_id AS timekeeperId, l.text, l.net, l.taxable, l.tax_basis_points AS taxRate,
-            ${lessenedOn()} AS lessened
-       FROM bill_line l WHERE l.bill_id = ? ORDER BY l.ordinal`,
-    [bill.id],
-  )
-  const parts = await rows<{
-    id: number
-    kind: PaymentKind
-    ledgerId: number | null
-    bankAccountId: number | null
-    lineId: number
-    amount: number
-  }>(
-    m,
-    `SELECT p.id, p.kind, p.ledger_id AS ledgerId, p.bank_account_id AS bankAccountId, a.bill_line_id AS lineId, SUM(a.amount) AS amount FROM allocation a JOIN payment p ON p.id = a.payment_id
-      WHERE a.bill_id = ? AND p.kind NOT IN ('credit note', 'write-off', 'void') GROUP BY p.id, a.bill_line_id HAVING amount <> 0 ORDER BY p.day, p.id, a.bill_line_id`,
-    [bill.id],
-  )
-  const payments = new Map<number, OnBill>()
-  for (const { lineId, amount, ...p } of parts) {
-    const own = payments.get(p.id) ?? { ...p, lines: new Map<number, number>() }
-    own.lines.set(lineId, amount)
-    payments.set(p.id, own)
-  }
-  const last = await row<{ day: Day | null }>(m, `SELECT MAX(applied_on) AS day FROM allocation WHERE bill_id = ?`, [bill.id])
-  return {
-    bill,
-    lines: lines.map((l) => ({ ...l, left: l.net - l.lessened, taxRate: l.taxRate ?? oldRateOf(l, bill) })),
-    order: await orderOfFirm(m),
-    payments: [...payments.values()],
-    lastDay: last?.day && last.day > bill.issuedOn ? last.day : bill.issuedOn,
-  }
 }
 
 function judgeDay(ctx: Ctx, s: Standing, day: Day) {
@@ -174,14 +97,6 @@ async function writeRefit(m: EntityManager, s: Standing, refit: Refit, journals:
         true,
       )
 }
-
-/** Who shares the flat fees of a bill, in the order in which money is shared. */
-const feeShares = (m: EntityManager, billId: number) =>
-  rows<{ lineId: number; keeper: number; weight: number }>(
-    m,
-    `SELECT s.bill_line_id AS lineId, s.timekeeper_id AS keeper, s.weight FROM bill_line_share s JOIN bill_line l ON l.id = s.bill_line_id WHERE l.bill_id = ? ORDER BY s.bill_line_id, s.timekeeper_id`,
-    [billId],
-  )
 
 const accountOfKind: Record<LineKind | 'tax', AccountRole> = {
   time: 'fees',
@@ -308,11 +223,7 @@ const sources = ['time_entry', 'cost_entry', 'fee_portion'] as const
  */
 export function voidBill(ctx: Ctx, billId: number, input: { day: Day; reason: string }): Promise<{ voided: string[] }> {
   return work(ctx, async (m) => {
-    const all = await rows<{ id: number }>(
-      m,
-      `SELECT b.id FROM bill b WHERE b.id = ? OR b.pre_bill_id = (SELECT x.pre_bill_id FROM bill x WHERE x.id = ?) ORDER BY b.id`,
-      [billId, billId],
-    )
+    const all = await billsOfOneIssue(m, billId)
     const payers = new Set<number>()
     for (const b of all) payers.add(await payerOf(m, b.id))
     for (const p of [...payers].sort((a, b) => a - b)) await lockPayer(m, p)
@@ -352,7 +263,7 @@ export function voidBill(ctx: Ctx, billId: number, input: { day: Day; reason: st
         subjectId: bill.id,
       })
     }
-    for (const table of sources) await run(m, `UPDATE ${table} SET bill_id = NULL WHERE bill_id IN (?)`, [bills.map((b) => b.id)])
+    for (const table of sources) await leaveUnbilled(m, table, bills)
     return { voided: bills.map((b) => b.number) }
   })
 }

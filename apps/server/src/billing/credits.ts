@@ -3,15 +3,15 @@ import { faultOfPast, type Day } from '@heron/core/calendar'
 import { bankKinds } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { accountFor, bankAccount, ensureLedger, limit, move, operatingBank, type Paging } from '../ledger'
-import { contactScope, matterScope, requireMatter } from '../platform/access'
+import { accountFor, bankAccount, ensureLedger, move, operatingBank } from '../ledger'
+import { requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
-import { openOf } from '../platform/figures'
+import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { openLines, orderOfFirm, standsFor, writeAllocations } from './allocations'
-import { lockPayment, moneyKinds, takenOff, type LockedPayment } from './payments'
+import { writeAllocations } from './allocations'
+import { openLines, orderOfFirm, type LockedPayment, credits, openBillsOfPayer, payerOpen } from './payment-queries'
+import { lockPayment, moneyKinds, takenOff } from './payments'
 import { Contact } from '../people'
 import { CreditUse } from './entities'
 
@@ -200,47 +200,12 @@ export function creditToTrust(
   })
 }
 
-/** Every bill that a payment touched must be open to the reader; as SQL on `payment p`. */
-const openToReader = (ctx: Ctx) =>
-  `NOT EXISTS (SELECT 1 FROM allocation al JOIN bill b ON b.id = al.bill_id JOIN matter m ON m.id = b.matter_id WHERE al.payment_id = p.id AND NOT ${matterScope(ctx.actor, 'm', 'money')})`
-
-/** What payers have left over, the oldest first: to be applied, refunded or moved to trust. */
-export async function credits(ctx: Ctx, f: Paging & { payerId?: number | undefined }) {
-  const inner = `SELECT p.id, p.day, p.kind, p.reference, p.amount, c.id AS payerId, c.name AS payer, pc.amount AS credit
-      FROM payment_credit pc JOIN payment p ON p.id = pc.payment_id JOIN contact c ON c.id = ${standsFor('p.payer_id')}
-     WHERE pc.amount > 0 AND ${contactScope(ctx.actor)} AND ${openToReader(ctx)} ${f.payerId ? `AND c.id = ${Number(f.payerId)}` : ''}`
-  const all = await row<{ n: number; together: number }>(
-    ctx.db.manager,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(x.credit), 0) AS together FROM (${inner}) x`,
-  )
-  const list = await rows<{
-    id: number
-    day: Day
-    kind: 'check' | 'card' | 'transfer' | 'bank debit'
-    reference: string
-    amount: number
-    payerId: number
-    payer: string
-    credit: number
-  }>(ctx.db.manager, `${inner} ORDER BY p.day, p.id ${limit(f)}`)
-  return { rows: list, total: all!.n, together: all!.together }
-}
-
 /** What a payer owes, the oldest due first, and what is left over of what they paid: what one needs to see when money comes in. */
 export async function payerStands(ctx: Ctx, payerId: number) {
   const m = ctx.db.manager
-  const payer = await row<{ id: number; name: string }>(
-    m,
-    `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`,
-    [payerId],
-  )
+  const payer = await payerOpen(m, ctx, payerId)
   if (!payer) throw notFound('contact')
-  const bills = await rows<{ id: number; number: string; matter: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
-    m,
-    `SELECT b.id, b.number, m.short_name AS matter, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND ${matterScope(ctx.actor, 'm', 'money')} HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 200`,
-    [payerId, payerId],
-  )
+  const bills = await openBillsOfPayer(m, ctx, payerId)
   const left = await credits(ctx, { payerId, page: 1, size: 50 })
   return { ...payer, bills, owed: sum(bills.map((b) => b.open)), credits: left.rows, credit: left.together }
 }

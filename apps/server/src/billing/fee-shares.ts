@@ -1,24 +1,13 @@
-import { In, type EntityManager } from 'typeorm'
+import { In } from 'typeorm'
 import { change, requireMatter, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, lockRow, rows, work } from '../platform/database'
+import { insertMany, lockRow, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { Matter, UserAccount } from '../platform/shared-entities'
 import { MatterFeeShare } from './entities'
+import { feeSharesOf } from './issue-queries'
 
-export interface FeeShare {
-  userId: number
-  name: string
-  basisPoints: number
-}
-/** Who shares the fixed fees of a matter, in the order in which money is shared; nobody where it goes by recorded value. */
-export const feeSharesOf = (m: EntityManager, matterId: number) =>
-  rows<FeeShare>(
-    m,
-    `SELECT s.user_id AS userId, u.name, s.basis_points AS basisPoints FROM matter_fee_share s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? ORDER BY s.user_id`,
-    [matterId],
-  )
 export async function feeShares(ctx: Ctx, matterId: number) {
   await requireMatter(ctx.db.manager, ctx, matterId, 'money')
   const staff = await ctx.db.manager.find(UserAccount, {

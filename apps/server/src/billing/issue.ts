@@ -1,4 +1,4 @@
-import { isFee, languageOf, taxRateOf, taxWords, type TaxAmount, type BillLanguage, type LineAmounts } from '@heron/core/billing'
+import { isFee, taxRateOf, taxWords, type TaxAmount } from '@heron/core/billing'
 import { addDays, faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { share, showMoney, sum, type Cents } from '@heron/core/money'
 import type { JournalLine } from '@heron/core/ledger'
@@ -7,81 +7,14 @@ import { accountFor, move } from '../ledger'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, insertRow, lockRow, nextNumber, row, rows, run, work } from '../platform/database'
-import { letterheadOf, type FirmHead } from '../platform/pdf'
-import { heldOn } from '../platform/figures'
+import { insertMany, insertRow, lockRow, nextNumber, work } from '../platform/database'
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill, BillLine, PreBill } from './entities'
-import { feeSharesOf } from './fee-shares'
 import { termsOf } from './terms'
-import { headOf, linesOf, payersOf, totalsOf, type PreBillHead, type PreLine } from './pre-bills'
+import { headOf, totalsOf, type PreBillHead } from './pre-bills'
+import { linesOf, payersOf, type PreLine } from './pre-bill-queries'
 import { Matter } from '../platform/shared-entities'
-
-/** What a bill keeps of the firm, the payer and the matter as they were on the day of issue. */
-export interface BillSnapshot {
-  firm: FirmHead
-  payer: { name: string; address: string }
-  matter: { number: string; name: string; client: string; lead: string }
-  /** Where it is one payer's part of a split bill: which part, and of how much. */
-  part?: { share: string; of: number }
-  /** How the firm's bills looked; older ones have none. */
-  look?: BillLook
-}
-export interface BillLook {
-  language: BillLanguage
-  group: 'none' | 'person' | 'day' | 'activity'
-  /** Names of the activities of its lines, by their order on the bill, where they stand under them. */
-  activities?: Record<number, string>
-  summary: boolean
-  slip: boolean
-  /** What was held for the matter on the day of the bill; null where bills do not show it, and for payers who are not the client. */
-  held: number | null
-}
-
-export async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
-  const s = await row<
-    Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead' | 'language', string> & {
-      clientId: number
-      held: number
-      own: number
-    }
-  >(
-    m,
-    `SELECT p.name AS payer, p.address AS payerAddress, m.number, m.name AS matter, c.name AS client, u.name AS lead, p.language, m.client_id AS clientId, m.client_id = p.id AS own, ${heldOn('m.id')} AS held
-       FROM matter m JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
-    [matterId, payerId],
-  )
-  const terms = await termsOf(m, matterId, s!.clientId)
-  return {
-    firm: await letterheadOf(m),
-    payer: { name: s!.payer, address: s!.payerAddress },
-    matter: { number: s!.number, name: s!.matter, client: s!.client, lead: s!.lead },
-    look: {
-      language: terms.language ?? languageOf(s!.language),
-      group: terms.group,
-      summary: terms.summary,
-      slip: terms.slip,
-      held: terms.trust && s!.own ? s!.held : null,
-    },
-  }
-}
-
-/** What each line of work was, by its order on the bill. */
-async function activitiesOf(m: EntityManager, lines: readonly KeptLine[]): Promise<Record<number, string>> {
-  const ids = lines.flatMap(({ line }) => (line.kind === 'time' && line.sourceId ? [line.sourceId] : []))
-  if (!ids.length) return {}
-  const names = new Map(
-    (await rows<{ id: number; name: string }>(m, `SELECT t.id, a.name FROM time_entry t JOIN activity a ON a.code = t.activity WHERE t.id IN (?)`, [ids])).map((a) => [a.id, a.name]), // prettier-ignore
-  )
-  return Object.fromEntries(lines.flatMap(({ line }, i) => (line.kind === 'time' && names.has(line.sourceId ?? 0) ? [[i + 1, names.get(line.sourceId!)!]] : []))) // prettier-ignore
-}
-
-/** A line as it goes on a bill: what was left of it in review, and the amounts that this bill carries. */
-interface KeptLine extends LineAmounts {
-  line: PreLine
-  /** Of a cost paid to someone: what of this bill's part the firm advanced; the rest is markup. */
-  advanced: Cents
-}
+import { activitiesOf, type KeptLine, mergedInto, rulesOfIssue, type Shares, sharesOf, snapshotOf, takeUnbilled } from './issue-queries'
 
 /** Work in progress is turned round at worked value, and the receivable, fees, recovered costs and tax are booked. */
 async function legsOf(
@@ -126,21 +59,6 @@ async function legsOf(
   add({ account: account('costs recovered'), amount: -soft - (sum(hard.map((l) => l.net)) - recovered), matterId, billId })
   add({ account: account('tax payable'), amount: -tax, matterId, billId })
   return legs
-}
-
-/** Who has which part of a flat fee, in the order in which its money is shared. */
-type Shares = readonly { keeper: number; weight: number }[]
-
-/** Flat fees are credited to those who share them by the matter's terms, else to those who did the work, by its recorded value; to the lead lawyer where none was recorded. */
-async function sharesOf(m: EntityManager, matterId: number, lines: readonly KeptLine[]): Promise<Shares> {
-  if (!lines.some((l) => l.line.kind === 'flat')) return []
-  const fixed = await feeSharesOf(m, matterId)
-  if (fixed.length) return fixed.map((s) => ({ keeper: s.userId, weight: s.basisPoints }))
-  const weights = new Map<number, number>()
-  for (const { line: l, worked } of lines)
-    if (l.kind === 'time' && l.timekeeperId && worked > 0) weights.set(l.timekeeperId, (weights.get(l.timekeeperId) ?? 0) + worked)
-  if (!weights.size) weights.set((await row<{ id: number }>(m, `SELECT lead_id AS id FROM matter WHERE id = ?`, [matterId]))!.id, 1)
-  return [...weights].map(([keeper, weight]) => ({ keeper, weight })).sort((a, b) => a.keeper - b.keeper)
 }
 /** Keeps them with each flat line of a bill. */
 async function fixShares(m: EntityManager, billId: number, shares: Shares) {
@@ -326,8 +244,8 @@ async function takeSources(m: EntityManager, billId: number, lines: readonly Kep
     const ids = own.map((l) => l.line.sourceId)
     // A line that stands for several takes them all.
     const carriers = own.filter((l) => l.line.carries).map((l) => l.line.id)
-    if (carriers.length) ids.push(...(await rows<{ id: number }>(m, `SELECT source_id AS id FROM pre_bill_line WHERE merged_into IN (?)`, [carriers])).map((s) => s.id)) // prettier-ignore
-    const taken = await run(m, `UPDATE ${table} SET bill_id = ? WHERE id IN (?) AND bill_id IS NULL`, [billId, ids])
+    if (carriers.length) ids.push(...(await mergedInto(m, carriers)).map((s) => s.id))
+    const taken = await takeUnbilled(m, table, billId, ids)
     if (taken !== ids.length) throw refused('billed-already', 'A line of this pre-bill was billed meanwhile. Drop it and make it again.')
   }
 }
@@ -337,10 +255,7 @@ async function takeSources(m: EntityManager, billId: number, lines: readonly Kep
  * last work on it, and not in a closed period.
  */
 async function judgeIssue(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bills: readonly BillToWrite[]) {
-  const firm = await row<{ closedTo: Day | null; two: number }>(
-    m,
-    `SELECT books_closed_to AS closedTo, two_people_for_bills AS two FROM firm`,
-  )
+  const firm = await rulesOfIssue(m)
   if (firm?.two && head.approvedBy === ctx.actor.id)
     throw refused('same-person', 'You approved this pre-bill yourself, and the firm asks that somebody else issues it.')
   if (day > ctx.clock.today()) throw fieldFault('day', 'A bill cannot be dated ahead')

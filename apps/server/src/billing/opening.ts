@@ -4,9 +4,9 @@ import type { EntityManager } from 'typeorm'
 import { accountFor, move } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, insertRow, run } from '../platform/database'
+import { insertMany, insertRow } from '../platform/database'
 import { Bill, BillLine } from './entities'
-import { snapshotOf } from './issue'
+import { snapshotOf, numberAfter } from './issue-queries'
 import { keepDocument } from './payments'
 
 export interface OpeningBill {
@@ -75,7 +75,7 @@ export async function openBill(m: EntityManager, ctx: Ctx, asOf: Day, b: Opening
   })
   // A number of the application's own series is not given again.
   const own = /^B-(\d{4,9})$/.exec(b.number)
-  if (own) await run(m, `INSERT INTO counter (name, value) VALUES ('bill', ?) ON DUPLICATE KEY UPDATE value = GREATEST(value, VALUES(value))`, [Math.max(0, Number(own[1]) - 1000)]) // prettier-ignore
+  if (own) await numberAfter(m, own)
   await audit(m, ctx, {
     kind: 'moved in',
     text: `Bill ${b.number} moved in, ${showMoney(total)} open`,

@@ -5,13 +5,27 @@ import { showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
 import { Not, type EntityManager } from 'typeorm'
 import { accountFor, bankAccount, lockLedger, move, operatingBank, reverse, type BankHead, type Legs } from '../ledger'
-import { contactScope, matterScope, touchMatter } from '../platform/access'
+import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, lockRow, row, rows, work } from '../platform/database'
-import { creditLeft, openOf } from '../platform/figures'
+import { insertRow, lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { lockBill, lockBills, openLines, orderOfFirm, standsFor, writeAllocations, type BillHead, type Part } from './allocations'
+import { lockBill, lockBills, writeAllocations } from './allocations'
+import {
+  openLines,
+  orderOfFirm,
+  type BillHead,
+  type Part,
+  appliedBy,
+  billOpenTo,
+  billsPaidBy,
+  type LockedPayment,
+  noticeDays,
+  openBillsOf,
+  payerOpenTo,
+  paymentRow,
+  usedOf,
+} from './payment-queries'
 import { Contact } from '../people'
 import { Allocation, Payment, PaymentReversal, type PaymentKind } from './entities'
 
@@ -82,7 +96,7 @@ interface Together {
 export async function payFromTrustIn(m: EntityManager, ctx: Ctx, p: FromTrust, as?: Together): Promise<{ id: number; journalId: number }> {
   const bill = await lockBill(m, ctx, p.billId, p.day)
   const ledger = await lockLedger(m, ctx, p.ledgerId, true)
-  const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+  const firm = await noticeDays(m)
   const refusal = judgeBillFromTrust({ amount: p.amount, day: p.day, bill, ledger, noticeDays: firm!.notice })
   if (refusal) throw refused(refusal.code, refusal.sentence)
   const account = await accountFor(m)
@@ -146,19 +160,6 @@ export interface Received {
   credit: number
 }
 
-/** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches, three hundred at most; what is left over then is applied afterwards. */
-async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
-  const found = await rows<{ id: number; open: number }>(
-    m,
-    `SELECT b.id, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
-      HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 300`,
-    [payerId, payerId, day],
-  )
-  let reach = 0
-  return found.filter((b) => reach < amount && (reach += b.open)).map((b) => b.id)
-}
-
 /** How much of a payment each bill takes. What the chosen bills do not take is left over as a credit. */
 async function spread(m: EntityManager, ctx: Ctx, p: ReceiptIn): Promise<{ bill: BillHead; amount: number }[]> {
   if (p.parts) {
@@ -191,7 +192,7 @@ async function spread(m: EntityManager, ctx: Ctx, p: ReceiptIn): Promise<{ bill:
  */
 export function receivePayment(ctx: Ctx, p: ReceiptIn): Promise<Received> {
   return work(ctx, async (m) => {
-    const payer = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [p.payerId])
+    const payer = await payerOpenTo(m, ctx, p.payerId)
     if (!payer) throw fieldFault('payerId', 'Choose who paid')
     const wrongDay = faultOfPast(p.day, ctx.clock.today())
     if (wrongDay) throw fieldFault('day', wrongDay)
@@ -238,11 +239,7 @@ export function payBill(
   p: { id: number; day: Day; amount: number; kind: MoneyKind; reference: string },
 ): Promise<{ id: number }> {
   return work(ctx, async (m) => {
-    const bill = await row<{ payerId: number; issuedOn: Day; open: number }>(
-      m,
-      `SELECT ${standsFor('b.payer_id')} AS payerId, b.issued_on AS issuedOn, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
-      [p.id],
-    )
+    const bill = await billOpenTo(m, ctx, p.id)
     if (!bill) throw notFound('bill')
     if (p.day < bill.issuedOn) throw fieldFault('day', 'That is before the bill was issued')
     if (p.amount > bill.open)
@@ -250,27 +247,6 @@ export function payBill(
     const { id } = await receivePayment({ ...ctx, tx: m }, { ...p, payerId: bill.payerId, parts: [{ billId: p.id, amount: p.amount }] })
     return { id }
   })
-}
-
-export interface LockedPayment {
-  id: number
-  kind: PaymentKind
-  number: string | null
-  payerId: number
-  day: Day
-  amount: number
-  ledgerId: number | null
-  journalId: number
-  bankAccountId: number | null
-  reversed: boolean
-  /** What is on no bill any more or not yet, and was neither refunded nor moved. */
-  credit: number
-  bills: BillHead[]
-  /** What stands applied, line by line. */
-  parts: (Part & { kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax' })[]
-  lastDay: Day
-  /** A credit of before, of which no bank of the application knows. */
-  movedIn: boolean
 }
 
 /** Locks a document with its payer and every bill it touches, which must all be open to the actor, and reads how it stands. */
@@ -281,22 +257,13 @@ export async function lockPayment(
   day: Day,
   moreBills: readonly number[] = [],
 ): Promise<LockedPayment> {
-  const sql = `SELECT p.id, p.kind, p.number, ${standsFor('p.payer_id')} AS payerId, p.day, p.amount, p.ledger_id AS ledgerId, p.journal_id AS journalId,
-      p.bank_account_id AS bankAccountId, EXISTS (SELECT 1 FROM journal j WHERE j.id = p.journal_id AND j.kind = 'opening') AS movedIn, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed, ${creditLeft('p')} AS credit,
-      GREATEST(p.day, COALESCE((SELECT MAX(a.applied_on) FROM allocation a WHERE a.payment_id = p.id), p.day), COALESCE((SELECT MAX(u.day) FROM credit_use u WHERE u.payment_id = p.id), p.day)) AS lastDay
-    FROM payment p WHERE p.id = ?`
-  const first = await row<{ payerId: number }>(m, sql, [id])
+  const first = await paymentRow(m, id)
   if (!first) throw notFound('payment')
   await lockPayer(m, first.payerId)
-  const on = await rows<{ id: number }>(m, `SELECT DISTINCT bill_id AS id FROM allocation WHERE payment_id = ?`, [id])
+  const on = await billsPaidBy(m, id)
   const bills = await lockBills(m, ctx, [...on.map((b) => b.id), ...moreBills], day)
-  const found = await row<Omit<LockedPayment, 'bills' | 'parts'>>(m, sql, [id])
-  const parts = await rows<LockedPayment['parts'][number]>(
-    m,
-    `SELECT a.payment_id AS paymentId, a.bill_id AS billId, a.bill_line_id AS lineId, l.kind, SUM(a.amount) AS amount FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id
-      WHERE a.payment_id = ? GROUP BY a.payment_id, a.bill_id, a.bill_line_id, l.kind HAVING amount <> 0 ORDER BY a.bill_line_id`,
-    [id],
-  )
+  const found = await paymentRow(m, id)
+  const parts = await appliedBy(m, id)
   return { ...found!, reversed: Boolean(found!.reversed), movedIn: Boolean(found!.movedIn), bills, parts }
 }
 
@@ -348,7 +315,7 @@ export function reversePayment(ctx: Ctx, id: number, day: Day, reason: string): 
       throw refused('moved-in', 'This credit came with the books of before. Take it off its bills, and pay it back or enter a journal.')
     if (p.kind === 'void') throw refused('void-stays', 'A void stays. Bill the work anew.')
     if (day < p.lastDay) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
-    const used = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM credit_use WHERE payment_id = ?`, [id])
+    const used = await usedOf(m, id)
     if (used!.n) throw refused('credit-used', `${showMoney(used!.n)} of this payment was refunded or moved to trust. Put that right first.`)
     const moved = await m.existsBy(Allocation, { paymentId: id, journalId: Not(p.journalId) })
     const offs = p.bills

@@ -2,12 +2,12 @@ import { billWord, billWords, byPerson, dayInSpanish } from '@heron/core/billing
 import { showDayInWords, type Day } from '@heron/core/calendar'
 import { showAmount, showMoney } from '@heron/core/money'
 import { showHours } from '@heron/core/time'
-import { instant, type Ctx } from '../platform/context'
-import { run, work } from '../platform/database'
+import type { Ctx } from '../platform/context'
+import { work } from '../platform/database'
 import { keepFile, readStored } from '../platform/files'
 import { footOf, headOf, makePdf } from '../platform/pdf'
 import { BillPdf } from './entities'
-import type { BillLook, BillSnapshot } from './issue'
+import { type BillLook, type BillSnapshot, keepBillPdf } from './issue-queries'
 import { billFace } from './queries'
 
 type BillOut = Awaited<ReturnType<typeof billFace>>
@@ -195,7 +195,7 @@ export async function keptPdf(ctx: Ctx, id: number): Promise<{ fileId: number; n
   const fileId = await work(alone, async (m) => {
     const file = await keepFile(m, ctx, made, 'application/pdf')
     // Two first readers at once: whoever comes second keeps what the first one made.
-    const mine = await run(m, `INSERT IGNORE INTO bill_pdf (bill_id, file_id, sha256, made_at) VALUES (?, ?, ?, ?)`, [id, file.id, file.sha256, instant(ctx.clock.now())]) // prettier-ignore
+    const mine = await keepBillPdf(m, ctx, id, file.id, file.sha256)
     return mine ? file.id : (await m.findOneByOrFail(BillPdf, { billId: id })).fileId
   })
   return { fileId, number: b.number }

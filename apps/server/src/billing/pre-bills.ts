@@ -4,9 +4,7 @@ import {
   discountTo,
   hasPortions,
   isFee,
-  sharesInWords,
   taxRateOf,
-  type LineKind,
   type PayerShare,
   type PreBillLine as CoreLine,
   type TaxRates,
@@ -17,12 +15,24 @@ import type { EntityManager } from 'typeorm'
 import { change, matterScope, requireMatter, see } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, insertRow, lockRow, row, rows, work } from '../platform/database'
+import { insertMany, insertRow, lockRow, row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine, PreBillPayer } from './entities'
 import { termsOf } from './terms'
-import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime, portionsToCome } from '../platform/figures'
 import { Matter } from '../platform/shared-entities'
+import {
+  headSql,
+  linesOf,
+  payersOf,
+  payersOfMatter,
+  portionsAhead,
+  type PreLine,
+  settlementOn,
+  unbilledCostsUpTo,
+  unbilledPortionsUpTo,
+  unbilledTimeUpTo,
+  waitingPreBill,
+} from './pre-bill-queries'
 
 export interface PreBillHead {
   id: number
@@ -38,36 +48,6 @@ export interface PreBillHead {
   taxes: TaxRates
   approvedBy: number | null
 }
-export interface PreLine {
-  id: number
-  kind: Exclude<LineKind, 'interest'>
-  sourceId: number
-  day: Day | null
-  timekeeperId: number | null
-  timekeeper: string
-  initials: string
-  text: string
-  minutes: number | null
-  rate: number | null
-  worked: number
-  charged: number
-  noCharge: boolean
-  heldBack: boolean
-  /** Of a cost: what of it the firm advanced to others, before any markup. */
-  advanced: number | null
-  taxable: boolean | null
-  /** What trust money paid: it stands here for information, and is never charged. */
-  told: boolean
-  /** How many other entries the line stands for. */
-  carries: number
-  /** A fee added in review, or by a settlement. */
-  added: boolean
-}
-
-const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, m.client_id AS clientId, p.payer_id AS payerId, c.name AS payer, p.work_to AS workTo, p.state,
-    p.discount_amount AS discountAmount, p.discount_basis_points AS discountBasisPoints, p.tax_basis_points AS taxFees,
-    COALESCE(p.tax_soft_basis_points, p.tax_basis_points) AS taxSoft, COALESCE(p.tax_hard_basis_points, 0) AS taxHard, p.approved_by AS approvedBy
-  FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
   if (lock) await lockRow(m, PreBill, id)
@@ -79,25 +59,6 @@ export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = fals
   if (!found) throw notFound('pre-bill')
   const { taxFees, taxSoft, taxHard, ...head } = found
   return { ...head, taxes: { fees: taxFees, softCosts: taxSoft, hardCosts: taxHard } }
-}
-
-export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> {
-  const found = await rows<PreLine>(
-    m,
-    `SELECT l.id, l.kind, l.source_id AS sourceId, l.day, l.timekeeper_id AS timekeeperId, COALESCE(u.name, '') AS timekeeper, COALESCE(u.initials, '') AS initials,
-            l.text, l.minutes, l.rate, l.worked, l.charged, l.no_charge AS noCharge, l.held_back AS heldBack, l.advanced, l.taxable, l.told,
-            (SELECT COUNT(*) FROM pre_bill_line o WHERE o.merged_into = l.id) AS carries, l.kind = 'flat' AND EXISTS (SELECT 1 FROM fee_portion fp WHERE fp.id = l.source_id AND fp.added) AS added
-       FROM pre_bill_line l LEFT JOIN user_account u ON u.id = l.timekeeper_id WHERE l.pre_bill_id = ? AND l.merged_into IS NULL ORDER BY l.ordinal, l.id`,
-    [id],
-  )
-  return found.map((l) => ({
-    ...l,
-    noCharge: Boolean(l.noCharge),
-    heldBack: Boolean(l.heldBack),
-    told: Boolean(l.told),
-    added: Boolean(l.added),
-    taxable: l.taxable === null ? null : Boolean(l.taxable),
-  }))
 }
 
 /** The lines as core computes on them. */
@@ -118,17 +79,6 @@ export function totalsOf(head: Terms, lines: readonly Amounts[], payers: readonl
   return addUpPreBill(coreLines(lines, head.taxes), discount, payers)
 }
 
-/** Those among whom a pre-bill is split, as they were when it was made; none where one payer bears it all. */
-export async function payersOf(m: EntityManager, id: number) {
-  const found = await rows<PayerShare & { contactId: number; name: string }>(
-    m,
-    `SELECT p.contact_id AS contactId, c.name, p.fixed, p.basis_points AS basisPoints FROM pre_bill_payer p JOIN contact c ON c.id = p.contact_id WHERE p.pre_bill_id = ? ORDER BY p.ordinal`,
-    [id],
-  )
-  const shares = sharesInWords(found)
-  return found.map((p, i) => ({ ...p, share: shares[i]! }))
-}
-
 /** A line as it is taken up from the record. */
 type NewLine = Omit<PreLine, 'id' | 'timekeeper' | 'initials' | 'carries' | 'added'>
 
@@ -147,43 +97,13 @@ export async function makePreBillIn(
   if (matter.kind === 'practice') throw refused('practice-matter', `${matter.number} is for practice and stays out of the books.`)
   if (!matter.billToId) throw fieldFault('matterId', `${matter.number} has nobody to bill yet. Say whom to bill on its file.`)
   await lockRow(m, Matter, matterId)
-  const before = await row<{ waiting: number | null }>(
-    m,
-    `SELECT MIN(p.id) AS waiting FROM pre_bill p WHERE p.matter_id = ? AND p.state <> 'issued'`,
-    [matterId],
-  )
+  const before = await waitingPreBill(m, matterId)
   if (before?.waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
-  const recorded = await rows<{
-    id: number
-    day: Day
-    userId: number
-    text: string
-    minutes: number
-    rate: number
-    amount: number
-    charge: string
-    covered: number
-  }>(
-    m,
-    `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge, covered FROM time_entry t
-        WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
-    [matterId, workTo],
-  )
-  const costs =
-    await rows<{ id: number; day: Day; kind: 'soft cost' | 'hard cost'; text: string; amount: number; paid: number; taxable: number | null; told: number }> // prettier-ignore
-    (
-      m,
-      `SELECT c.id, c.day, c.kind, c.text, c.amount, c.paid, c.taxable, c.open_amount = 0 AS told FROM cost_entry c
-      WHERE c.matter_id = ? AND (${isUnbilledCost('c')} OR ${isToldCost('c')}) AND c.day <= ? ORDER BY c.day, c.id`,
-      [matterId, workTo],
-    )
-  const portions = await rows<{ id: number; label: string; amount: number }>(
-    m,
-    `SELECT id, label, amount FROM fee_portion p WHERE matter_id = ? AND ${isUnbilledPortion('p')} AND (due = 'opening' OR earned_on <= ?) ORDER BY ordinal`,
-    [matterId, workTo],
-  )
+  const recorded = await unbilledTimeUpTo(m, matterId, workTo)
+  const costs = await unbilledCostsUpTo(m, matterId, workTo)
+  const portions = await unbilledPortionsUpTo(m, matterId, workTo)
   // Work that a fee covers is listed beside that fee: on a bill of costs alone it would be gone before the fee is charged.
-  const noneToCome = async () => !(await row<{ n: number }>(m, `SELECT ${portionsToCome('?')} AS n`, [matterId]))!.n
+  const noneToCome = async () => !(await portionsAhead(m, matterId))!.n
   const withFee = portions.length > 0 || (hasPortions(matter.billing) && (await noneToCome()))
   const time = recorded.filter((t) => !t.covered || withFee)
   if (!time.length && !costs.some((c) => !c.told) && !portions.length)
@@ -219,11 +139,7 @@ export async function makePreBillIn(
       told: Boolean(c.told),
     })),
   ]
-  const payers = await rows<PayerShare & { contactId: number }>(
-    m,
-    `SELECT contact_id AS contactId, fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
-    [matterId],
-  )
+  const payers = await payersOfMatter(m, matterId)
   const { taxes, discountBasisPoints } = await termsOf(m, matterId, matter.clientId)
   // A settlement shares out the fee as it was agreed; what is taken off other bills is not taken off that.
   const discount = as.settlement ? 0 : discountBasisPoints
@@ -348,11 +264,7 @@ export function setDiscount(ctx: Ctx, id: number, input: { amount: number; basis
 
 /** The bill of a settlement comes to what its statement says: the client agreed to that, and is paid the rest by it. */
 async function judgeSettlement(m: EntityManager, id: number, total: number) {
-  const s = await row<{ billed: number }>(
-    m,
-    `SELECT s.billed FROM pre_bill_line l JOIN settlement s ON s.portion_id = l.source_id AND s.withdrawn_on IS NULL WHERE l.pre_bill_id = ? AND l.kind = 'flat'`,
-    [id],
-  )
+  const s = await settlementOn(m, id)
   if (s && s.billed !== total)
     throw refused(
       'settlement-differs',

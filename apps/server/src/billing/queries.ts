@@ -1,17 +1,17 @@
 import type { Day } from '@heron/core/calendar'
 import { sum } from '@heron/core/money'
-import { commentsOf, heldBy } from './comments'
-import { budgetStands } from './terms'
+import type { EntityManager } from 'typeorm'
 import { ledgers, limit, type Paging } from '../ledger'
 import { matterScope } from '../platform/access'
-import type { EntityManager } from 'typeorm'
-import { isoOf, may, type Ctx } from '../platform/context'
-import { row, rows, literal } from '../platform/database'
-import { creditLeft, isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, worthOfTime } from '../platform/figures'
+import { type Ctx, isoOf, may } from '../platform/context'
+import { literal, row, rows } from '../platform/database'
+import { creditLeft, isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOf, owedOn, unbilledOn, worthOfTime } from '../platform/figures'
 import { notFound } from '../platform/problem'
 import type { PaymentKind } from './entities'
-import type { BillSnapshot } from './issue'
-import { headOf, linesOf, payersOf, retotal, totalsOf } from './pre-bills'
+import type { BillSnapshot } from './issue-queries'
+import { commentsOf, heldBy, linesOf, payersOf } from './pre-bill-queries'
+import { headOf, retotal, totalsOf } from './pre-bills'
+import { budgetStands } from './terms'
 
 const billColumns = `b.id, b.number, b.matter_id AS matterId, m.short_name AS matter, c.name AS payer, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open,
   EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = b.id) AS void`
@@ -377,3 +377,19 @@ export async function sentOf(m: EntityManager, billId: number) {
   )
   return list.map((s) => ({ ...s, at: isoOf(s.at) }))
 }
+
+/** Bills by their number, as it is typed. */
+export const billsByNumber = (ctx: Ctx, term: string) =>
+  rows<import('../platform/area').Found>(
+    ctx.db.manager,
+    `SELECT 'bill' AS kind, b.id, CONCAT('Bill ', b.number) AS title, m.short_name AS hint FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${matterScope(ctx.actor, 'm', 'money')} AND b.number LIKE ? ORDER BY b.id DESC LIMIT 4`,
+    [`%${literal(term)}%`],
+  )
+
+/** What a matter has that was not billed or not paid. */
+export const leftToBill = (m: EntityManager, id: number) =>
+  row<{ preBills: number; fees: number; owed: number }>(
+    m,
+    `SELECT (SELECT COUNT(*) FROM pre_bill WHERE matter_id = x.id AND state <> 'issued') AS preBills, ${unbilledOn.portions('x')} AS fees, ${owedOn('x.id')} AS owed FROM matter x WHERE x.id = ?`,
+    [id],
+  )

@@ -6,10 +6,22 @@ import { moveCost } from '../costs'
 import { moveTime, splitTime } from '../time'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBillLine } from './entities'
-import { inReview, linesOf, retotalWithin, type PreBillHead, type PreLine } from './pre-bills'
+import { inReview, retotalWithin, type PreBillHead } from './pre-bills'
+import {
+  linesOf,
+  type PreLine,
+  addedPortion,
+  addPortion,
+  carryLines,
+  partLinesAgain,
+  placesOnPreBill,
+  portionAdded,
+  removePortion,
+  timeBehind,
+} from './pre-bill-queries'
 
 async function lineOf(m: EntityManager, preBillId: number, lineId: number): Promise<PreLine> {
   const line = (await linesOf(m, preBillId)).find((l) => l.id === lineId)
@@ -39,11 +51,7 @@ export const splitLine = (
     await m.delete(PreBillLine, { id: line.id })
     const { duration, text, restText } = input
     const rest = await splitTime({ ...ctx, tx: m }, line.sourceId, { duration, text, restText })
-    const parts = await rows<{ id: number; text: string; minutes: number; amount: number }>(
-      m,
-      `SELECT id, text, minutes, amount FROM time_entry WHERE id IN (?) ORDER BY id = ?`,
-      [[line.sourceId, rest.id], rest.id],
-    )
+    const parts = await timeBehind(m, line.sourceId, rest.id)
     const first = proportion(line.charged, parts[0]!.amount, line.worked || 1)
     for (const [i, p] of parts.entries())
       await m.insert(PreBillLine, {
@@ -82,12 +90,7 @@ export const mergeLines = (ctx: Ctx, input: { id: number; lineIds: readonly numb
     if (minutes > 24 * 60) throw fieldFault('lineIds', `Together they are ${showHours(minutes)} h, more than a day has`)
     await m.update(PreBillLine, first!.id, { text: input.text, minutes, worked: sum(lines.map((l) => l.worked)), charged: sum(lines.map((l) => l.charged)) }) // prettier-ignore
     // Of lines that carried others already, those go along.
-    await run(m, `UPDATE pre_bill_line SET merged_into = ? WHERE pre_bill_id = ? AND (id IN (?) OR merged_into IN (?))`, [
-      first!.id,
-      input.id,
-      others.map((l) => l.id),
-      others.map((l) => l.id),
-    ])
+    await carryLines(m, first!.id, input.id, others)
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `${counted(lines.length, 'line')} of the pre-bill made one: ${input.text}`)
   })
@@ -99,12 +102,7 @@ export const partLines = (ctx: Ctx, input: { id: number; lineId: number }): Prom
     const line = await lineOf(m, input.id, input.lineId)
     const others = await childrenOf(m, line.id)
     if (!others.length) throw refused('not-merged', 'This line stands for one entry only.')
-    await run(
-      m,
-      `UPDATE pre_bill_line l JOIN time_entry t ON t.id = l.source_id SET l.merged_into = NULL, l.text = t.text, l.minutes = t.minutes, l.worked = t.amount,
-              l.charged = IF(t.covered, 0, t.amount), l.no_charge = ?, l.held_back = ? WHERE l.id IN (?)`,
-      [line.noCharge, line.heldBack, [line.id, ...others.map((o) => o.id)]],
-    )
+    await partLinesAgain(m, line.noCharge, line.heldBack, line.id, others)
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `A line of the pre-bill parted into ${others.length + 1}`)
   })
@@ -130,20 +128,10 @@ export const moveLine = (ctx: Ctx, input: { id: number; lineId: number; matterId
 export const addLine = (ctx: Ctx, input: { id: number; label: string; amount: number }): Promise<void> =>
   work(ctx, async (m) => {
     const head = await inReview(m, ctx, input.id)
-    const at = (await row<{ portionAt: number; lineAt: number; n: number }>(
-      m,
-      `SELECT (SELECT COALESCE(MAX(ordinal), 0) FROM fee_portion WHERE matter_id = ?) AS portionAt,
-              (SELECT COALESCE(MAX(ordinal), 0) FROM pre_bill_line WHERE pre_bill_id = ?) AS lineAt,
-              (SELECT COUNT(*) FROM pre_bill_line l JOIN fee_portion p ON p.id = l.source_id AND p.added WHERE l.pre_bill_id = ? AND l.kind = 'flat') AS n`,
-      [head.matterId, input.id, input.id],
-    ))!
+    const at = (await placesOnPreBill(m, head.matterId, input.id))!
     if (at.n >= 40) throw fieldFault('label', 'At most 40 fees are added to one pre-bill')
-    await run(
-      m,
-      `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`,
-      [head.matterId, at.portionAt + 1, input.label, input.amount, head.workTo],
-    )
-    const portion = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!
+    await addPortion(m, head.matterId, at.portionAt, input.label, input.amount, head.workTo)
+    const portion = (await portionAdded(m))!
     await m.insert(PreBillLine, { preBillId: input.id, ordinal: at.lineAt + 1, kind: 'flat', sourceId: portion.id, text: input.label, worked: input.amount, charged: input.amount }) // prettier-ignore
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `Fee added to the pre-bill: ${input.label}, ${showMoney(input.amount)}`)
@@ -154,13 +142,11 @@ export const takeLineOut = (ctx: Ctx, input: { id: number; lineId: number }): Pr
   work(ctx, async (m) => {
     const head = await inReview(m, ctx, input.id)
     const line = await lineOf(m, input.id, input.lineId)
-    const added =
-      line.kind === 'flat' &&
-      (await row(m, `SELECT p.id FROM fee_portion p WHERE p.id = ? AND p.added AND NOT EXISTS (SELECT 1 FROM settlement s WHERE s.portion_id = p.id)`, [line.sourceId])) // prettier-ignore
+    const added = line.kind === 'flat' && (await addedPortion(m, line.sourceId))
     if (!added)
       throw refused('not-added', 'Only a fee that was added in review is taken out. Hold the line back, or withdraw its settlement.')
     await m.delete(PreBillLine, { id: line.id })
-    await run(m, `DELETE FROM fee_portion WHERE id = ?`, [line.sourceId])
+    await removePortion(m, line.sourceId)
     await settled(m, ctx, input.id)
     await logged(m, ctx, head, `Added fee taken out of the pre-bill: ${line.text}`)
   })

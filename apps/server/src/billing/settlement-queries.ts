@@ -1,6 +1,7 @@
 import type { Day } from '@heron/core/calendar'
+import type { Cents } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { row, rows } from '../platform/database'
+import { row, rows, run } from '../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
 import type { Amounts } from './pre-bills'
 
@@ -73,3 +74,59 @@ export const settlementRow = async (m: EntityManager, id: number) =>
 /** Settlements of a matter, the newest first. Access is asked by the caller. */
 export const settlementsOfMatter = async (m: EntityManager, matterId: number) =>
   withLiens(m, await rows(m, `${select} WHERE s.matter_id = ? ORDER BY s.id DESC LIMIT 50`, [matterId]))
+
+/** What a contingent fee is counted of, and its share at a stage. */
+export const feeOfStage = (m: EntityManager, stage: number, id: number) =>
+  row<{ feeOf: 'gross' | 'net of costs'; label: string; numerator: number; denominator: number }>(
+    m,
+    `SELECT f.fee_of AS feeOf, s.label, s.numerator, s.denominator FROM contingent_fee f JOIN contingent_stage s ON s.matter_id = f.matter_id AND s.ordinal = ? WHERE f.matter_id = ?`,
+    [stage + 1, id],
+  )
+
+/** Who bears which part. */
+export const sharesOfPayers = (m: EntityManager, id: number) =>
+  rows<{ fixed: number | null; basisPoints: number | null }>(
+    m,
+    `SELECT fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
+    [id],
+  )
+
+/** Whom the money of a settlement goes to. */
+export const clientAddress = (m: EntityManager, clientId: number) =>
+  row<{ client: string; address: string }>(m, `SELECT name AS client, address FROM contact WHERE id = ?`, [clientId])
+
+/** The place of the last fee of a matter. */
+export const lastPortion = (m: EntityManager, id: number) =>
+  row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM fee_portion WHERE matter_id = ?`, [id])
+
+/** The fee of a settlement, due at once. */
+export const addSettlementFee = (m: EntityManager, id: number, n: number, label: string, fee: Cents, recoveredOn: Day) =>
+  run(m, `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`, [
+    id,
+    n + 1,
+    label,
+    fee,
+    recoveredOn,
+  ])
+
+/** The id of what was just inserted. */
+export const madeLast = (m: EntityManager) => row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`)
+
+/** Whether anything was paid out of a settlement. */
+export const paidOut = (m: EntityManager, clientPaymentId: number | null, id: number) =>
+  row(
+    m,
+    `SELECT 1 FROM payment_out p WHERE p.state IN ('draft', 'posted') AND (p.id = ? OR p.id IN (SELECT payment_id FROM settlement_lien WHERE settlement_id = ?))`,
+    [clientPaymentId, id],
+  )
+
+/** A pre-bill that is not issued and holds the fee of a settlement. */
+export const preBillWithFee = (m: EntityManager, portionId: number | null) =>
+  row<{ id: number }>(
+    m,
+    `SELECT l.pre_bill_id AS id FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id AND p.state <> 'issued' WHERE l.kind = 'flat' AND l.source_id = ?`,
+    [portionId],
+  )
+
+/** A fee that was added in review, or by a settlement, is gone with what added it. */
+export const removeFee = (m: EntityManager, portionId: number) => run(m, `DELETE FROM fee_portion WHERE id = ?`, [portionId])

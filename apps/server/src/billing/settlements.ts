@@ -7,12 +7,28 @@ import { ClientLedger, draftPaymentIn } from '../ledger'
 import { change, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, lockRow, row, rows, run, work } from '../platform/database'
+import { insertMany, lockRow, work } from '../platform/database'
 import { footOf, headOf, letterheadOf, makePdf, type FirmHead } from '../platform/pdf'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { coreLines, dropPreBillIn, makePreBillIn, payersOf, totalsOf, headOf as preBillHead, linesOf } from './pre-bills'
+import { coreLines, dropPreBillIn, makePreBillIn, totalsOf, headOf as preBillHead } from './pre-bills'
+import { payersOf, linesOf } from './pre-bill-queries'
 import { termsOf } from './terms'
-import { openOnMatter, settlementRow, settlementsOfMatter, unbilledLines, type SettlementRow } from './settlement-queries'
+import {
+  openOnMatter,
+  settlementRow,
+  settlementsOfMatter,
+  unbilledLines,
+  type SettlementRow,
+  addSettlementFee,
+  clientAddress,
+  feeOfStage,
+  lastPortion,
+  madeLast,
+  paidOut,
+  preBillWithFee,
+  removeFee,
+  sharesOfPayers,
+} from './settlement-queries'
 import { Matter } from '../platform/shared-entities'
 import { Settlement, SettlementLien } from './entities'
 
@@ -32,22 +48,14 @@ async function workOut(m: EntityManager, ctx: Ctx, matter: OpenMatter, input: Se
   const wrong = faultOfPast(input.recoveredOn, ctx.clock.today())
   if (wrong || input.recoveredOn > ctx.clock.today())
     throw fieldFault('recoveredOn', wrong ?? 'Give the day on which it was recovered; it cannot be ahead')
-  const terms = await row<{ feeOf: 'gross' | 'net of costs'; label: string; numerator: number; denominator: number }>(
-    m,
-    `SELECT f.fee_of AS feeOf, s.label, s.numerator, s.denominator FROM contingent_fee f JOIN contingent_stage s ON s.matter_id = f.matter_id AND s.ordinal = ? WHERE f.matter_id = ?`,
-    [input.stage + 1, matter.id],
-  )
+  const terms = await feeOfStage(m, input.stage, matter.id)
   if (!terms) throw fieldFault('stage', 'Choose a stage of the contingent fee. Its terms stand on the matter’s bills.')
   const open = await openOnMatter(m, matter.id)
   const { taxes } = await termsOf(m, matter.id, matter.clientId)
   const lines = coreLines(await unbilledLines(m, matter.id, input.recoveredOn), taxes)
   const costs = sum(lines.filter((l) => l.kind !== 'time' && l.kind !== 'flat').map((l) => l.charged))
   const besides = sum(lines.filter((l) => l.kind === 'time' || l.kind === 'flat').map((l) => l.charged))
-  const payers = await rows<{ fixed: number | null; basisPoints: number | null }>(
-    m,
-    `SELECT fixed, basis_points AS basisPoints FROM matter_payer WHERE matter_id = ? ORDER BY ordinal`,
-    [matter.id],
-  )
+  const payers = await sharesOfPayers(m, matter.id)
   const base = {
     gross: input.gross,
     costs: costs + open.costs,
@@ -86,20 +94,14 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
     const w = await workOut(m, ctx, matter, input)
     if (w.statement.toClient !== input.toClient)
       throw refused('changed-meanwhile', 'What is unbilled or open on this matter changed since the statement was shown. Look again.')
-    const people = (await row<{ client: string; address: string }>(m, `SELECT name AS client, address FROM contact WHERE id = ?`, [
-      matter.clientId,
-    ]))!
+    const people = (await clientAddress(m, matter.clientId))!
     const part = showFraction(w.terms)
     const label = `Contingent fee, ${part} of ${showMoney(w.feeOf === 'gross' ? w.gross : w.gross - w.costs)}`
     let portionId: number | null = null
     if (w.fee) {
-      const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM fee_portion WHERE matter_id = ?`, [matter.id])
-      await run(
-        m,
-        `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`,
-        [matter.id, last!.n + 1, label, w.fee, input.recoveredOn],
-      )
-      portionId = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
+      const last = await lastPortion(m, matter.id)
+      await addSettlementFee(m, matter.id, last!.n, label, w.fee, input.recoveredOn)
+      portionId = (await madeLast(m))!.id
     }
     const pre = await makePreBillIn(m, ctx, matter.id, input.recoveredOn, { settlement: true })
     const billed = totalsOf(await preBillHead(m, ctx, pre.id), await linesOf(m, pre.id), await payersOf(m, pre.id))
@@ -135,7 +137,7 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
       madeBy: ctx.actor.id,
       madeAt: instant(ctx.clock.now()),
     })
-    const id = (await row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`))!.id
+    const id = (await madeLast(m))!.id
     if (input.liens.length)
       await insertMany(
         m,
@@ -178,15 +180,11 @@ export function withdrawSettlement(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const s = await lockSettlement(m, ctx, id)
     if (s.billed) throw refused('billed-already', 'The fee of this settlement is billed. Void the bill first.')
-    const paid = await row(m, `SELECT 1 FROM payment_out p WHERE p.state IN ('draft', 'posted') AND (p.id = ? OR p.id IN (SELECT payment_id FROM settlement_lien WHERE settlement_id = ?))`, [s.clientPaymentId, id]) // prettier-ignore
+    const paid = await paidOut(m, s.clientPaymentId, id)
     if (paid) throw refused('payments-drafted', 'Payments of this settlement are drafted or posted. Drop or void them first.')
-    const pre = await row<{ id: number }>(
-      m,
-      `SELECT l.pre_bill_id AS id FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id AND p.state <> 'issued' WHERE l.kind = 'flat' AND l.source_id = ?`,
-      [s.portionId],
-    )
+    const pre = await preBillWithFee(m, s.portionId)
     if (pre) await dropPreBillIn(m, ctx, pre.id)
-    if (s.portionId) await run(m, `DELETE FROM fee_portion WHERE id = ?`, [s.portionId])
+    if (s.portionId) await removeFee(m, s.portionId)
     await m.update(Settlement, { id }, { withdrawnOn: ctx.clock.today() })
     await audit(m, ctx, { kind: 'changed', text: `Settlement of ${showMoney(s.gross)} withdrawn`, matterId: s.matterId, subject: 'matter', subjectId: s.matterId }) // prettier-ignore
   })

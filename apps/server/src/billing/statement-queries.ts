@@ -1,6 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { standsFor } from './allocations'
+import { standsFor } from './payment-queries'
 import type { PaymentKind } from './entities'
 import { contactScope, matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'

@@ -1,6 +1,6 @@
 import type { EntityManager } from 'typeorm'
 import { BillTerms, type BillGroup } from './run-entities'
-import { change, contactScope, requireMatter } from '../platform/access'
+import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { row, work } from '../platform/database'
@@ -8,6 +8,7 @@ import { budgetOf } from '../platform/budget'
 import { fieldFault, notFound } from '../platform/problem'
 import { percentOf, readShares, type TaxRates } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
+import { activeAmong, clientOpenTo, termsSql } from './pre-bill-queries'
 
 /** What bills bear and show of their own; null as usual. */
 interface Shown {
@@ -71,12 +72,6 @@ interface TermsRow {
   trust: number
   slip: number
 }
-const firstOf = (column: string, firm: string) => `COALESCE(o.${column}, c.${column}, ${firm})`
-const termsSql = `SELECT ${firstOf('due_days', 'f.bill_terms_days')} AS dueDays, ${firstOf('interest_basis_points', '0')} AS interestBasisPoints, ${firstOf('grace_days', '0')} AS graceDays,
-    ${firstOf('discount_basis_points', '0')} AS discountBasisPoints, ${firstOf('tax_fees', 'f.tax_basis_points')} AS taxFees,
-    ${firstOf('tax_soft_costs', 'COALESCE(f.tax_soft_basis_points, f.tax_basis_points)')} AS taxSoft, ${firstOf('tax_hard_costs', 'COALESCE(f.tax_hard_basis_points, 0)')} AS taxHard,
-    o.language, ${firstOf('bill_group', 'f.bill_group')} AS \`group\`, ${firstOf('bill_summary', 'f.bill_summary')} AS summary, ${firstOf('bill_trust', 'f.bill_trust')} AS trust, ${firstOf('bill_slip', 'f.bill_slip')} AS slip
-  FROM firm f LEFT JOIN bill_terms o ON o.owner = 'matter' AND o.owner_id = ? LEFT JOIN bill_terms c ON c.owner = 'client' AND c.owner_id = ?`
 
 async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn) {
   if (input.graceDays !== null && input.interestBasisPoints === null)
@@ -87,7 +82,7 @@ async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: numbe
   if (owner === 'client' && input.budget !== null) throw fieldFault('budget', 'A budget is of a matter')
   if (input.budget === null && (shares.length || input.capped)) throw fieldFault('budget', 'Give the budget first')
   if (input.warnIds.length) {
-    const known = await m.query<{ n: string }[]>(`SELECT COUNT(*) AS n FROM user_account WHERE id IN (?) AND active`, [input.warnIds])
+    const known = await activeAmong(m, input.warnIds)
     if (Number(known[0]?.n) !== new Set(input.warnIds).size) throw fieldFault('warnIds', 'Choose people who work here')
   }
   await m.delete(BillTerms, { owner, ownerId })
@@ -140,7 +135,7 @@ export const changeMatterBillTerms = (ctx: Ctx, id: number, said: Partial<TermsI
   })
 
 async function requireClient(m: EntityManager, ctx: Ctx, id: number) {
-  if (!(await row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [id]))) throw notFound('contact')
+  if (!(await clientOpenTo(m, ctx, id))) throw notFound('contact')
 }
 export async function clientBillTerms(ctx: Ctx, id: number) {
   const m = ctx.db.manager

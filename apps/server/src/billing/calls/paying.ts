@@ -6,10 +6,10 @@ import { IsNull, type EntityManager } from 'typeorm'
 import { accountFor, BankDid, DepositReceipt, makeSheet, move, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { lockRow, run } from '../../platform/database'
+import { lockRow } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { Problem } from '../../platform/problem'
-import { callById, type CallRow } from './queries'
+import { callById, type CallRow, settleCallCharge } from './queries'
 import { AccountCall, AccountCallReceipt } from './entities'
 import { CardCharge, CardEvent, PayLink } from '../card-entities'
 import { Firm, UserAccount } from '../../platform/shared-entities'
@@ -130,7 +130,7 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
     }) // prettier-ignore
   }
   const settlement = charge.settlement ?? settlementName(event, today)
-  await run(m, `UPDATE card_charge SET method = ?, state = ?, receipt_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`, [event.method, state, receiptId, event.kind === 'settled' ? event.fee : null, feeJournalId, settlement, fault, charge.id]) // prettier-ignore
+  await settleCallCharge(m, event.method, state, receiptId, event.kind, event.fee, feeJournalId, settlement, fault, charge.id)
   // The gross is trust's; its fee lessens what the operating account gets of the same settlement.
   if (settlement && feeJournalId) await settledTogether(m, (await operatingBank(m, null)).id, settlement, [feeJournalId])
   if (fault) await audit(m, own, { kind: 'received', text: fault, matterId: call.matterId, subject: 'call', subjectId: call.id })

@@ -1,11 +1,12 @@
+import type { CallIn } from '@heron/contract'
+import { asksStill, type CallFacts, callState, type CallState, type ChargeState } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
-import { asksStill, callState, type CallFacts, type CallState } from '@heron/core/billing'
-import { sum } from '@heron/core/money'
+import { type Cents, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Paging } from '../../ledger'
 import { matterScope, nameFor } from '../../platform/access'
-import type { Ctx } from '../../platform/context'
-import { rows } from '../../platform/database'
+import { type Ctx, instant } from '../../platform/context'
+import { rows, run } from '../../platform/database'
 
 /** What came for a call: its receipts, less those that the bank took back or whose sheet was reversed. */
 const paid = `COALESCE((SELECT SUM(r.amount) FROM account_call_receipt k JOIN deposit_receipt r ON r.id = k.receipt_id JOIN deposit_sheet s ON s.id = r.sheet_id
@@ -92,3 +93,68 @@ export const receiptsFor = (m: EntityManager, c: CallRow) =>
         AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id) ORDER BY s.day, r.id LIMIT 100`,
     [c.id, c.bankAccountId, c.clientId, c.matterId, c.id],
   )
+
+/** What became of a card payment of a call; a fee that is known stays. */
+export const settleCallCharge = (
+  m: EntityManager,
+  method: 'card' | 'bank',
+  state: ChargeState,
+  receiptId: number | null,
+  kind: 'refused' | 'paid' | 'disputed' | 'dispute won' | 'settled',
+  fee: number | null,
+  feeJournalId: number | null,
+  settlement: string | null,
+  fault: string,
+  id: string,
+) =>
+  run(
+    m,
+    `UPDATE card_charge SET method = ?, state = ?, receipt_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`,
+    [method, state, receiptId, kind === 'settled' ? fee : null, feeJournalId, settlement, fault, id],
+  )
+
+const columns = ['bank_account_id', 'client_id', 'matter_id', 'amount', 'due_on', 'message', 'minimum', 'every_days']
+
+const values = (c: CallIn) => [c.bankAccountId, c.clientId, c.matterId, c.amount, c.dueOn, c.message, c.minimum, c.everyDays]
+
+/** A call, by the columns that its form has. */
+export const insertCallRow = (
+  m: EntityManager,
+  ctx: Ctx,
+  c: {
+    bankAccountId: number
+    clientId: number
+    matterId: number | null
+    amount: Cents
+    dueOn: Day | null
+    message: string
+    minimum: Cents | null
+    everyDays: number | null
+  },
+  afterId: number | null,
+) =>
+  m.query(
+    `INSERT INTO account_call (${columns.join(', ')}, after_id, made_by, made_at) VALUES (${columns.map(() => '?').join(', ')}, ?, ?, ?)`,
+    [...values(c), afterId, ctx.actor.id, instant(ctx.clock.now())],
+  )
+
+/** The same columns, changed. */
+export const changeCallRow = (
+  m: EntityManager,
+  input: {
+    bankAccountId: number
+    clientId: number
+    matterId: number | null
+    amount: Cents
+    dueOn: Day | null
+    message: string
+    minimum: Cents | null
+    everyDays: number | null
+  },
+  id: number,
+) =>
+  run(m, `UPDATE account_call SET ${columns.map((c) => `${c} = ?`).join(', ')}, version = version + 1 WHERE id = ?`, [...values(input), id])
+
+/** The day on which a call went out, or went out again. */
+export const callWentOut = (m: EntityManager, again: boolean, today: Day, id: number) =>
+  run(m, again ? `UPDATE account_call SET reminded_on = ? WHERE id = ?` : `UPDATE account_call SET sent_on = ? WHERE id = ?`, [today, id])

@@ -9,13 +9,13 @@ import { audit } from '../../platform/audit'
 import type { Base } from '../../platform/area'
 import { actorOf } from '../../platform/auth'
 import { instant, type Ctx } from '../../platform/context'
-import { lockRow, run, work } from '../../platform/database'
+import { lockRow, work } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 import { processorInUse } from '../../platform/processor'
 import { siteAddress } from '../../platform/site'
-import { hashed } from '../pay-links'
-import { callById, callsUnderWay, receiptsFor, type CallRow } from './queries'
+import { hashed } from '../card-queries'
+import { callById, callsUnderWay, receiptsFor, type CallRow, callWentOut, changeCallRow, insertCallRow } from './queries'
 import { AccountCall, AccountCallReceipt } from './entities'
 import { PayLink } from '../card-entities'
 import { Firm, UserAccount } from '../../platform/shared-entities'
@@ -31,11 +31,9 @@ async function judge(m: EntityManager, ctx: Ctx, input: CallIn): Promise<void> {
   if (far < 0 || far > 1_100) throw fieldFault('dueOn', 'Give a day from today on, within three years')
   if (input.minimum && input.minimum >= input.amount) throw fieldFault('minimum', 'Below which it is asked for again: less than the amount')
 }
-const columns = ['bank_account_id', 'client_id', 'matter_id', 'amount', 'due_on', 'message', 'minimum', 'every_days']
-const values = (c: CallIn) => [c.bankAccountId, c.clientId, c.matterId, c.amount, c.dueOn, c.message, c.minimum, c.everyDays]
 
 async function insertCall(m: EntityManager, ctx: Ctx, c: CallIn, afterId: number | null): Promise<number> {
-  const made = (await m.query(`INSERT INTO account_call (${columns.join(', ')}, after_id, made_by, made_at) VALUES (${columns.map(() => '?').join(', ')}, ?, ?, ?)`, [...values(c), afterId, ctx.actor.id, instant(ctx.clock.now())])) as { insertId: number } // prettier-ignore
+  const made = (await insertCallRow(m, ctx, c, afterId)) as { insertId: number }
   await audit(m, ctx, {
     kind: 'drafted',
     text: `Call on account of ${showMoney(c.amount)} drafted`,
@@ -63,10 +61,7 @@ export const changeCall = (ctx: Ctx, id: number, input: CallIn, version: number)
     if (call.sentOn) throw refused('not-a-draft', 'This call was sent. Withdraw it, and make another.')
     if (call.version !== version) throw refused('changed-meanwhile', 'This call was changed after you opened it. Look at it again.')
     await judge(m, ctx, input)
-    await run(m, `UPDATE account_call SET ${columns.map((c) => `${c} = ?`).join(', ')}, version = version + 1 WHERE id = ?`, [
-      ...values(input),
-      id,
-    ])
+    await changeCallRow(m, input, id)
   })
 
 /** A link by which the payer sees the call and pays it; only its hash is kept. */
@@ -99,10 +94,7 @@ async function sendIn(m: EntityManager, ctx: Ctx, call: CallRow, origin: string)
         .filter(Boolean)
         .join('\n\n'),
     })
-  await run(m, again ? `UPDATE account_call SET reminded_on = ? WHERE id = ?` : `UPDATE account_call SET sent_on = ? WHERE id = ?`, [
-    today,
-    call.id,
-  ])
+  await callWentOut(m, again, today, call.id)
   await audit(m, ctx, { kind: again ? 'reminded' : 'sent', text: `Call on account of ${showMoney(call.amount)} ${again ? 'reminded of' : 'sent'}${call.email ? ` to ${call.email}` : ', to be handed over by hand'}`, matterId: call.matterId, subject: 'call', subjectId: call.id }) // prettier-ignore
   return { url, to: call.email }
 }

@@ -2,25 +2,21 @@ import { interestToCharge, interestUpTo, nextReminder, type PrincipalFrom } from
 import { dayPart, addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { lockBill, type BillHead } from '../allocations'
+import { lockBill } from '../allocations'
+import { type BillHead } from '../payment-queries'
 import { sendBill, proposeLetter } from '../delivery'
 import { Bill } from '../entities'
-import { snapshotOf } from '../issue'
-import { interestFacts, overdueRows, type OverdueFilter } from './queries'
+import { snapshotOf } from '../issue-queries'
+import { interestFacts, overdueRows, type OverdueFilter, booksClosed, stepsOf } from './queries'
 import { BillDispute, BillInterest } from '../run-entities'
 import { termsOf } from '../terms'
 import { accountFor, move } from '../../ledger'
 import { touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { insertMany, insertRow, nextNumber, row, work } from '../../platform/database'
+import { insertMany, insertRow, nextNumber, work } from '../../platform/database'
 import { fieldFault, Problem, refused } from '../../platform/problem'
 
-/** The steps of reminders as the firm set them: days after the due day. */
-async function stepsOf(m: EntityManager): Promise<number[]> {
-  const found = await row<{ days: string }>(m, `SELECT reminder_days AS days FROM firm`)
-  return (found?.days ?? '').split(',').map(Number).filter((n) => Number.isInteger(n) && n >= 0).slice(0, 3) // prettier-ignore
-}
 /** What accrued on a bill up to a day and what of it was charged before, by the terms of its matter. */
 function interestOn(
   b: { dueOn: Day; interestBasisPoints: number; graceDays: number; principal: readonly PrincipalFrom[]; charged: number },
@@ -85,7 +81,7 @@ export const chargeInterest = (ctx: Ctx, input: { day: Day; billIds: readonly nu
   })
 
 async function chargeOne(m: EntityManager, ctx: Ctx, bill: BillHead, day: Day) {
-  const firm = await row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
+  const firm = await booksClosed(m)
   if (firm?.closedTo && day <= firm.closedTo)
     throw new Problem(409, 'period-closed', `The books are closed up to ${showDay(firm.closedTo)}; charge interest after that`, [
       { path: 'day', message: `The books are closed up to ${showDay(firm.closedTo)}` },

@@ -2,8 +2,8 @@ import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { limit, type Paging } from '../../ledger'
 import { matterScope } from '../../platform/access'
-import { isoOf, type Ctx } from '../../platform/context'
-import { literal, row, rows } from '../../platform/database'
+import { type Ctx, isoOf } from '../../platform/context'
+import { literal, row, rows, run } from '../../platform/database'
 import { openOf } from '../../platform/figures'
 
 // What is overdue, and what interest rests on, is gathered from bills, payments, letters and terms at once.
@@ -110,3 +110,28 @@ export async function interestFacts(m: EntityManager, ids: readonly number[]) {
 }
 const voided = (billId: string) =>
   `EXISTS (SELECT 1 FROM allocation va JOIN payment vp ON vp.id = va.payment_id AND vp.kind = 'void' WHERE va.bill_id = ${billId})`
+
+/** The steps of reminders as the firm set them: days after the due day. */
+export async function stepsOf(m: EntityManager): Promise<number[]> {
+  const found = await row<{ days: string }>(m, `SELECT reminder_days AS days FROM firm`)
+  return (found?.days ?? '').split(',').map(Number).filter((n) => Number.isInteger(n) && n >= 0).slice(0, 3) // prettier-ignore
+}
+
+/** Up to when the books are closed. */
+export const booksClosed = (m: EntityManager) => row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
+
+export async function reminderRule(ctx: Ctx) {
+  const found = await row<{ days: string; by: string | null }>(
+    ctx.db.manager,
+    `SELECT f.reminder_days AS days, u.name AS \`by\` FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
+  )
+  return { days: (found?.days ?? '').replaceAll(',', ', '), by: found?.by ?? null }
+}
+
+/** In whose name reminders go out. */
+export const remindingAs = (m: EntityManager) =>
+  row<{ by: number | null; from: string }>(m, `SELECT remind_by AS \`by\`, letters_from AS \`from\` FROM firm`)
+
+/** Whoever comes first on a day reminds; others touch no row. */
+export const remindedToday = (m: EntityManager, today: Day) =>
+  run(m, `UPDATE firm SET reminded_on = ? WHERE reminded_on IS NULL OR reminded_on < ?`, [today, today])

@@ -5,20 +5,13 @@ import { actorOf } from '../../platform/auth'
 import { audit } from '../../platform/audit'
 import type { Base } from '../../platform/area'
 import { may, type Ctx } from '../../platform/context'
-import { row, run, work } from '../../platform/database'
+import { work } from '../../platform/database'
 import { fieldFault, Problem } from '../../platform/problem'
 import { Firm } from '../../platform/shared-entities'
+import { remindedToday, remindingAs } from './queries'
 
 /** Overdue bills that are looked at in one morning. */
 const mostBills = 2000
-
-export async function reminderRule(ctx: Ctx) {
-  const found = await row<{ days: string; by: string | null }>(
-    ctx.db.manager,
-    `SELECT f.reminder_days AS days, u.name AS \`by\` FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
-  )
-  return { days: (found?.days ?? '').replaceAll(',', ', '), by: found?.by ?? null }
-}
 
 /** Sets the days of reminders, and whether they go out by themselves: then in the name of whoever says so. */
 export const setReminderRule = (ctx: Ctx, input: { days: string; automatic: boolean }): Promise<void> =>
@@ -34,12 +27,12 @@ export const setReminderRule = (ctx: Ctx, input: { days: string; automatic: bool
 export async function remindAlone(base: Base, warn: (what: object, text: string) => void): Promise<number> {
   const m = base.db.manager
   const today = base.clock.today()
-  const firm = await row<{ by: number | null; from: string }>(m, `SELECT remind_by AS \`by\`, letters_from AS \`from\` FROM firm`)
+  const firm = await remindingAs(m)
   if (!firm?.by || weekday(today) > 5 || base.clock.time() < firm.from) return 0
   const actor = await actorOf(m, firm.by)
   if (!actor || !may(actor, 'bills.issue')) return 0
   // Whoever comes second on a day, another process say, finds it done.
-  if (!(await run(m, `UPDATE firm SET reminded_on = ? WHERE reminded_on IS NULL OR reminded_on < ?`, [today, today]))) return 0
+  if (!(await remindedToday(m, today))) return 0
   const ctx: Ctx = { ...base, actor }
   let sent = 0
   for (let page = 1; page <= mostBills / 100; page++) {

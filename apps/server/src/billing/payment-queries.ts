@@ -1,0 +1,276 @@
+import { type OpenLine, type PaymentClass, type PaymentOrder, paymentOrder } from '@heron/core/billing'
+import type { Day } from '@heron/core/calendar'
+import { shareOfLedgers } from '@heron/core/ledger'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { ledgersAvailable, limit, type Paging } from '../ledger'
+import { contactScope, matterScope } from '../platform/access'
+import type { Ctx } from '../platform/context'
+import { row, rows } from '../platform/database'
+import { creditLeft, oldTaxRateOf, openOf, openOfLine } from '../platform/figures'
+import { type PaymentKind, TransferSheet } from './entities'
+
+export interface BillHead {
+  id: number
+  number: string
+  matterId: number
+  payerId: number
+  preBillId: number | null
+  journalId: number
+  /** The rate of fees and own costs on a bill of before there were several; 0 where it is not known. */
+  oldTaxRate: number
+  total: number
+  issuedOn: Day
+  dueOn: Day
+  /** The day, by the firm's clock, on which it was really issued. */
+  madeOn: Day
+  open: number
+  unearned: number
+}
+
+/** A line billed in advance whose portion is not earned by a day, as SQL. */
+const notEarned = `EXISTS (SELECT 1 FROM fee_portion p WHERE p.id = l.source_id AND l.kind = 'flat' AND (p.earned_on IS NULL OR p.earned_on > ?) AND (SELECT f.flat_fee_in_advance FROM firm f LIMIT 1) = 'trust')`
+
+/** What of a bill's open lines is billed in advance and not earned by a day, which is bound once, as SQL. */
+export const unearnedOn = (b: string) =>
+  `COALESCE((SELECT SUM(${openOfLine()}) FROM bill_line l WHERE l.bill_id = ${b}.id AND ${notEarned}), 0)`
+
+/** Whoever a contact was merged into stands for it, as SQL on its id. */
+export const standsFor = (contactId: string) => `COALESCE((SELECT mc.merged_into FROM contact mc WHERE mc.id = ${contactId}), ${contactId})`
+
+/** Matters are locked in the order of their ids, so that two who lock several never wait for one another. */
+export const lockMattersOf = (m: EntityManager, wanted: number[]) =>
+  rows(m, `SELECT m.id FROM matter m WHERE m.id IN (SELECT b.matter_id FROM bill b WHERE b.id IN (?)) ORDER BY m.id FOR UPDATE`, [wanted])
+
+/** Bills as they stand once they are locked, in the order of their ids. */
+export const lockedBills = (m: EntityManager, ctx: Ctx, day: Day, wanted: number[]) =>
+  rows<BillHead & { madeAt: string; zone: string; movedIn: number }>(
+    m,
+    `SELECT b.id, b.number, b.matter_id AS matterId, ${standsFor('b.payer_id')} AS payerId, b.pre_bill_id AS preBillId, b.journal_id AS journalId, b.total,
+            COALESCE(${oldTaxRateOf('b')}, 0) AS oldTaxRate,
+            b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
+            ${unearnedOn('b')} AS unearned
+       FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY b.id`,
+    [day, wanted],
+  )
+
+/** What is open on the lines of a bill. From trust only what is earned on the payment's day is paid; the rest stays open. */
+export function openLines(m: EntityManager, billId: number, earnedBy: Day | null): Promise<OpenLine[]> {
+  return rows(
+    m,
+    `SELECT l.id, l.kind, ${openOfLine()} AS open FROM bill_line l WHERE l.bill_id = ? ${earnedBy ? `AND NOT ${notEarned}` : ''} ORDER BY l.ordinal`,
+    earnedBy ? [billId, earnedBy] : [billId],
+  )
+}
+
+/** In which order money goes to what a bill is made of, as the firm has it. */
+export async function orderOfFirm(m: EntityManager): Promise<PaymentOrder> {
+  const firm = await row<{ order: string }>(m, `SELECT payment_order AS \`order\` FROM firm`)
+  return paymentOrder(firm!.order.split(',') as PaymentClass[])
+}
+
+export interface Part {
+  paymentId: number
+  billId: number
+  lineId: number
+  amount: number
+}
+
+/** What a journal applied to lines of work and fees. */
+export const feesApplied = (m: EntityManager, journalId: number) =>
+  rows<{ id: number; lineId: number; amount: number; kind: string; timekeeperId: number | null }>(
+    m,
+    `SELECT a.id, a.bill_line_id AS lineId, a.amount, l.kind, l.timekeeper_id AS timekeeperId FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id
+      WHERE a.journal_id = ? AND l.kind IN ('time', 'flat') ORDER BY a.id`,
+    [journalId],
+  )
+
+/** Who shares each flat line, and what has gone to whom already. */
+export const sharesApplied = (m: EntityManager, flat: number[]) =>
+  rows<{ lineId: number; keeper: number; weight: number; shared: number }>(
+    m,
+    `SELECT s.bill_line_id AS lineId, s.timekeeper_id AS keeper, s.weight,
+                COALESCE((SELECT SUM(x.amount) FROM allocation_share x JOIN allocation a ON a.id = x.allocation_id WHERE a.bill_line_id = s.bill_line_id AND x.timekeeper_id = s.timekeeper_id), 0) AS shared
+           FROM bill_line_share s WHERE s.bill_line_id IN (?) ORDER BY s.bill_line_id, s.timekeeper_id`,
+    [flat],
+  )
+
+/** Days that the firm waits between a bill and its payment from trust. */
+export const noticeDays = (m: EntityManager) => row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+
+/** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches, three hundred at most; what is left over then is applied afterwards. */
+export async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
+  const found = await rows<{ id: number; open: number }>(
+    m,
+    `SELECT b.id, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
+      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
+      HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 300`,
+    [payerId, payerId, day],
+  )
+  let reach = 0
+  return found.filter((b) => reach < amount && (reach += b.open)).map((b) => b.id)
+}
+
+/** A payer, where the contact is open to whoever asks. */
+export const payerOpenTo = (m: EntityManager, ctx: Ctx, payerId: number) =>
+  row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [payerId])
+
+/** Whom a bill stands for and what it leaves open, where it is open to whoever asks. */
+export const billOpenTo = (m: EntityManager, ctx: Ctx, id: number) =>
+  row<{ payerId: number; issuedOn: Day; open: number }>(
+    m,
+    `SELECT ${standsFor('b.payer_id')} AS payerId, b.issued_on AS issuedOn, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE b.id = ? AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    [id],
+  )
+
+export interface LockedPayment {
+  id: number
+  kind: PaymentKind
+  number: string | null
+  payerId: number
+  day: Day
+  amount: number
+  ledgerId: number | null
+  journalId: number
+  bankAccountId: number | null
+  reversed: boolean
+  /** What is on no bill any more or not yet, and was neither refunded nor moved. */
+  credit: number
+  bills: BillHead[]
+  /** What stands applied, line by line. */
+  parts: (Part & { kind: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax' })[]
+  lastDay: Day
+  /** A credit of before, of which no bank of the application knows. */
+  movedIn: boolean
+}
+
+/** The bills that a payment was applied to. */
+export const billsPaidBy = (m: EntityManager, id: number) =>
+  rows<{ id: number }>(m, `SELECT DISTINCT bill_id AS id FROM allocation WHERE payment_id = ?`, [id])
+
+/** What a payment was applied to, line by line. */
+export const appliedBy = (m: EntityManager, id: number) =>
+  rows<LockedPayment['parts'][number]>(
+    m,
+    `SELECT a.payment_id AS paymentId, a.bill_id AS billId, a.bill_line_id AS lineId, l.kind, SUM(a.amount) AS amount FROM allocation a JOIN bill_line l ON l.id = a.bill_line_id
+      WHERE a.payment_id = ? GROUP BY a.payment_id, a.bill_id, a.bill_line_id, l.kind HAVING amount <> 0 ORDER BY a.bill_line_id`,
+    [id],
+  )
+
+/** What of a payment went on as a credit. */
+export const usedOf = (m: EntityManager, id: number) =>
+  row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM credit_use WHERE payment_id = ?`, [id])
+
+/** Every bill that a payment touched must be open to the reader; as SQL on `payment p`. */
+const openToReader = (ctx: Ctx) =>
+  `NOT EXISTS (SELECT 1 FROM allocation al JOIN bill b ON b.id = al.bill_id JOIN matter m ON m.id = b.matter_id WHERE al.payment_id = p.id AND NOT ${matterScope(ctx.actor, 'm', 'money')})`
+
+/** What payers have left over, the oldest first: to be applied, refunded or moved to trust. */
+export async function credits(ctx: Ctx, f: Paging & { payerId?: number | undefined }) {
+  const inner = `SELECT p.id, p.day, p.kind, p.reference, p.amount, c.id AS payerId, c.name AS payer, pc.amount AS credit
+      FROM payment_credit pc JOIN payment p ON p.id = pc.payment_id JOIN contact c ON c.id = ${standsFor('p.payer_id')}
+     WHERE pc.amount > 0 AND ${contactScope(ctx.actor)} AND ${openToReader(ctx)} ${f.payerId ? `AND c.id = ${Number(f.payerId)}` : ''}`
+  const all = await row<{ n: number; together: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(x.credit), 0) AS together FROM (${inner}) x`,
+  )
+  const list = await rows<{
+    id: number
+    day: Day
+    kind: 'check' | 'card' | 'transfer' | 'bank debit'
+    reference: string
+    amount: number
+    payerId: number
+    payer: string
+    credit: number
+  }>(ctx.db.manager, `${inner} ORDER BY p.day, p.id ${limit(f)}`)
+  return { rows: list, total: all!.n, together: all!.together }
+}
+
+/** A payer, where the contact is open to whoever asks. */
+export const payerOpen = (m: EntityManager, ctx: Ctx, payerId: number) =>
+  row<{ id: number; name: string }>(m, `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [payerId])
+
+/** Bills of a payer and of those who were merged into it that leave something open. */
+export const openBillsOfPayer = (m: EntityManager, ctx: Ctx, payerId: number) =>
+  rows<{ id: number; number: string; matter: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
+    m,
+    `SELECT b.id, b.number, m.short_name AS matter, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
+      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND ${matterScope(ctx.actor, 'm', 'money')} HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 200`,
+    [payerId, payerId],
+  )
+
+/** How many bills are offered, and travel together at most. */
+const most = 200
+
+/** Open bills that money of their own payers in a trust account could pay on a day, the oldest due first, and how far it reaches. */
+export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; day: Day }) {
+  const m = ctx.db.manager
+  const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+  const all = await rows<{
+    ledgerId: number
+    ledger: string
+    billId: number
+    number: string
+    matter: string
+    dueOn: Day
+    open: number
+    unearned: number
+  }>(
+    m,
+    `SELECT l.id AS ledgerId, o.name AS ledger, b.id AS billId, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, b.due_on AS dueOn, ${openOf('b')} AS open, ${unearnedOn('b')} AS unearned
+       FROM client_ledger l JOIN contact o ON o.id = l.client_id
+       JOIN (SELECT id, COALESCE(merged_into, id) AS root FROM contact) p ON p.root = COALESCE(o.merged_into, o.id)
+       JOIN bill b ON b.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = b.matter_id) JOIN matter m ON m.id = b.matter_id
+      WHERE l.bank_account_id = ? AND l.kind = 'client' AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?
+        AND ${matterScope(ctx.actor, 'm', 'trust')} AND ${matterScope(ctx.actor, 'm', 'money')}
+        AND COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1), 0) > 0
+      HAVING open > 0 ORDER BY b.due_on, b.id, l.matter_id IS NULL LIMIT ${most}`,
+    [input.day, input.bankAccountId, firm!.notice, input.day, input.day],
+  )
+  const available = await ledgersAvailable(ctx, [...new Set(all.map((f) => f.ledgerId))], input.day)
+  const found = all.filter((f) => (available.get(f.ledgerId) ?? 0) > 0 && f.open > f.unearned)
+  const shares = shareOfLedgers(
+    found.map((f) => ({ ledgerId: f.ledgerId, billId: f.billId, owed: f.open - f.unearned })),
+    available,
+  )
+  const list = found.map(({ unearned: _u, ...f }, i) => ({ ...f, available: available.get(f.ledgerId) ?? 0, amount: shares[i]! }))
+  return { rows: list, total: sum(list.map((l) => l.amount)) }
+}
+
+/** Transfer sheets, newest first, with which of the two banks has shown the movement. */
+export async function transfers(ctx: Ctx, f: { page: number; size: number }) {
+  const m = ctx.db.manager
+  const shown = (bank: string) =>
+    `NOT EXISTS (SELECT 1 FROM bank_entry e LEFT JOIN bank_match_entry k ON k.entry_id = e.id WHERE e.bank_account_id = ${bank} AND e.reference = CONCAT('Transfer sheet ', t.number) AND k.entry_id IS NULL)`
+  const list = await rows<{
+    id: number
+    number: number
+    day: Day
+    from: string
+    to: string
+    bills: number
+    total: number
+    fromShown: number
+    toShown: number
+  }>(
+    m,
+    `SELECT t.id, t.number, t.day, a.name AS \`from\`, b.name AS \`to\`, t.bills, t.total, ${shown('t.bank_account_id')} AS fromShown, ${shown('t.operating_account_id')} AS toShown
+       FROM transfer_sheet t JOIN bank_account a ON a.id = t.bank_account_id JOIN bank_account b ON b.id = t.operating_account_id ORDER BY t.day DESC, t.id DESC LIMIT ${Number(f.size)} OFFSET ${Number((f.page - 1) * f.size)}`,
+  )
+  return {
+    rows: list.map((t) => ({ ...t, fromShown: Boolean(t.fromShown), toShown: Boolean(t.toShown) })),
+    total: await m.count(TransferSheet),
+  }
+}
+
+/** A payment with what is left of it, and the last day on which anything was done with it. */
+export const paymentRow = (m: EntityManager, id: number) =>
+  row<Omit<LockedPayment, 'bills' | 'parts'>>(
+    m,
+    `SELECT p.id, p.kind, p.number, ${standsFor('p.payer_id')} AS payerId, p.day, p.amount, p.ledger_id AS ledgerId, p.journal_id AS journalId,
+      p.bank_account_id AS bankAccountId, EXISTS (SELECT 1 FROM journal j WHERE j.id = p.journal_id AND j.kind = 'opening') AS movedIn, EXISTS (SELECT 1 FROM payment_reversal r WHERE r.payment_id = p.id) AS reversed, ${creditLeft('p')} AS credit,
+      GREATEST(p.day, COALESCE((SELECT MAX(a.applied_on) FROM allocation a WHERE a.payment_id = p.id), p.day), COALESCE((SELECT MAX(u.day) FROM credit_use u WHERE u.payment_id = p.id), p.day)) AS lastDay
+    FROM payment p WHERE p.id = ?`,
+    [id],
+  )
