@@ -1,11 +1,11 @@
 import { area } from '../platform/area'
 import { amountFor } from '../platform/context'
-import { touched, row } from '../platform/database'
-import { unbilledOn } from '../platform/figures'
+import { touched } from '../platform/database'
 import { costEntities, RecurringCost } from './entities'
 import { chargeReceiptFee, takeBackReceiptFee } from './receipt-fees'
 import { recordAllDue } from './recurring'
 import { costRoutes } from './routes'
+import { costsLeft } from './queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -26,11 +26,7 @@ export const costs = area({
   atReceipt: chargeReceiptFee,
   atReceiptReversed: takeBackReceiptFee,
   openEnds: async (m, ctx, id) => {
-    const n = (await row<{ costs: number; recurring: number }>(
-      m,
-      `SELECT ${unbilledOn.costs('x')} AS costs, (SELECT COUNT(*) FROM recurring_cost WHERE matter_id = x.id AND next_on IS NOT NULL) AS recurring FROM matter x WHERE x.id = ?`,
-      [id],
-    ))!
+    const n = (await costsLeft(m, id))!
     return [
       n.costs ? { key: 'costs', text: `${amountFor(ctx.actor)(n.costs)} of costs is not billed`, blocks: false } : null,
       n.recurring ? { key: 'recurring costs', text: 'A cost recurs each month; it ends with the matter', blocks: false } : null,

@@ -1,11 +1,11 @@
 import type { CostFilter } from '@heron/contract'
-import { showUnits } from '@heron/core/costs'
 import type { Day } from '@heron/core/calendar'
+import { showUnits } from '@heron/core/costs'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
-import { may, type Ctx } from '../platform/context'
+import { type Ctx, may } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
-import { isOwedCost } from '../platform/figures'
+import { isOwedCost, unbilledOn } from '../platform/figures'
 import { CostEntry } from './entities'
 
 export const lockMatters = (m: EntityManager, ids: readonly number[]) =>
@@ -118,3 +118,11 @@ export const receiptsAmong = async (m: EntityManager, ids: readonly number[]): P
 /** How a payment out of trust stands: only one that was dropped or voided leaves its cost to be taken back. */
 export const stateOfPayment = async (m: EntityManager, id: number | null) =>
   id === null ? null : ((await row<{ state: string }>(m, `SELECT state FROM payment_out WHERE id = ?`, [id]))?.state ?? null)
+
+/** What a matter has of costs that were not billed, and of recurring ones. */
+export const costsLeft = (m: EntityManager, id: number) =>
+  row<{ costs: number; recurring: number }>(
+    m,
+    `SELECT ${unbilledOn.costs('x')} AS costs, (SELECT COUNT(*) FROM recurring_cost WHERE matter_id = x.id AND next_on IS NOT NULL) AS recurring FROM matter x WHERE x.id = ?`,
+    [id],
+  )

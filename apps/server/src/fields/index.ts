@@ -1,14 +1,6 @@
 export { fields } from './area'
-export {
-  fieldGroups,
-  fieldNamesOf,
-  fieldValuesOf,
-  makeField,
-  makeGroup,
-  missingFieldsOf,
-  shownFields,
-  whereField,
-  writeFields,
-} from './service'
-export { templateFieldsOf, writeOneField, type TemplateFields } from './for-templates'
+export { makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'
+export { fieldGroups, fieldNamesOf, fieldValuesOf, shownFields } from './queries'
+export { writeOneField } from './for-templates'
+export { templateFieldsOf, type TemplateFields } from './template-queries'
 export { FieldValue } from './entities'

@@ -1,5 +1,6 @@
 import { done, routes } from '../platform/routes'
-import { changeField, changeGroup, fieldGroups, makeField, makeGroup, orderFields, removeField } from './service'
+import { changeField, changeGroup, makeField, makeGroup, orderFields, removeField } from './service'
+import { fieldGroups } from './queries'
 
 const f = routes.fields
 export const fieldRoutes = {

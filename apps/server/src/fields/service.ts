@@ -1,108 +1,13 @@
-import type { FieldGroupOut, FieldIn, FieldOwner, FieldValues } from '@heron/contract'
-import { showDay, type Day } from '@heron/core/calendar'
-import { fieldFilter, mergeKeyOf, plainFieldValue, readFields, showFieldValue, type GroupRule, type Values } from '@heron/core/fields'
+import type { FieldIn, FieldValues } from '@heron/contract'
+import type { Day } from '@heron/core/calendar'
+import { fieldFilter, mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
 import { In, type EntityManager } from 'typeorm'
-import { contactScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, insertRow, locked, row, rows, work } from '../platform/database'
+import { insertMany, insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { FieldDef, FieldGroup, FieldValue } from './entities'
-
-type Owner = FieldOwner
-
-/** The firm's groups of fields in their order, with their fields. */
-export async function fieldGroups(m: EntityManager, owner?: Owner): Promise<FieldGroupOut[]> {
-  const groups = await rows<{ id: number; owner: Owner; name: string; repeating: number }>(
-    m,
-    `SELECT id, owner, name, repeating FROM field_group WHERE ? = '' OR owner = ? ORDER BY owner, ordinal, id`,
-    [owner ?? '', owner ?? ''],
-  )
-  const fields = await m.find(FieldDef, {
-    select: {
-      id: true,
-      groupId: true,
-      name: true,
-      mergeKey: true,
-      type: true,
-      choices: true,
-      otherAllowed: true,
-      required: true,
-      areaIds: true,
-      shownIfField: true,
-      shownIfValue: true,
-      retired: true,
-    },
-    order: { ordinal: 'ASC', id: 'ASC' },
-  })
-  return groups.map((g) => ({
-    ...g,
-    repeating: Boolean(g.repeating),
-    fields: fields
-      .filter((f) => f.groupId === g.id)
-      .map(({ groupId: _group, shownIfField, shownIfValue, ...f }) => ({
-        ...f,
-        choices: JSON.parse(f.choices) as string[],
-        areaIds: JSON.parse(f.areaIds) as number[],
-        otherAllowed: Boolean(f.otherAllowed),
-        required: Boolean(f.required),
-        retired: Boolean(f.retired),
-        shownIf: shownIfField ? { fieldId: shownIfField, value: shownIfValue ?? '' } : null,
-      })),
-  }))
-}
-
-/** Values of one record, by field. */
-export async function fieldValuesOf(m: EntityManager, owner: Owner, ownerId: number): Promise<FieldValues> {
-  const list = await rows<{ fieldId: number; item: number; value: string; type: string }>(
-    m,
-    `SELECT v.field_id AS fieldId, v.item, v.value, d.type FROM field_value v JOIN field_def d ON d.id = v.field_id JOIN field_group g ON g.id = d.group_id
-      WHERE v.owner_id = ? AND g.owner = ? ORDER BY v.field_id, v.item`,
-    [ownerId, owner],
-  )
-  const out: FieldValues = {}
-  for (const v of list) {
-    const items = (out[v.fieldId] ??= [])
-    while (items.length < v.item) items.push('')
-    items.push(v.type === 'choices' ? (JSON.parse(v.value) as string[]) : v.value)
-  }
-  return out
-}
-
-/** Names of the contacts that fields of a record point at, by id, as far as the reader may see them. */
-export async function fieldNamesOf(m: EntityManager, ctx: Ctx, owner: Owner, ownerId: number): Promise<Record<string, string>> {
-  const list = await rows<{ id: number; name: string }>(
-    m,
-    `SELECT c.id, c.name FROM field_value v JOIN field_def d ON d.id = v.field_id AND d.type = 'contact' JOIN field_group g ON g.id = d.group_id AND g.owner = ? JOIN contact c ON c.id = v.value
-      WHERE v.owner_id = ? AND ${contactScope(ctx.actor)}`,
-    [owner, ownerId],
-  )
-  return Object.fromEntries(list.map((c) => [String(c.id), c.name]))
-}
-
-/** Values of some fields of many records, as they are read, or as a file has them (`plain`): by record, then by field. At most twelve fields. */
-export async function shownFields(ctx: Ctx, owner: Owner, ids: readonly number[], wanted: readonly number[], plain: boolean) {
-  const m = ctx.db.manager
-  const out = new Map<number, Record<string, string>>()
-  const fieldIds = wanted.filter((n) => n > 0).slice(0, 12)
-  if (!ids.length || !fieldIds.length) return out
-  const types = new Map((await fieldGroups(m, owner)).flatMap((g) => g.fields.map((f) => [f.id, f.type] as const)))
-  const values = await rows<{ ownerId: number; fieldId: number; value: string; contact: string | null }>(
-    m,
-    `SELECT v.owner_id AS ownerId, v.field_id AS fieldId, v.value, c.name AS contact FROM field_value v JOIN field_def d ON d.id = v.field_id LEFT JOIN contact c ON d.type = 'contact' AND c.id = v.value AND ${contactScope(ctx.actor)} WHERE v.field_id IN (?) AND v.owner_id IN (?) ORDER BY v.item`,
-    [fieldIds, ids],
-  )
-  for (const v of values) {
-    const type = types.get(v.fieldId)
-    if (!type) continue
-    const own = out.get(v.ownerId) ?? {}
-    const contact = () => v.contact ?? ''
-    const shown = plain ? plainFieldValue(type, v.value, contact) : showFieldValue(type, v.value, (d) => showDay(d, ctx.clock.today()), contact) // prettier-ignore
-    own[v.fieldId] = own[v.fieldId] ? `${own[v.fieldId]}, ${shown}` : shown
-    out.set(v.ownerId, own)
-  }
-  return out
-}
+import { contactSeen, fieldGroups, fieldValuesOf, keysLike, lastField, lastGroup, type Owner, repeatedValues, shownBy } from './queries'
 
 /** What a record with these values still lacks, by the names of required fields. */
 export async function missingFieldsOf(m: EntityManager, owner: Owner, values: Values, areaId: number | null): Promise<string[]> {
@@ -131,8 +36,7 @@ export async function writeFields(
     )
   const contacts = groups.flatMap((g) => g.fields.filter((f) => f.type === 'contact').map((f) => f.id))
   for (const k of read.kept.filter((k) => contacts.includes(k.fieldId)))
-    if (!(await row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [Number(k.value)])))
-      throw fieldFault(`fields.${k.fieldId}.${k.item}`, 'Choose someone on record')
+    if (!(await contactSeen(m, ctx, k.value))) throw fieldFault(`fields.${k.fieldId}.${k.item}`, 'Choose someone on record')
   const was = await fieldValuesOf(m, owner, ownerId)
   // Values of retired fields, and of fields not asked in this area, stay on record.
   const asked = groups.flatMap((g) =>
@@ -163,7 +67,7 @@ export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeati
   return work(ctx, async (m) => {
     if (await m.existsBy(FieldGroup, { owner: input.owner, name: input.name }))
       throw fieldFault('name', 'There is a group of that name already')
-    const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_group WHERE owner = ?`, [input.owner])
+    const last = await lastGroup(m, input.owner)
     const id = await insertRow(m, FieldGroup, { ...input, ordinal: last!.n + 1 })
     await audit(m, ctx, { kind: 'set up', text: `Group of fields ${input.name} made`, subject: 'fields', subjectId: id })
     return { id }
@@ -178,11 +82,7 @@ export function changeGroup(ctx: Ctx, id: number, input: { owner: Owner; name: s
       ...locked(m),
     })
     if (!before) throw notFound('group')
-    if (
-      before.repeating &&
-      !input.repeating &&
-      (await row(m, `SELECT 1 FROM field_value v JOIN field_def d ON d.id = v.field_id WHERE d.group_id = ? AND v.item > 0 LIMIT 1`, [id]))
-    )
+    if (before.repeating && !input.repeating && (await repeatedValues(m, id)))
       throw fieldFault('repeating', 'Some records have several of this group. Take those out first.')
     await m.update(FieldGroup, id, { name: input.name, repeating: input.repeating })
     await audit(m, ctx, {
@@ -205,11 +105,7 @@ async function judge(m: EntityManager, input: FieldIn, id: number | null) {
   for (let at = input.shownIf?.fieldId ?? null; at !== null;) {
     if (seen.has(at)) throw fieldFault('shownIf', 'This condition comes round to the field itself. Choose another field.')
     seen.add(at)
-    const other = await row<{ next: number | null; owner: Owner }>(
-      m,
-      `SELECT d.shown_if_field AS next, g.owner FROM field_def d JOIN field_group g ON g.id = d.group_id WHERE d.id = ?`,
-      [at],
-    )
+    const other = await shownBy(m, at)
     if (!other || other.owner !== group.owner) throw fieldFault('shownIf', 'Choose a field of the same kind of record')
     at = other.next
   }
@@ -232,12 +128,10 @@ export function makeField(ctx: Ctx, input: FieldIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     await judge(m, input, null)
     const key = mergeKeyOf(input.name)
-    const taken = new Set(
-      (await rows<{ k: string }>(m, `SELECT merge_key AS k FROM field_def WHERE merge_key LIKE ?`, [`${key}%`])).map((x) => x.k),
-    )
+    const taken = new Set((await keysLike(m, key)).map((x) => x.k))
     let mergeKey = key
     for (let n = 2; taken.has(mergeKey); n += 1) mergeKey = `${key}_${n}`
-    const last = await row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM field_def WHERE group_id = ?`, [input.groupId])
+    const last = await lastField(m, input.groupId)
     const id = await insertRow(m, FieldDef, { ...stored(input), mergeKey, ordinal: last!.n + 1 })
     await audit(m, ctx, { kind: 'set up', text: `Field ${input.name} made`, subject: 'fields', subjectId: id })
     return { id }

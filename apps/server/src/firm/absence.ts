@@ -1,10 +1,9 @@
 import { showDay, type Day } from '@heron/core/calendar'
 import { In, IsNull, Not, type EntityManager } from 'typeorm'
-import { handable } from '../platform/access'
 import type { Held, LeaveSpan, What } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, locked, row, rows, run, touched, work } from '../platform/database'
+import { insertRow, locked, touched, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { give, giveBack, handedOver, matterOf, nameOf, type Give } from './handing'
@@ -13,6 +12,7 @@ import { counted } from '@heron/core/words'
 import { Matter, UserAccount } from '../platform/shared-entities'
 import { Absence, HandedOver } from './entities'
 import { Session } from '../platform/entities'
+import { absencesToBegin, leaveTeams, lockedAbsence, outOfReach } from './people-queries'
 
 async function heldBy(m: EntityManager, ctx: Ctx, userId: number, span: LeaveSpan): Promise<Record<What, Held[]>> {
   const held = { lead: [], team: [], date: [], task: [], paper: [], review: [] } as Record<What, Held[]>
@@ -25,31 +25,8 @@ export async function holdings(ctx: Ctx, userId: number, span: LeaveSpan = {}) {
   const m = ctx.db.manager
   const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: userId } })
   if (!who) throw notFound('person')
-  const hidden = await row<{ n: number }>(
-    m,
-    `SELECT COUNT(*) AS n FROM matter m WHERE m.closed_on IS NULL AND NOT ${handable(ctx.actor)} AND (m.lead_id = ? OR EXISTS (SELECT 1 FROM matter_team t WHERE t.matter_id = m.id AND t.user_id = ?))`,
-    [userId, userId],
-  )
+  const hidden = await outOfReach(m, ctx, userId)
   return { name: who.name, ...(await heldBy(m, ctx, userId, span)), hidden: hidden!.n }
-}
-
-export async function absences(ctx: Ctx) {
-  const list = await rows<{
-    id: number
-    userId: number
-    name: string
-    kind: 'leave' | 'departure'
-    from: Day
-    to: Day | null
-    ended: number
-    begun: number
-    handedOver: number
-  }>(
-    ctx.db.manager,
-    `SELECT a.id, a.user_id AS userId, u.name, a.kind, a.from_day AS \`from\`, a.to_day AS \`to\`, a.ended_at IS NOT NULL AS ended, a.begun_at IS NOT NULL AS begun,
-            (SELECT COUNT(*) FROM handed_over h WHERE h.absence_id = a.id) AS handedOver FROM absence a JOIN user_account u ON u.id = a.user_id ORDER BY a.id DESC`,
-  )
-  return list.map((a) => ({ ...a, ended: Boolean(a.ended), begun: Boolean(a.begun) }))
 }
 
 /** Hands over what someone has. For a departure the account is closed; for a leave all of it can be given back. */
@@ -124,11 +101,7 @@ async function begin(
   if (input.kind === 'departure') {
     await m.update(UserAccount, { id: userId }, { active: false, leftOn: input.from })
     await m.delete(Session, { userId })
-    await run(
-      m,
-      `DELETE t FROM matter_team t JOIN matter m ON m.id = t.matter_id WHERE t.user_id = ? AND m.closed_on IS NULL AND m.lead_id <> t.user_id`,
-      [userId],
-    )
+    await leaveTeams(m, userId)
   }
   await tellAll(m, ctx, who.name, madeId, input.gives)
   await logByMatter(m, ctx, input.gives, who.name)
@@ -147,21 +120,7 @@ async function begin(
  * left out of it; the rest is handed over as planned.
  */
 export async function beginAbsences(base: Omit<Ctx, 'actor'>): Promise<number> {
-  const due = await rows<{
-    id: number
-    userId: number
-    name: string
-    kind: 'leave' | 'departure'
-    from: Day
-    to: Day | null
-    gives: string
-    madeBy: number
-  }>(
-    base.db.manager,
-    `SELECT a.id, a.user_id AS userId, u.name, a.kind, a.from_day AS \`from\`, a.to_day AS \`to\`, a.gives, a.made_by AS madeBy FROM absence a JOIN user_account u ON u.id = a.user_id
-      WHERE a.begun_at IS NULL AND a.ended_at IS NULL AND a.gives IS NOT NULL AND a.from_day <= ? ORDER BY a.id`,
-    [base.clock.today()],
-  )
+  const due = await absencesToBegin(base)
   for (const a of due) {
     const actor = await actorOf(base.db.manager, a.madeBy)
     if (!actor) continue
@@ -214,11 +173,7 @@ async function logByMatter(m: EntityManager, ctx: Ctx, gives: readonly Give[], f
 /** Someone is back. What still lies where it was handed returns; what was changed or done meanwhile stays. */
 export function endLeave(ctx: Ctx, absenceId: number): Promise<{ returned: number; stayed: string[] }> {
   return work(ctx, async (m) => {
-    const a = await row<{ userId: number; kind: string; endedAt: string | null; begunAt: string | null; name: string }>(
-      m,
-      `SELECT a.user_id AS userId, a.kind, a.ended_at AS endedAt, a.begun_at AS begunAt, u.name FROM absence a JOIN user_account u ON u.id = a.user_id WHERE a.id = ? FOR UPDATE`,
-      [absenceId],
-    )
+    const a = await lockedAbsence(m, absenceId)
     if (!a || a.endedAt) throw notFound('leave')
     if (!a.begunAt) {
       // It was only planned: nothing was handed over yet.

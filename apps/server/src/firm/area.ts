@@ -1,7 +1,7 @@
 import { area } from '../platform/area'
 import { may } from '../platform/context'
 import { beginAbsences } from './absence'
-import { stuckCount } from './background'
+import { stuckCount } from './queries'
 import { firmEntities } from './entities'
 import { firmRoutes, setUpFirmRoutes, shellRoutes } from './routes'
 

@@ -1,36 +1,14 @@
-import type { AreaIn, FeeIn, Grants } from '@heron/contract'
+import type { AreaIn, FeeIn } from '@heron/contract'
 import { In, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertRow, locked, row, rows, run, work } from '../platform/database'
+import { insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { knownRuleSet } from '../platform/rule-sets'
 import { Activity, AreaProcedure, AreaTeam, ContactKindListed, ListedFee } from './entities'
 import { Stage } from '../matters'
 import { PracticeArea } from '../platform/shared-entities'
-
-export async function areas(ctx: Ctx) {
-  const m = ctx.db.manager
-  const list = await rows<{ id: number; name: string; ruleSetKey: string | null; retired: number; matters: number } & Grants>(
-    m,
-    `SELECT a.id, a.name, a.rule_set_key AS ruleSetKey, a.retired, a.staff_file AS file, a.staff_docket AS docket, a.staff_papers AS papers, a.staff_money AS money, a.staff_trust AS trust,
-            (SELECT COUNT(*) FROM matter m WHERE m.area_id = a.id) AS matters FROM practice_area a ORDER BY a.retired, a.name`,
-  )
-  const stages = await rows<{ id: number; areaId: number; name: string; retired: number; matters: number }>(
-    m,
-    `SELECT s.id, s.area_id AS areaId, s.name, s.retired, (SELECT COUNT(*) FROM matter m WHERE m.stage_id = s.id) AS matters FROM stage s ORDER BY s.area_id, s.ordinal`,
-  )
-  const teams = await m.find(AreaTeam, { select: { areaId: true, userId: true, role: true } })
-  const procedures = await rows<{ areaId: number; id: number }>(m, `SELECT area_id AS areaId, procedure_id AS id FROM area_procedure`)
-  return list.map(({ file, docket, papers, money, trust, ...a }) => ({
-    ...a,
-    retired: Boolean(a.retired),
-    staff: { file, docket, papers, money, trust },
-    stages: stages.filter((s) => s.areaId === a.id).map(({ areaId: _area, ...s }) => ({ ...s, retired: Boolean(s.retired) })),
-    team: teams.filter((t) => t.areaId === a.id).map(({ userId, role }) => ({ userId, role })),
-    procedureIds: procedures.filter((p) => p.areaId === a.id).map((p) => p.id),
-  }))
-}
+import { activitiesInUse, addArea, emptyKinds, kindsInUse, stageInUse, writeAreaRow } from './queries'
 
 async function writeArea(m: EntityManager, id: number, input: AreaIn) {
   await knownRuleSet(m, input.ruleSetKey)
@@ -41,12 +19,7 @@ async function writeArea(m: EntityManager, id: number, input: AreaIn) {
   for (const p of new Set(input.procedureIds)) await m.insert(AreaProcedure, { areaId: id, procedureId: p })
   const before = await m.find(Stage, { select: { id: true, name: true }, where: { areaId: id } })
   for (const gone of before.filter((s) => !input.stages.some((x) => x.id === s.id))) {
-    if (
-      await row(m, `SELECT 1 FROM matter_stage WHERE stage_id = ? UNION SELECT 1 FROM matter WHERE stage_id = ? LIMIT 1`, [
-        gone.id,
-        gone.id,
-      ])
-    )
+    if (await stageInUse(m, gone.id))
       throw refused('stage-in-use', `Matters are or were in the stage ${gone.name}. Retire it instead of taking it out.`)
     await m.delete(Stage, { id: gone.id })
   }
@@ -57,24 +30,10 @@ async function writeArea(m: EntityManager, id: number, input: AreaIn) {
     else await m.insert(Stage, { areaId: id, name: s.name, ordinal: i + 1 })
 }
 
-const own = (input: AreaIn) => [
-  input.name,
-  input.ruleSetKey,
-  input.staff.file,
-  input.staff.docket,
-  input.staff.papers,
-  input.staff.money,
-  input.staff.trust,
-  input.retired,
-]
-
 export function makeArea(ctx: Ctx, input: AreaIn): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     if (await m.existsBy(PracticeArea, { name: input.name })) throw fieldFault('name', 'There is a practice area of that name already')
-    const made = (await m.query(
-      `INSERT INTO practice_area (name, rule_set_key, staff_file, staff_docket, staff_papers, staff_money, staff_trust, retired) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      own(input),
-    )) as {
+    const made = (await addArea(m, input)) as {
       insertId: number
     }
     await writeArea(m, made.insertId, input)
@@ -89,11 +48,7 @@ export function changeArea(ctx: Ctx, id: number, input: AreaIn): Promise<void> {
     if (!before) throw notFound('practice area')
     if (await m.existsBy(PracticeArea, { name: input.name, id: Not(id) }))
       throw fieldFault('name', 'There is a practice area of that name already')
-    await run(
-      m,
-      `UPDATE practice_area SET name = ?, rule_set_key = ?, staff_file = ?, staff_docket = ?, staff_papers = ?, staff_money = ?, staff_trust = ?, retired = ? WHERE id = ?`,
-      [...own(input), id],
-    )
+    await writeAreaRow(m, input, id)
     await writeArea(m, id, input)
     await audit(m, ctx, {
       kind: 'set up',
@@ -108,10 +63,10 @@ export function changeArea(ctx: Ctx, id: number, input: AreaIn): Promise<void> {
 /** The firm's kinds of contacts in order. A kind that contacts have stays, at the end, when it is left out. */
 export function setKinds(ctx: Ctx, kinds: readonly string[]): Promise<void> {
   return work(ctx, async (m) => {
-    const used = await rows<{ kind: string }>(m, `SELECT DISTINCT kind FROM contact_kind`)
+    const used = await kindsInUse(m)
     const missing = used.find((u) => !kinds.some((k) => k.toLowerCase() === u.kind.toLowerCase()))
     if (missing) throw fieldFault('kinds', `Contacts have the kind ${missing.kind}, so it stays in the list`)
-    await run(m, `DELETE FROM contact_kind_listed`)
+    await emptyKinds(m)
     for (const [i, kind] of [...new Set(kinds)].entries()) await m.insert(ContactKindListed, { kind, ordinal: i + 1 })
     await audit(m, ctx, { kind: 'set up', text: 'Kinds of contacts changed', subject: 'firm', subjectId: 1 })
   })
@@ -162,7 +117,7 @@ export function setActivities(ctx: Ctx, activities: readonly { code: string; nam
   return work(ctx, async (m) => {
     const codes = activities.map((a) => a.code)
     if (new Set(codes).size !== codes.length) throw fieldFault('activities', 'Each code may stand only once')
-    const used = await rows<{ code: string }>(m, `SELECT DISTINCT activity AS code FROM time_entry WHERE activity IS NOT NULL`)
+    const used = await activitiesInUse(m)
     const missing = used.find((u) => !codes.includes(u.code))
     if (missing) throw fieldFault('activities', `Time is recorded under ${missing.code}, so it stays in the list`)
     await m.delete(Activity, { code: Not(In(codes.length ? codes : [''])) })

@@ -1,9 +1,8 @@
 import type { EntityManager } from 'typeorm'
-import { handable } from '../platform/access'
 import { gather, type HandingOver, type What } from '../platform/area'
 import type { Ctx } from '../platform/context'
-import { row } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
+import { mayBeHanded, screenedFrom } from './people-queries'
 
 export interface Give {
   what: What
@@ -24,12 +23,8 @@ export async function give(m: EntityManager, ctx: Ctx, fromId: number, g: Give, 
   const matter = await matterOf(m, g)
   if (!matter) throw notFound('matter, date or task')
   if (matter.matterId) {
-    if (!(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${handable(ctx.actor)}`, [matter.matterId]))) throw notFound('matter')
-    const screened = await row<{ name: string }>(
-      m,
-      `SELECT u.name FROM matter_screen s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? AND s.user_id = ?`,
-      [matter.matterId, g.toId],
-    )
+    if (!(await mayBeHanded(m, ctx, matter.matterId))) throw notFound('matter')
+    const screened = await screenedFrom(m, matter.matterId, g.toId)
     if (screened)
       throw refused('screened', `${screened.name} cannot be given work on ${matter.number}. Choose someone else; nothing was handed over.`)
   }

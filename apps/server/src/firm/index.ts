@@ -1,5 +1,5 @@
 export { firm } from './area'
-export { nightly } from './backups'
+export { nightly } from './queries'
 export { startingAccounts } from './chart'
 export { demoPassword } from './demo'
 export { beginAbsences, handOver } from './absence'

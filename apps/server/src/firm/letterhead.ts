@@ -1,20 +1,12 @@
 import type { Letterhead } from '@heron/contract'
 import { showDayInWords } from '@heron/core/calendar'
-import type { EntityManager } from 'typeorm'
 import { differences } from '../people'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { work } from '../platform/database'
 import { footOf, headOf, letterheadOf, makePdf } from '../platform/pdf'
 import { Firm } from '../platform/shared-entities'
-
-const extras = async (m: EntityManager): Promise<Letterhead> =>
-  (await row<Letterhead>(m, `SELECT letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`)) ?? {
-    line: '',
-    email: '',
-    web: '',
-    foot: '',
-  }
+import { extras } from './queries'
 
 export const letterhead = (ctx: Ctx) => extras(ctx.db.manager)
 

@@ -2,30 +2,18 @@ import type { MailIn } from '@heron/contract'
 import { randomUUID } from 'node:crypto'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
-import { mailServer, sendMail } from '../platform/mail'
+import { work } from '../platform/database'
+import { sendMail } from '../platform/mail'
 import { fieldFault } from '../platform/problem'
 import { Firm, UserAccount } from '../platform/shared-entities'
-
-/** How letters go out. The password is never told. */
-export async function mailSettings(ctx: Ctx) {
-  const found = await row<Omit<MailIn, 'password'> & { hasPassword: number }>(
-    ctx.db.manager,
-    `SELECT mail_name AS name, mail_address AS address, filing_address AS filing, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password <> '' AS hasPassword FROM firm`,
-  )
-  const { hasPassword, ...own } = found!
-  return { ...own, hasPassword: Boolean(hasPassword), own: (await mailServer(ctx.db.manager)) !== null && !own.host }
-}
+import { lockedMail } from './queries'
 
 export function changeMail(ctx: Ctx, input: MailIn): Promise<void> {
   return work(ctx, async (m) => {
     if (input.host && !input.address) throw fieldFault('address', 'Give the address from which letters come')
     const { name, address, filing, host, port, security, user, password } = input
     // Whoever names another server or user gives the password anew: the one that is kept goes nowhere else.
-    const was = await row<{ host: string; user: string; password: string }>(
-      m,
-      `SELECT mail_host AS host, mail_user AS user, mail_password AS password FROM firm FOR UPDATE`,
-    )
+    const was = await lockedMail(m)
     const kept = was!.host === host && was!.user === user ? was!.password : ''
     await m.updateAll(Firm, {
       mailName: name,

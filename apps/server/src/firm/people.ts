@@ -1,39 +1,17 @@
 import { forgetTries } from '../platform/sign-in-guard'
 import type { PersonIn } from '@heron/contract'
-import { addDays, type Day } from '@heron/core/calendar'
+import type { Day } from '@heron/core/calendar'
 import { MoreThanOrEqual, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { hashPassword } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { insertRow, locked, rows, run, work } from '../platform/database'
+import { insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
 import { UserRate } from './entities'
 import { UserAccount } from '../platform/shared-entities'
 import { Session } from '../platform/entities'
-
-export async function people(ctx: Ctx) {
-  const m = ctx.db.manager
-  const list = await rows<Omit<PersonIn, 'mayOverride'> & { id: number; mayOverride: number; active: number; leftOn: Day | null }>(
-    m,
-    `SELECT id, name, initials, email, role, title, day_goal_minutes AS dayGoalMinutes, may_override_clearing AS mayOverride, active, left_on AS leftOn FROM user_account ORDER BY active DESC, id`,
-  )
-  const rates = await rows<{ id: number; userId: number; from: Day; to: Day | null; rate: number; usual: number }>(
-    m,
-    `SELECT id, user_id AS userId, from_day AS \`from\`, to_day AS \`to\`, rate, usual FROM user_rate ORDER BY user_id, from_day DESC`,
-  )
-  const away = await rows<{ id: number; userId: number; kind: 'leave' | 'departure'; from: Day; to: Day | null; begun: number }>(
-    m,
-    `SELECT id, user_id AS userId, kind, from_day AS \`from\`, to_day AS \`to\`, begun_at IS NOT NULL AS begun FROM absence WHERE ended_at IS NULL ORDER BY id DESC`,
-  )
-  return list.map((p) => ({
-    ...p,
-    mayOverride: Boolean(p.mayOverride),
-    active: Boolean(p.active),
-    rates: rates.filter((r) => r.userId === p.id).map(({ userId: _user, ...r }) => ({ ...r, usual: Boolean(r.usual) })),
-    absence: away.filter((a) => a.userId === p.id).map(({ userId: _user, ...a }) => ({ ...a, begun: Boolean(a.begun) }))[0] ?? null,
-  }))
-}
+import { endUsualRate } from './people-queries'
 
 const columns = ({ mayOverride, ...p }: PersonIn) => ({ ...p, email: p.email.toLowerCase(), mayOverrideClearing: mayOverride })
 
@@ -104,12 +82,7 @@ export function addRate(
     if (input.usual) {
       if (await m.existsBy(UserRate, { userId, usual: true, fromDay: MoreThanOrEqual(input.from) }))
         throw fieldFault('from', 'There is a rate from this day or a later one already')
-      await run(m, `UPDATE user_rate SET to_day = ? WHERE user_id = ? AND usual AND from_day < ? AND (to_day IS NULL OR to_day >= ?)`, [
-        addDays(input.from, -1),
-        userId,
-        input.from,
-        input.from,
-      ])
+      await endUsualRate(m, input.from, userId)
     }
     const madeId = await insertRow(m, UserRate, { userId, fromDay: input.from, toDay: input.to, rate: input.rate, usual: input.usual })
     await audit(m, ctx, {

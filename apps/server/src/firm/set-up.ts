@@ -4,7 +4,7 @@ import type { AccountRole } from '@heron/core/ledger'
 import { audit } from '../platform/audit'
 import { hashPassword } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { insertRow, row, run, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { refused } from '../platform/problem'
 import { Account, BankAccount } from '../ledger/entities'
 import { Stage } from '../matters/entities'
@@ -14,6 +14,7 @@ import type { StepDue } from '@heron/core/tasks'
 import { saveProcedure } from '../tasks'
 import { Activity, AreaProcedure, ListedFee, UserRate } from './entities'
 import { ClearingDays, Firm, UserAccount } from '../platform/shared-entities'
+import { addToAreaTeam, firmThere } from './queries'
 
 export interface FirmPlan {
   firm: {
@@ -93,7 +94,7 @@ function dueOf(s: StepPlan): StepDue {
 /** Sets a new firm up in one act. Refused where there is one already. */
 export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
   return work(ctx, async (m) => {
-    if (await row(m, `SELECT 1 FROM firm`)) throw refused('firm-exists', 'This firm is set up already.')
+    if (await firmThere(m)) throw refused('firm-exists', 'This firm is set up already.')
     await m.insert(Firm, {
       id: 1,
       ...plan.firm,
@@ -168,12 +169,7 @@ export function setUpFirm(ctx: Ctx, plan: FirmPlan): Promise<void> {
     for (const a of plan.areas) {
       for (const name of a.procedures ?? [])
         await m.insert(AreaProcedure, { areaId: areas.get(a.name)!, procedureId: procedures.get(name)! })
-      for (const t of a.team ?? [])
-        await run(m, `INSERT INTO area_team (area_id, user_id, role) SELECT ?, id, ? FROM user_account WHERE email = ?`, [
-          areas.get(a.name)!,
-          t.role,
-          t.email,
-        ])
+      for (const t of a.team ?? []) await addToAreaTeam(m, areas, a.name, t.role, t.email)
     }
     for (const f of plan.fees ?? [])
       await m.insert(ListedFee, { name: f.name, areaId: f.area ? areas.get(f.area)! : null, portions: JSON.stringify(f.portions) })

@@ -4,28 +4,18 @@ import type { FirmSettings } from '@heron/contract'
 import { faultOfNumberPattern, formatMatterNumber, numberSeries } from '@heron/core/matters'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, run, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { differences } from '../people'
 import { ruleSets } from '../platform/rule-sets'
 import { Counter } from '../platform/entities'
 import { FirmHoliday } from './entities'
 import { Firm } from '../platform/shared-entities'
+import { emptyHolidays, settingsRow } from './queries'
 
 export async function firmSettings(ctx: Ctx) {
   const m = ctx.db.manager
-  const f = await row<
-    Omit<FirmSettings, 'workDays' | 'twoPeopleForBills' | 'paymentOrder'> & {
-      workDays: string
-      twoPeopleForBills: number
-      paymentOrder: string
-    }
-  >(
-    m,
-    `SELECT name, address, phone, district, zone, time_unit_minutes AS timeUnitMinutes, time_rounding AS timeRounding, tax_number AS taxNumber, bill_terms_days AS billTermsDays, trust_notice_days AS trustNoticeDays, two_people_for_bills = 1 AS twoPeopleForBills,
-            tax_basis_points AS taxBasisPoints, COALESCE(tax_soft_basis_points, tax_basis_points) AS taxSoftBasisPoints, COALESCE(tax_hard_basis_points, 0) AS taxHardBasisPoints,
-            payment_order AS paymentOrder, matter_pattern AS matterPattern, work_days AS workDays FROM firm`,
-  )
+  const f = await settingsRow(m)
   if (!f) throw notFound('firm')
   const year = Number(ctx.clock.today().slice(0, 4))
   const last = await m.findOne(Counter, { select: { value: true, name: true }, where: { name: numberSeries(f.matterPattern, year) } })
@@ -82,7 +72,7 @@ export function setHolidays(ctx: Ctx, holidays: readonly { day: Day; name: strin
       if (seen.has(h.day)) throw fieldFault(`holidays.${i}.day`, 'This day stands in the list already')
       seen.add(h.day)
     })
-    await run(m, `DELETE FROM firm_holiday`)
+    await emptyHolidays(m)
     for (const h of holidays) await m.insert(FirmHoliday, { day: h.day, name: h.name })
     await audit(m, ctx, {
       kind: 'set up',

@@ -1,22 +1,15 @@
 import { contactInSchema, type ContactIn } from '@heron/contract'
 import { readDay, type Day } from '@heron/core/calendar'
-import { readFields, type Values } from '@heron/core/fields'
+import { readFields } from '@heron/core/fields'
 import { normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
 import type { EntityManager } from 'typeorm'
 import { fieldGroups } from '../fields'
 import { Contact, contactColumns, contactKindsOf, recordNames } from '../people'
 import { instant } from '../platform/context'
-import { insertMany, insertRow, rows } from '../platform/database'
+import { insertMany, insertRow } from '../platform/database'
 import type { Fault, Importer, Row } from './importer'
-
-interface Ready {
-  row: number
-  input: ContactIn
-  worksFor: string
-  title: string
-  values: Values
-}
+import { contactsKnown, contactsNamed, insertContacts, type Ready } from './queries'
 
 const list = (text: string) =>
   text
@@ -53,14 +46,7 @@ export const contactImporter: Importer<Ready> = {
   async judge(m, ctx, table, progress) {
     const kinds = await contactKindsOf(m)
     const groups = await fieldGroups(m, 'contact')
-    const there = new Set(
-      (
-        await rows<{ k: string }>(
-          m,
-          `SELECT CONCAT(normalized, '|', LOWER(email)) AS k FROM contact WHERE merged_into IS NULL AND email <> ''`,
-        )
-      ).map((x) => x.k),
-    )
+    const there = new Set((await contactsKnown(m)).map((x) => x.k))
     const good: Ready[] = []
     const faults: Fault[] = []
     for (const [i, row] of table.entries()) {
@@ -164,8 +150,6 @@ function readContact(
   }
 }
 
-const first = (input: ContactIn, what: string) => input.reaches?.find((r) => r.what === what)?.value ?? ''
-
 /** Writes a slice in a few statements a table rather than a dozen a contact. */
 async function loadSlice(m: EntityManager, slice: readonly Ready[], now: string) {
   const columns = [
@@ -184,25 +168,7 @@ async function loadSlice(m: EntityManager, slice: readonly Ready[], now: string)
     'uid',
     'created_at',
   ]
-  const made = (await m.query(
-    `INSERT INTO contact (${columns.join(', ')}) VALUES ${slice.map(() => `(${columns.map(() => '?').join(',')})`).join(',')}`,
-    slice.flatMap(({ input: c }) => [
-      c.kind,
-      c.name,
-      normalizeName(c.name).slice(0, 200),
-      c.greeting,
-      first(c, 'e-mail').slice(0, 190),
-      first(c, 'phone').slice(0, 40),
-      first(c, 'address'),
-      c.notes,
-      c.birthDate,
-      c.language,
-      c.pronouns,
-      c.taxNumber,
-      randomUUID(),
-      now,
-    ]),
-  )) as { insertId: number }
+  const made = (await insertContacts(m, columns, slice, now)) as { insertId: number }
   const idOf = (i: number) => made.insertId + i
   const kinds = slice.flatMap(({ input }, i) => [...new Set(input.kinds)].map((k) => [idOf(i), k]))
   const aliases = slice.flatMap(({ input }, i) =>
@@ -238,13 +204,7 @@ async function relate(m: EntityManager, ready: readonly Ready[], now: string) {
   if (!working.length) return
   const names = [...new Set(working.map((r) => r.worksFor))]
   const found = new Map<string, number>()
-  for (let at = 0; at < names.length; at += 500)
-    for (const c of await rows<{ id: number; name: string }>(
-      m,
-      `SELECT MIN(id) AS id, name FROM contact WHERE name IN (?) AND merged_into IS NULL AND private_to IS NULL GROUP BY name`,
-      [names.slice(at, at + 500)],
-    ))
-      found.set(c.name.toLowerCase(), c.id)
+  for (let at = 0; at < names.length; at += 500) for (const c of await contactsNamed(m, names, at)) found.set(c.name.toLowerCase(), c.id)
   for (const name of names.filter((n) => !found.has(n.toLowerCase()))) {
     const madeId = await insertRow(m, Contact, {
       kind: 'organization',

@@ -2,9 +2,8 @@ import { readDay, faultOfPast } from '@heron/core/calendar'
 import { readMoney } from '@heron/core/money'
 import { readUnits } from '@heron/core/costs'
 import { costKinds, recordCost, type CostInput } from '../costs'
-import { matterScope } from '../platform/access'
-import { rows } from '../platform/database'
 import type { Fault, Importer } from './importer'
+import { mattersNumbered } from './queries'
 
 interface Ready {
   matterId: number
@@ -37,12 +36,7 @@ export const costImporter: Importer<Ready> = {
     const names = [...new Set(table.map((r) => r.get('matter').trim()).filter(Boolean))]
     const matters = new Map<string, { id: number; open: boolean }>()
     for (let at = 0; at < names.length; at += 500)
-      for (const found of await rows<{ id: number; number: string; second: string; open: number }>(
-        m,
-        `SELECT m.id, m.number, m.second_number AS second, m.closed_on IS NULL AND m.kind <> 'practice' AS open FROM matter m
-          WHERE (m.number IN (?) OR m.second_number IN (?)) AND ${matterScope(ctx.actor)}`,
-        [names.slice(at, at + 500), names.slice(at, at + 500)],
-      ))
+      for (const found of await mattersNumbered(m, ctx, names, at))
         for (const key of [found.second, found.number]) if (key) matters.set(key.toLowerCase(), { id: found.id, open: Boolean(found.open) })
     const good: Ready[] = []
     const faults: Fault[] = []

@@ -5,13 +5,13 @@ import { formatMatterNumber, numberSeries } from '@heron/core/matters'
 import { presetOfRole } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { fieldGroups } from '../fields'
-import { indexMatters, MatterParty, MatterStage, MatterTag, MatterTeam, Stage } from '../matters'
-import { contactScope } from '../platform/access'
+import { indexMatters, MatterParty, MatterStage, MatterTag, MatterTeam } from '../matters'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, nextNumber, row, rows, run } from '../platform/database'
+import { insertMany, nextNumber } from '../platform/database'
 import type { Fault, Importer, Row } from './importer'
-import { Matter, PracticeArea, UserAccount } from '../platform/shared-entities'
+import { Matter } from '../platform/shared-entities'
+import { insertMatter, type Lists, listsOf, patternOfFirm, split, staffAsArea } from './queries'
 
 interface Ready {
   row: number
@@ -54,53 +54,6 @@ const columns: [key: string, needed: boolean, known: string[]][] = [
   ['Opposing parties', false, ['adverse', 'opposing', 'opponent', 'opposing party']],
   ['Tags', false, ['labels']],
 ]
-
-interface Lists {
-  contacts: Map<string, number[]>
-  people: Map<string, number>
-  areas: Map<string, number>
-  stages: Map<string, number>
-  numbers: Set<string>
-}
-
-async function listsOf(m: EntityManager, ctx: Ctx, table: readonly Row[]): Promise<Lists> {
-  const names = [
-    ...new Set(table.flatMap((r) => [r.get('Client'), r.get('Whom to bill'), ...split(r.get('Opposing parties'))]).filter(Boolean)),
-  ]
-  const contacts = new Map<string, number[]>()
-  for (let at = 0; at < names.length; at += 500)
-    for (const c of await rows<{ id: number; name: string }>(
-      m,
-      `SELECT c.id, c.name FROM contact c WHERE c.name IN (?) AND ${contactScope(ctx.actor)}`,
-      [names.slice(at, at + 500)],
-    ))
-      contacts.set(c.name.toLowerCase(), [...(contacts.get(c.name.toLowerCase()) ?? []), c.id])
-  const people = new Map<string, number>()
-  for (const u of await m.find(UserAccount, { select: { id: true, name: true, email: true, initials: true } }))
-    for (const key of [u.name, u.email, u.initials]) people.set(key.toLowerCase(), u.id)
-  return {
-    contacts,
-    people,
-    areas: new Map(
-      (await m.find(PracticeArea, { select: { id: true, name: true }, where: { retired: false } })).map((a) => [
-        a.name.toLowerCase(),
-        a.id,
-      ]),
-    ),
-    stages: new Map(
-      (await m.find(Stage, { select: { id: true, areaId: true, name: true }, where: { retired: false } })).map((s) => [
-        `${s.areaId} ${s.name.toLowerCase()}`,
-        s.id,
-      ]),
-    ),
-    numbers: new Set((await rows<{ n: string }>(m, `SELECT number AS n FROM matter`)).map((x) => x.n.toLowerCase())),
-  }
-}
-const split = (text: string) =>
-  text
-    .split(/[;|]/)
-    .map((x) => x.trim())
-    .filter(Boolean)
 
 export const matterImporter: Importer<Ready> = {
   async fields(m) {
@@ -211,7 +164,7 @@ function readMatter(r: Row, lists: Lists, ctx: Ctx, fault: (column: string, text
 async function loadOne(m: EntityManager, ctx: Ctx, r: Ready, groups: Awaited<ReturnType<typeof fieldGroups>>): Promise<number> {
   let number = r.number
   if (!number) {
-    const pattern = (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))!.p
+    const pattern = (await patternOfFirm(m))!.p
     const year = Number(r.openedOn.slice(0, 4))
     do number = formatMatterNumber(pattern, { year, n: await nextNumber(m, numberSeries(pattern, year)), client: r.clientId })
     while (await m.existsBy(Matter, { number }))
@@ -234,19 +187,9 @@ async function loadOne(m: EntityManager, ctx: Ctx, r: Ready, groups: Awaited<Ret
     bill_to_id: r.billToId,
     active_on: r.closedOn ?? r.openedOn,
   }
-  const made = (await m.query(
-    `INSERT INTO matter (${Object.keys(own).join(', ')}) VALUES (${Object.keys(own)
-      .map(() => '?')
-      .join(', ')})`,
-    Object.values(own),
-  )) as { insertId: number }
+  const made = (await insertMatter(m, own)) as { insertId: number }
   const id = made.insertId
-  if (r.areaId)
-    await run(
-      m,
-      `UPDATE matter m JOIN practice_area a ON a.id = m.area_id SET m.staff_file = a.staff_file, m.staff_docket = a.staff_docket, m.staff_papers = a.staff_papers, m.staff_money = a.staff_money, m.staff_trust = a.staff_trust WHERE m.id = ?`,
-      [id],
-    )
+  if (r.areaId) await staffAsArea(m, id)
   const g = presetOfRole.lawyer
   await m.insert(MatterTeam, {
     matterId: id,

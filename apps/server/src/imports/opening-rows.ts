@@ -1,14 +1,9 @@
 import { faultOfPast, readDay, showDay, type Day } from '@heron/core/calendar'
-import { openingKinds, type AccountRole, type OpeningKind, type OpeningRow } from '@heron/core/ledger'
+import { openingKinds, type AccountRole, type OpeningKind } from '@heron/core/ledger'
 import { readMoney } from '@heron/core/money'
-import type { EntityManager } from 'typeorm'
-import { costKinds } from '../costs'
-import { Account, type OpeningOwner } from '../ledger'
-import { contactScope, matterScope } from '../platform/access'
-import type { Ctx } from '../platform/context'
-import { rows } from '../platform/database'
+import type { OpeningOwner } from '../ledger'
 import type { Row } from './importer'
-import { UserAccount } from '../platform/shared-entities'
+import { key, known, type Ready } from './opening-queries'
 
 /** The books of a firm as of a day: balances, client ledgers, what is in transit, and what is unpaid and unbilled. */
 export const columns: [key: string, label: string, needed: boolean, known: string[]][] = [
@@ -45,85 +40,6 @@ const notBrought: readonly AccountRole[] = ['due from clients', 'opening clearin
 
 /** Kinds of rows that bear a day of their own. */
 const datedKinds: ReadonlySet<OpeningKind> = new Set<OpeningKind>(['check', 'deposit', 'bill', 'credit', 'vendor', 'cost', 'time'])
-
-/** A row of opening books that was read. */
-export interface Ready {
-  asOf: Day
-  row: OpeningRow
-  account?: number
-  owner?: OpeningOwner
-  matterId?: number
-  payerId?: number
-  contactId?: number | null
-  userId?: number
-  kindId?: number
-  number: string
-  day: Day
-  due: Day
-  name: string
-  text: string
-  fees: number
-  costs: number
-  tax: number
-  hours: string
-  rate: number | null
-}
-
-interface Bank {
-  id: number
-  name: string
-  kind: 'pooled' | 'separate' | 'operating'
-  code: string
-  gl: number
-  liability: number | null
-  clientId: number | null
-}
-export const key = (s: string) => s.trim().toLowerCase()
-
-/** All that rows name, looked up at once: accounts, matters, people on record, the firm's own people, kinds of costs. */
-export async function known(m: EntityManager, ctx: Ctx, table: readonly Row[]) {
-  const accounts = await m.find(Account, { select: { id: true, code: true, name: true, role: true, kind: true } })
-  const banks = await rows<Bank>(
-    m,
-    `SELECT b.id, b.name, b.kind, a.code, b.gl_account_id AS gl, b.liability_account_id AS liability, b.client_id AS clientId FROM bank_account b JOIN account a ON a.id = b.gl_account_id`,
-  )
-  const said = (...fields: string[]) => [...new Set(table.flatMap((r) => fields.map((f) => r.get(f).trim())).filter(Boolean))]
-  const matters = new Map<string, { id: number; clientId: number; leadId: number; open: boolean }>()
-  const numbers = said('matter')
-  for (let at = 0; at < numbers.length; at += 500)
-    for (const x of await rows<{ id: number; number: string; second: string; clientId: number; leadId: number; open: number }>(
-      m,
-      `SELECT m.id, m.number, m.second_number AS second, m.client_id AS clientId, m.lead_id AS leadId, m.closed_on IS NULL AND m.kind <> 'practice' AS open FROM matter m WHERE (m.number IN (?) OR m.second_number IN (?)) AND ${matterScope(ctx.actor)}`,
-      [numbers.slice(at, at + 500), numbers.slice(at, at + 500)],
-    ))
-      for (const n of [x.second, x.number]) if (n) matters.set(key(n), { ...x, open: Boolean(x.open) })
-  const contacts = new Map<string, number[]>()
-  const names = said('client', 'name')
-  for (let at = 0; at < names.length; at += 500)
-    for (const x of await rows<{ id: number; name: string }>(
-      m,
-      `SELECT c.id, c.name FROM contact c WHERE (c.name IN (?) OR CONCAT('#', c.id) IN (?)) AND c.merged_into IS NULL AND ${contactScope(ctx.actor)}`,
-      [names.slice(at, at + 500), names.slice(at, at + 500)],
-    )) {
-      contacts.set(key(x.name), [...(contacts.get(key(x.name)) ?? []), x.id])
-      contacts.set(`#${x.id}`, [x.id])
-    }
-  const people = new Map<string, number>()
-  for (const u of await m.find(UserAccount, { select: { id: true, name: true, email: true } }))
-    for (const n of [u.email, u.name]) people.set(key(n), u.id)
-  const kinds = new Map(
-    (await costKinds(ctx)).filter((k) => k.hard && !k.retired).flatMap((k) => [[key(k.code), k.id], [key(k.name), k.id]] as const), // prettier-ignore
-  )
-  return {
-    banks,
-    account: (text: string) => accounts.find((a) => a.code === text.trim()) ?? accounts.find((a) => key(a.name) === key(text)),
-    bank: (text: string) => banks.find((b) => b.code === text.trim() || key(b.name) === key(text)),
-    matter: (text: string) => matters.get(key(text)),
-    contact: (text: string) => contacts.get(key(text)) ?? [],
-    person: (text: string) => people.get(key(text)),
-    kind: (text: string) => kinds.get(key(text)),
-  }
-}
 type Known = Awaited<ReturnType<typeof known>>
 
 const special: Record<string, OpeningOwner> = {

@@ -6,11 +6,11 @@ import { Bill, openBill, openCredit } from '../billing'
 import { openCost } from '../costs'
 import { clearingDay, entriesUpTo, movedIn, openAccounts, openBank, type OpeningBankIn } from '../ledger'
 import { may, type Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
 import { postTime, recordTime } from '../time'
 import { openVendorBill } from '../vendors'
 import type { Fault, Importer } from './importer'
-import { columns, key, known, readRow, type Ready } from './opening-rows'
+import { columns, readRow } from './opening-rows'
+import { key, known, type Ready, booksClosedTo, checksOnRecord, vendorBillsOnRecord } from './opening-queries'
 
 /** What fits into one transaction that nobody waits long for. */
 const mostRows = 20_000
@@ -30,7 +30,7 @@ export const openingImporter: Importer<Ready> = {
       return { good: [], faults }
     }
     const k = await known(m, ctx, table)
-    const closedTo = (await row<{ day: Day | null }>(m, `SELECT books_closed_to AS day FROM firm`))?.day
+    const closedTo = (await booksClosedTo(m))?.day
     const today = ctx.clock.today()
     const read: { at: number; ready: Ready }[] = []
     const add = (row: number, column: string, text: string) => faults.push({ row, column, text })
@@ -66,12 +66,12 @@ export const openingImporter: Importer<Ready> = {
     const slices = <T>(list: readonly T[]) =>
       Array.from({ length: Math.ceil(list.length / 500) }, (_, n) => list.slice(n * 500, n * 500 + 500))
     for (const own of slices(numbersOf('check'))) {
-      const used = new Set((await rows<{ key: string }>(m, `SELECT CONCAT(bank_account_id, ' ', number) AS \`key\` FROM check_number WHERE (bank_account_id, number) IN (${own.map((c) => `(${Number(c.ready.row.bankAccountId)}, ${Number(c.ready.number)})`).join(', ')})`)).map((c) => c.key)) // prettier-ignore
+      const used = new Set((await checksOnRecord(m, own)).map((c) => c.key))
       for (const c of own)
         if (used.has(`${c.ready.row.bankAccountId} ${Number(c.ready.number)}`)) add(c.at, 'number', `Check ${c.ready.number} of this account is on record already`) // prettier-ignore
     }
     for (const own of slices(numbersOf('vendor').filter((v) => v.ready.number))) {
-      const used = new Set((await rows<{ key: string }>(m, `SELECT CONCAT(vendor_id, ' ', LOWER(number_key)) AS \`key\` FROM vendor_bill WHERE number_key IN (?)`, [own.map((v) => v.ready.number)])).map((v) => v.key)) // prettier-ignore
+      const used = new Set((await vendorBillsOnRecord(m, own)).map((v) => v.key))
       for (const v of own)
         if (used.has(`${v.ready.contactId} ${key(v.ready.number)}`)) add(v.at, 'number', `Bill ${v.ready.number} of this vendor is on record already`) // prettier-ignore
     }

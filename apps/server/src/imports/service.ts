@@ -3,7 +3,7 @@ import type { importKinds } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { insertRow, row, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { download, keepFile, readStored } from '../platform/files'
 import { enqueue } from '../platform/enqueue'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
@@ -15,6 +15,7 @@ import { matterImporter } from './matters'
 import { openingImporter } from './opening'
 import { readTableApart } from './tables'
 import { ImportRun } from './entities'
+import { loadedBefore, lockRun } from './queries'
 
 type What = (typeof importKinds)[number]
 const importers: Record<What, Importer<unknown>> = {
@@ -191,9 +192,7 @@ export function loadImport(ctx: Ctx, id: number) {
     if (r.good !== r.total)
       throw refused('rows-fail', `${r.total - r.good} rows fail. Mend them and read the file again; nothing was loaded.`)
     // The same bill of a copier or a card, read twice, would charge clients twice.
-    const twin =
-      (r.what === 'costs' || r.what === 'opening') &&
-      (await row(m, `SELECT 1 FROM import_run o JOIN stored_file f ON f.id = o.file_id JOIN stored_file g ON g.id = ? AND g.sha256 = f.sha256 WHERE o.what = ? AND o.state = 'loaded'`, [r.fileId, r.what])) // prettier-ignore
+    const twin = (r.what === 'costs' || r.what === 'opening') && (await loadedBefore(m, r.fileId, r.what))
     if (twin) throw refused('loaded', 'A file with exactly these rows was loaded before. Nothing was loaded again.')
     const jobId = await enqueue(m, ctx, 'load import', { id })
     await m.update(ImportRun, { id }, { jobId })
@@ -205,7 +204,7 @@ export async function loadTried(base: Ctx, id: number, progress: Progress) {
   const ctx: Ctx = { ...base, quiet: true }
   return work(ctx, async (m) => {
     const r = await requireRun(m, ctx, id)
-    await m.query(`SELECT id FROM import_run WHERE id = ? FOR UPDATE`, [id])
+    await lockRun(m, id)
     // A job that is done twice after a crash loads once.
     if ((await requireRun(m, ctx, id)).state === 'loaded') return { loaded: r.total }
     const importer = importers[r.what]

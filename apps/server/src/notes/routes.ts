@@ -1,21 +1,7 @@
 import { done, routes } from '../platform/routes'
-import {
-  changeNote,
-  choices,
-  choose,
-  makeNote,
-  makeTopic,
-  mentionable,
-  mentions,
-  mentionSeen,
-  notesOf,
-  notices,
-  noticesSeen,
-  removeNote,
-  topic,
-  topicsOf,
-} from './service'
-import { removeView, saveView, viewsOf } from './views'
+import { changeNote, choose, makeNote, makeTopic, mentionSeen, notesOf, noticesSeen, removeNote, topic } from './service'
+import { choices, mentionable, mentions, notices, topicsOf, viewsOf } from './queries'
+import { removeView, saveView } from './views'
 
 const n = routes.notes
 export const noteRoutes = {

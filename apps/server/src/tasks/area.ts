@@ -1,11 +1,11 @@
 import { IsNull } from 'typeorm'
-import { matterScope } from '../platform/access'
 import { area } from '../platform/area'
-import { touched, row } from '../platform/database'
+import { touched } from '../platform/database'
 import { ProcedureRun, Task, taskEntities } from './entities'
 import { tasksHandedOver } from './handing'
 import { remindOfTasks } from './reminders'
 import { taskRoutes } from './routes'
+import { lateElsewhere } from './queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -33,11 +33,7 @@ export const tasks = area({
   removeMatter: (m, id) => touched(m.delete(ProcedureRun, { matterId: id })),
   handsOver: [tasksHandedOver],
   waiting: async (ctx) => {
-    const given = await row<{ n: number }>(
-      ctx.db.manager,
-      `SELECT COUNT(*) AS n FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.assigned_by = ? AND t.assignee_id <> ? AND t.done_at IS NULL AND t.due_on < ? AND (m.id IS NULL OR (m.closed_on IS NULL AND ${matterScope(ctx.actor)}))`,
-      [ctx.actor.id, ctx.actor.id, ctx.clock.today()],
-    )
+    const given = await lateElsewhere(ctx)
     return { given: given!.n }
   },
 })

@@ -2,75 +2,19 @@ import { counted } from '@heron/core/words'
 import type { ProcedureFile, ProcedureIn } from '@heron/contract'
 import { procedureFile as fileSchema } from '@heron/contract'
 import { addDays, type Day } from '@heron/core/calendar'
-import { docketAnchors, faultsOfSteps, planProcedure, type AssignTo, type Step } from '@heron/core/tasks'
+import { docketAnchors, faultsOfSteps, planProcedure, type AssignTo } from '@heron/core/tasks'
 import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, literal, locked, row, rows, work } from '../platform/database'
+import { instant, type Ctx } from '../platform/context'
+import { insertRow, locked, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { ProcedureDef, ProcedureRun, ProcedureVersion, Task, TaskWait } from './entities'
-import { docketDays } from './following'
-import { mayWork, workingDays } from './scope'
+import { docketDays, current, datesFor, teamOf } from './procedure-queries'
+import { mayWork } from './scope'
+import { workingDays } from './queries'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
-
-export async function procedures(ctx: Ctx) {
-  const list = await rows<{
-    id: number
-    name: string
-    description: string
-    areaId: number | null
-    area: string | null
-    version: number
-    retired: number
-    steps: string
-  }>(
-    ctx.db.manager,
-    `SELECT p.id, p.name, p.description, p.area_id AS areaId, a.name AS area, p.version, p.retired, v.steps FROM procedure_def p JOIN procedure_version v ON v.procedure_id = p.id AND v.version = p.version
-       LEFT JOIN practice_area a ON a.id = p.area_id ORDER BY p.retired, p.name`,
-  )
-  return list.map((p) => {
-    const steps = JSON.parse(p.steps) as Step[]
-    return {
-      ...p,
-      retired: Boolean(p.retired),
-      steps: steps.length,
-      dates: docketAnchors(steps),
-      given: steps.some((s) => s.assignTo.kind === 'given'),
-    }
-  })
-}
-
-async function current(m: EntityManager, id: number) {
-  const p = await row<{
-    id: number
-    name: string
-    description: string
-    areaId: number | null
-    version: number
-    retired: number
-    steps: string
-  }>(
-    m,
-    `SELECT p.id, p.name, p.description, p.area_id AS areaId, p.version, p.retired, v.steps FROM procedure_def p JOIN procedure_version v ON v.procedure_id = p.id AND v.version = p.version WHERE p.id = ?`,
-    [id],
-  )
-  if (!p) throw notFound('procedure')
-  return { ...p, retired: Boolean(p.retired), steps: JSON.parse(p.steps) as ProcedureIn['steps'] }
-}
-
-export async function procedure(ctx: Ctx, id: number) {
-  const m = ctx.db.manager
-  const own = await current(m, id)
-  const versions = await rows<{ version: number; at: string; by: string }>(
-    m,
-    `SELECT v.version, v.made_at AS at, COALESCE(u.name, 'Set up with the firm') AS \`by\` FROM procedure_version v LEFT JOIN user_account u ON u.id = v.made_by WHERE v.procedure_id = ? ORDER BY v.version DESC`,
-    [id],
-  )
-  const runs = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM procedure_run WHERE procedure_id = ?`, [id])
-  return { ...own, runs: runs!.n, versions: versions.map((v) => ({ ...v, at: isoOf(v.at) })) }
-}
 
 /** Makes a procedure, or a new version of one. What was started keeps the version it was started from. */
 export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | undefined }): Promise<{ id: number; version: number }> {
@@ -195,19 +139,6 @@ export interface StartIn {
   anchors: Record<string, string>
 }
 
-/** The matter's dates that a named docket date may be, its trigger events included: those with the name in their title first. */
-async function datesFor(m: EntityManager, matterId: number, name: string, wanted: string | undefined) {
-  const list = await rows<{ key: string; title: string; day: Day; fits: number }>(
-    m,
-    `SELECT x.*, CASE WHEN x.title = ? THEN 3 WHEN x.title LIKE ? THEN 2 WHEN x.title LIKE ? AND x.set_day THEN 1 ELSE 0 END AS fits FROM (
-        SELECT CONCAT('entry ', id) AS \`key\`, title, day, weight IN ('court order', 'appointment') AS set_day FROM docket_entry WHERE matter_id = ? AND mark <> 'vacated' AND NOT left_out
-        UNION ALL SELECT CONCAT('trigger ', id), label, day, TRUE FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL) x ORDER BY fits DESC, x.set_day DESC, x.day LIMIT 80`,
-    [name, `${literal(name)} %`, `%${literal(name)}%`, matterId, matterId],
-  )
-  const chosen = wanted === 'none' ? null : (list.find((d) => d.key === wanted)?.key ?? (list[0]?.fits ? list[0].key : null))
-  return { name, chosen, choices: list.map(({ key, title, day }) => ({ key, title, day })) }
-}
-
 /** What dates and people of a procedure are taken from: a matter, or one that is being opened. */
 interface PlannedFor {
   id: number | null
@@ -215,13 +146,6 @@ interface PlannedFor {
   leadId: number
   team: readonly { id: number; role: string }[]
 }
-
-const teamOf = (m: EntityManager, matterId: number) =>
-  rows<{ id: number; role: string }>(
-    m,
-    `SELECT t.user_id AS id, t.role FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND u.active ORDER BY t.since, t.user_id`,
-    [matterId],
-  )
 const planned = async (m: EntityManager, matter: OpenMatter): Promise<PlannedFor> => ({ ...matter, team: await teamOf(m, matter.id) })
 
 async function plan(m: EntityManager, ctx: Ctx, matter: PlannedFor, input: StartIn) {

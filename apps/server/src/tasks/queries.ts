@@ -1,10 +1,14 @@
-import { addDays, weekday, type Day } from '@heron/core/calendar'
-import { bucketOf, buckets, type Bucket } from '@heron/core/tasks'
-import { matterScope, requireMatter } from '../platform/access'
-import { isoOf, may, type Ctx } from '../platform/context'
-import { row, rows, literal } from '../platform/database'
+import type { TaskIn } from '@heron/contract'
+import { addDays, type CourtCalendar, type Day, firmCalendar, latestDay, weekday } from '@heron/core/calendar'
+import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
+import { type Bucket, bucketOf, buckets } from '@heron/core/tasks'
+import type { EntityManager } from 'typeorm'
+import { handable, matterScope, nameInHandover, requireMatter } from '../platform/access'
+import type { Held } from '../platform/area'
+import { type Actor, type Ctx, isoOf, may } from '../platform/context'
+import { literal, row, rows, run } from '../platform/database'
 import { notFound } from '../platform/problem'
-import { taskScope } from './scope'
+import { Firm } from '../platform/shared-entities'
 
 const undone = `FROM task_wait tw JOIN task w ON w.id = tw.waits_for WHERE tw.task_id = t.id AND w.done_at IS NULL`
 const select = `SELECT t.id, t.text, t.matter_id AS matterId, m.short_name AS matter, t.assignee_id AS assigneeId, u.name AS assignee, u.initials, t.assigned_by AS assignedById, g.name AS assignedBy,
@@ -182,3 +186,122 @@ export async function task(ctx: Ctx, id: number) {
     mayChange: mayChange(ctx, found),
   }
 }
+
+/** Open tasks of a person; what whoever asks may not see is told without its words. */
+export const tasksHeld = (m: EntityManager, ctx: Ctx, userId: number, to: Day | undefined) =>
+  rows<Held>(
+    m,
+    `SELECT t.id, IF(m.id IS NULL OR (${matterScope(ctx.actor)} AND NOT t.only_named), t.text, 'A task') AS text, CONCAT_WS(', ', t.due_on, IF(m.id IS NULL, 'no matter', ${nameInHandover(ctx.actor)})) AS hint FROM task t LEFT JOIN matter m ON m.id = t.matter_id
+        WHERE t.assignee_id = ? AND t.done_at IS NULL AND (t.due_on IS NULL OR t.due_on <= ?) AND (m.id IS NULL OR (m.closed_on IS NULL AND ${handable(ctx.actor)})) ORDER BY t.due_on IS NULL, t.due_on, t.id`,
+    [userId, to ?? latestDay],
+  )
+
+/** The matter that a task belongs to, if any. */
+export const matterOfTask = (m: EntityManager, id: number) =>
+  row<{ matterId: number | null; number: string | null }>(
+    m,
+    `SELECT t.matter_id AS matterId, m.number FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.id = ?`,
+    [id],
+  )
+
+/** Tasks whose reminder is due. */
+export const toRemindOf = (base: Omit<Ctx, 'actor'>, today: Day) =>
+  rows<{
+    id: number
+    assigneeId: number
+    text: string
+    dueOn: Day | null
+    remindOn: Day
+    matterId: number | null
+    matter: string | null
+  }>(
+    base.db.manager,
+    `SELECT t.id, t.assignee_id AS assigneeId, t.text, t.due_on AS dueOn, t.remind_on AS remindOn, t.matter_id AS matterId, m.short_name AS matter FROM task t LEFT JOIN matter m ON m.id = t.matter_id
+      WHERE t.remind_on <= ? AND t.reminded_at IS NULL AND t.done_at IS NULL AND (m.id IS NULL OR m.closed_on IS NULL) ORDER BY t.id LIMIT 200`,
+    [today],
+  )
+
+/** Whether a matter is open to whoever asks. */
+export const matterSeen = (m: EntityManager, actor: Actor, matterId: number) =>
+  row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(actor)}`, [matterId])
+
+/**
+ * Who may see a task, as SQL on `task t` and its `matter m`: those who see the matter's file, or, where it is for those
+ * named only, the assignee, who gave it out, and those named. A task without a matter is always for those only.
+ */
+export function taskScope(actor: Actor): string {
+  const user = Number(actor.id)
+  const own = `(t.assignee_id = ${user} OR t.assigned_by = ${user} OR EXISTS (SELECT 1 FROM task_person tp WHERE tp.task_id = t.id AND tp.user_id = ${user}))`
+  return `((t.matter_id IS NULL AND ${own}) OR (t.matter_id IS NOT NULL AND ${matterScope(actor)} AND (NOT t.only_named OR ${own})))`
+}
+
+/** The days on which the firm works: its week, its own holidays, and those of the federal courts. */
+export async function workingDays(m: EntityManager): Promise<CourtCalendar> {
+  const firm = await m.findOne(Firm, { select: { district: true, workDays: true, id: true }, where: { id: 1 } })
+  const own = await rows<{ day: Day; name: string }>(m, `SELECT day, name FROM firm_holiday`)
+  return firmCalendar(
+    calendarFor(shippedRuleSets[0]!, shippedHolidaySets, firm?.district ?? null),
+    JSON.parse(firm?.workDays ?? '[1,2,3,4,5]') as number[],
+    new Map(own.map((h) => [h.day, h.name])),
+  )
+}
+
+/** Whether somebody is screened from a matter. */
+export const screened = (m: EntityManager, matterId: number, assigneeId: number) =>
+  row(m, `SELECT 1 FROM matter_screen WHERE matter_id = ? AND user_id = ?`, [matterId, assigneeId])
+
+/** Whether a paper lies on a matter and is open to whoever asks. */
+export const paperSeen = (m: EntityManager, ctx: Ctx, paperId: number, matterId: number | null) =>
+  row(
+    m,
+    `SELECT 1 FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ? AND p.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'papers')}`,
+    [paperId, matterId],
+  )
+
+/** What a matter is called. */
+export const shortNameOf = (m: EntityManager, matterId: number) =>
+  row<{ name: string }>(m, `SELECT short_name AS name FROM matter WHERE id = ?`, [matterId])
+
+/** A task as it stands once it is locked. */
+export const lockedTask = (m: EntityManager, ctx: Ctx, id: number) =>
+  row<{
+    text: string
+    matterId: number | null
+    assigneeId: number
+    assignedById: number
+    dueOn: Day | null
+    dueTime: string | null
+    remindOn: Day | null
+    priority: TaskIn['priority']
+    details: string
+    estimateMinutes: number | null
+    onlyNamed: number
+    doneAt: string | null
+    runId: number | null
+    closedOn: Day | null
+  }>(
+    m,
+    `SELECT t.text, t.matter_id AS matterId, t.assignee_id AS assigneeId, t.assigned_by AS assignedById, t.due_on AS dueOn, TIME_FORMAT(t.due_time, '%H:%i') AS dueTime, t.remind_on AS remindOn, t.priority,
+            t.details, t.estimate_minutes AS estimateMinutes, t.only_named AS onlyNamed, t.done_at AS doneAt, t.run_id AS runId, m.closed_on AS closedOn
+       FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.id = ? AND ${taskScope(ctx.actor)} FOR UPDATE`,
+    [id],
+  )
+
+/** What hangs on a task is written anew. */
+export const dropOf = (m: EntityManager, table: string, id: number) => run(m, `DELETE FROM ${table} WHERE task_id = ?`, [id])
+
+/** The open tasks that a task waits for, by their words. */
+export const waitsFor = (m: EntityManager, id: number) =>
+  row<{ text: string | null }>(
+    m,
+    `SELECT GROUP_CONCAT(w.text ORDER BY w.id SEPARATOR '; ') AS text FROM task_wait x JOIN task w ON w.id = x.waits_for WHERE x.task_id = ? AND w.done_at IS NULL`,
+    [id],
+  )
+
+/** Tasks given to others that are late. */
+export const lateElsewhere = (ctx: Ctx) =>
+  row<{ n: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.assigned_by = ? AND t.assignee_id <> ? AND t.done_at IS NULL AND t.due_on < ? AND (m.id IS NULL OR (m.closed_on IS NULL AND ${matterScope(ctx.actor)}))`,
+    [ctx.actor.id, ctx.actor.id, ctx.clock.today()],
+  )

@@ -1,11 +1,10 @@
-import type { Day } from '@heron/core/calendar'
 import { IsNull } from 'typeorm'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { matterScope } from '../platform/access'
-import { touched, row, rows, work } from '../platform/database'
+import { touched, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { Task } from './entities'
+import { matterSeen, toRemindOf } from './queries'
 
 /**
  * Reminds of tasks whose day to be reminded has come. The letter and the note that it was written stand in one
@@ -13,27 +12,14 @@ import { Task } from './entities'
  */
 export async function remindOfTasks(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
-  const due = await rows<{
-    id: number
-    assigneeId: number
-    text: string
-    dueOn: Day | null
-    remindOn: Day
-    matterId: number | null
-    matter: string | null
-  }>(
-    base.db.manager,
-    `SELECT t.id, t.assignee_id AS assigneeId, t.text, t.due_on AS dueOn, t.remind_on AS remindOn, t.matter_id AS matterId, m.short_name AS matter FROM task t LEFT JOIN matter m ON m.id = t.matter_id
-      WHERE t.remind_on <= ? AND t.reminded_at IS NULL AND t.done_at IS NULL AND (m.id IS NULL OR m.closed_on IS NULL) ORDER BY t.id LIMIT 200`,
-    [today],
-  )
+  const due = await toRemindOf(base, today)
   for (const t of due) {
     const actor = await actorOf(base.db.manager, t.assigneeId)
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     await work(ctx, async (m) => {
       // A wall or a change of team since: the matter is closed to them, and nothing of it is written to them.
-      if (t.matterId && !(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(actor)}`, [t.matterId]))) return
+      if (t.matterId && !(await matterSeen(m, actor, t.matterId))) return
       const fresh = await touched(m.update(Task, { id: t.id, remindedAt: IsNull() }, { remindedAt: instant(base.clock.now()) }))
       if (!fresh) return
       const late = t.remindOn < today ? `This reminder was for ${t.remindOn}; it is late.\n\n` : ''

@@ -3,14 +3,13 @@ import { follow, followingOf } from './following'
 import {
   previewOpening,
   previewProcedure,
-  procedure,
-  procedures,
   readProcedureFile,
   retireProcedure,
   saveProcedure,
   startProcedure,
   writeProcedureFile,
 } from './procedures'
+import { procedure, procedures } from './procedure-queries'
 import { board, task, tasksOf } from './queries'
 import { changeMany, changeTask, commentOn, makeTask, removeTask, setDone, tickItem } from './service'
 

@@ -2,16 +2,16 @@ import { addDays, type Day } from '@heron/core/calendar'
 import type { TaskIn } from '@heron/contract'
 import { In, Not, type EntityManager } from 'typeorm'
 import { differences } from '../people'
-import { matterScope, requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
+import { requireMatter, requireOpenMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, row, run, touched, work } from '../platform/database'
+import { insertRow, touched, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { Task, TaskComment, TaskItem, TaskPaper, TaskPerson, TaskWait } from './entities'
 import { pendingOf } from './following'
-import { mayChange } from './queries'
-import { mayWork, taskScope } from './scope'
+import { mayChange, dropOf, lockedTask, paperSeen, shortNameOf, waitsFor } from './queries'
+import { mayWork } from './scope'
 
 async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
   await m.delete(TaskPerson, { taskId: id })
@@ -29,11 +29,7 @@ async function around(m: EntityManager, ctx: Ctx, id: number, input: TaskIn) {
   }
   await m.delete(TaskPaper, { taskId: id })
   for (const paperId of new Set(input.paperIds)) {
-    const there = await row(
-      m,
-      `SELECT 1 FROM paper p JOIN matter m ON m.id = p.matter_id WHERE p.id = ? AND p.matter_id = ? AND ${matterScope(ctx.actor, 'm', 'papers')}`,
-      [paperId, input.matterId],
-    )
+    const there = await paperSeen(m, ctx, paperId, input.matterId)
     if (!there) throw fieldFault('paperIds', 'Choose papers of this matter')
     await m.insert(TaskPaper, { taskId: id, paperId })
   }
@@ -50,7 +46,7 @@ async function tell(
   dueOn: Day | null,
 ) {
   if (assigneeId === ctx.actor.id) return
-  const matter = matterId ? await row<{ name: string }>(m, `SELECT short_name AS name FROM matter WHERE id = ?`, [matterId]) : null
+  const matter = matterId ? await shortNameOf(m, matterId) : null
   await sendMail(m, ctx, {
     key: `task ${id} ${assigneeId} ${ctx.clock.now().getTime()}`,
     to: assigneeId,
@@ -97,28 +93,7 @@ export async function makeTaskIn(m: EntityManager, ctx: Ctx, input: TaskIn): Pro
 
 /** The task, locked, when the actor may change it. */
 async function lockTask(m: EntityManager, ctx: Ctx, id: number) {
-  const t = await row<{
-    text: string
-    matterId: number | null
-    assigneeId: number
-    assignedById: number
-    dueOn: Day | null
-    dueTime: string | null
-    remindOn: Day | null
-    priority: TaskIn['priority']
-    details: string
-    estimateMinutes: number | null
-    onlyNamed: number
-    doneAt: string | null
-    runId: number | null
-    closedOn: Day | null
-  }>(
-    m,
-    `SELECT t.text, t.matter_id AS matterId, t.assignee_id AS assigneeId, t.assigned_by AS assignedById, t.due_on AS dueOn, TIME_FORMAT(t.due_time, '%H:%i') AS dueTime, t.remind_on AS remindOn, t.priority,
-            t.details, t.estimate_minutes AS estimateMinutes, t.only_named AS onlyNamed, t.done_at AS doneAt, t.run_id AS runId, m.closed_on AS closedOn
-       FROM task t LEFT JOIN matter m ON m.id = t.matter_id WHERE t.id = ? AND ${taskScope(ctx.actor)} FOR UPDATE`,
-    [id],
-  )
+  const t = await lockedTask(m, ctx, id)
   if (!t || !mayChange(ctx, t)) throw notFound('task')
   return t
 }
@@ -181,8 +156,7 @@ export function removeTask(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const t = await lockTask(m, ctx, id)
     if (t.doneAt) throw refused('task-done', 'What is done stays on record. Mark it open again first.')
-    for (const table of ['task_item', 'task_comment', 'task_person', 'task_paper', 'task_wait'])
-      await run(m, `DELETE FROM ${table} WHERE task_id = ?`, [id])
+    for (const table of ['task_item', 'task_comment', 'task_person', 'task_paper', 'task_wait']) await dropOf(m, table, id)
     await m.delete(TaskWait, { waitsFor: id })
     await m.delete(Task, { id })
     await audit(m, ctx, {
@@ -198,11 +172,7 @@ export function removeTask(ctx: Ctx, id: number): Promise<void> {
 async function settle(m: EntityManager, ctx: Ctx, id: number, done: boolean) {
   const t = await lockTask(m, ctx, id)
   if (done && !t.doneAt) {
-    const waits = await row<{ text: string | null }>(
-      m,
-      `SELECT GROUP_CONCAT(w.text ORDER BY w.id SEPARATOR '; ') AS text FROM task_wait x JOIN task w ON w.id = x.waits_for WHERE x.task_id = ? AND w.done_at IS NULL`,
-      [id],
-    )
+    const waits = await waitsFor(m, id)
     if (waits?.text) throw refused('task-waits', `“${t.text}” waits for: ${waits.text}. Do that first.`)
   }
   if (Boolean(t.doneAt) === done) return t

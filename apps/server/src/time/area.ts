@@ -1,11 +1,9 @@
 import { counted, agreeing } from '@heron/core/words'
 import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
-import { row } from '../platform/database'
-import { unbilledOn } from '../platform/figures'
 import { RoleRate, timeEntities, TimeTerms } from './entities'
 import { timeRoutes } from './routes'
-import { timersOf } from './timers'
+import { timersOf, timeLeft, timeOfDay } from './queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -25,11 +23,7 @@ export const time = area({
   routes: { time: timeRoutes },
   acts: { time: { part: 'money', beyond: 'author' } },
   openEnds: async (m, ctx, id) => {
-    const n = (await row<{ drafts: number; time: number }>(
-      m,
-      `SELECT (SELECT COUNT(*) FROM time_entry WHERE matter_id = x.id AND state = 'draft') AS drafts, ${unbilledOn.time('x')} AS time FROM matter x WHERE x.id = ?`,
-      [id],
-    ))!
+    const n = (await timeLeft(m, id))!
     const amount = amountFor(ctx.actor)
     return [
       n.drafts
@@ -44,12 +38,7 @@ export const time = area({
   },
   work: ['time_entry', 'timer'],
   waterline: async (ctx) => {
-    const own = await row<{ today: number; drafts: number; goal: number }>(
-      ctx.db.manager,
-      `SELECT COALESCE((SELECT SUM(minutes) FROM time_entry WHERE user_id = ? AND day = ? AND state <> 'reversed'), 0) AS today,
-              (SELECT COUNT(*) FROM time_entry WHERE user_id = ? AND state = 'draft') AS drafts, (SELECT day_goal_minutes FROM user_account WHERE id = ?) AS goal`,
-      [ctx.actor.id, ctx.clock.today(), ctx.actor.id, ctx.actor.id],
-    )
+    const own = await timeOfDay(ctx)
     return {
       timer: may(ctx.actor, 'time.record') ? ((await timersOf(ctx))[0] ?? null) : null,
       todayMinutes: own!.today,

@@ -5,12 +5,13 @@ import { readDuration, showHours, splitMinutes } from '@heron/core/time'
 import { In, type EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
 import { copyOwnFields, keepOwnFields } from './own-fields'
-import { alone, chargeOn, fieldsOf, minutesOf, price } from './service'
+import { alone, fieldsOf, minutesOf, price } from './service'
+import { chargeOn, numberOfBill, preBillWith } from './queries'
 import { accountFor, move } from '../ledger'
 import { change, mayPart, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { insertRow, locked, row, work } from '../platform/database'
+import { insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Matter, UserAccount } from '../platform/shared-entities'
 
@@ -33,14 +34,10 @@ async function lockPosted(m: EntityManager, ctx: Ctx, id: number, alsoMatter?: n
   if (entry.state === 'draft') throw refused('not-posted', 'This is a draft; change or delete it as it is.')
   if (entry.state !== 'posted') throw refused('not-reversible', `This entry was ${entry.state} already.`)
   if (entry.billId) {
-    const bill = await row<{ number: string }>(m, `SELECT number FROM bill WHERE id = ?`, [entry.billId])
+    const bill = await numberOfBill(m, entry.billId)
     throw refused('not-reversible', `This entry is on bill ${bill?.number}. A credit note, or a void, corrects that.`)
   }
-  const pre = await row<{ matter: string }>(
-    m,
-    `SELECT m.number AS matter FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id JOIN matter m ON m.id = p.matter_id WHERE l.kind = 'time' AND l.source_id = ? AND p.state <> 'issued'`,
-    [id],
-  )
+  const pre = await preBillWith(m, id)
   if (pre) throw refused('on-pre-bill', `This entry is on the pre-bill of ${pre.matter}. Change it there, or drop that pre-bill first.`)
   const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: entry.userId } })
   return Object.assign(entry, { who: who?.name ?? '' })

@@ -3,9 +3,9 @@ import { In, type EntityManager } from 'typeorm'
 import { FieldValue, fieldValuesOf, missingFieldsOf, writeFields } from '../fields'
 import { requireMatter } from '../platform/access'
 import { may, type Ctx } from '../platform/context'
-import { rows, run } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { TimeEntry } from './entities'
+import { copyValues, ids } from './set-up-queries'
 
 /** Fields of the firm's own of an entry that the reader may see. */
 export async function ownFieldsOf(ctx: Ctx, id: number): Promise<FieldValues> {
@@ -25,15 +25,11 @@ export async function keepOwnFields(m: EntityManager, ctx: Ctx, id: number, valu
   if (missing.length) throw fieldFault('fields', `Fill in ${missing.join(', ')}`)
   const { was, became } = await writeFields(m, ctx, 'time', id, values, null)
   return JSON.stringify(was) !== JSON.stringify(became)
-}
-
-const ids = async (m: EntityManager) =>
-  (await rows<{ id: number }>(m, `SELECT d.id FROM field_def d JOIN field_group g ON g.id = d.group_id WHERE g.owner = 'time'`)).map((f) => f.id) // prettier-ignore
+} // prettier-ignore
 /** A part that is split off keeps what its whole had. */
 export async function copyOwnFields(m: EntityManager, from: number, to: number): Promise<void> {
   const fields = await ids(m)
-  if (fields.length)
-    await run(m, `INSERT INTO field_value (field_id, owner_id, item, value, sorted) SELECT field_id, ?, item, value, sorted FROM field_value WHERE owner_id = ? AND field_id IN (?)`, [to, from, fields]) // prettier-ignore
+  if (fields.length) await copyValues(m, to, from, fields)
 }
 export async function dropOwnFields(m: EntityManager, id: number): Promise<void> {
   const fields = await ids(m)

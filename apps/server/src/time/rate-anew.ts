@@ -5,50 +5,22 @@ import { In, type EntityManager } from 'typeorm'
 import { TimeEntry } from './entities'
 import { book } from './corrections'
 import { price } from './service'
-import { change, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { locked, rows, work } from '../platform/database'
+import { locked, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { Matter } from '../platform/shared-entities'
+import { type Candidate, entriesToRate, mattersOfEntries, most } from './set-up-queries'
 
 export interface RateSpan {
   matterId?: number | undefined
   clientId?: number | undefined
 }
-interface Candidate {
-  id: number
-  who: string
-  userId: number
-  matterId: number
-  clientId: number
-  matter: string
-  day: Day
-  text: string
-  activity: string | null
-  workedMinutes: number
-  minutes: number
-  rate: number
-  amount: number
-  state: 'draft' | 'posted'
-}
-/** Entries that are looked at in one act. */
-const most = 500
 
 /** Time that is neither billed nor on a pre-bill, and whose rate nobody typed: what a changed rate may be applied to. */
 function candidates(m: EntityManager, ctx: Ctx, of: RateSpan, only: readonly number[] | null): Promise<Candidate[]> {
   if (!of.matterId && !of.clientId) throw fieldFault('matterId', 'Say for which matter or client')
-  return rows<Candidate>(
-    m,
-    `SELECT t.id, u.name AS who, t.user_id AS userId, t.matter_id AS matterId, m.client_id AS clientId, m.short_name AS matter, t.day, t.text, t.activity,
-            t.worked_minutes AS workedMinutes, t.minutes, t.rate, t.amount, t.state
-       FROM time_entry t JOIN matter m ON m.id = t.matter_id JOIN user_account u ON u.id = t.user_id
-      WHERE ${of.matterId ? `m.id = ${Number(of.matterId)}` : `m.client_id = ${Number(of.clientId)}`} AND t.bill_id IS NULL AND t.state IN ('draft', 'posted')
-        AND t.rate_origin NOT IN ('typed', 'amount') AND m.closed_on IS NULL AND ${matterScope(ctx.actor, 'm', 'money', change)}
-        AND NOT EXISTS (SELECT 1 FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id WHERE l.kind = 'time' AND l.source_id = t.id AND p.state <> 'issued')
-        ${only ? 'AND t.id IN (?)' : ''} ORDER BY t.day, t.id LIMIT ${most + 1}`,
-    only ? [only] : [],
-  )
+  return entriesToRate(m, ctx, of.matterId, of.clientId, only)
 }
 
 /** What each entry would come to by the rates and the rounding that hold now; entries that stay as they are are left out. */
@@ -86,9 +58,7 @@ export async function previewRates(ctx: Ctx, of: RateSpan) {
 export const rateAnew = (ctx: Ctx, of: RateSpan, seen: readonly { id: number; amount: number }[]): Promise<{ rated: number }> =>
   work(ctx, async (m) => {
     const ids = seen.map((s) => s.id)
-    const matters = await rows<{ id: number }>(m, `SELECT DISTINCT matter_id AS id FROM time_entry WHERE id IN (?) ORDER BY matter_id`, [
-      ids,
-    ])
+    const matters = await mattersOfEntries(m, ids)
     if (matters.length)
       await m.find(Matter, {
         select: { id: true },

@@ -1,6 +1,6 @@
 import { counted } from '@heron/core/words'
 import type { TimeIn, timeFields } from '@heron/contract'
-import { chargeUnder, isTaskCode, percentOf, type Arrangement, type Charge } from '@heron/core/billing'
+import { isTaskCode, percentOf } from '@heron/core/billing'
 import { faultOfPast, type Day } from '@heron/core/calendar'
 import { showMoney, sum } from '@heron/core/money'
 import { amountFor, minutesBetween, readDuration, resolveRate, roundMinutes, showHours, type RateOrigin } from '@heron/core/time'
@@ -10,34 +10,21 @@ import { makeNote } from '../notes'
 import { mayPart, requireMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, may, type Ctx } from '../platform/context'
-import { insertRow, locked, row, rows, work } from '../platform/database'
+import { insertRow, locked, work } from '../platform/database'
 import { budgetOf, watchingBudgets } from '../platform/budget'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { dropOwnFields, keepOwnFields } from './own-fields'
-import { namesOfPeople, timeSetUp, usualFunding } from './set-up'
+import { namesOfPeople } from './set-up'
+import { timeSetUp, usualFunding } from './set-up-queries'
 import { TimeEntry } from './entities'
+import { chargeOn, type DraftRow, draftsToPost, priceFacts } from './queries'
 
 interface Quoted {
   minutes: number
   rate: number
   origin: RateOrigin
   amount: number
-}
-
-interface Sources {
-  name: string
-  active: number
-  unit: number
-  rounding: 'up' | 'nearest'
-  matter: number | null
-  client: number | null
-  role: number | null
-  activity: number | null
-  fromDay: Day | null
-  toDay: Day | null
-  rate: number | null
-  usual: number | null
 }
 
 /** Rounds and prices one entry by the unit of its matter, client or the firm, and the first rate that exists. */
@@ -48,22 +35,7 @@ export async function price(
   anyone = false,
 ): Promise<Quoted> {
   // One reading of everything a price rests on, a row for each of the person's own rates.
-  const sources = await rows<Sources>(
-    m,
-    `SELECT u.name, u.active, COALESCE(mt.unit_minutes, ct.unit_minutes, f.time_unit_minutes) AS unit, COALESCE(mt.rounding, ct.rounding, f.time_rounding) AS rounding,
-            t.rate AS matter, c.rate AS client, rr.rate AS role, a.rate AS activity,
-            r.from_day AS fromDay, r.to_day AS toDay, r.rate, r.usual
-       FROM user_account u JOIN firm f
-       LEFT JOIN matter_team t ON t.user_id = u.id AND t.matter_id = ?
-       LEFT JOIN client_rate c ON c.user_id = u.id AND c.client_id = ?
-       LEFT JOIN role_rate rr ON rr.matter_id = t.matter_id AND rr.role = t.role
-       LEFT JOIN time_terms mt ON mt.owner = 'matter' AND mt.owner_id = ?
-       LEFT JOIN time_terms ct ON ct.owner = 'client' AND ct.owner_id = ?
-       LEFT JOIN activity a ON a.code = ?
-       LEFT JOIN user_rate r ON r.user_id = u.id
-      WHERE u.id = ?`,
-    [entry.matterId, entry.clientId, entry.matterId, entry.clientId, entry.activity, entry.userId],
-  )
+  const sources = await priceFacts(m, entry.matterId, entry.clientId, entry.activity, entry.userId)
   const first = sources[0]
   if (!first) throw notFound('timekeeper')
   if (!first.active && !anyone) throw fieldFault('userId', `${first.name} has left; nobody can record for them`)
@@ -148,17 +120,6 @@ async function noteWith(m: EntityManager, ctx: Ctx, matter: OpenMatter, note: No
   const { id } = await makeNote({ ...ctx, tx: m }, { matterId: matter.id, contactId: null, topicId: null, paperId: null, html })
   if (note.email)
     await sendMail(m, ctx, { key: `time note ${id}`, to: { name: note.email, email: note.email }, subject: matter.name, body: note.text, matterId: matter.id }) // prettier-ignore
-}
-
-/** How time of a matter is charged on a day: never on the firm's own matters, nor where it is done at no charge or for a grant. */
-export async function chargeOn(m: EntityManager, matter: OpenMatter, day: Day, said: Charge): Promise<Charge> {
-  if (matter.kind !== 'client') return 'non-billable'
-  const then = await row<{ billing: Arrangement }>(
-    m,
-    `SELECT billing FROM matter_arrangement WHERE matter_id = ? AND from_day <= ? ORDER BY from_day DESC LIMIT 1`,
-    [matter.id, day],
-  )
-  return chargeUnder(then?.billing ?? matter.billing, said)
 }
 
 /** Prices what was entered; `ran` are the minutes of a timer, with their fraction, in place of a typed duration. */
@@ -279,24 +240,10 @@ export function removeTime(ctx: Ctx, id: number): Promise<void> {
   })
 }
 
-interface DraftRow {
-  id: number
-  userId: number
-  matterId: number
-  day: Day
-  amount: number
-  charge: string
-}
-
 /** Posts drafts: one journal a day, work in progress against unbilled fees at worked value. */
 export function postTime(ctx: Ctx, ids: number[]): Promise<{ posted: number }> {
   return work(ctx, async (m) => {
-    const drafts = await rows<DraftRow>(
-      m,
-      `SELECT id, user_id AS userId, matter_id AS matterId, day, amount, charge FROM time_entry
-        WHERE id IN (?) AND state = 'draft' AND (user_id = ? OR entered_by = ?) ORDER BY day, id FOR UPDATE`,
-      [ids, ctx.actor.id, ctx.actor.id],
-    )
+    const drafts = await draftsToPost(m, ctx, ids)
     if (drafts.length !== new Set(ids).size)
       throw refused('not-a-draft', 'Some of these are no longer drafts of yours. Reload and post the rest.')
     return watchingBudgets(m, ctx, drafts.map((d) => d.matterId), () => postDrafts(m, ctx, drafts)) // prettier-ignore

@@ -3,38 +3,11 @@ import type { Day } from '@heron/core/calendar'
 import { In, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertMany, work } from '../platform/database'
 import { errno, fieldFault, Problem } from '../platform/problem'
 import { Firm, UserAccount } from '../platform/shared-entities'
 import { FundingSource } from './entities'
-
-type TimeField = (typeof timeFields)[number]
-interface Funding {
-  id: number
-  name: string
-  from: Day | null
-  to: Day | null
-  retired: boolean
-}
-
-/** What an entry of time has in this firm, and the sources that pay for work. */
-export async function timeSetUp(m: EntityManager): Promise<{ fields: TimeField[]; funding: Funding[] }> {
-  const firm = await row<{ fields: string }>(m, `SELECT time_fields AS fields FROM firm`)
-  const chosen = (firm?.fields ?? '').split(',')
-  const funding = await rows<Omit<Funding, 'retired'> & { retired: number }>(m, `SELECT id, name, from_day AS \`from\`, to_day AS \`to\`, retired FROM funding_source ORDER BY retired, name`) // prettier-ignore
-  return { fields: timeFields.filter((f) => chosen.includes(f)), funding: funding.map((f) => ({ ...f, retired: Boolean(f.retired) })) }
-}
-
-/** The source of a matter, where it is open on the day. */
-export async function usualFunding(m: EntityManager, matterId: number, day: Day): Promise<number | null> {
-  const found = await row<{ id: number }>(
-    m,
-    `SELECT f.id FROM time_terms t JOIN funding_source f ON f.id = t.funding_id
-      WHERE t.owner = 'matter' AND t.owner_id = ? AND COALESCE(f.from_day, ?) <= ? AND COALESCE(f.to_day, ?) >= ?`,
-    [matterId, day, day, day, day],
-  )
-  return found?.id ?? null
-}
+import { emptyPhrases, type TimeField, timeSetUp } from './set-up-queries'
 
 export const namesOfPeople = (m: EntityManager, ids: readonly number[]) =>
   m.find(UserAccount, { select: { id: true, name: true }, where: { id: In(ids), active: true }, order: { name: 'ASC' } })
@@ -67,15 +40,6 @@ export const setTimeFields = (
     })
   })
 
-export const phrasesOf = async (ctx: Ctx) =>
-  (
-    await rows<{ id: number; code: string; text: string; own: number }>(
-      ctx.db.manager,
-      `SELECT id, code, text, user_id IS NOT NULL AS own FROM phrase WHERE user_id IS NULL OR user_id = ? ORDER BY own DESC, code, id`,
-      [ctx.actor.id],
-    )
-  ).map((p) => ({ ...p, own: Boolean(p.own) }))
-
 /** Keeps all of one's own wordings, or all of the firm's, as they stand on the page. */
 export const setPhrases = (ctx: Ctx, input: { firm: boolean; phrases: readonly { code: string; text: string }[] }): Promise<void> =>
   work(ctx, async (m) => {
@@ -88,7 +52,7 @@ export const setPhrases = (ctx: Ctx, input: { firm: boolean; phrases: readonly {
       seen.add(code)
     }
     const userId = input.firm ? null : ctx.actor.id
-    await run(m, `DELETE FROM phrase WHERE user_id <=> ?`, [userId])
+    await emptyPhrases(m, userId)
     await insertMany(
       m,
       'phrase',

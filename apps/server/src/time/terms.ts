@@ -1,29 +1,14 @@
 import type { ClientTerms, MatterTerms } from '@heron/contract'
 import { showMoney } from '@heron/core/money'
 import { In, type EntityManager } from 'typeorm'
-import { change, contactScope, requireMatter } from '../platform/access'
+import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, lockRow, row, rows, run, work } from '../platform/database'
-import { fieldFault, notFound } from '../platform/problem'
+import { insertMany, lockRow, work } from '../platform/database'
+import { fieldFault } from '../platform/problem'
 import { FundingSource, RoleRate, TimeTerms } from './entities'
 import { Matter, UserAccount } from '../platform/shared-entities'
-
-interface Rounding {
-  /** Of a matter: the source that pays for its work. */
-  fundingId?: number | null
-  unit: number | null
-  rounding: 'up' | 'nearest' | null
-}
-const nothing: Rounding = { unit: null, rounding: null }
-const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: number): Promise<Rounding> =>
-  (await row<Rounding>(
-    m,
-    `SELECT unit_minutes AS unit, rounding, funding_id AS fundingId FROM time_terms WHERE owner = ? AND owner_id = ?`,
-    [owner, id],
-  )) ?? nothing
-const firmOf = async (m: EntityManager) =>
-  (await row<{ unit: number; rounding: 'up' | 'nearest' }>(m, `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`))!
+import { dropClientRates, firmOf, ownOf, requireClient, type Rounding } from './set-up-queries'
 
 async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
   const fundingId = input.fundingId ?? null
@@ -78,31 +63,6 @@ export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Pro
   })
 }
 
-async function requireClient(m: EntityManager, ctx: Ctx, id: number, lock = false) {
-  const found = await row<{ id: number; name: string }>(
-    m,
-    `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} ${lock ? 'FOR UPDATE' : ''}`,
-    [id],
-  )
-  if (!found) throw notFound('contact')
-  return found
-}
-
-/** How time for a client is rounded, and what people cost for that client. */
-export async function clientTerms(ctx: Ctx, id: number) {
-  const m = ctx.db.manager
-  await requireClient(m, ctx, id)
-  return {
-    ...(await ownOf(m, 'client', id)),
-    usual: await firmOf(m),
-    rates: await rows<ClientTerms['rates'][number]>(
-      m,
-      `SELECT user_id AS userId, rate FROM client_rate WHERE client_id = ? ORDER BY user_id`,
-      [id],
-    ),
-  }
-}
-
 export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Promise<void> {
   return work(ctx, async (m) => {
     const client = await requireClient(m, ctx, id, true)
@@ -112,7 +72,7 @@ export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Pro
     const unknown = ids.findIndex((u) => !known.some((k) => k.id === u))
     if (unknown >= 0) throw fieldFault(`rates.${unknown}.userId`, 'Choose someone who works here')
     await setOwn(m, 'client', id, input)
-    await run(m, `DELETE FROM client_rate WHERE client_id = ?`, [id])
+    await dropClientRates(m, id)
     await insertMany(
       m,
       'client_rate',

@@ -1,45 +1,12 @@
 import { hourIn, showDay, showTime, spanOf, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { requireMatter, matterScope } from '../platform/access'
+import { requireMatter } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, row, rows, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Timer } from './entities'
 import { recordTimeIn } from './service'
-import { Firm } from '../platform/shared-entities'
-
-interface TimerRow {
-  id: number
-  matterId: number | null
-  matter: string
-  text: string
-  seconds: number
-  since: string | null
-}
-
-const secondsOf = (ctx: Ctx, t: Pick<TimerRow, 'seconds' | 'since'>) =>
-  t.seconds + (t.since ? Math.max(0, Math.floor((ctx.clock.now().getTime() - Date.parse(isoOf(t.since))) / 1000)) : 0)
-
-/** The actor's timers, the running one first; their state is the server's, so every browser shows the same. */
-export async function timersOf(ctx: Ctx) {
-  const found = await rows<TimerRow>(
-    ctx.db.manager,
-    `SELECT t.id, m.id AS matterId, COALESCE(m.short_name, '') AS matter, t.text, t.seconds, t.running_since AS since
-       FROM timer t LEFT JOIN matter m ON m.id = t.matter_id AND ${matterScope(ctx.actor)} WHERE t.user_id = ? ORDER BY t.running_since IS NULL, t.id DESC`,
-    [ctx.actor.id],
-  )
-  const zone = await zoneOf(ctx, ctx.db.manager)
-  return found.map(({ since, ...t }) => {
-    const began = since ? hourIn(isoOf(since), zone) : null
-    const overnight = began !== null && began.day < ctx.clock.today()
-    return { ...t, seconds: secondsOf(ctx, { seconds: t.seconds, since }), running: since !== null, since: began, overnight }
-  })
-}
-
-/** The zone in which the firm's days begin. */
-async function zoneOf(ctx: Ctx, m: EntityManager): Promise<string> {
-  return ctx.clock.fixed ? 'UTC' : ((await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } }))?.zone ?? 'UTC')
-}
+import { runningTimer, secondsOf, timerOf, zoneOf } from './queries'
 
 /** Corrects a running timer: its work began at another hour of the day on which it was started, or ended at an hour after that. */
 export function setTimer(ctx: Ctx, id: number, hours: { started: string | null; ended: string | null }): Promise<void> {
@@ -72,11 +39,7 @@ async function refuseForgotten(ctx: Ctx, m: EntityManager, since: string): Promi
 
 /** Pauses whatever runs, keeping its seconds. One timer runs at a time; the database holds that too. */
 async function pauseRunning(m: EntityManager, ctx: Ctx): Promise<void> {
-  const running = await row<{ id: number; seconds: number; since: string }>(
-    m,
-    `SELECT id, seconds, running_since AS since FROM timer WHERE user_id = ? AND running_since IS NOT NULL FOR UPDATE`,
-    [ctx.actor.id],
-  )
+  const running = await runningTimer(m, ctx)
   if (!running) return
   await refuseForgotten(ctx, m, running.since)
   await m.update(Timer, running.id, { seconds: secondsOf(ctx, running), runningSince: null })
@@ -92,11 +55,7 @@ export function startTimer(ctx: Ctx, input: { matterId: number | null; text: str
 }
 
 async function ownTimer(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<{ id: number; seconds: number; since: string | null; workedOn: Day | null }>(
-    m,
-    `SELECT id, seconds, running_since AS since, worked_on AS workedOn FROM timer WHERE id = ? AND user_id = ? FOR UPDATE`,
-    [id, ctx.actor.id],
-  )
+  const found = await timerOf(m, ctx, id)
   if (!found) throw notFound('timer')
   return found
 }

@@ -7,9 +7,9 @@ import { CostEntry, recordCostIn, reverseCostOfVendor } from '../costs'
 import { accountFor, move, reverse, shiftCash } from '../ledger'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, insertRow, locked, rows, work } from '../platform/database'
+import { insertMany, insertRow, locked, work } from '../platform/database'
 import { errno, fieldFault, notFound, refused } from '../platform/problem'
-import { openAccounts, vendorOf } from './queries'
+import { openAccounts, vendorOf, cashShiftsOf } from './queries'
 import { VendorBill, VendorBillLine } from './entities'
 
 const name = (number: string) => (number ? `Bill ${number}` : 'Bill')
@@ -145,7 +145,7 @@ export const voidBill = (ctx: Ctx, id: number, day: Day, reason: string): Promis
     if (day < bill.day) throw fieldFault('day', `It is of ${showDay(bill.day)}. Take it back then or later`)
     if (bill.journalId) {
       const reversal = await reverse(m, ctx, bill.journalId, day, reason, { subject: 'vendor bill', subjectId: id })
-      const shifted = await rows<{ accountId: number; amount: number }>(m, `SELECT account_id AS accountId, -amount AS amount FROM cash_shift WHERE journal_id = ?`, [bill.journalId]) // prettier-ignore
+      const shifted = await cashShiftsOf(m, bill.journalId)
       await shiftCash(m, reversal, day, shifted)
     }
     for (const l of await m.find(VendorBillLine, {

@@ -1,13 +1,13 @@
 import { agingBuckets, agingOf } from '@heron/core/billing'
-import { addDays, daysBetween, type Day } from '@heron/core/calendar'
+import { addDays, type Day, daysBetween } from '@heron/core/calendar'
 import { keptByActs } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
+import { accountBalance, limit, type Paging } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { literal, row, rows } from '../platform/database'
+import { literal, row, rows, run } from '../platform/database'
 import { isOwedCost } from '../platform/figures'
-import { accountBalance, limit, type Paging } from '../ledger'
 
 export interface Vendor {
   id: number
@@ -252,3 +252,54 @@ export async function payables(ctx: Ctx, asOf: Day) {
   const account = -(await accountBalance(m, 'payables', asOf))
   return { rows: list, together, account, unexplained: account - together.total }
 }
+
+/** What the payment of a bill moved on paid money. */
+export const cashShiftsOf = (m: EntityManager, journalId: number) =>
+  rows<{ accountId: number; amount: number }>(m, `SELECT account_id AS accountId, -amount AS amount FROM cash_shift WHERE journal_id = ?`, [
+    journalId,
+  ])
+
+/** The journal that a payment was posted with. */
+export const journalOfFirmPayment = (m: EntityManager, id: number) =>
+  row<{ id: number }>(m, `SELECT journal_id AS id FROM firm_payment WHERE id = ?`, [id])
+
+/** A bill is settled by so much more. */
+export const addSettled = (m: EntityManager, amount: number, discount: number, id: number) =>
+  run(m, `UPDATE vendor_bill SET settled = settled + ? WHERE id = ?`, [amount + discount, id])
+
+/** Costs of matters that are on a bill know when it was paid. */
+export const tellCostsOf = (m: EntityManager, billIds: readonly number[]) =>
+  run(
+    m,
+    `UPDATE cost_entry k JOIN vendor_bill b ON b.id = k.vendor_bill_id
+        SET k.settled_on = IF(b.settled = b.total, (SELECT MAX(f.day) FROM vendor_part v JOIN firm_payment f ON f.id = v.payment_id AND f.state = 'posted' WHERE v.bill_id = b.id), NULL) WHERE k.vendor_bill_id IN (?)`,
+    [billIds],
+  )
+
+/** The bills that a payment settled, and by how much. */
+export const partsOfPayment = (m: EntityManager, id: number) =>
+  rows<{ billId: number; amount: number }>(
+    m,
+    `SELECT v.bill_id AS billId, v.amount + v.discount AS amount FROM vendor_part v WHERE v.payment_id = ? ORDER BY v.bill_id`,
+    [id],
+  )
+
+/** The journal that took another back. */
+export const reversalOf = (m: EntityManager, journalId: number | null) =>
+  row<{ id: number }>(m, `SELECT reversal_id AS id FROM journal_reversal WHERE journal_id = ?`, [journalId])
+
+/** What of a payment went to which expense. */
+export const expensesPaid = (m: EntityManager, id: number) =>
+  rows<{ accountId: number; amount: number }>(
+    m,
+    `SELECT l.account_id AS accountId, s.amount FROM vendor_line_part s JOIN vendor_bill_line l ON l.id = s.line_id JOIN account a ON a.id = l.account_id AND a.kind = 'expense' WHERE s.payment_id = ?`,
+    [id],
+  )
+
+/** A bill is settled by so much less. */
+export const takeSettled = (m: EntityManager, amount: number, billId: number) =>
+  run(m, `UPDATE vendor_bill SET settled = settled - ? WHERE id = ?`, [amount, billId])
+
+/** The account, day and way of a payment. */
+export const paymentToWriteAnew = (m: EntityManager, id: number) =>
+  row<{ bankId: number; day: Day; method: string }>(m, `SELECT bank_account_id AS bankId, day, method FROM firm_payment WHERE id = ?`, [id])

@@ -16,9 +16,23 @@ import {
 } from '../ledger'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { locked, insertMany, row, rows, run, work } from '../platform/database'
+import { locked, insertMany, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { billsToPay, linesLeft, partsPaid, vendorOf, type LockedBill } from './queries'
+import {
+  billsToPay,
+  linesLeft,
+  partsPaid,
+  vendorOf,
+  type LockedBill,
+  addSettled,
+  expensesPaid,
+  journalOfFirmPayment,
+  partsOfPayment,
+  paymentToWriteAnew,
+  reversalOf,
+  takeSettled,
+  tellCostsOf,
+} from './queries'
 import { VendorBill } from './entities'
 
 /** What paying some bills whole on a day would come to, with the discounts that may still be taken. */
@@ -101,7 +115,7 @@ async function payOut(
       ],
     })
     await insertMany(m, 'vendor_part', ['payment_id', 'bill_id', 'amount', 'discount'], own.map((p) => [made.id, p.bill.id, p.amount, p.discount])) // prettier-ignore
-    const journal = await row<{ id: number }>(m, `SELECT journal_id AS id FROM firm_payment WHERE id = ?`, [made.id])
+    const journal = await journalOfFirmPayment(m, made.id)
     for (const p of own) {
       const lines = left.filter((l) => l.billId === p.bill.id)
       const shares = shareOverRemaining(
@@ -111,7 +125,7 @@ async function payOut(
       const counted = lines.map((l, i) => ({ ...l, amount: shares[i]! })).filter((l) => l.amount !== 0)
       await insertMany(m, 'vendor_line_part', ['payment_id', 'line_id', 'amount'], counted.map((l) => [made.id, l.id, l.amount])) // prettier-ignore
       await shiftCash(m, journal!.id, input.day, counted.filter((l) => l.accountKind === 'expense').map((l) => ({ accountId: l.accountId!, amount: l.amount }))) // prettier-ignore
-      await run(m, `UPDATE vendor_bill SET settled = settled + ? WHERE id = ?`, [p.amount + p.discount, p.bill.id])
+      await addSettled(m, p.amount, p.discount, p.bill.id)
       await audit(m, ctx, { kind: 'paid', text: `${showMoney(p.amount)} of ${called(p.bill)} of ${vendor} paid${p.discount ? `, ${showMoney(p.discount)} let off` : ''}`, subject: 'vendor bill', subjectId: p.bill.id }) // prettier-ignore
     }
     payments.push({ id: made.id, vendor, checkNo: made.checkNo, amount })
@@ -122,12 +136,7 @@ async function payOut(
 
 /** A matter's cost that came by a bill is paid once the whole bill is, and owed again where a payment was void. */
 async function tellCosts(m: EntityManager, billIds: readonly number[]) {
-  await run(
-    m,
-    `UPDATE cost_entry k JOIN vendor_bill b ON b.id = k.vendor_bill_id
-        SET k.settled_on = IF(b.settled = b.total, (SELECT MAX(f.day) FROM vendor_part v JOIN firm_payment f ON f.id = v.payment_id AND f.state = 'posted' WHERE v.bill_id = b.id), NULL) WHERE k.vendor_bill_id IN (?)`,
-    [billIds],
-  )
+  await tellCostsOf(m, billIds)
 }
 
 /** Voids a payment to a vendor; what it settled is open again, and so is its discount. */
@@ -138,7 +147,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: 
   const payment = await m.findOne(FirmPayment, { select: { payeeId: true, journalId: true, id: true }, where: { id } }) // prettier-ignore
   if (!payment || (payment.payeeId !== null && !(await vendorOf(m, ctx, payment.payeeId)))) throw notFound('payment')
   // Bills before the payment, as where they are paid.
-  const parts = await rows<{ billId: number; amount: number }>(m, `SELECT v.bill_id AS billId, v.amount + v.discount AS amount FROM vendor_part v WHERE v.payment_id = ? ORDER BY v.bill_id`, [id]) // prettier-ignore
+  const parts = await partsOfPayment(m, id)
   if (parts.length)
     await m.find(VendorBill, {
       select: { id: true },
@@ -147,14 +156,10 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: 
       ...locked(m),
     })
   await voidFirmPayment(m, ctx, id, day, reason)
-  const reversal = await row<{ id: number }>(m, `SELECT reversal_id AS id FROM journal_reversal WHERE journal_id = ?`, [payment.journalId])
-  const shares = await rows<{ accountId: number; amount: number }>(
-    m,
-    `SELECT l.account_id AS accountId, s.amount FROM vendor_line_part s JOIN vendor_bill_line l ON l.id = s.line_id JOIN account a ON a.id = l.account_id AND a.kind = 'expense' WHERE s.payment_id = ?`,
-    [id],
-  )
+  const reversal = await reversalOf(m, payment.journalId)
+  const shares = await expensesPaid(m, id)
   await shiftCash(m, reversal!.id, day, shares.map((s) => ({ accountId: s.accountId, amount: -s.amount }))) // prettier-ignore
-  for (const p of parts) await run(m, `UPDATE vendor_bill SET settled = settled - ? WHERE id = ?`, [p.amount, p.billId])
+  for (const p of parts) await takeSettled(m, p.amount, p.billId)
   if (parts.length) await tellCosts(m, parts.map((p) => p.billId)) // prettier-ignore
   return { ok: true as const }
 }
@@ -171,7 +176,7 @@ export const spoilVendorCheck = (ctx: Ctx, id: number): Promise<{ id: number; ch
 export async function writeAnew(m: EntityManager, ctx: Ctx, id: number): Promise<{ paymentId: number; checkNo: number }> {
   const parts = await partsPaid(m, id)
   if (!parts.length) throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
-  const payment = (await row<{ bankId: number; day: Day; method: string }>(m, `SELECT bank_account_id AS bankId, day, method FROM firm_payment WHERE id = ?`, [id]))! // prettier-ignore
+  const payment = (await paymentToWriteAnew(m, id))!
   if (payment.method !== 'check') throw refused('not-a-check', 'Only a check that pays bills of a vendor is written anew.')
   const day = await dayOfAnew(m, ctx, payment.bankId, payment.day)
   await voidIn(m, ctx, id, day, 'spoiled in printing')
