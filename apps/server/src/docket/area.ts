@@ -1,7 +1,7 @@
 import { agreeing, counted } from '@heron/core/words'
 import { area } from '../platform/area'
 import { may } from '../platform/context'
-import { touched, row, run } from '../platform/database'
+import { touched } from '../platform/database'
 import { docketEntities } from './entities'
 import { datesHandedOver } from './handing'
 import { nextOwnDate } from './queries'
@@ -11,6 +11,7 @@ import { calendarRoutes, docketRoutes, reminderRuleRoutes, reportRoutes, rulesRo
 import { withdrawOfMatter } from './sending'
 import { extendSeries } from './series'
 import { CalendarFeed, ownEntities } from './own-entities'
+import { datesAhead, datesOnCalendar, putOffCalendar } from './entry-queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -51,11 +52,7 @@ export const docket = area({
     'court closure': { part: null, beyond: 'firm.set-up' },
   },
   openEnds: async (m, ctx, id) => {
-    const found = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM docket_entry WHERE matter_id = ? AND day >= ? AND mark IN ('open', 'in hand') AND NOT left_out`,
-      [id, ctx.clock.today()],
-    )
+    const found = await datesAhead(m, ctx, id)
     const n = found!.n
     return [
       n ? { key: 'dates', text: `${counted(n, 'coming date')} ${agreeing(n, 'leaves', 'leave')} all calendars`, blocks: false } : null,
@@ -65,16 +62,8 @@ export const docket = area({
   // Dates still ahead come back to the calendars; those that passed meanwhile stay off them.
   atReopening: async (m, ctx, { id, closedOn }) => {
     const today = ctx.clock.today()
-    await run(
-      m,
-      `UPDATE docket_entry SET off_calendar = TRUE WHERE matter_id = ? AND day >= ? AND day < ? AND mark IN ('open', 'in hand')`,
-      [id, closedOn, today],
-    )
-    const back = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM docket_entry WHERE matter_id = ? AND day >= ? AND mark IN ('open', 'in hand') AND NOT left_out AND NOT off_calendar`,
-      [id, today],
-    )
+    await putOffCalendar(m, id, closedOn, today)
+    const back = await datesOnCalendar(m, id, today)
     return back!.n
   },
   work: ['docket_entry', 'trigger_event'],

@@ -21,13 +21,15 @@ import { In, type EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, insertRow, locked, lockRow, row, rows, run, work } from '../platform/database'
+import { insertMany, insertRow, locked, lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendDocketList } from './letters'
 import { ruleSetOf } from '../platform/rule-sets'
-import { docketStateOf, rulesOf, writeEntries, type DocketState } from './state'
+import { docketStateOf, rulesOf, writeEntries } from './state'
+import { type DocketState } from './state-queries'
 import { DocketChange, DocketEntry, TriggerEvent } from './entities'
 import { Matter } from '../platform/shared-entities'
+import { giveReason, paperOnMatter, runsThatFollow } from './entry-queries'
 
 /** The act as core knows it, checked against the matter's triggers, dates and rules; and what to call it. */
 async function actOf(
@@ -286,19 +288,10 @@ export function carryOut(
     const rules = matter.ruleSetKey ? await rulesOf(m, matter.ruleSetKey) : null
     asSeen(differencesOf(before, act, rules), input.seen)
     if (input.act.kind === 'extend' && !input.why.trim()) throw fieldFault('why', 'Say why it moves')
-    if (
-      input.paperId &&
-      !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
-    )
-      throw fieldFault('paperId', 'Choose a paper of this matter')
+    if (input.paperId && !(await paperOnMatter(m, input.paperId, matterId))) throw fieldFault('paperId', 'Choose a paper of this matter')
     const after = applyAct(before, act, rules, new Set(input.take))
     await writeDocket(m, ctx, matter, before, after)
-    if (act.kind === 'extend')
-      await run(m, `UPDATE docket_entry SET reason = ?, paper_id = COALESCE(?, paper_id) WHERE id = ?`, [
-        input.why.slice(0, 300),
-        input.paperId,
-        act.entryId,
-      ])
+    if (act.kind === 'extend') await giveReason(m, input.why, input.paperId, act.entryId)
     const why = [text, input.why].filter(Boolean).join(': ')
     await noteHistory(m, ctx, historyOf(before, after, act.kind === 'extend' ? input.why : why))
     const changeId = await keepChange(m, ctx, matterId, text, before, after)
@@ -330,18 +323,6 @@ export function carryOut(
 }
 
 const titleOf = (state: DocketState, id: number) => state.entries.find((e) => e.id === id)?.title ?? String(id)
-
-/** Procedures keep the ids of the dates they are counted from; how many would follow those that moved. */
-async function runsThatFollow(m: EntityManager, matterId: number, entryIds: readonly number[]): Promise<number> {
-  if (!entryIds.length) return 0
-  const runs = await rows<{ anchors: string }>(
-    m,
-    `SELECT r.anchors FROM procedure_run r WHERE r.matter_id = ? AND EXISTS (SELECT 1 FROM task t WHERE t.run_id = r.id AND t.done_at IS NULL)`,
-    [matterId],
-  )
-  const moved = new Set(entryIds.map((id) => `entry ${id}`))
-  return runs.filter((r) => Object.values(JSON.parse(r.anchors) as Record<string, string>).some((a) => moved.has(a))).length
-}
 
 /** Puts back what an act changed, as long as nothing of that has been changed since. */
 export function undoChange(ctx: Ctx, changeId: number): Promise<{ moved: number }> {

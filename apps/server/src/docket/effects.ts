@@ -11,23 +11,14 @@ import {
   type Missing,
 } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
-import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { rows } from '../platform/database'
 import { historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
-import { docketMissing, takenAway } from './entering'
-import { docketStateOf, docketStatesOf, type DocketState } from './state'
-
-interface EffectMatter {
-  id: number
-  number: string
-  name: string
-  facts: string
-  ruleSetKey: string
-  leadId: number
-  seen: number
-}
+import { docketMissing } from './entering'
+import { takenAway } from './entry-queries'
+import { docketStateOf } from './state'
+import { docketStatesOf, type DocketState } from './state-queries'
+import { type EffectMatter, mattersTouched } from './trigger-queries'
 
 /** What a change of rules or of closed days does to one matter. */
 export interface Effect {
@@ -50,11 +41,7 @@ export async function effectsOn(
   how: { taking: boolean; triggers?: readonly number[]; only?: (e: Entry) => boolean; addsFrom?: Day },
 ): Promise<Effect[]> {
   if (!matterIds.length) return []
-  const matters = await rows<EffectMatter>(
-    m,
-    `SELECT m.id, m.number, m.name, m.facts, m.rule_set_key AS ruleSetKey, m.lead_id AS leadId, ${matterScope(ctx.actor, 'm', 'docket')} AS seen FROM matter m WHERE m.id IN (?) ORDER BY m.number`,
-    [matterIds],
-  )
+  const matters = await mattersTouched(m, ctx, matterIds)
   const had = how.addsFrom ? await takenAway(m, matterIds) : new Set<string>()
   const ownOf = (matter: EffectMatter) => rules.get(matter.ruleSetKey)!
   const brief = await docketStatesOf(m, matters, { read: 'counts', ...(how.triggers ? { triggers: how.triggers } : {}) })

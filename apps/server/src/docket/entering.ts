@@ -2,9 +2,9 @@ import type { DocketRules, Missing, Proposal, RuleSet, Weight } from '@heron/cor
 import { In, IsNull, type EntityManager } from 'typeorm'
 import type { OpenMatter } from '../platform/access'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, rows } from '../platform/database'
+import { insertMany } from '../platform/database'
 import { noteHistory, titleWith } from './change'
-import type { DocketState } from './state'
+import type { DocketState } from './state-queries'
 import { DocketEntry } from './entities'
 
 const dayEndsOf = (set: RuleSet, weight: Weight) => (weight === 'firm practice' || weight === 'appointment' ? '' : set.dayEnds.electronic)
@@ -52,16 +52,6 @@ export async function insertEntries(
     where: { triggerId: trigger.id, removedAt: IsNull(), deadlineKey: In(list.length ? list.map(({ p }) => p.key) : ['']) },
     order: { id: 'ASC' },
   })
-}
-
-/** Dates that were docketed once and taken away by someone, as `trigger id:deadline key`: nobody proposes them again. */
-export async function takenAway(m: EntityManager, matterIds: readonly number[]): Promise<Set<string>> {
-  const list = await rows<{ triggerId: number; key: string }>(
-    m,
-    `SELECT DISTINCT trigger_id AS triggerId, deadline_key AS \`key\` FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NOT NULL AND trigger_id IS NOT NULL`,
-    [matterIds],
-  )
-  return new Set(list.map((x) => `${x.triggerId}:${x.key}`))
 }
 
 /** Docketed dates of triggers that are on file already; those of `out` are kept as left out. */

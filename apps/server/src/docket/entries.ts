@@ -4,17 +4,18 @@ import type { EntityManager } from 'typeorm'
 import { requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { courtOf } from '../platform/rule-sets'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
 import { insertOwn, lockEntry, mayAnswer, writeBeside, type EntryWords, type OwnEntry } from './own'
-import { versionOf } from './queries'
 import { withdrawAll } from './sending'
 import { changeFollowing, startSeries, type SeriesNotice } from './series'
-import { courtCalendarOf, districtOf, docketStateOf, rulesOf, writeEntries } from './state'
+import { districtOf, docketStateOf, rulesOf, writeEntries } from './state'
+import { courtCalendarOf } from './state-queries'
 import { Matter } from '../platform/shared-entities'
+import { dayIsOwn, entryAsItStands, versionNow } from './entry-queries'
 
 /** An appointment, a date that an order fixed, or a date of the firm's own; with `repeats`, as often as it recurs. */
 export function addEntry(
@@ -42,11 +43,7 @@ const at = (day: Day, time: string | null) => `${day}${time ? ` ${time}` : ''}`
 
 /** The hour of a date that may simply be moved; refuses what a rule counted or the court set. */
 async function freeToMove(m: EntityManager, id: number): Promise<string | null> {
-  const how = await row<{ triggerId: number | null; setBy: string; time: string | null }>(
-    m,
-    `SELECT trigger_id AS triggerId, set_by AS setBy, TIME_FORMAT(at_time, '%H:%i') AS time FROM docket_entry WHERE id = ?`,
-    [id],
-  )
+  const how = await dayIsOwn(m, id)
   if (how!.triggerId || how!.setBy === 'court')
     throw refused('counted', 'This date was counted or set by the court. Open it and use Move or extend, which asks why.')
   return how!.time
@@ -55,11 +52,7 @@ async function freeToMove(m: EntityManager, id: number): Promise<string | null> 
 /** Refuses to write over what a colleague changed after it was read. */
 async function unchangedSince(m: EntityManager, id: number, version: number | undefined) {
   if (version === undefined) return
-  const now = (await row<{ version: number; who: string | null }>(
-    m,
-    `SELECT ${versionOf('d')} AS version, (SELECT u.name FROM docket_history h JOIN user_account u ON u.id = h.user_id WHERE h.entry_id = d.id ORDER BY h.id DESC LIMIT 1) AS who FROM docket_entry d WHERE d.id = ?`,
-    [id],
-  ))!
+  const now = (await versionNow(m, id))!
   if (now.version !== version)
     throw refused('changed-meanwhile', `${now.who ?? 'Someone'} changed this date after you opened it. Nothing was written over.`)
 }
@@ -107,16 +100,7 @@ export function changeEntry(
     await requireOpenMatter(m, ctx, entry.matterId, 'docket')
     await unchangedSince(m, id, version)
     await mayAnswer(m, entry.matterId, own.responsibleId)
-    const wordsOf = () =>
-      row<Record<string, string | number | null>>(
-        m,
-        `SELECT d.title, d.text, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS length, d.place, d.meeting_link AS meetingLink, u.name AS responsible, d.urgent, d.off_calendar AS offCalendar,
-                (SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR ', ') FROM docket_entry_tag t WHERE t.entry_id = d.id) AS tags,
-                (SELECT GROUP_CONCAT(x.name ORDER BY x.name SEPARATOR ', ') FROM docket_attendee a JOIN user_account x ON x.id = a.user_id WHERE a.entry_id = d.id) AS attendees,
-                (SELECT GROUP_CONCAT(p.name ORDER BY p.name SEPARATOR ', ') FROM docket_entry_paper e JOIN paper p ON p.id = e.paper_id WHERE e.entry_id = d.id) AS papers
-           FROM docket_entry d LEFT JOIN user_account u ON u.id = d.responsible_id WHERE d.id = ?`,
-        [id],
-      )
+    const wordsOf = () => entryAsItStands(m, id)
     const was = await wordsOf()
     const moved = day && day !== entry.day ? { day, placedOn: ctx.clock.today() } : null
     if (moved) {

@@ -2,9 +2,9 @@ import { showDay } from '@heron/core/calendar'
 import { In, IsNull, MoreThanOrEqual, type EntityManager } from 'typeorm'
 import type { OpenMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { rows } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { DocketEntry } from './entities'
+import { teamToTell } from './reminder-queries'
 
 /** Sends everyone on the team who sees the docket the matter's coming dates, with what has just changed. */
 export async function sendDocketList(
@@ -24,12 +24,7 @@ export async function sendDocketList(
     },
     order: { day: 'ASC', id: 'ASC' },
   })
-  const team = await rows<{ userId: number }>(
-    m,
-    `SELECT t.user_id AS userId FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.at_docket > 0 AND u.active
-        AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = t.matter_id AND s.user_id = t.user_id)`,
-    [matter.id],
-  )
+  const team = await teamToTell(m, matter.id)
   const list = dates.map((d) => `${showDay(d.day)}  ${d.title}${d.tentative ? ' (tentative)' : ''}${d.authority ? `, ${d.authority}` : ''}`)
   for (const { userId } of team)
     await sendMail(m, ctx, {

@@ -1,14 +1,15 @@
 import { showDay, type Day, type TraceStep } from '@heron/core/calendar'
 import type { Weight } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
-import { change, matterScope, type OpenMatter } from '../platform/access'
+import type { OpenMatter } from '../platform/access'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, row } from '../platform/database'
+import { insertRow } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
 import { DocketAttendee, DocketEntryPaper, DocketEntryTag } from './own-entities'
+import { docketOpen, entryToChange, paperOfMatter } from './entry-queries'
 
 export interface EntryWords {
   title: string
@@ -29,7 +30,7 @@ export interface EntryWords {
 export async function mayAnswer(m: EntityManager, matterId: number, userId: number | null, field = 'responsibleId') {
   if (!userId) return
   const who = await actorOf(m, userId)
-  const sees = who && (await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(who, 'm', 'docket')}`, [matterId]))
+  const sees = who && (await docketOpen(m, who, matterId))
   if (!sees) throw fieldFault(field, 'Choose someone who may see the docket of this matter')
 }
 
@@ -49,8 +50,7 @@ export async function writeBeside(
   }
   await m.delete(DocketEntryPaper, { entryId: id })
   for (const paperId of new Set(beside.paperIds)) {
-    if (!(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])))
-      throw fieldFault('paperIds', 'Choose papers of this matter')
+    if (!(await paperOfMatter(m, paperId, matterId))) throw fieldFault('paperIds', 'Choose papers of this matter')
     await m.insert(DocketEntryPaper, { entryId: id, paperId })
   }
 }
@@ -100,11 +100,7 @@ export async function insertOwn(
 
 /** An entry that the actor may change, locked. */
 export async function lockEntry(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<{ id: number; matterId: number; title: string; mark: string; leftOut: number; day: Day }>(
-    m,
-    `SELECT d.id, d.matter_id AS matterId, d.title, d.mark, d.left_out AS leftOut, d.day FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND d.removed_at IS NULL AND ${matterScope(ctx.actor, 'm', 'docket', change)} FOR UPDATE`,
-    [id],
-  )
+  const found = await entryToChange(m, ctx, id)
   if (!found) throw notFound('docket entry')
   return found
 }

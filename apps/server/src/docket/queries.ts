@@ -7,8 +7,9 @@ import { isoOf, type Ctx } from '../platform/context'
 import { row, rows, literal, mostWords } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { ruleSets, type RuleSets } from '../platform/rule-sets'
-import { firmZone } from './calendars'
-import { courtCalendarOf, districtOf } from './state'
+import { firmZone } from './calendar-queries'
+import { districtOf } from './state'
+import { courtCalendarOf } from './state-queries'
 
 export const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
   sets.get(ruleSetKey ?? '')?.set.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''

@@ -1,29 +1,19 @@
 import { counted } from '@heron/core/words'
-import { addDays, courtDaysUntil, showCourtDays, showDay, weekday, type Day } from '@heron/core/calendar'
+import { addDays, courtDaysUntil, showCourtDays, showDay, type Day } from '@heron/core/calendar'
 import type { ReminderRules } from '@heron/contract'
 import { leadsFor, remindersDue, type Weight } from '@heron/core/docket'
-import { In, type EntityManager } from 'typeorm'
+import { In } from 'typeorm'
 import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { row, rows, run, work } from '../platform/database'
+import type { Ctx } from '../platform/context'
+import { rows, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
-import { courtCalendarOf } from './state'
+import { courtCalendarOf } from './state-queries'
 import { Firm } from '../platform/shared-entities'
 import { DocketReminder, EntryReminderChoice, ReminderChoice } from './entities'
-
-const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
-
-/** When the firm reminds of dates: for whoever chose nothing, of strict dates always, and from which hour on. */
-export async function reminderRules(m: EntityManager): Promise<ReminderRules> {
-  const found = await row<{ usual: string; strict: string; lettersFrom: string }>(
-    m,
-    `SELECT usual_leads AS \`usual\`, strict_leads AS strict, letters_from AS lettersFrom FROM firm`,
-  )
-  return { usual: read(found?.usual ?? '') ?? [], strict: read(found?.strict ?? '') ?? [], lettersFrom: found?.lettersFrom ?? '06:00' }
-}
+import { datesReminded, digestsOn, docketsSeen, leadsInUse, nearSql, noteReminder, read, reminderRules, weightOf } from './reminder-queries'
 
 const written = (leads: readonly number[]) => [...new Set(leads)].sort((a, b) => b - a).join(',')
 
@@ -63,14 +53,6 @@ interface Near {
   ofPerson: string | null
 }
 
-/** Open dates, for everyone on the team who may see the docket, for whoever is responsible, and for those who take part. */
-const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.placed_on, DATE(d.created_at)) AS placedOn, TIME_FORMAT(d.at_time, '%H:%i') AS time,
-    m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, u.id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
-  FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN user_account u ON u.active AND (u.id = d.responsible_id OR u.id IN (SELECT t.user_id FROM matter_team t WHERE t.matter_id = m.id AND t.at_docket > 0) OR u.id IN (SELECT a.user_id FROM docket_attendee a WHERE a.entry_id = d.id))
-  LEFT JOIN reminder_choice c ON c.user_id = u.id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = u.id
- WHERE d.mark IN ('open', 'in hand') AND NOT d.left_out AND NOT d.off_calendar AND m.closed_on IS NULL AND m.kind <> 'practice'
-   AND NOT EXISTS (SELECT 1 FROM matter_screen s WHERE s.matter_id = m.id AND s.user_id = u.id)`
-
 /**
  * Reminds everyone of the dates whose day to be reminded has come: one letter a person. The note of each reminder and the
  * letter stand in one transaction, and a reminder is noted once only; so none goes out twice, and none is lost when the
@@ -82,7 +64,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const firm = await reminderRules(m)
   if (base.clock.time() < firm.lettersFrom) return 0
   // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
-  const chosen = await rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
+  const chosen = await leadsInUse(m)
   const longest = Math.max(...firm.usual, ...firm.strict, ...chosen.flatMap((c) => read(c.leads) ?? []))
   const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY u.id, d.day, d.id`, [
     addDays(today, -30),
@@ -109,23 +91,11 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
     if (!actor) continue
     const own = fresh.filter((x) => x.userId === userId)
     // Whoever answers for a date or takes part may have lost sight of its matter since.
-    const open = await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(actor, 'm', 'docket')}`, [
-      [...new Set(own.map((d) => d.matterId))],
-    ])
+    const open = await docketsSeen(m, actor, own)
     const seen = new Set(open.map((x) => x.id))
     sent += await work({ ...base, actor }, async (tx) => {
       const mine: typeof fresh = []
-      for (const d of own.filter((x) => seen.has(x.matterId)))
-        if (
-          await run(tx, `INSERT IGNORE INTO docket_reminder (entry_id, user_id, day, lead, at) VALUES (?, ?, ?, ?, ?)`, [
-            d.id,
-            userId,
-            d.day,
-            d.lead,
-            instant(base.clock.now()),
-          ])
-        )
-          mine.push(d)
+      for (const d of own.filter((x) => seen.has(x.matterId))) if (await noteReminder(tx, d.id, userId, d.day, d.lead, base)) mine.push(d)
       if (!mine.length) return 0
       // Of several reminders of one date that come at once, the nearest speaks for all.
       const strictFirst = (d: Near) => (d.weight === 'strict' ? 0 : 1)
@@ -161,11 +131,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
 export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
   if (!(await isMorning(base))) return 0
-  const who = await rows<{ userId: number }>(
-    base.db.manager,
-    `SELECT c.user_id AS userId FROM reminder_choice c JOIN user_account u ON u.id = c.user_id AND u.active WHERE c.digest_on = ?`,
-    [weekday(today)],
-  )
+  const who = await digestsOn(base, today)
   for (const { userId } of who) {
     const actor = await actorOf(base.db.manager, userId)
     if (!actor) continue
@@ -189,41 +155,9 @@ export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
   return who.length
 }
 
-/** The actor's own choice, and reminders not yet put away. */
-export async function ownReminders(ctx: Ctx) {
-  const m = ctx.db.manager
-  const choice = await m.findOne(ReminderChoice, { select: { leads: true, digestOn: true, userId: true }, where: { userId: ctx.actor.id } })
-  const list = await rows<{
-    id: number
-    entryId: number
-    title: string
-    matterId: number
-    matter: string
-    day: Day
-    lead: number
-    at: string
-    weight: Weight
-    ruleSetKey: string | null
-  }>(
-    m,
-    `SELECT r.id, d.weight, r.entry_id AS entryId, d.title, m.id AS matterId, m.short_name AS matter, d.day, r.lead, r.at, m.rule_set_key AS ruleSetKey
-       FROM docket_reminder r JOIN docket_entry d ON d.id = r.entry_id AND d.day = r.day JOIN matter m ON m.id = d.matter_id
-      WHERE r.user_id = ? AND NOT r.seen AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND ${matterScope(ctx.actor, 'm', 'docket')} ORDER BY d.weight <> 'strict', d.day, d.id, r.lead LIMIT 500`,
-    [ctx.actor.id],
-  )
-  const shown = [...new Map([...list].reverse().map((r) => [r.entryId, r])).values()].reverse()
-  const out = []
-  for (const { ruleSetKey, ...r } of shown)
-    out.push({ ...r, at: isoOf(r.at), courtDays: courtDaysUntil(await courtCalendarOf(m, ruleSetKey), ctx.clock.today(), r.day) })
-  return { leads: read(choice?.leads ?? null) ?? (await reminderRules(m)).usual, digestOn: choice?.digestOn ?? null, rows: out }
-}
-
 export function putAway(ctx: Ctx, ids: readonly number[]): Promise<void> {
   return work(ctx, async (m) => {
-    const entries = await rows<{ id: number }>(m, `SELECT entry_id AS id FROM docket_reminder WHERE user_id = ? AND id IN (?)`, [
-      ctx.actor.id,
-      [0, ...ids],
-    ])
+    const entries = await datesReminded(m, ctx, ids)
     if (entries.length) await m.update(DocketReminder, { userId: ctx.actor.id, entryId: In(entries.map((e) => e.id)) }, { seen: true })
   })
 }
@@ -237,11 +171,7 @@ export function chooseReminders(ctx: Ctx, input: { leads: number[]; digestOn: nu
 /** One person's reminders of one date. Those of a strict date can be set, and not turned off. */
 export function chooseEntryReminders(ctx: Ctx, id: number, leads: number[] | null): Promise<void> {
   return work(ctx, async (m) => {
-    const entry = await row<{ weight: Weight }>(
-      m,
-      `SELECT d.weight FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ? AND d.removed_at IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}`,
-      [id],
-    )
+    const entry = await weightOf(m, ctx, id)
     if (!entry) throw notFound('docket entry')
     if (leads && !leads.length && entry.weight === 'strict') throw fieldFault('leads', 'Reminders of a strict date cannot be turned off')
     if (leads) await m.upsert(EntryReminderChoice, { entryId: id, userId: ctx.actor.id, leads: written(leads) }, ['entryId', 'userId'])

@@ -1,10 +1,10 @@
 import { rightsOfRole, type ReportHow, type ReportIn } from '@heron/contract'
-import { addDays, weekday, type Day } from '@heron/core/calendar'
+import { addDays, weekday } from '@heron/core/calendar'
 import { In, IsNull, LessThan, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, locked, rows, touched, work } from '../platform/database'
+import { insertRow, locked, touched, work } from '../platform/database'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound } from '../platform/problem'
@@ -12,6 +12,7 @@ import { isMorning } from './reminders'
 import { reportFile } from './report'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
 import { ReportSchedule, ReportScheduleTo } from './entities'
+import { readersOf } from './reminder-queries'
 
 type Report = ReportIn & ReportHow
 
@@ -99,22 +100,6 @@ export function scheduleReport(ctx: Ctx, report: Report, userIds: number[], on: 
   })
 }
 
-export async function schedules(ctx: Ctx) {
-  const m = ctx.db.manager
-  const list = await rows<{ id: number; words: string; weekday: number; lastOn: Day | null; createdAt: string; names: string | null }>(
-    m,
-    `SELECT s.id, s.words, s.weekday, s.last_on AS lastOn, DATE(s.created_at) AS createdAt,
-            (SELECT GROUP_CONCAT(u.name ORDER BY u.name SEPARATOR '|') FROM report_schedule_to t JOIN user_account u ON u.id = t.user_id WHERE t.schedule_id = s.id) AS names
-       FROM report_schedule s WHERE s.owner_id = ? AND s.ended_at IS NULL ORDER BY s.id`,
-    [ctx.actor.id],
-  )
-  return list.map(({ names, createdAt, lastOn, ...s }) => ({
-    ...s,
-    lastOn: lastOn === createdAt ? null : lastOn,
-    to: names?.split('|') ?? [],
-  }))
-}
-
 export function endSchedule(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const done = await touched(
@@ -150,7 +135,7 @@ export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
       if (!mine) return 0
       const report = JSON.parse(mine.report) as Report
       const moved = { ...report, from: today, ...(report.to ? { to: addDays(today, daysOf(report)) } : {}) }
-      const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM report_schedule_to WHERE schedule_id = ?`, [s.id])
+      const to = await readersOf(m, s.id)
       let n = 0
       for (const u of to) if (await sendTo(m, ctx, u.id, moved, `report ${s.id} ${u.id} ${on}`)) n += 1
       await m.update(ReportSchedule, { id: s.id }, { lastOn: on })

@@ -4,12 +4,13 @@ import { addDays, showDay, showDayInWords, type Day } from '@heron/core/calendar
 import { isOverdue } from '@heron/core/docket'
 import { matterScope, requireMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { rows } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { ruleSets } from '../platform/rule-sets'
 import { agenda, docketOf } from './queries'
-import { courtCalendarOf, districtOf } from './state'
+import { districtOf } from './state'
+import { courtCalendarOf } from './state-queries'
 import { Firm } from '../platform/shared-entities'
+import { teamRows } from './reminder-queries'
 
 export type ReportRow = Awaited<ReturnType<typeof docketOf>>[number]
 
@@ -126,14 +127,7 @@ async function teamsTable(ctx: Ctx, f: ReportIn): Promise<ReportTable> {
     where.push('EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ?)')
     values.push(ctx.actor.id)
   }
-  const list = await rows<{ who: string; role: string; number: string; name: string; area: string | null; since: Day; next: Day | null }>(
-    ctx.db.manager,
-    `SELECT u.name AS who, t.role, m.number, m.name, a.name AS area, t.since,
-            (SELECT MIN(d.day) FROM docket_entry d WHERE d.matter_id = m.id AND d.day >= ? AND d.removed_at IS NULL AND NOT d.left_out AND d.mark IN ('open', 'in hand') AND ${matterScope(ctx.actor, 'm', 'docket')}) AS next
-       FROM matter_team t JOIN matter m ON m.id = t.matter_id JOIN user_account u ON u.id = t.user_id LEFT JOIN practice_area a ON a.id = m.area_id
-      WHERE ${where.join(' AND ')} ORDER BY u.name, m.number LIMIT 20000`,
-    [ctx.clock.today(), ...values],
-  )
+  const list = await teamRows(ctx, where, values)
   return {
     title: 'Who is on which matter',
     under: `${counted(new Set(list.map((r) => r.number)).size, 'open matter')}, ${counted(new Set(list.map((r) => r.who)).size, 'person', 'people')}`,

@@ -4,12 +4,12 @@ import { eventTitle, isOpen, layLine, nextOfSeries, type LinePoint } from '@hero
 import { writeTable } from '@heron/core/formats'
 import writeExcelFile from 'write-excel-file/node'
 import type { Ctx } from '../platform/context'
-import { rows } from '../platform/database'
 import { download } from '../platform/files'
 import { makePdf } from '../platform/pdf'
 import { ruleSets } from '../platform/rule-sets'
 import { titleOfTrigger } from './queries'
 import { firmName, reportTable, rolled, standing, type ReportRow, type ReportTable } from './report-tables'
+import { triggersInOrder } from './reminder-queries'
 
 interface Head {
   firm: string
@@ -149,13 +149,7 @@ function lineImage(points: readonly LinePoint[], today: Day, width: number): str
 }
 
 async function lineLayout(ctx: Ctx, head: Head, table: ReportTable, paper: 'LETTER' | 'A4') {
-  const events = table.matterId
-    ? await rows<{ id: number; label: string; kind: string; key: string | null; day: Day }>(
-        ctx.db.manager,
-        `SELECT id, label, kind, rule_set_key AS \`key\`, day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL ORDER BY day`,
-        [table.matterId],
-      )
-    : []
+  const events = table.matterId ? await triggersInOrder(ctx, table.matterId) : []
   const sets = await ruleSets(ctx.db.manager)
   const today = ctx.clock.today()
   const of = (list: readonly ReportRow[]): LinePoint[] =>

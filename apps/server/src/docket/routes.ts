@@ -2,22 +2,22 @@ import { showCount } from '@heron/core/calendar'
 import { done, routes } from '../platform/routes'
 import { ruleSetOf } from '../platform/rule-sets'
 import { carryOut, previewAct, undoChange } from './change'
-import { feeds, makeFeed, readFeed, withdrawFeed } from './calendars'
-import { addClosure, closures, previewClosure, removeClosure } from './closures'
+import { makeFeed, readFeed, withdrawFeed } from './calendars'
+import { feeds, ownHours } from './calendar-queries'
+import { addClosure, previewClosure, removeClosure } from './closures'
+import { closures } from './closure-queries'
 import { addEntry, changeEntry, daySum, markEntry, moveOwn, removeEntry, setLeftOut } from './entries'
-import { figures } from './figures'
-import { findFreeHours, ownHours, pickHour, setOwnHours } from './free-hours'
+import { figures, triggersOf } from './trigger-queries'
+import { findFreeHours, pickHour, setOwnHours } from './free-hours'
 import { agenda, docketOf, entryOf, historyOfEntry } from './queries'
 import { reportFile, reportOnScreen } from './report'
-import { endSchedule, mailReport, scheduleReport, schedules } from './report-letters'
-import { chooseEntryReminders, changeReminderRules, chooseReminders, ownReminders, putAway, reminderRules } from './reminders'
+import { endSchedule, mailReport, scheduleReport } from './report-letters'
+import { schedules, ownReminders, reminderRules } from './reminder-queries'
+import { chooseEntryReminders, changeReminderRules, chooseReminders, putAway } from './reminders'
 import {
-  checkRules,
   exportRules,
-  listRules,
   removePractice,
   removeRules,
-  ruleBook,
   rulesEffect,
   rulesSchema,
   savePractice,
@@ -25,9 +25,10 @@ import {
   takeRulesEffect,
   tryRules,
 } from './rules'
+import { checkRules, listRules, ruleBook } from './rule-queries'
 import { sendEntry, withdrawEntry } from './sending'
 import { endSeries } from './series'
-import { addMissing, triggersOf } from './triggers'
+import { addMissing } from './triggers'
 import { docketDates, workOut } from './work-out'
 
 const d = routes.docket

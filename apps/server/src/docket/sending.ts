@@ -1,47 +1,22 @@
-import { hourIn, showDay, spanOf, type Day } from '@heron/core/calendar'
+import { hourIn, showDay, spanOf } from '@heron/core/calendar'
 import { writeCalendar, type CalendarEntry } from '@heron/core/formats'
 import { IsNull, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { locked, row, rows, run, work } from '../platform/database'
+import { locked, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { notFound, refused } from '../platform/problem'
 import { firmHost, zoneOf } from './calendars'
 import { lockEntry } from './own'
 import { UserAccount } from '../platform/shared-entities'
 import { DocketSent } from './own-entities'
+import { datesSent, entryOf, inviteBefore, noteInvite, type SentEntry } from './calendar-queries'
 
 export interface Outside {
   email: string
   name: string
   zone: string
 }
-
-interface SentEntry {
-  id: number
-  matterId: number
-  title: string
-  day: Day
-  time: string | null
-  minutes: number | null
-  place: string
-  link: string
-  sequence: number
-  ruleSetKey: string | null
-  mark: string
-  tentative: number
-  leftOut: number
-  removed: number
-}
-
-const entryOf = (m: EntityManager, id: number) =>
-  row<SentEntry>(
-    m,
-    `SELECT d.id, d.matter_id AS matterId, d.title, d.day, TIME_FORMAT(d.at_time, '%H:%i') AS time, d.length_minutes AS minutes, d.place, d.meeting_link AS link, d.sequence,
-            m.rule_set_key AS ruleSetKey, d.mark, d.tentative, d.left_out AS leftOut, d.removed_at IS NOT NULL AS removed
-       FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE d.id = ?`,
-    [id],
-  )
 
 /** Someone outside sees the title, when and where: nothing of the matter, the count, or what the firm notes. */
 async function outsideEntry(
@@ -120,22 +95,13 @@ export function sendEntry(ctx: Ctx, id: number, to: Outside & { note: string }):
 }
 
 export async function inviteTo(m: EntityManager, ctx: Ctx, id: number, to: Outside, note = ''): Promise<void> {
-  const before = await row<{ sequence: number; withdrawn: number; name: string }>(
-    m,
-    `SELECT sequence, withdrawn_at IS NOT NULL AS withdrawn, name FROM docket_sent WHERE entry_id = ? AND email = ?`,
-    [id, to.email],
-  )
+  const before = await inviteBefore(m, id, to.email)
   const e = (await entryOf(m, id))!
   if (e.leftOut || e.removed || e.mark === 'vacated') throw refused('not-open', 'This date is left out or vacated; it cannot be sent.')
   const named = { ...to, name: to.name || before?.name || '' }
   // A number of its own for each of them, so that what is sent later always replaces what was sent before.
   const sequence = before ? Math.max(e.sequence, before.sequence + 1) : e.sequence
-  await run(
-    m,
-    `INSERT INTO docket_sent (entry_id, email, name, zone, sequence, as_of, sent_at) VALUES (?, ?, ?, ?, ?, ?, ?)
-       ON DUPLICATE KEY UPDATE name = VALUES(name), zone = VALUES(zone), sequence = VALUES(sequence), as_of = VALUES(as_of), sent_at = VALUES(sent_at), withdrawn_at = NULL`,
-    [id, to.email, named.name, to.zone, sequence, e.sequence, instant(ctx.clock.now())],
-  )
+  await noteInvite(m, ctx, id, to.email, named.name, to.zone, sequence, e.sequence)
   await letter(m, ctx, e, named, { sequence, again: Boolean(before && !before.withdrawn), cancelled: false, note })
 }
 
@@ -171,12 +137,7 @@ export function withdrawEntry(ctx: Ctx, id: number, email: string): Promise<void
 
 /** Coming dates of a matter that closes are withdrawn from everyone outside who has them. */
 export async function withdrawOfMatter(m: EntityManager, ctx: Ctx, matterId: number): Promise<void> {
-  const sent = await rows<{ id: number }>(
-    m,
-    `SELECT DISTINCT d.id FROM docket_entry d JOIN docket_sent s ON s.entry_id = d.id AND s.withdrawn_at IS NULL
-      WHERE d.matter_id = ? AND d.day >= ? AND d.removed_at IS NULL AND d.mark IN ('open', 'in hand') ORDER BY d.id`,
-    [matterId, ctx.clock.today()],
-  )
+  const sent = await datesSent(m, ctx, matterId)
   for (const { id } of sent) await withdrawAll(m, ctx, id)
 }
 

@@ -14,15 +14,17 @@ import { requireOpenMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, row, rows, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { noteHistory } from './change'
 import { insertOwn, lockEntry, writeBeside, type OwnEntry } from './own'
 import { withdrawAll } from './sending'
-import { courtCalendarOf, districtOf } from './state'
+import { districtOf } from './state'
+import { courtCalendarOf } from './state-queries'
 import { DocketSeries } from './own-entities'
 import { UserAccount } from '../platform/shared-entities'
 import { DocketEntry } from './entities'
+import { ahead, keeperOfSeries, later, lockedSeriesOf, papersOfDate, seriesOf, seriesToExtend, seriesWithMatter } from './series-queries'
 
 /** A date before each one that recurs: by when notice must be given, say. */
 export interface SeriesNotice {
@@ -33,9 +35,6 @@ export interface SeriesNotice {
 interface Body extends OwnEntry {
   notice: SeriesNotice | null
 }
-
-/** How far ahead recurring dates stand on the docket, in days; the next one stands there however far it is. */
-const ahead = 400
 const most = 120
 
 async function noticeDay(m: EntityManager, ruleSetKey: string | null, day: Day, n: SeriesNotice): Promise<Day> {
@@ -133,34 +132,14 @@ export async function startSeries(
 /** Dockets what has come near of every series; run once a day, and as often as one likes. */
 export async function extendSeries(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
-  const due = await rows<{ id: number }>(
-    base.db.manager,
-    `SELECT s.id FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.ended_on IS NULL AND m.closed_on IS NULL AND s.made_to < ?`,
-    [addDays(today, ahead - 30)],
-  )
+  const due = await seriesToExtend(base, today)
   let n = 0
   for (const { id } of due) {
-    const owner = await row<{ userId: number }>(
-      base.db.manager,
-      `SELECT COALESCE((SELECT u.id FROM user_account u WHERE u.id = s.created_by AND u.active), m.lead_id) AS userId FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.id = ?`,
-      [id],
-    )
+    const owner = await keeperOfSeries(base, id)
     const actor = owner && (await actorOf(base.db.manager, owner.userId))
     if (!actor) continue
     n += await work({ ...base, actor }, async (m) => {
-      const s = await row<{
-        rule: string
-        firstDay: Day
-        body: string
-        madeTo: Day
-        matterId: number
-        leadId: number
-        ruleSetKey: string | null
-      }>(
-        m,
-        `SELECT s.rule, s.first_day AS firstDay, s.body, s.made_to AS madeTo, m.id AS matterId, m.lead_id AS leadId, m.rule_set_key AS ruleSetKey FROM docket_series s JOIN matter m ON m.id = s.matter_id WHERE s.id = ? AND s.ended_on IS NULL FOR UPDATE`,
-        [id],
-      )
+      const s = await seriesWithMatter(m, id)
       const days = s ? daysDue(s.rule, s.firstDay, addDays(s.madeTo, 1), today) : []
       // Where a later one stands already, the next is there and nothing far ahead is added.
       if (!s || !days.length || (s.madeTo > today && days[0]! > addDays(today, ahead))) return 0
@@ -187,25 +166,12 @@ async function whoIsThere(m: EntityManager, body: Body): Promise<Body> {
   }
 }
 
-/** The later open dates of a series after one of its entries. */
-const later = (m: EntityManager, entryId: number) =>
-  rows<{ id: number; day: Day; seriesId: number; matterId: number; title: string }>(
-    m,
-    `SELECT x.id, x.day, x.series_id AS seriesId, x.matter_id AS matterId, x.title FROM docket_entry d JOIN docket_entry x ON x.series_id = d.series_id AND x.recurs_on > d.recurs_on
-      WHERE d.id = ? AND x.removed_at IS NULL AND x.mark IN ('open', 'in hand') ORDER BY x.recurs_on FOR UPDATE`,
-    [entryId],
-  )
-
 /** Ends what recurs with an entry: it stays, later open ones go, and nothing new comes. */
 export function endSeries(ctx: Ctx, entryId: number): Promise<{ gone: number }> {
   return work(ctx, async (m) => {
     const entry = await lockEntry(m, ctx, entryId)
     await requireOpenMatter(m, ctx, entry.matterId, 'docket')
-    const s = await row<{ id: number; recursOn: Day }>(
-      m,
-      `SELECT series_id AS id, recurs_on AS recursOn FROM docket_entry WHERE id = ? AND series_id IS NOT NULL`,
-      [entryId],
-    )
+    const s = await seriesOf(m, entryId)
     if (!s) throw refused('no-series', 'This date does not recur.')
     const gone = await later(m, entryId)
     if (gone.length) await m.update(DocketEntry, { id: In(gone.map((g) => g.id)) }, { removedAt: instant(ctx.clock.now()), leftOut: true })
@@ -234,11 +200,7 @@ export async function changeFollowing(
   entryId: number,
   words: Omit<OwnEntry, 'day' | 'weight' | 'authority' | 'sum' | 'paperIds'>,
 ): Promise<void> {
-  const s = await row<{ id: number; body: string; title: string }>(
-    m,
-    `SELECT s.id, s.body, JSON_VALUE(s.body, '$.title') AS title FROM docket_entry d JOIN docket_series s ON s.id = d.series_id WHERE d.id = ? FOR UPDATE`,
-    [entryId],
-  )
+  const s = await lockedSeriesOf(m, entryId)
   if (!s) return
   const { tags, attendeeIds, ...own } = words
   for (const e of await later(m, entryId)) {
@@ -259,7 +221,7 @@ export async function changeFollowing(
         offCalendar: own.offCalendar,
       },
     )
-    const papers = await rows<{ id: number }>(m, `SELECT paper_id AS id FROM docket_entry_paper WHERE entry_id = ?`, [e.id])
+    const papers = await papersOfDate(m, e.id)
     await writeBeside(m, e.matterId, e.id, { tags, attendeeIds, paperIds: papers.map((p) => p.id) })
     await noteHistory(m, ctx, [
       { entryId: e.id, what: 'changed', was: e.title, became: own.title, why: 'With an earlier date of its series' },

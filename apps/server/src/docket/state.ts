@@ -1,49 +1,9 @@
-import type { Day, TraceStep } from '@heron/core/calendar'
-import { calendarFor, type Docket, type DocketRules, type Entry, type RuleSet, type Trigger } from '@heron/core/docket'
-import type { CourtCalendar } from '@heron/core/calendar'
+import type { Day } from '@heron/core/calendar'
+import type { DocketRules, Entry } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
-import { rows, run } from '../platform/database'
-import { courtOf, holidaySets, ruleSetOf, ruleSets } from '../platform/rule-sets'
+import { ruleSetOf } from '../platform/rule-sets'
 import { Firm } from '../platform/shared-entities'
-
-/** A day on which a court is closed beyond its rules. */
-export interface Closure {
-  name: string
-  date: Day
-  /** Only the clerk's office cannot be reached: puts off filing, and nothing else. */
-  filingOnly: boolean
-}
-
-const calendars = new WeakMap<RuleSet, Map<string, CourtCalendar>>()
-
-/**
- * The days on which a court is closed, with what the firm knows of closures; `district` brings in the local holidays that
- * count forward only. Federal courts where a matter has no rules.
- */
-export async function courtCalendarOf(
-  m: EntityManager,
-  ruleSetKey: string | null,
-  district: string | null = null,
-  more: readonly Closure[] = [],
-): Promise<CourtCalendar> {
-  const set = await courtOf(m, ruleSetKey)
-  const kept = await rows<Omit<Closure, 'filingOnly'> & { filingOnly: number }>(
-    m,
-    `SELECT name, day AS date, filing_only AS filingOnly FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
-    [set.key],
-  )
-  const closures = [...kept.map((c) => ({ ...c, filingOnly: Boolean(c.filingOnly) })), ...more]
-  const key = JSON.stringify([district, closures])
-  const ofSet = calendars.get(set) ?? new Map<string, CourtCalendar>()
-  calendars.set(set, ofSet)
-  let known = ofSet.get(key)
-  if (!known) {
-    if (ofSet.size > 30) ofSet.clear()
-    known = calendarFor(set, holidaySets, district, closures)
-    ofSet.set(key, known)
-  }
-  return known
-}
+import { type Closure, courtCalendarOf, type DocketState, docketStatesOf, type Matter, writeEntryRows } from './state-queries'
 
 export async function districtOf(m: EntityManager): Promise<string | null> {
   return (await m.findOne(Firm, { select: { district: true, id: true }, where: { id: 1 } }))?.district ?? null
@@ -51,72 +11,6 @@ export async function districtOf(m: EntityManager): Promise<string | null> {
 
 export async function rulesOf(m: EntityManager, ruleSetKey: string | null, more: readonly Closure[] = []): Promise<DocketRules> {
   return { ruleSet: await ruleSetOf(m, ruleSetKey), calendar: await courtCalendarOf(m, ruleSetKey, await districtOf(m), more) }
-}
-
-export interface EntryState extends Entry {
-  title: string
-  weight: 'strict' | 'rule' | 'court order' | 'firm practice' | 'appointment'
-  authority: string
-  responsibleId: number | null
-}
-
-/** A docket with what its dates are called. */
-export interface DocketState extends Docket {
-  entries: EntryState[]
-}
-
-type Matter = { id: number; facts: string; ruleSetKey: string | null }
-type Flag = 'chainFollows' | 'leftOut' | 'provisional' | 'tentative'
-
-/**
- * Dockets as counting sees them: what was counted by each matter's present rules, and nothing that was taken away. Words and
- * traces are long; where many dockets are read to see what moves, they are left away: `counts` has neither, `words` no traces. With `triggers` only dates that hang on these are read.
- */
-export async function docketStatesOf(
-  m: EntityManager,
-  matters: readonly Matter[],
-  how: { lock?: boolean; read?: 'counts' | 'words' | 'all'; triggers?: readonly number[] } = {},
-): Promise<Map<number, DocketState>> {
-  const out = new Map<number, DocketState>()
-  if (!matters.length) return out
-  const ids = matters.map((x) => x.id)
-  const locked = how.lock ? 'FOR UPDATE' : ''
-  const read = how.read ?? 'all'
-  const words =
-    read === 'counts'
-      ? ''
-      : `, before_roll AS beforeRoll, how_counted AS howCounted, title, weight, authority, responsible_id AS responsibleId${read === 'all' ? ', trace' : ''}`
-  const triggers = await rows<Omit<Trigger, 'tentative'> & { tentative: number; ruleSetKey: string; matterId: number }>(
-    m,
-    `SELECT matter_id AS matterId, id, kind, label, day, service, tentative, answers_id AS answersId, rule_set_key AS ruleSetKey FROM trigger_event WHERE matter_id IN (?) AND removed_at IS NULL ORDER BY id ${locked}`,
-    [ids],
-  )
-  const entries = await rows<Omit<EntryState, Flag | 'trace'> & Record<Flag, number> & { trace?: string; matterId: number }>(
-    m,
-    `SELECT matter_id AS matterId, id, trigger_id AS triggerId, deadline_key AS \`key\`, day, set_by AS setBy, chain_follows AS chainFollows, rule_day AS ruleDay, mark, met_on AS metOn,
-            left_out AS leftOut, provisional, tentative${words}
-       FROM docket_entry WHERE matter_id IN (?) AND removed_at IS NULL ${how.triggers ? 'AND trigger_id IN (?)' : ''} ${read === 'counts' ? '' : 'ORDER BY id'} ${locked}`,
-    how.triggers ? [ids, [0, ...how.triggers]] : [ids],
-  )
-  for (const { id, facts } of matters) out.set(id, { facts: JSON.parse(facts) as string[], triggers: [], entries: [] })
-  const sets = await ruleSets(m)
-  const setOf = new Map(matters.map((x) => [x.id, sets.get(x.ruleSetKey ?? '')?.set]))
-  for (const { ruleSetKey, matterId, ...t } of triggers) {
-    const set = setOf.get(matterId)
-    const kind = ruleSetKey === set?.key ? set.triggers.find((k) => k.key === t.kind) : undefined
-    // Without words of its own a trigger is called by its kind.
-    if (kind) out.get(matterId)!.triggers.push({ ...t, label: t.label === kind.title ? '' : t.label, tentative: Boolean(t.tentative) })
-  }
-  for (const { matterId, ...e } of entries)
-    out.get(matterId)!.entries.push({
-      ...e,
-      chainFollows: Boolean(e.chainFollows),
-      leftOut: Boolean(e.leftOut),
-      provisional: Boolean(e.provisional),
-      tentative: Boolean(e.tentative),
-      trace: e.trace ? (JSON.parse(e.trace) as TraceStep[]) : [],
-    })
-  return out
 }
 
 export const docketStateOf = async (m: EntityManager, matter: Matter, lock = false): Promise<DocketState> =>
@@ -144,13 +38,6 @@ export async function writeEntries(m: EntityManager, entries: readonly Entry[], 
       mark: pick((e) => e.mark),
       met_on: pick((e) => e.metOn),
     }
-    await run(
-      m,
-      // A day that changes stands there from today on; this comes first, while the row still has the old day.
-      `UPDATE docket_entry SET placed_on = IF(day <=> (${columns.day.sql}), placed_on, ?), ${Object.entries(columns)
-        .map(([name, c]) => `${name} = ${c.sql}`)
-        .join(', ')}, removed_at = NULL WHERE id IN (?)`,
-      [...columns.day.values, today, ...Object.values(columns).flatMap((c) => c.values), part.map((e) => e.id)],
-    )
+    await writeEntryRows(m, columns.day.sql, columns, columns.day.values, today, part)
   }
 }

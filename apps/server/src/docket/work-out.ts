@@ -19,7 +19,7 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter, touchMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, lockRow, row, work } from '../platform/database'
+import { insertRow, lockRow, work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { asSeen, historyOf, keepChange, noteHistory, shownDifferences, writeDocket } from './change'
 import { insertEntries } from './entering'
@@ -27,6 +27,7 @@ import { DocketEntry, TriggerEvent } from './entities'
 import { ruleSetOf } from '../platform/rule-sets'
 import { docketStateOf, rulesOf } from './state'
 import { Matter } from '../platform/shared-entities'
+import { paperLying, partyNamed } from './entry-queries'
 
 export interface TriggerIn {
   trigger: string
@@ -111,11 +112,7 @@ export function datesAsSeen(proposals: readonly { key: string; date: Day | null 
 /** What a party of the matter is called; empty without one. */
 async function partyName(m: EntityManager, matterId: number, partyId: number | null): Promise<string> {
   if (!partyId) return ''
-  const found = await row<{ name: string }>(
-    m,
-    `SELECT c.name FROM matter_party y JOIN contact c ON c.id = y.contact_id WHERE y.id = ? AND y.matter_id = ?`,
-    [partyId, matterId],
-  )
+  const found = await partyNamed(m, partyId, matterId)
   if (!found) throw fieldFault('partyId', 'Choose a party of this matter')
   return found.name
 }
@@ -154,11 +151,7 @@ export function docketDates(
     )
     if (input.moves) asSeen(differences, input.moves.seen)
     const label = input.label || (await partyName(m, matterId, kind.asksParty ? (input.partyId ?? null) : null))
-    if (
-      input.paperId &&
-      !(await row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [input.paperId, matterId]))
-    )
-      throw fieldFault('paperId', 'Choose a paper of this matter')
+    if (input.paperId && !(await paperLying(m, input.paperId, matterId))) throw fieldFault('paperId', 'Choose a paper of this matter')
     if (input.seen) datesAsSeen(proposals, input.seen)
     const after = applyAct(state, act, rules, input.moves ? new Set(input.moves.take) : 'all')
     const triggerId = await insertRow(m, TriggerEvent, {

@@ -1,18 +1,28 @@
 import type { ArrangementChange, ContingentIn, MatterIn, PortionIn } from '@heron/contract'
-import { arrangementFault, arrangementNames, coversTime, effectOf, hasContingentFee, hasPortions, readFraction, showFraction, toReplenish, type Arrangement, type ArrangementEffect } from '@heron/core/billing' // prettier-ignore
+import {
+  arrangementFault,
+  arrangementNames,
+  coversTime,
+  effectOf,
+  hasContingentFee,
+  hasPortions,
+  readFraction,
+  type Arrangement,
+  type ArrangementEffect,
+} from '@heron/core/billing'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import { In, IsNull, MoreThanOrEqual, Not, type EntityManager } from 'typeorm'
-import { change, mayPart, requireMatter, type OpenMatter } from '../platform/access'
+import { change, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
-import { may, type Ctx } from '../platform/context'
-import { locked, insertMany, lockRow, row, rows, run, work } from '../platform/database'
-import { heldOn } from '../platform/figures'
+import type { Ctx } from '../platform/context'
+import { locked, insertMany, lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { ContingentFee, ContingentStage, FeePortion, MatterArrangement, MatterRetainer, Stage } from './entities'
 import { Matter } from '../platform/shared-entities'
 import { TimeEntry } from '../time'
 import { PreBill } from '../billing'
+import { keepArrangement, lastArrangement } from './team-queries'
 
 async function judgeStages(m: EntityManager, areaId: number | null, portions: readonly PortionIn[]) {
   const wanted = portions.flatMap((p, i) => (p.stageId ? [{ i, id: p.stageId }] : []))
@@ -45,77 +55,13 @@ export async function writeArrangement(m: EntityManager, matterId: number, input
   await writeContingent(m, matterId, hasContingentFee(input.billing) ? input.contingent : null)
 }
 
-const contingentOf = async (m: EntityManager, matterId: number) => {
-  const head = await m.findOne(ContingentFee, { select: { feeOf: true, matterId: true }, where: { matterId } })
-  if (!head) return null
-  const stages = await m.find(ContingentStage, {
-    select: { label: true, numerator: true, denominator: true, matterId: true, ordinal: true },
-    where: { matterId },
-    order: { ordinal: 'ASC' },
-  })
-  return { feeOf: head.feeOf, stages: stages.map((s) => ({ label: s.label, share: showFraction(s) })) }
-}
-
-/** How a matter is paid for: the arrangement and since when, its fees, and what is to be held. */
-export async function arrangementOf(ctx: Ctx, matterId: number) {
-  const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, matterId, 'money')
-  const history = await rows<{ from: string; billing: Arrangement; by: string }>(
-    m,
-    `SELECT a.from_day AS \`from\`, a.billing, u.name AS \`by\` FROM matter_arrangement a JOIN user_account u ON u.id = a.set_by WHERE a.matter_id = ? ORDER BY a.from_day`,
-    [matterId],
-  )
-  const portions = await rows<{
-    id: number
-    label: string
-    amount: number
-    due: 'opening' | 'reached'
-    stageId: number | null
-    stage: string | null
-    earnedOn: Day | null
-    added: number
-    billId: number | null
-    bill: string | null
-  }>(
-    m,
-    `SELECT p.id, p.label, p.amount, p.due, p.stage_id AS stageId, s.name AS stage, p.earned_on AS earnedOn, p.added, b.id AS billId, b.number AS bill
-       FROM fee_portion p LEFT JOIN stage s ON s.id = p.stage_id LEFT JOIN bill b ON b.id = p.bill_id WHERE p.matter_id = ? ORDER BY p.ordinal`,
-    [matterId],
-  )
-  const stages = await m.find(Stage, {
-    select: { id: true, name: true },
-    where: { areaId: matter.areaId ?? 0, retired: false },
-    order: { ordinal: 'ASC' },
-  })
-  const retainer = await row<{ floor: number; fillTo: number; held: number }>(
-    m,
-    `SELECT r.floor_amount AS floor, r.fill_to AS fillTo, ${heldOn('r.matter_id')} AS held FROM matter_retainer r WHERE r.matter_id = ?`,
-    [matterId],
-  )
-  // What is held is seen by those who see trust money.
-  const seesTrust = may(ctx.actor, 'trust.see') && (await mayPart(m, ctx, matterId, 'trust'))
-  return {
-    billing: matter.billing,
-    history,
-    portions: portions.map((p) => ({ ...p, added: Boolean(p.added) })),
-    stages,
-    contingent: await contingentOf(m, matterId),
-    retainer: retainer && {
-      floor: retainer.floor,
-      fillTo: retainer.fillTo,
-      held: seesTrust ? retainer.held : null,
-      ask: seesTrust ? toReplenish(retainer.held, retainer.floor, retainer.fillTo) : null,
-    },
-  }
-}
-
 async function judgeChange(m: EntityManager, ctx: Ctx, matter: OpenMatter, from: Day) {
   if (matter.closedOn) throw refused('matter-closed', `${matter.number} is closed. Reopen it first.`)
   if (matter.kind !== 'client') throw fieldFault('billing', 'Time of the firm’s own matters is on no bill')
   if (from > ctx.clock.today()) throw fieldFault('from', 'Give today or a day before; change it on the day it begins')
   const wrong = faultOfPast(from, ctx.clock.today())
   if (wrong) throw fieldFault('from', wrong)
-  const last = await row<{ day: Day | null }>(m, `SELECT MAX(from_day) AS day FROM matter_arrangement WHERE matter_id = ?`, [matter.id])
+  const last = await lastArrangement(m, matter.id)
   if (last?.day && from < last.day)
     throw fieldFault('from', `The arrangement changed on ${showDay(last.day)}; give that day or a later one`)
 }
@@ -179,8 +125,7 @@ export function changeArrangement(ctx: Ctx, input: ArrangementChange): Promise<v
       if (JSON.stringify(now) !== JSON.stringify(input.seen ?? null))
         throw refused('changed-meanwhile', 'Unbilled work of this matter changed since this was shown. Look again, then save.')
       const first = await m.existsBy(MatterArrangement, { matterId: matter.id })
-      const write = (from: string, billing: Arrangement) =>
-        run(m, `INSERT INTO matter_arrangement (matter_id, from_day, billing, set_by) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE billing = VALUES(billing), set_by = VALUES(set_by)`, [matter.id, from, billing, ctx.actor.id]) // prettier-ignore
+      const write = (from: string, billing: Arrangement) => keepArrangement(m, ctx, matter.id, from, billing)
       if (!first) await write('1900-01-01', matter.billing)
       await write(input.from, input.billing)
       await m.update(Matter, matter.id, { billing: input.billing })

@@ -1,13 +1,12 @@
-import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import type { FieldValues, MatterChange } from '@heron/contract'
 import { In, type EntityManager } from 'typeorm'
 import { writeFields } from '../fields'
 import { checkNames, Contact, contactsThere, differences } from '../people'
-import { contactScope, requireOpenMatter } from '../platform/access'
+import { requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { MatterParty } from './entities'
 import { Matter } from '../platform/shared-entities'
@@ -15,18 +14,7 @@ import { knownRuleSet } from '../platform/rule-sets'
 import { writeAround } from './open'
 import { startInArea } from './stages'
 import { indexMatters } from './words'
-
-async function describedBy(m: EntityManager, id: number) {
-  return (await row<Record<string, string | number | null>>(
-    m,
-    `SELECT m.name, m.short_name AS shortName, m.second_number AS secondNumber, m.opened_on AS openedOn, a.name AS area, m.description, m.court, m.case_number AS caseNumber,
-            j.name AS judge, m.our_side AS ourSide, m.rule_set_key AS ruleSet, o.name AS originating, c.name AS client,
-            (SELECT GROUP_CONCAT(t.tag ORDER BY t.tag SEPARATOR ', ') FROM matter_tag t WHERE t.matter_id = m.id) AS tags,
-            (SELECT GROUP_CONCAT(x.name ORDER BY x.name SEPARATOR ', ') FROM matter_client y JOIN contact x ON x.id = y.contact_id WHERE y.matter_id = m.id) AS clients
-       FROM matter m JOIN contact c ON c.id = m.client_id LEFT JOIN practice_area a ON a.id = m.area_id LEFT JOIN contact j ON j.id = m.judge_id LEFT JOIN user_account o ON o.id = m.originating_id WHERE m.id = ?`,
-    [id],
-  ))!
-}
+import { clientsBeside, clientStands, contactNamed, describedBy, lockedParty, type PartyIn } from './file-queries'
 
 /** Changes what the file says of its matter. A client added or exchanged is checked for conflicts. */
 export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<void> {
@@ -40,16 +28,10 @@ export function changeMatter(ctx: Ctx, { id, ...input }: MatterChange): Promise<
       ['judgeId', input.judgeId],
     ])
     await knownRuleSet(m, input.ruleSetKey)
-    if (
-      input.clientId !== matter.clientId &&
-      (await row(m, `SELECT 1 FROM bill WHERE matter_id = ? UNION SELECT 1 FROM client_ledger WHERE matter_id = ? LIMIT 1`, [id, id]))
-    )
+    if (input.clientId !== matter.clientId && (await clientStands(m, id)))
       throw fieldFault('clientId', 'There are bills or trust money under this client. Open a matter for the other client instead.')
     const was = await describedBy(m, id)
-    const before = new Set([
-      matter.clientId,
-      ...(await rows<{ id: number }>(m, `SELECT contact_id AS id FROM matter_client WHERE matter_id = ?`, [id])).map((c) => c.id),
-    ])
+    const before = new Set([matter.clientId, ...(await clientsBeside(m, id)).map((c) => c.id)])
     const { tags, clientIds, fields, version: _version, ...own } = input
     await m.update(Matter, id, { ...own, shortName: own.shortName || own.name.slice(0, 60), version: matter.version + 1 })
     if (own.areaId !== matter.areaId) await startInArea(m, ctx, id, own.areaId)
@@ -85,22 +67,11 @@ export function setFields(ctx: Ctx, id: number, fields: FieldValues): Promise<vo
   })
 }
 
-interface PartyIn {
-  contactId: number
-  role: string
-  side: 'ours' | 'adverse' | 'other'
-  counsel: string
-  counselId: number | null
-  servedOn: Day | null
-}
-
 /** Adds a party and checks that name; the check is kept with the matter. */
 export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
   return work(ctx, async (m) => {
     await requireOpenMatter(m, ctx, matterId)
-    const who = await row<{ name: string }>(m, `SELECT c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [
-      party.contactId,
-    ])
+    const who = await contactNamed(m, ctx, party.contactId)
     if (!who) throw fieldFault('contactId', 'Choose someone on record')
     await contactsThere(m, ctx, [['counselId', party.counselId]])
     const there = await m.existsBy(MatterParty, { matterId, contactId: party.contactId, role: party.role })
@@ -120,11 +91,7 @@ export function addParty(ctx: Ctx, matterId: number, party: PartyIn) {
 }
 
 async function lockParty(m: EntityManager, ctx: Ctx, partyId: number) {
-  const p = await row<PartyIn & { matterId: number; name: string }>(
-    m,
-    `SELECT p.matter_id AS matterId, p.contact_id AS contactId, p.role, p.side, p.counsel, p.counsel_id AS counselId, p.served_on AS servedOn, c.name FROM matter_party p JOIN contact c ON c.id = p.contact_id WHERE p.id = ? FOR UPDATE`,
-    [partyId],
-  )
+  const p = await lockedParty(m, partyId)
   if (!p) throw notFound('party')
   await requireOpenMatter(m, ctx, p.matterId)
   return p

@@ -5,9 +5,10 @@ import { requireKept, requireMatter } from '../platform/access'
 import { areas, gather, type OpenEnd } from '../platform/area'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
 import { Matter } from '../platform/shared-entities'
+import { anyOn, lockMatter } from './file-queries'
 
 /** What the areas still have open on it: what blocks comes first. */
 async function findings(m: EntityManager, ctx: Ctx, id: number): Promise<OpenEnd[]> {
@@ -28,7 +29,7 @@ export function closeMatter(ctx: Ctx, id: number, input: { day: Day; note: strin
     const matter = await requireKept(m, ctx, id)
     if (matter.closedOn) throw refused('matter-closed', 'This matter is closed already.')
     if (input.day < matter.openedOn || input.day > ctx.clock.today()) throw fieldFault('day', 'Give a day between the opening and today')
-    await m.query(`SELECT id FROM matter WHERE id = ? FOR UPDATE`, [id])
+    await lockMatter(m, id)
     const open = await findings(m, ctx, id)
     const block = open.find((f) => f.blocks)
     if (block) throw refused('closing-blocked', block.text)
@@ -71,8 +72,7 @@ export function removeMatter(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireKept(m, ctx, id)
     for (const table of gather((own) => own.work))
-      if (await row(m, `SELECT 1 FROM ${table} WHERE matter_id = ? LIMIT 1`, [id]))
-        throw refused('matter-has-work', `${matter.number} has work on it. Close it instead.`)
+      if (await anyOn(m, table, id)) throw refused('matter-has-work', `${matter.number} has work on it. Close it instead.`)
     for (const own of areas()) await own.removeMatter?.(m, id)
     await m.delete(Matter, { id })
     await audit(m, ctx, {

@@ -6,5 +6,6 @@ export { arrangementEffect, changeArrangement, earnPortion } from './arrangement
 export { putOnTeam, screenPerson, setTeam } from './team'
 export { closeMatter } from './closing'
 export { changesIn } from './queries'
-export { indexMatters, matterIdsByWords } from './words'
+export { indexMatters } from './words'
+export { matterIdsByWords } from './file-queries'
 export { MatterParty, MatterStage, MatterTag, MatterTeam, Stage } from './entities'

@@ -6,7 +6,7 @@ import { writeFields } from '../fields'
 import { checkNames, Contact, contactsThere, settleEnquiry, tieCheck } from '../people'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, nextNumber, row, work } from '../platform/database'
+import { insertRow, nextNumber, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { knownRuleSet } from '../platform/rule-sets'
 import { previewProcedure, startProcedure } from '../tasks'
@@ -17,9 +17,7 @@ import { writePayers } from './payers'
 import { putOnTeam, type TeamIn } from './team'
 import { indexMatters } from './words'
 import { Counter } from '../platform/entities'
-
-const patternOf = async (m: EntityManager): Promise<string> =>
-  (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))?.p ?? '{yy}-{n:4}'
+import { type AreaRow, areaRow, patternOf } from './file-queries'
 
 /** The number a client's matter opened now would get. Numbers are never reused. */
 export async function nextMatterNumber(ctx: Ctx): Promise<string> {
@@ -50,22 +48,9 @@ export async function writeAround(m: EntityManager, matterId: number, input: Pic
   for (const tag of new Set(input.tags.map((t) => t.toLowerCase()))) await m.insert(MatterTag, { matterId, tag })
 }
 
-interface AreaRow {
-  file: number
-  docket: number
-  papers: number
-  money: number
-  trust: number
-  ruleSetKey: string | null
-}
-
 async function areaOf(m: EntityManager, areaId: number | null): Promise<AreaRow | null> {
   if (!areaId) return null
-  const area = await row<AreaRow>(
-    m,
-    `SELECT staff_file AS file, staff_docket AS docket, staff_papers AS papers, staff_money AS money, staff_trust AS trust, rule_set_key AS ruleSetKey FROM practice_area WHERE id = ? AND NOT retired`,
-    [areaId],
-  )
+  const area = await areaRow(m, areaId)
   if (!area) throw fieldFault('areaId', 'Choose a practice area')
   return area
 }

@@ -1,24 +1,13 @@
 import type { PayerIn } from '@heron/contract'
-import { sharesInWords } from '@heron/core/billing'
 import type { EntityManager } from 'typeorm'
 import { Contact, contactsThere } from '../people'
 import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertMany, rows, work } from '../platform/database'
+import { insertMany, work } from '../platform/database'
 import { Matter } from '../platform/shared-entities'
 import { MatterPayer } from './entities'
-
-/** Those among whom a matter's bills are split, in order; none where whom to bill bears all. */
-export async function payersOf(m: EntityManager, matterId: number) {
-  const found = await rows<PayerIn & { name: string }>(
-    m,
-    `SELECT p.contact_id AS contactId, c.name, p.fixed, p.basis_points AS basisPoints FROM matter_payer p JOIN contact c ON c.id = p.contact_id WHERE p.matter_id = ? ORDER BY p.ordinal`,
-    [matterId],
-  )
-  const shares = sharesInWords(found)
-  return found.map((p, i) => ({ ...p, share: shares[i]! }))
-}
+import { payersOf } from './team-queries'
 
 export async function writePayers(m: EntityManager, matterId: number, payers: readonly PayerIn[]) {
   await m.delete(MatterPayer, { matterId })

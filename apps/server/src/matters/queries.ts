@@ -13,10 +13,9 @@ import { actsOpenTo } from '../platform/acts'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { ruleSets } from '../platform/rule-sets'
-import { conflictStatesOf } from './list'
+import { conflictStatesOf } from './list-queries'
 import { nextMatterNumber } from './open'
-import { payersOf } from './payers'
-import { teamOf } from './team'
+import { payersOf, teamOf } from './team-queries'
 import { openOf, owedOn, unbilledOn } from '../platform/figures'
 
 export async function setting(ctx: Ctx) {

@@ -4,7 +4,7 @@ import { In, IsNull, type EntityManager } from 'typeorm'
 import { requireKept, requireMatter, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertNew, locked, touched, row, rows, run, work } from '../platform/database'
+import { insertNew, locked, touched, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { MatterFollow, MatterScreen, MatterTeam } from './entities'
@@ -12,6 +12,7 @@ import { Matter, UserAccount } from '../platform/shared-entities'
 import { Timer } from '../time'
 import { Task } from '../tasks'
 import { DocketEntry } from '../docket'
+import { dropMentions, keepScreen, lockedAccess, matterAndDates, onTeam, screenOf } from './team-queries'
 
 export interface TeamIn {
   userId: number
@@ -50,11 +51,7 @@ export async function putOnTeam(m: EntityManager, ctx: Ctx, matterId: number, in
   else {
     await m.insert(MatterTeam, { matterId, userId: input.userId, since, ...own })
     if (input.userId !== ctx.actor.id) {
-      const matter = await row<{ number: string; name: string; dates: number }>(
-        m,
-        `SELECT number, name, (SELECT COUNT(*) FROM docket_entry d WHERE d.matter_id = m.id AND d.day >= ? AND NOT d.left_out AND d.mark IN ('open', 'in hand')) AS dates FROM matter m WHERE id = ?`,
-        [ctx.clock.today(), matterId],
-      )
+      const matter = await matterAndDates(m, ctx, matterId)
       await sendMail(m, ctx, {
         key: `team ${matterId} ${input.userId} ${ctx.clock.now().getTime()}`,
         to: input.userId,
@@ -105,11 +102,7 @@ export function leaveTeam(ctx: Ctx, matterId: number, userId: number): Promise<v
 export async function takeOffTeam(m: EntityManager, ctx: Ctx, matter: { id: number; leadId: number }, userId: number): Promise<void> {
   const matterId = matter.id
   if (matter.leadId === userId) throw refused('lead-stays', 'The lead lawyer stays on the team. Make someone else the lead first.')
-  const who = await row<{ name: string }>(
-    m,
-    `SELECT u.name FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.user_id = ?`,
-    [matterId, userId],
-  )
+  const who = await onTeam(m, matterId, userId)
   if (!who) throw notFound('person on this team')
   await m.delete(MatterTeam, { matterId, userId })
   await audit(m, ctx, { kind: 'team', text: `${who.name} is off the team`, matterId, subject: 'matter', subjectId: matterId })
@@ -118,11 +111,7 @@ export async function takeOffTeam(m: EntityManager, ctx: Ctx, matter: { id: numb
 export function setAccess(ctx: Ctx, matterId: number, staff: Grants): Promise<void> {
   return work(ctx, async (m) => {
     await requireKept(m, ctx, matterId)
-    const was = await row<Grants>(
-      m,
-      `SELECT staff_file AS file, staff_docket AS docket, staff_papers AS papers, staff_money AS money, staff_trust AS trust FROM matter WHERE id = ? FOR UPDATE`,
-      [matterId],
-    )
+    const was = await lockedAccess(m, matterId)
     await m.update(
       Matter,
       { id: matterId },
@@ -170,7 +159,7 @@ export async function raiseScreen(
   const before = await m.existsBy(MatterScreen, { matterId, userId })
   await m.delete(MatterTeam, { matterId, userId })
   await m.delete(MatterFollow, { matterId, userId })
-  await run(m, `DELETE x FROM mention x JOIN note n ON n.id = x.note_id WHERE n.matter_id = ? AND x.user_id = ?`, [matterId, userId])
+  await dropMentions(m, matterId, userId)
   await m.update(Timer, { matterId, userId }, { matterId: null })
   // Work that lay with them goes back to the lead, who gives it out anew.
   const tasks = await touched(m.update(Task, { matterId, assigneeId: userId, doneAt: IsNull() }, { assigneeId: matter.leadId }))
@@ -178,11 +167,7 @@ export async function raiseScreen(
     m.update(DocketEntry, { matterId, responsibleId: userId, mark: In(['open', 'in hand']) }, { responsibleId: matter.leadId }),
   )
   const moved = tasks + dates ? `${counted(tasks, 'task')} and ${counted(dates, 'date')}` : ''
-  await run(
-    m,
-    `INSERT INTO matter_screen (matter_id, user_id, reason, since) VALUES (?, ?, ?, ?) ON DUPLICATE KEY UPDATE reason = VALUES(reason)`,
-    [matterId, userId, reason, ctx.clock.today()],
-  )
+  await keepScreen(m, ctx, matterId, userId, reason)
   await audit(m, ctx, {
     kind: 'screened',
     text: `${who.name} screened from this matter${reason ? `: ${reason}` : ''}${moved ? `; ${moved} are with the lead now` : ''}`,
@@ -196,11 +181,7 @@ export async function raiseScreen(
 export function unscreen(ctx: Ctx, matterId: number, userId: number): Promise<void> {
   return work(ctx, async (m) => {
     await requireKept(m, ctx, matterId)
-    const who = await row<{ name: string }>(
-      m,
-      `SELECT u.name FROM matter_screen s JOIN user_account u ON u.id = s.user_id WHERE s.matter_id = ? AND s.user_id = ?`,
-      [matterId, userId],
-    )
+    const who = await screenOf(m, matterId, userId)
     if (!who) throw notFound('screen')
     await m.delete(MatterScreen, { matterId, userId })
     await audit(m, ctx, { kind: 'screened', text: `Screen of ${who.name} taken down`, matterId, subject: 'matter', subjectId: matterId })
@@ -214,22 +195,3 @@ export function follow(ctx: Ctx, matterId: number, on: boolean): Promise<void> {
     else await m.delete(MatterFollow, { matterId, userId: ctx.actor.id })
   })
 }
-
-export const teamOf = (m: EntityManager, matterId: number) =>
-  rows<
-    {
-      userId: number
-      name: string
-      initials: string
-      role: string
-      keeps: number
-      rate: number | null
-      since: string
-      active: number
-    } & Grants
-  >(
-    m,
-    `SELECT t.user_id AS userId, u.name, u.initials, t.role, t.keeps, t.rate, t.since, u.active, t.at_file AS file, t.at_docket AS docket, t.at_papers AS papers, t.at_money AS money, t.at_trust AS trust
-       FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? ORDER BY t.role = 'lead' DESC, t.keeps DESC, u.name`,
-    [matterId],
-  )

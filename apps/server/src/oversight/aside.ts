@@ -2,12 +2,10 @@ import type { AsideKind } from '@heron/contract'
 import { addDays } from '@heron/core/calendar'
 import { LessThanOrEqual, type EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
-import { rows, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { DecisionAside } from './entities'
-
-/** How much one person may have put off. */
-const most = 1_000
+import { most } from './queries'
 
 interface PutOff {
   kind: AsideKind
@@ -33,13 +31,3 @@ export const takeUp = (ctx: Ctx): Promise<void> =>
   work(ctx, async (m) => {
     await m.delete(DecisionAside, { userId: ctx.actor.id })
   })
-
-/** What the actor has put off and is not due again, as `kind item`. */
-export async function putOffBy(ctx: Ctx): Promise<Set<string>> {
-  const list = await rows<{ kind: string; item: string }>(
-    ctx.db.manager,
-    `SELECT kind, item FROM decision_aside WHERE user_id = ? AND until > ? ORDER BY until DESC LIMIT ${most + 100}`,
-    [ctx.actor.id, ctx.clock.today()],
-  )
-  return new Set(list.map((x) => `${x.kind} ${x.item}`))
-}

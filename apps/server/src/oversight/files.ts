@@ -5,8 +5,9 @@ import type { Ctx } from '../platform/context'
 import { fieldFault } from '../platform/problem'
 import type { TableFile } from '../platform/table-file'
 import { flow, judgeSpan } from './flow'
-import { budgets, daysToTrial, idleMatters, mattersBy } from './reports/matters'
-import { delays, funding, originating, profit, retainers, trustListing, unbilledByAge } from './reports/money'
+import { budgets, daysToTrial, idleMatters, mattersBy } from './reports/matter-queries'
+import { originating } from './reports/money'
+import { delays, funding, profit, retainers, trustListing, unbilledByAge } from './reports/money-queries'
 import { weeks } from './weeks'
 
 export interface Asked {

@@ -7,12 +7,22 @@ import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
 import { rows } from '../platform/database'
 import { fieldFault, refused } from '../platform/problem'
-import { flowOfAllocation } from '../platform/figures'
-import { groupNames, groupOf, groupsOfMatters, keeping, sideBySide, sourcesOf, type Kept, type Source } from './flow-queries'
+import {
+  groupNames,
+  groupOf,
+  groupsOfMatters,
+  keeping,
+  sideBySide,
+  sourcesOf,
+  type Source,
+  isLong,
+  mostDays,
+  piecesOf,
+  settledOf,
+  weightsOf,
+} from './flow-queries'
 import { UserAccount } from '../platform/shared-entities'
 
-/** The longest span that is added up at once, and that is added up at all. */
-const mostDays = { atOnce: 366 * 5, ever: 366 * 30 }
 /** The most groups that are told, and lines that a figure opens to. */
 const most = { groups: 500, lines: 500, fees: 20_000 }
 
@@ -23,77 +33,16 @@ export function judgeSpan(f: { from: Day; to: Day }) {
 
 /** Groups that are told by the matter. */
 const ofMatter: ReadonlySet<FlowIn['by']> = new Set(['client', 'area', 'originating'])
-/** How many entries one request adds up. */
-const mostEntries = 300_000
 /** Refuses a span that a request should not add up: it is added up in the background. */
 export async function judgeAtOnce(ctx: Ctx, f: { from: Day; to: Day }) {
   judgeSpan(f)
   if (await isLong(ctx, f)) throw refused('long-span', 'This span is long. Let it be added up in the background.')
-}
-async function isLong(ctx: Ctx, f: { from: Day; to: Day }): Promise<boolean> {
-  if (daysBetween(f.from, f.to) > mostDays.atOnce) return true
-  const n = await rows<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore
-  return n[0]!.n > mostEntries
 }
 /** Months of a figure that stand beside one another. */
 export function judgeBeside(f: Pick<FlowIn, 'from' | 'to' | 'beside'>): string[] {
   const months = columnsOf({ from: f.from, to: f.to }, 'months').map((c) => c.from.slice(0, 7))
   if (f.beside && months.at(-1)! < f.to.slice(0, 7)) throw fieldFault('from', 'At most 24 months stand beside one another')
   return months
-}
-
-interface Weights {
-  keepers: number[]
-  weights: number[]
-}
-/** Who has which part of fees, by their lines; the order is that in which money is shared. */
-async function weightsOf(m: EntityManager, lines: readonly number[]): Promise<Map<number, Weights>> {
-  const out = new Map<number, Weights>()
-  for (let i = 0; i < lines.length; i += 5000)
-    for (const w of await rows<{ lineId: number; keeper: number; weight: number }>(
-      m,
-      `SELECT bill_line_id AS lineId, timekeeper_id AS keeper, weight FROM bill_line_share WHERE bill_line_id IN (?) ORDER BY bill_line_id, timekeeper_id`,
-      [lines.slice(i, i + 5000)],
-    )) {
-      const own = out.get(w.lineId) ?? { keepers: [], weights: [] }
-      own.keepers.push(w.keeper)
-      own.weights.push(w.weight)
-      out.set(w.lineId, own)
-    }
-  return out
-}
-type Piece = Partial<Flow> & { k: string | number | null; month: string }
-const sums = (s: Source) =>
-  Object.entries(s.amounts)
-    .map(([step, sql]) => `SUM(${sql}) AS ${step}`)
-    .join(', ')
-
-/** What a source comes to by group, and by month where that is asked. A fee is shared line by line, so that each timekeeper has whole cents of it. */
-async function piecesOf(m: EntityManager, kept: Kept, s: Source, by: FlowIn['by'], months: boolean): Promise<Piece[]> {
-  const matter = s.lean?.matter ?? s.matter
-  const k = kept(matter)
-  // A fee is always shared by month, so that the entries behind a part are shared as it is.
-  const month = months || s.fee ? `DATE_FORMAT(${s.day}, '%Y-%m')` : `''`
-  const from = `FROM ${s.lean?.from ?? s.from} ${k.join} WHERE ${s.where} AND ${k.where}`
-  // The sources begin with what the span narrows; left to itself the optimizer begins with all matters.
-  if (!s.fee || by !== 'person')
-    return rows<Piece>(
-      m,
-      `SELECT STRAIGHT_JOIN ${groupOf(by, { ...s, matter })} AS k, ${month} AS month, ${sums(s)} ${from} GROUP BY k, month`,
-      s.values,
-    )
-  const list = await rows<Piece & { lineId: number }>(m, `SELECT STRAIGHT_JOIN l.id AS lineId, ${month} AS month, ${sums(s)} ${from} GROUP BY l.id, month`, s.values) // prettier-ignore
-  const weights = await weightsOf(m, [...new Set(list.map((l) => l.lineId))])
-  return list.flatMap(({ lineId, ...piece }) => sharedPieces(piece, s, weights.get(lineId)))
-}
-/** One fee's amounts as the parts of its timekeepers. What is billed and let off is shared, and charged is both together. */
-function sharedPieces(piece: Piece, s: Source, own: Weights | undefined): Piece[] {
-  if (!own) return [piece]
-  const parts = own.keepers.map((k): Piece => ({ k, month: piece.month }))
-  for (const step of Object.keys(s.amounts) as FlowStep[])
-    if (step !== 'feeDifference') share(piece[step] ?? 0, own.weights).forEach((amount, i) => (parts[i]![step] = amount))
-  if ('feeDifference' in s.amounts) for (const p of parts) p.feeDifference = (p.billed ?? 0) + (p.discount ?? 0)
-  return parts
 }
 
 async function named(ctx: Ctx, by: FlowIn['by'], keys: readonly string[]): Promise<Map<string, string>> {
@@ -275,19 +224,4 @@ async function partsOf(m: EntityManager, lines: readonly Line[], keeper: number,
     out.push({ ...l, who, amount })
   }
   return out.reverse()
-}
-/** What was taken off lines of fees, and what of their money one timekeeper has. */
-async function settledOf(m: EntityManager, ids: readonly number[], keeper: number) {
-  const out = new Map<number, { credited: number; writtenOff: number; collected: number }>()
-  const f = flowOfAllocation('a', 'p')
-  for (let i = 0; i < ids.length; i += 5000)
-    for (const s of await rows<{ lineId: number; credited: number; writtenOff: number; collected: number }>(
-      m,
-      `SELECT a.bill_line_id AS lineId, SUM(${f.credited}) AS credited, SUM(${f.writtenOff}) AS writtenOff,
-              COALESCE(SUM((SELECT SUM(x.amount) FROM allocation_share x WHERE x.allocation_id = a.id AND x.timekeeper_id = ?)), 0) AS collected
-         FROM allocation a JOIN payment p ON p.id = a.payment_id WHERE a.bill_line_id IN (?) GROUP BY a.bill_line_id`,
-      [keeper, ids.slice(i, i + 5000)],
-    ))
-      out.set(s.lineId, s)
-  return out
 }

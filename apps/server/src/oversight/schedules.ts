@@ -1,5 +1,5 @@
 import { rightsOfRole, type ScheduleIn } from '@heron/contract'
-import { showDay, type Day } from '@heron/core/calendar'
+import { showDay } from '@heron/core/calendar'
 import { lastDue } from '@heron/core/oversight'
 import { In, type EntityManager } from 'typeorm'
 import { isMorning } from '../docket'
@@ -7,7 +7,7 @@ import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { aFewTries, jobKind, type Base } from '../platform/area'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, rows, run, work } from '../platform/database'
+import { insertMany, row, rows, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
@@ -17,19 +17,7 @@ import { tableFile } from '../platform/table-file'
 import { fileOf, type Asked } from './files'
 import { UserAccount } from '../platform/shared-entities'
 import { OversightSchedule, OversightScheduleTo } from './entities'
-
-interface Kept {
-  id: number
-  name: string
-  what: ScheduleIn['what']
-  asked: string
-  every: 'week' | 'month'
-  onDay: number
-  format: ScheduleIn['format']
-  madeById: number
-  sentOn: Day | null
-}
-const select = `SELECT s.id, s.name, s.what, s.asked, s.every, s.on_day AS onDay, s.format, s.made_by AS madeById, s.sent_on AS sentOn FROM oversight_schedule s`
+import { addSchedule, type Kept, mostSchedules, readersOfSchedule, schedulesMade, select, writeSchedule } from './schedule-queries'
 
 /** Those to whom a report may go: people of the firm who see bills. */
 async function readers(m: EntityManager, ids: readonly number[]) {
@@ -51,20 +39,14 @@ export const mayRead = async (ctx: Ctx) =>
 function judge(s: ScheduleIn) {
   if (s.every === 'week' && s.onDay > 7) throw fieldFault('onDay', 'Choose a day of the week')
 }
-const mostSchedules = 200
-const values = (s: ScheduleIn) => [s.name, s.what, JSON.stringify(s.asked), s.every, s.onDay, s.format]
 
 export const makeSchedule = (ctx: Ctx, s: ScheduleIn) =>
   work(ctx, async (m) => {
     judge(s)
     await readers(m, s.to)
-    const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM oversight_schedule`)
+    const n = await schedulesMade(m)
     if (n!.n >= mostSchedules) throw refused('too-much', `There are ${mostSchedules} reports that go out already. End one first.`)
-    const made = (await m.query(
-      // The first goes out on the next such day, not at once.
-      `INSERT INTO oversight_schedule (name, what, asked, every, on_day, format, made_by, sent_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-      [...values(s), ctx.actor.id, ctx.clock.today()],
-    )) as { insertId: number }
+    const made = (await addSchedule(m, ctx, s)) as { insertId: number }
     await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [made.insertId, u])) // prettier-ignore
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” goes out every ${s.every}`, subject: 'oversight', subjectId: made.insertId }) // prettier-ignore
     return { id: made.insertId }
@@ -81,7 +63,7 @@ export const changeSchedule = (ctx: Ctx, id: number, s: ScheduleIn) =>
     await own(m, ctx, id)
     judge(s)
     await readers(m, s.to)
-    await run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ?, sent_on = ? WHERE id = ?`, [...values(s), ctx.clock.today(), id]) // prettier-ignore
+    await writeSchedule(m, ctx, s, id)
     await m.delete(OversightScheduleTo, { scheduleId: id })
     await insertMany(m, 'oversight_schedule_to', ['schedule_id', 'user_id'], [...new Set(s.to)].map((u) => [id, u])) // prettier-ignore
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” that goes out changed`, subject: 'oversight', subjectId: id })
@@ -92,25 +74,6 @@ export const removeSchedule = (ctx: Ctx, id: number) =>
     await m.delete(OversightSchedule, { id })
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” goes out no more`, subject: 'oversight', subjectId: id })
   })
-
-/** Reports that one made, or that go to one. */
-export async function schedules(ctx: Ctx) {
-  const m = ctx.db.manager
-  const list = await rows<Kept & { madeBy: string }>(
-    m,
-    `${select.replace(' FROM', ', u.name AS madeBy FROM')} JOIN user_account u ON u.id = s.made_by
-      WHERE s.made_by = ? OR EXISTS (SELECT 1 FROM oversight_schedule_to x WHERE x.schedule_id = s.id AND x.user_id = ?) ORDER BY s.name, s.id LIMIT ${mostSchedules}`,
-    [ctx.actor.id, ctx.actor.id],
-  )
-  const to = list.length ? await rows<{ id: number; userId: number; name: string }>(m, `SELECT x.schedule_id AS id, u.id AS userId, u.name FROM oversight_schedule_to x JOIN user_account u ON u.id = x.user_id WHERE x.schedule_id IN (?) ORDER BY u.name`, [list.map((s) => s.id)]) : [] // prettier-ignore
-  return list.map(({ madeById, asked, ...s }) => ({
-    ...s,
-    asked: JSON.parse(asked) as ScheduleIn['asked'],
-    mine: madeById === ctx.actor.id,
-    to: to.filter((x) => x.id === s.id).map((x) => x.userId),
-    names: to.filter((x) => x.id === s.id).map((x) => x.name),
-  }))
-}
 
 interface Sending {
   scheduleId: number
@@ -130,7 +93,7 @@ export const sending = jobKind<Sending>({
 
 /** Writes a report to each of its readers, with the figures that are open to them; one letter for each key and reader. */
 async function send(m: EntityManager, ctx: Ctx, s: Kept, key: string) {
-  const to = await rows<{ id: number }>(m, `SELECT user_id AS id FROM oversight_schedule_to WHERE schedule_id = ? ORDER BY user_id`, [s.id])
+  const to = await readersOfSchedule(m, s.id)
   for (const { id } of to) {
     const actor = await actorOf(m, id)
     if (!actor || !rightsOfRole[actor.role].includes('bills.see')) continue

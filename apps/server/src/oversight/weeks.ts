@@ -3,29 +3,18 @@ import { goalOn, monthlyGoal, monthOf, shareOf, stopped, weeklyGoal, weeksBack, 
 import { faultOfPast } from '@heron/core/calendar'
 import { In, Not, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { touched, row, rows, run, work } from '../platform/database'
-import { recordedWorth } from '../platform/figures'
+import { isoOf, type Ctx } from '../platform/context'
+import { touched, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { makeTaskIn, workingDays } from '../tasks'
 import { putOffIn } from './aside'
-import { inScope, keeping, type Kept } from './flow-queries'
+import { keeping } from './flow-queries'
 import { OversightLook, TimekeeperGoal } from './entities'
 import { Firm, UserAccount } from '../platform/shared-entities'
+import { awayUntil, byWeek, collectedBy, goalsOf, goalsSet, type KeptGoal, noteLook, weekEnd, weeksMoved } from './queries'
 
 /** How many whole weeks one's usual is taken from. */
 const usualFrom = 13
-
-export interface KeptGoal extends Goal {
-  userId: number
-  costRate: number | null
-}
-export const goalsOf = (m: EntityManager) =>
-  rows<KeptGoal>(
-    m,
-    `SELECT user_id AS userId, from_day AS \`from\`, basis, weekly, monthly, cost_rate AS costRate FROM timekeeper_goal ORDER BY user_id, from_day DESC`,
-  )
-export const weekEnd = async (m: EntityManager) => (await row<{ d: number }>(m, `SELECT week_ends AS d FROM firm`))?.d ?? 5
 
 /** Counts working days of the firm, each day looked at once. */
 function counting(calendar: CourtCalendar) {
@@ -46,28 +35,6 @@ interface Sums {
   minutes: number
   worth: number
   collected: number
-}
-/** Time and money by timekeeper and week before the one that ends on a day (0 that week, 1 the one before). */
-async function byWeek(m: EntityManager, kept: Kept, from: Day, to: Day, upTo: Day) {
-  const k = kept('t.matter_id')
-  return rows<{ userId: number; n: number; minutes: number; worth: number; last: Day }>(
-    m,
-    `SELECT t.user_id AS userId, FLOOR(DATEDIFF(?, t.day) / 7) AS n, SUM(t.minutes) AS minutes, SUM(${recordedWorth('t')}) AS worth, MAX(t.day) AS last
-       FROM time_entry t FORCE INDEX (time_entry_by_day) ${k.join} WHERE t.state <> 'reversed' AND t.day BETWEEN ? AND ? AND ${k.where} GROUP BY t.user_id, n`,
-    [to, from, upTo],
-  )
-}
-/** Money that counts towards a goal, of those whose goals count it. */
-async function collectedBy(m: EntityManager, kept: Kept, keepers: readonly number[], from: Day, to: Day, upTo: Day) {
-  if (!keepers.length) return []
-  const k = kept('x.matter_id')
-  return rows<{ userId: number; n: number; amount: number }>(
-    m,
-    `SELECT STRAIGHT_JOIN x.timekeeper_id AS userId, FLOOR(DATEDIFF(?, x.applied_on) / 7) AS n, SUM(x.amount) AS amount
-       FROM allocation_share x ${k.join}
-      WHERE x.applied_on BETWEEN ? AND ? AND x.timekeeper_id IN (?) AND ${k.where} GROUP BY x.timekeeper_id, n`,
-    [to, from, upTo, keepers],
-  )
 }
 const lastLook = (m: EntityManager, userId: number) =>
   m.findOne(OversightLook, { select: { at: true, day: true, toldAt: true, id: true }, where: { userId }, order: { id: 'DESC' } }) // prettier-ignore
@@ -99,19 +66,12 @@ export async function weeks(ctx: Ctx, asked: { asOf?: Day | undefined; weeks: nu
   const monthTime = await byWeek(m, kept, month.from, month.to, asOf)
   const monthMoney = await collectedBy(m, kept, keepers, month.from, month.to, asOf)
   const look = await lastLook(m, ctx.actor.id)
-  const moved = look
-    ? await rows<{ userId: number; n: number; minutes: number; worth: number }>(
-        m,
-        `SELECT v.user_id AS userId, FLOOR(DATEDIFF(?, v.day) / 7) AS n, SUM(v.minutes) AS minutes, SUM(v.worth) AS worth
-           FROM time_moved v JOIN matter m ON m.id = v.matter_id WHERE v.at > ? AND v.day BETWEEN ? AND ? AND ${inScope(ctx)} GROUP BY v.user_id, n`,
-        [last, look.at, shown.at(-1)!.from, asOf],
-      )
-    : []
+  const moved = look ? await weeksMoved(m, ctx, last, look.at, shown, asOf) : []
   const people = await m.find(UserAccount, {
     select: { id: true, name: true, title: true, role: true, active: true, leftOn: true },
     order: { name: 'ASC' },
   })
-  const away = await rows<{ userId: number; from: Day; to: Day | null }>(m, `SELECT user_id AS userId, from_day AS \`from\`, to_day AS \`to\` FROM absence WHERE to_day IS NULL OR to_day >= ?`, [all[1]!.from]) // prettier-ignore
+  const away = await awayUntil(m, all)
   const time = await longList
   const key = (userId: number, n: number) => `${userId} ${n}`
   const timeAt = new Map(time.map((t) => [key(t.userId, t.n), t]))
@@ -224,14 +184,7 @@ function together(cells: readonly Cell[]): Cell {
 }
 
 /** Takes the weeks as seen: what moves in weeks that are over from now on is late. */
-export const takeLook = (ctx: Ctx) =>
-  work(ctx, (m) =>
-    run(m, `INSERT INTO oversight_look (user_id, at, day, told_at) VALUES (?, UTC_TIMESTAMP(6), ?, ?)`, [
-      ctx.actor.id,
-      ctx.clock.today(),
-      instant(ctx.clock.now()),
-    ]),
-  )
+export const takeLook = (ctx: Ctx) => work(ctx, (m) => noteLook(m, ctx))
 
 export async function goals(ctx: Ctx) {
   const m = ctx.db.manager
@@ -246,7 +199,7 @@ export const setGoal = (ctx: Ctx, g: KeptGoal) =>
     const who = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: g.userId } })
     if (!who) throw notFound('person')
     if (g.weekly === null && g.monthly === null && g.costRate === null) throw fieldFault('weekly', 'Give a goal of a week or a month, or what an hour costs') // prettier-ignore
-    const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM timekeeper_goal WHERE user_id = ? FOR UPDATE`, [g.userId])
+    const n = await goalsSet(m, g.userId)
     if (n!.n >= mostGoals) throw fieldFault('from', `${who.name} has ${mostGoals} goals by their days. Take old ones out first`)
     await m.upsert(
       TimekeeperGoal,

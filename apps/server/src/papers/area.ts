@@ -1,11 +1,11 @@
 import { rawWords } from '@heron/core/papers'
 import { aFewTries, area, jobKind } from '../platform/area'
-import { instant, may, type Ctx } from '../platform/context'
-import { mostWords, row, run } from '../platform/database'
+import { may, type Ctx } from '../platform/context'
+import { mostWords } from '../platform/database'
 import { paperEntities, PaperFolder, PaperLink } from './entities'
 import { checkedOutHandedOver, reviewsHandedOver } from './handing'
 import { waitingMail } from './filing'
-import { reviewsFor } from './review'
+import { reviewsFor } from './link-queries'
 import { filingRoutes, outsideRoutes, paperRoutes, templateRoutes } from './routes'
 import { makePaper, type MakeIn } from './templates/making'
 import { makePreview, type Making } from './templates/preparing'
@@ -14,6 +14,7 @@ import { paperRows } from './queries'
 import { indexMissing, indexPaper, papersNamed } from './search'
 import { makePdf, readPaper } from './viewing'
 import { searchEntities } from './search/entities'
+import { dropOldPreviews, dropVisits, linksOnMatter, outOnMatter, reviewsOnMatter } from './paper-queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -21,8 +22,6 @@ declare module '../platform/area' {
     template: true
   }
 }
-
-const dayMs = 86_400_000
 
 export const papers = area({
   name: 'papers',
@@ -48,35 +47,21 @@ export const papers = area({
       at: '17 3 * * *',
       run: async (base) => {
         await clearUploads(base)
-        await run(base.db.manager, `DELETE FROM paper_preview WHERE made_at < ? LIMIT 5000`, [
-          instant(new Date(base.clock.now().getTime() - dayMs)),
-        ])
+        await dropOldPreviews(base)
       },
     },
   ],
   acts: { paper: { part: 'papers', beyond: 'author' }, template: { part: null, beyond: 'papers.see' } },
   work: ['paper'],
   removeMatter: async (m, id) => {
-    await run(m, `DELETE v FROM paper_link_visit v JOIN paper_link l ON l.id = v.link_id WHERE l.matter_id = ?`, [id])
+    await dropVisits(m, id)
     await m.delete(PaperLink, { matterId: id })
     await m.delete(PaperFolder, { matterId: id })
   },
   openEnds: async (m, ctx, id) => {
-    const out = await row<{ n: number; names: string | null }>(
-      m,
-      `SELECT COUNT(*) AS n, GROUP_CONCAT(DISTINCT u.name SEPARATOR ', ') AS names FROM paper p JOIN user_account u ON u.id = p.out_to WHERE p.matter_id = ? AND p.deleted_at IS NULL`,
-      [id],
-    )
-    const asked = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM paper_review r JOIN paper p ON p.id = r.paper_id WHERE p.matter_id = ? AND r.state = 'asked' AND p.deleted_at IS NULL`,
-      [id],
-    )
-    const links = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM paper_link WHERE matter_id = ? AND withdrawn_at IS NULL AND ends_on >= ?`,
-      [id, ctx.clock.today()],
-    )
+    const out = await outOnMatter(m, id)
+    const asked = await reviewsOnMatter(m, id)
+    const links = await linksOnMatter(m, ctx, id)
     return [
       out!.n
         ? { key: 'checked-out', text: `${out!.n} ${out!.n === 1 ? 'paper is' : 'papers are'} checked out (${out!.names})`, blocks: false }

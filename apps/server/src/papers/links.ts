@@ -7,7 +7,7 @@ import { change, requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, row, rows, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { downloadStored, keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
 import { mediaTypeOf } from '../platform/media'
@@ -16,6 +16,7 @@ import { Paper, PaperLink, PaperLinkItem, PaperLinkVisit } from './entities'
 import { addPaper } from './store'
 import { safeType } from './viewing'
 import { Firm, Matter } from '../platform/shared-entities'
+import { paperInLink, papersInLink, sentThroughLink } from './link-queries'
 
 const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
 const minute = 60_000
@@ -100,49 +101,6 @@ export function withdrawLink(ctx: Ctx, id: number): Promise<void> {
   })
 }
 
-export async function linksOf(ctx: Ctx, matterId: number) {
-  const m = ctx.db.manager
-  await requireMatter(m, ctx, matterId, 'papers')
-  const links = await rows<{
-    id: number
-    forWhom: string
-    email: string
-    folder: string | null
-    endsOn: Day
-    needsCode: number
-    mayUpload: number
-    madeBy: string
-    madeAt: string
-    withdrawnAt: string | null
-  }>(
-    m,
-    `SELECT l.id, l.for_whom AS forWhom, l.email, l.folder, l.ends_on AS endsOn, l.needs_code AS needsCode, l.may_upload AS mayUpload, u.name AS madeBy, l.made_at AS madeAt, l.withdrawn_at AS withdrawnAt FROM paper_link l JOIN user_account u ON u.id = l.made_by WHERE l.matter_id = ? ORDER BY l.id DESC LIMIT 200`,
-    [matterId],
-  )
-  if (!links.length) return []
-  const ids = links.map((l) => l.id)
-  const items = await rows<{ linkId: number; id: number; name: string }>(
-    m,
-    `SELECT i.link_id AS linkId, p.id, p.name FROM paper_link_item i JOIN paper p ON p.id = i.paper_id WHERE i.link_id IN (?) AND p.deleted_at IS NULL ORDER BY p.name`,
-    [ids],
-  )
-  const visits = await rows<{ linkId: number; what: string; paper: string | null; at: string; address: string }>(
-    m,
-    `SELECT x.link_id AS linkId, x.what, p.name AS paper, x.at, x.address FROM (SELECT v.*, ROW_NUMBER() OVER (PARTITION BY link_id ORDER BY id DESC) AS k FROM paper_link_visit v WHERE link_id IN (?)) x LEFT JOIN paper p ON p.id = x.paper_id WHERE x.k <= 50 ORDER BY x.id DESC`,
-    [ids],
-  )
-  const today = ctx.clock.today()
-  return links.map(({ withdrawnAt, ...l }) => ({
-    ...l,
-    needsCode: Boolean(l.needsCode),
-    mayUpload: Boolean(l.mayUpload),
-    madeAt: isoOf(l.madeAt),
-    state: withdrawnAt ? ('withdrawn' as const) : l.endsOn < today ? ('ended' as const) : ('open' as const),
-    papers: items.filter((i) => i.linkId === l.id).map(({ id, name }) => ({ id, name })),
-    visits: visits.filter((v) => v.linkId === l.id).map(({ what, paper, at, address }) => ({ what, paper, at: isoOf(at), address })),
-  }))
-}
-
 const gone = () => new Problem(404, 'not-found', 'This link has ended or was withdrawn. Ask whoever sent it to you for a new one.')
 
 /** The link of an address, as long as it lives. Whether it is unknown, over or withdrawn is not told apart. */
@@ -163,9 +121,6 @@ async function openLink(m: EntityManager, ctx: Ctx, token: string, pass: string)
   if (!passes(link, pass)) throw new Problem(403, 'code-needed', 'Give the code that was sent to you first.')
   return link
 }
-
-const inLink = `p.matter_id = ? AND p.deleted_at IS NULL AND ((? IS NOT NULL AND (p.folder = ? OR LEFT(p.folder, CHAR_LENGTH(?) + 1) = CONCAT(?, '/'))) OR EXISTS (SELECT 1 FROM paper_link_item i WHERE i.link_id = ? AND i.paper_id = p.id))`
-const inLinkValues = (l: PaperLink) => [l.matterId, l.folder, l.folder, l.folder ?? '', l.folder ?? '', l.id]
 
 const visit = (
   m: EntityManager,
@@ -193,11 +148,7 @@ export async function openOutside(ctx: Ctx, token: string, pass: string, address
   }
   if (shut) return { ...base, papers: [] }
   await visit(m, ctx, link, 'opened', address)
-  const papers = await rows<{ id: number; name: string; size: number; day: Day }>(
-    m,
-    `SELECT p.id, p.name, s.size, COALESCE(p.paper_on, DATE(p.created_at)) AS day FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
-    inLinkValues(link),
-  )
+  const papers = await papersInLink(m, link)
   return { ...base, papers }
 }
 
@@ -258,11 +209,7 @@ export function giveCode(ctx: Ctx, token: string, code: string): Promise<{ pass:
 export async function outsidePaper(ctx: Ctx, token: string, id: number, pass: string, address: string): Promise<File> {
   const m = ctx.db.manager
   const link = await openLink(m, ctx, token, pass)
-  const found = await row<{ fileId: number; name: string }>(
-    m,
-    `SELECT p.file_id AS fileId, p.name FROM paper p WHERE p.id = ? AND ${inLink}`,
-    [id, ...inLinkValues(link)],
-  )
+  const found = await paperInLink(m, id, link)
   if (!found) throw notFound('paper')
   await visit(m, ctx, link, 'read', address, id)
   return downloadStored(m, ctx, found.fileId, found.name, safeType)
@@ -283,7 +230,7 @@ export async function sendFromOutside(
     const open = await openLink(m, ctx, token, pass)
     const link = await linkOf(m, ctx, token, true)
     if (!link.mayUpload) throw new Problem(403, 'not-allowed', 'Nothing can be sent by this link.')
-    const sent = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM paper_link_visit WHERE link_id = ? AND what = 'sent'`, [open.id])
+    const sent = await sentThroughLink(m, open.id)
     if (sent!.n >= mostFromOutside) throw new Problem(409, 'too-many', 'As many files as this link takes were sent. Ask for a new one.')
     const maker = await actorOf(m, link.madeBy)
     if (!maker) throw gone()

@@ -2,10 +2,10 @@ import type { Day } from '@heron/core/calendar'
 import { In } from 'typeorm'
 import { counted } from '@heron/core/words'
 import type { EntityManager } from 'typeorm'
-import { change, matterScope, mayPart, requireMatter, see, touchMatter } from '../platform/access'
+import { change, mayPart, requireMatter, see, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { insertNew, row, rows, run, work } from '../platform/database'
+import { insertNew, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { readStored } from '../platform/files'
 import { fieldFault, notFound, refused } from '../platform/problem'
@@ -16,15 +16,29 @@ import { Paper, PaperFolder, PaperTag, PaperVersion, StandardFolder } from './en
 import { foldersOf, paperRows } from './queries'
 import { addVersion, notOutToOther, requirePaper } from './store'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
+import {
+  cameWith,
+  dropFolderRows,
+  emptyStandardFolders,
+  keeps,
+  linksShowing,
+  longestPath,
+  lyingIn,
+  mailOf,
+  mattersWithPapersOpen,
+  moveBelow,
+  moveFolderRows,
+  removeFolderRows,
+  reviewsOfPaper,
+  versionsOf,
+} from './paper-queries'
 
 /** Papers by their ids, all of matters whose papers the actor may change; refused whole where one is not. */
 async function requirePapers(m: EntityManager, ctx: Ctx, ids: readonly number[], bin = false): Promise<Paper[]> {
   const unique = [...new Set(ids)]
   const found = await m.createQueryBuilder(Paper, 'p').where({ id: In(unique) }).orderBy('p.id').setLock('pessimistic_write').getMany() // prettier-ignore
   const matters = [...new Set(found.map((p) => p.matterId))]
-  const open = matters.length
-    ? await rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')}`, [matters])
-    : []
+  const open = matters.length ? await mattersWithPapersOpen(m, ctx, matters) : []
   const seen = new Set(open.map((o) => o.id))
   if (found.length !== unique.length || found.some((p) => (p.deletedAt !== null) !== bin || !seen.has(p.matterId))) throw notFound('paper')
   for (const id of matters) await requireMatter(m, ctx, id, 'papers', change)
@@ -114,9 +128,6 @@ export function checkOut(ctx: Ctx, id: number, note: string): Promise<void> {
   })
 }
 
-const keeps = (m: EntityManager, ctx: Ctx, matterId: number) =>
-  row(m, `SELECT 1 FROM matter_team WHERE matter_id = ? AND user_id = ? AND keeps`, [matterId, ctx.actor.id])
-
 /** Given back by whoever has it, or by a keeper of the matter where that person is away. */
 export function release(ctx: Ctx, id: number): Promise<void> {
   return work(ctx, async (m) => {
@@ -151,53 +162,12 @@ export async function onePaper(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const { paper, matter } = await requirePaper(m, ctx, id, see)
   const [shown] = await paperRows(m, ctx, [id])
-  const versions = await rows<{
-    number: number
-    why: string
-    madeBy: string
-    madeAt: string
-    size: number
-    mediaType: string
-    made: number
-  }>(
-    m,
-    `SELECT v.number, v.why, u.name AS madeBy, v.made_at AS madeAt, s.size, s.media_type AS mediaType, v.made_with IS NOT NULL AS made FROM paper_version v JOIN user_account u ON u.id = v.made_by JOIN stored_file s ON s.id = v.file_id WHERE v.paper_id = ? ORDER BY v.number DESC LIMIT 200`,
-    [id],
-  )
+  const versions = await versionsOf(m, id)
   const held = await datesOnPapers(m, [id])
-  const ofMail = await row<{ id: number; name: string }>(
-    m,
-    `SELECT p.id, p.name FROM paper_of_mail x JOIN paper p ON p.id = x.mail_paper_id WHERE x.paper_id = ? AND p.deleted_at IS NULL`,
-    [id],
-  )
-  const parts = await rows<{ id: number; name: string }>(
-    m,
-    `SELECT p.id, p.name FROM paper_of_mail x JOIN paper p ON p.id = x.paper_id WHERE x.mail_paper_id = ? AND p.deleted_at IS NULL ORDER BY p.id LIMIT 300`,
-    [id],
-  )
-  const links = await rows<{ id: number; forWhom: string; endsOn: Day }>(
-    m,
-    `SELECT l.id, l.for_whom AS forWhom, l.ends_on AS endsOn FROM paper_link l WHERE l.matter_id = ? AND l.withdrawn_at IS NULL AND l.ends_on >= ?
-       AND ((l.folder IS NOT NULL AND (? = l.folder OR LEFT(?, CHAR_LENGTH(l.folder) + 1) = CONCAT(l.folder, '/'))) OR EXISTS (SELECT 1 FROM paper_link_item i WHERE i.link_id = l.id AND i.paper_id = ?)) ORDER BY l.id DESC LIMIT 50`,
-    [paper.matterId, ctx.clock.today(), paper.folder, paper.folder, id],
-  )
-  const reviews = await rows<{
-    id: number
-    version: number
-    from: string
-    to: string
-    toId: number
-    dueOn: Day | null
-    message: string
-    state: string
-    remarks: string
-    askedAt: string
-    answeredAt: string | null
-  }>(
-    m,
-    `SELECT r.id, r.version_no AS version, f.name AS \`from\`, t.name AS \`to\`, r.to_id AS toId, r.due_on AS dueOn, r.message, r.state, r.remarks, r.asked_at AS askedAt, r.answered_at AS answeredAt FROM paper_review r JOIN user_account f ON f.id = r.from_id JOIN user_account t ON t.id = r.to_id WHERE r.paper_id = ? ORDER BY r.id DESC LIMIT 50`,
-    [id],
-  )
+  const ofMail = await mailOf(m, id)
+  const parts = await cameWith(m, id)
+  const links = await linksShowing(m, ctx, paper.matterId, paper.folder, id)
+  const reviews = await reviewsOfPaper(m, id)
   return {
     ...shown!,
     versions: versions.map((v) => ({ ...v, madeAt: isoOf(v.madeAt), current: v.number === paper.versionNo, made: Boolean(v.made) })),
@@ -231,22 +201,6 @@ export async function compareVersions(ctx: Ctx, id: number, from: number, to: nu
   return { pieces, cut: Math.max(a.length, b.length) > mostCompared }
 }
 
-export async function folders(ctx: Ctx, matterId: number) {
-  const m = ctx.db.manager
-  const matter = await requireMatter(m, ctx, matterId, 'papers')
-  const counts = await row<{ alive: number; bin: number; waiting: number; none: number }>(
-    m,
-    `SELECT COALESCE(SUM(deleted_at IS NULL), 0) AS alive, COALESCE(SUM(deleted_at IS NOT NULL), 0) AS bin, COALESCE(SUM(deleted_at IS NULL AND text_state = 'waiting'), 0) AS waiting, COALESCE(SUM(deleted_at IS NULL AND text_state IN ('none', 'failed')), 0) AS none FROM paper WHERE matter_id = ?`,
-    [matterId],
-  )
-  return {
-    folders: await foldersOf(m, matterId, matter.areaId),
-    all: counts!.alive,
-    bin: counts!.bin,
-    words: { waiting: counts!.waiting, none: counts!.none },
-  }
-}
-
 export function addFolder(ctx: Ctx, matterId: number, path: string): Promise<void> {
   return work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, matterId, 'papers', change)
@@ -267,25 +221,13 @@ export function moveFolder(ctx: Ctx, matterId: number, from: string, to: string)
     if (to === from) return { moved: 0 }
     if (to.startsWith(`${from}/`)) throw fieldFault('to', 'A folder cannot go into itself')
     const inside = within(matterId, from)
-    const longest = await row<{ n: number | null }>(
-      m,
-      `SELECT MAX(CHAR_LENGTH(folder)) AS n FROM paper WHERE matter_id = ? AND (folder = ? OR LEFT(folder, ?) = ?)`,
-      inside,
-    )
+    const longest = await longestPath(m, inside)
     if ((longest?.n ?? 0) - from.length + to.length > 300)
       throw fieldFault('to', 'The folders within it would have names that are too long')
-    const moved = (table: string, column: string) =>
-      run(
-        m,
-        `UPDATE ${table} SET ${column} = CONCAT(?, SUBSTRING(${column}, ?)) WHERE matter_id = ? AND (${column} = ? OR LEFT(${column}, ?) = ?)`,
-        [to, [...from].length + 1, ...inside],
-      )
+    const moved = (table: string, column: string) => moveBelow(m, table, column, to, from, inside)
     const papers = await moved('paper', 'folder')
-    await m.query(
-      `UPDATE IGNORE paper_folder SET path = CONCAT(?, SUBSTRING(path, ?)) WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`,
-      [to, [...from].length + 1, ...inside],
-    )
-    await run(m, `DELETE FROM paper_folder WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`, inside)
+    await moveFolderRows(m, to, from, inside)
+    await dropFolderRows(m, inside)
     await insertNew(m, PaperFolder, { matterId, path: to })
     await moved('paper_link', 'folder')
     await moved('paper_link', 'upload_folder')
@@ -298,28 +240,18 @@ export function removeFolder(ctx: Ctx, matterId: number, path: string): Promise<
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, matterId, 'papers', change)
     const inside = within(matterId, path)
-    const held = await row(
-      m,
-      `SELECT 1 FROM paper WHERE matter_id = ? AND deleted_at IS NULL AND (folder = ? OR LEFT(folder, ?) = ?)`,
-      inside,
-    )
+    const held = await lyingIn(m, inside)
     if (held) throw fieldFault('path', 'Papers lie in this folder. Move them first')
-    const gone = await run(m, `DELETE FROM paper_folder WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`, inside)
+    const gone = await removeFolderRows(m, inside)
     if (!gone) throw fieldFault('path', 'This folder belongs to the firm’s standard set, which is changed under Set-up')
   })
 }
-
-export const standardFolders = (ctx: Ctx) =>
-  rows<{ id: number; areaId: number | null; area: string | null; path: string }>(
-    ctx.db.manager,
-    `SELECT f.id, f.area_id AS areaId, a.name AS area, f.path FROM standard_folder f LEFT JOIN practice_area a ON a.id = f.area_id ORDER BY f.area_id IS NOT NULL, a.name, f.place, f.path LIMIT 5000`,
-  )
 
 export function setStandardFolders(ctx: Ctx, areaId: number | null, paths: readonly string[]): Promise<void> {
   return work(ctx, async (m) => {
     if (areaId !== null && !(await m.existsBy(PracticeArea, { id: areaId }))) throw notFound('area')
     if (areaId === null && !paths.length) throw fieldFault('paths', 'Keep at least one folder')
-    await m.query(`DELETE FROM standard_folder WHERE area_id <=> ?`, [areaId])
+    await emptyStandardFolders(m, areaId)
     const unique = paths.filter((p, i) => paths.findIndex((x) => x.toLowerCase() === p.toLowerCase()) === i)
     if (unique.length) await m.insert(StandardFolder, unique.map((path, place) => ({ areaId, path, place }))) // prettier-ignore
     await audit(m, ctx, { kind: 'set-up', text: 'Changed the folders that matters start with', subject: 'firm' })

@@ -1,25 +1,14 @@
 import type { Day } from '@heron/core/calendar'
-import { change, matterScope, see } from '../platform/access'
+import { change, see } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, row, rows, work } from '../platform/database'
+import { instant, type Ctx } from '../platform/context'
+import { insertRow, work } from '../platform/database'
 import { sendMail } from '../platform/mail'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import type { EntityManager } from 'typeorm'
 import { PaperReview, type Paper } from './entities'
 import { requirePaper } from './store'
-import { UserAccount } from '../platform/shared-entities'
-
-/** Whether a colleague may see papers of a matter; who may not is never asked to read one. */
-export async function mayRead(m: EntityManager, userId: number, matterId: number): Promise<string | null> {
-  const who = await m.findOne(UserAccount, { select: { id: true, name: true, role: true }, where: { id: userId, active: true } })
-  if (!who) return null
-  return (await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope({ ...who, mayOverride: false }, 'm', 'papers')}`, [
-    matterId,
-  ]))
-    ? who.name
-    : null
-}
+import { mayRead } from './link-queries'
 
 export async function askReviewIn(
   m: EntityManager,
@@ -89,26 +78,4 @@ export function answerReview(ctx: Ctx, input: { id: number; approved: boolean; r
       matterId: paper.matterId,
     })
   })
-}
-
-/** Drafts that wait for the reader, of matters whose papers are open to them. */
-export async function reviewsFor(ctx: Ctx) {
-  const list = await rows<{
-    id: number
-    paperId: number
-    paper: string
-    matterId: number
-    matter: string
-    from: string
-    dueOn: Day | null
-    message: string
-    askedAt: string
-  }>(
-    ctx.db.manager,
-    `SELECT r.id, p.id AS paperId, p.name AS paper, p.matter_id AS matterId, m.short_name AS matter, u.name AS \`from\`, r.due_on AS dueOn, r.message, r.asked_at AS askedAt
-       FROM paper_review r JOIN paper p ON p.id = r.paper_id JOIN matter m ON m.id = p.matter_id JOIN user_account u ON u.id = r.from_id
-      WHERE r.to_id = ? AND r.state = 'asked' AND p.deleted_at IS NULL AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY r.due_on IS NULL, r.due_on, r.id LIMIT 100`,
-    [ctx.actor.id],
-  )
-  return list.map((r) => ({ ...r, askedAt: isoOf(r.askedAt) }))
 }

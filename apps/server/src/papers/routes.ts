@@ -1,14 +1,15 @@
 import { jobState } from '../platform/jobs'
 import { routes } from '../platform/routes'
-import { arrive, fileMail, oneMail, putAside, tray } from './filing'
+import { arrive, fileMail, oneMail, putAside } from './filing'
+import { tray } from './filing/queries'
 import { readDropped, readUploaded } from './filing/reading'
-import { giveCode, linksOf, makeLink, openOutside, outsidePaper, sendCode, sendFromOutside, withdrawLink } from './links'
+import { giveCode, makeLink, openOutside, outsidePaper, sendCode, sendFromOutside, withdrawLink } from './links'
+import { linksOf, reviewsFor } from './link-queries'
 import {
   addFolder,
   changePaper,
   checkOut,
   compareVersions,
-  folders,
   makeCurrent,
   moveFolder,
   movePapers,
@@ -18,10 +19,10 @@ import {
   removePapers,
   restorePapers,
   setStandardFolders,
-  standardFolders,
 } from './papers'
+import { folders, standardFolders } from './paper-queries'
 import { papersOf } from './queries'
-import { answerReview, askReview, reviewsFor } from './review'
+import { answerReview, askReview } from './review'
 import { searchPapers } from './search'
 import { filePaper } from './store'
 import { madeFrom, requestPaper } from './templates/making'
@@ -39,9 +40,9 @@ import {
   setTies,
   templateFile,
   templatePages,
-  templateSets,
   templates,
 } from './templates/service'
+import { templateSets } from './templates/queries'
 import { addPiece, keepUploads, startUpload, uploadState } from './uploads'
 import { mailOf, mailPart, paperFile, paperPdf, startPdf, viewPaper, zipOf } from './viewing'
 

@@ -1,16 +1,17 @@
 import { fileName } from '@heron/core/formats'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { change, matterScope, requireMatter, touchMatter, type Level, type OpenMatter } from '../platform/access'
+import { change, requireMatter, touchMatter, type Level, type OpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
 import { mediaTypeOf } from '../platform/media'
 import { notFound, refused } from '../platform/problem'
 import { Paper, PaperVersion } from './entities'
 import { UserAccount } from '../platform/shared-entities'
+import { lastVersion, papersOpen } from './paper-queries'
 
 export interface NewPaper {
   matterId: number
@@ -80,7 +81,7 @@ export async function requirePaper(
   const builder = m.createQueryBuilder(Paper, 'p').where({ id })
   const paper = await (level === change ? builder.setLock('pessimistic_write') : builder).getOne()
   if (!paper || (paper.deletedAt !== null) !== bin) throw notFound('paper')
-  const seen = await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor, 'm', 'papers')}`, [paper.matterId])
+  const seen = await papersOpen(m, ctx, paper.matterId)
   if (!seen) throw notFound('paper')
   return { paper, matter: await requireMatter(m, ctx, paper.matterId, 'papers', level) }
 }
@@ -103,7 +104,7 @@ export async function addVersion(
   p: Pick<NewPaper, 'fileId' | 'templateVersionId' | 'madeWith' | 'why'> & { name?: string },
 ): Promise<number> {
   await notOutToOther(m, ctx, paper)
-  const last = await row<{ n: number }>(m, `SELECT MAX(number) AS n FROM paper_version WHERE paper_id = ?`, [paper.id])
+  const last = await lastVersion(m, paper.id)
   const number = (last?.n ?? 0) + 1
   await insertVersion(m, ctx, paper.id, number, p)
   await m.update(Paper, paper.id, {

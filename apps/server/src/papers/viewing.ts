@@ -1,9 +1,9 @@
 import { ZipFile } from 'yazl'
 import type { Readable } from 'node:stream'
 import { distinctNames, fileName } from '@heron/core/formats'
-import { change, matterScope, mayPart, see } from '../platform/access'
+import { change, mayPart, see } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { locked, row, rows, work } from '../platform/database'
+import { locked, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { download, downloadStored, keepFile, onDisk, readStored, storedHead, streamed } from '../platform/files'
 import { docxType, xlsxType } from '../platform/media'
@@ -14,6 +14,7 @@ import { PaperText, Paper, PaperVersion } from './entities'
 import { pdfOfDocx } from './office'
 import { indexPapers, wordIds, wordsFor } from './search'
 import { requirePaper } from './store'
+import { jobOfPreview, papersForZip } from './link-queries'
 
 /** Kinds that LibreOffice makes a PDF of, and the ending by which it knows them. */
 const office: Record<string, string> = {
@@ -72,14 +73,7 @@ export async function viewPaper(ctx: Ctx, id: number, number?: number) {
     if (head.size > mostOffice)
       return { ...base, as: 'none' as const, why: 'This document is too large to be shown here. Download it to read it.' }
     if (version.pdfFileId !== null) return { ...base, as: 'pdf' as const }
-    const running =
-      version.pdfJobId === null
-        ? null
-        : await row<{ id: number; state: string; error: string | null; mine: number }>(
-            m,
-            `SELECT id, state, error, user_id = ? AS mine FROM job WHERE id = ?`,
-            [ctx.actor.id, version.pdfJobId],
-          )
+    const running = version.pdfJobId === null ? null : await jobOfPreview(m, ctx, version.pdfJobId)
     if (running?.state === 'failed')
       return { ...base, as: 'none' as const, why: running.error ?? 'No PDF could be made of this document. Download it to read it.' }
     return { ...base, as: 'pdf' as const, ready: false, jobId: running?.mine && running.state !== 'done' ? running.id : null }
@@ -133,11 +127,7 @@ export async function paperPdf(ctx: Ctx, id: number, number?: number) {
 /** Several papers as one ZIP, written while it is sent; papers are kept in it as they are, in their folders. */
 export async function zipOf(ctx: Ctx, list: string) {
   const ids = [...new Set(list.split(',').map(Number))]
-  const found = await rows<{ id: number; name: string; folder: string; number: string; sha256: string; size: number }>(
-    ctx.db.manager,
-    `SELECT p.id, p.name, p.folder, m.number, s.sha256, s.size FROM paper p JOIN matter m ON m.id = p.matter_id JOIN stored_file s ON s.id = p.file_id WHERE p.id IN (?) AND p.deleted_at IS NULL AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY m.number, p.folder, p.name`,
-    [ids],
-  )
+  const found = await papersForZip(ctx, ids)
   if (found.length !== ids.length) throw notFound('paper')
   if (found.reduce((n, f) => n + f.size, 0) > 3_900_000_000)
     throw fieldFault('ids', 'Together these are more than 3.9 GB. Download fewer at once')

@@ -1,14 +1,22 @@
 import { normalizeName } from '@heron/core/people'
 import { In, IsNull, type EntityManager } from 'typeorm'
-import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, locked, row, rows, run, touched, work } from '../platform/database'
+import { insertRow, locked, touched, work } from '../platform/database'
 import { notFound, Problem } from '../platform/problem'
 import { ConflictCheck, ConflictHit, Contact } from './entities'
-import { hitsOf, type Itself, type Term } from './hits'
-
-export type Decision = 'no conflict' | 'waiver needed' | 'waiver on file' | 'decline'
+import { hitsOf } from './hits'
+import {
+  type Itself,
+  type Term,
+  checkOpenTo,
+  checkRow,
+  type Decision,
+  hitsOfCheck,
+  hitToDecide,
+  keepDecisions,
+  namesOnRecord,
+} from './conflict-queries'
 
 const shownAs = (list: { matters: string; reasons: string; reason: string }) => ({
   matters: JSON.parse(list.matters) as { text: string }[],
@@ -16,42 +24,9 @@ const shownAs = (list: { matters: string; reasons: string; reason: string }) => 
 })
 
 async function readCheck(m: EntityManager, id: number) {
-  const head = await row<{
-    id: number
-    madeAt: string
-    madeBy: string
-    terms: string
-    namesOnRecord: number
-    about: string
-    note: string
-    moreHits: number
-    matterId: number | null
-    matter: string | null
-  }>(
-    m,
-    `SELECT k.id, k.made_at AS madeAt, u.name AS madeBy, k.terms, k.names_on_record AS namesOnRecord, k.about, k.note, k.more_hits AS moreHits, k.matter_id AS matterId, x.short_name AS matter
-       FROM conflict_check k JOIN user_account u ON u.id = k.made_by LEFT JOIN matter x ON x.id = k.matter_id WHERE k.id = ?`,
-    [id],
-  )
+  const head = await checkRow(m, id)
   if (!head) throw notFound('conflict check')
-  const hits = await rows<{
-    id: number
-    term: string
-    name: string
-    reason: string
-    reasons: string
-    score: number
-    matters: string
-    decision: Decision | null
-    note: string
-    decidedBy: string | null
-    decidedAt: string | null
-  }>(
-    m,
-    `SELECT h.id, h.term, h.name, h.reason, h.reasons, h.score, h.matters, h.decision, h.note, u.name AS decidedBy, h.decided_at AS decidedAt FROM conflict_hit h LEFT JOIN user_account u ON u.id = h.decided_by
-      WHERE h.check_id = ? ORDER BY h.note IN ('our own client', 'this enquiry', 'this matter itself') AND h.decision = 'no conflict', h.score DESC, h.id`,
-    [id],
-  )
+  const hits = await hitsOfCheck(m, id)
   return {
     ...head,
     madeAt: isoOf(head.madeAt),
@@ -61,53 +36,10 @@ async function readCheck(m: EntityManager, id: number) {
 }
 export type CheckOut = Awaited<ReturnType<typeof readCheck>>
 
-/** A kept check is open to whoever may see its matter; before there is one, to whoever made it. */
-const checkScope = (ctx: Ctx) =>
-  `((k.matter_id IS NULL AND k.made_by = ${Number(ctx.actor.id)}) OR (m.id IS NOT NULL AND ${matterScope(ctx.actor)}))`
-
 export async function conflictCheck(ctx: Ctx, id: number) {
-  const visible = await row(
-    ctx.db.manager,
-    `SELECT 1 FROM conflict_check k LEFT JOIN matter m ON m.id = k.matter_id WHERE k.id = ? AND ${checkScope(ctx)}`,
-    [id],
-  )
+  const visible = await checkOpenTo(ctx, id)
   if (!visible) throw notFound('conflict check')
   return readCheck(ctx.db.manager, id)
-}
-
-/** Checks that the reader may see, newest first. */
-export async function conflictChecks(ctx: Ctx, f: { undecided: boolean; page: number; size: number }) {
-  const m = ctx.db.manager
-  const where = `WHERE ${checkScope(ctx)} AND k.superseded_by IS NULL ${f.undecided ? 'AND EXISTS (SELECT 1 FROM conflict_hit h WHERE h.check_id = k.id AND h.decision IS NULL)' : ''}`
-  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM conflict_check k LEFT JOIN matter m ON m.id = k.matter_id ${where}`)
-  const list = await rows<{
-    id: number
-    madeAt: string
-    madeBy: string
-    terms: string
-    about: string
-    matterId: number | null
-    matter: string | null
-    hits: number
-    open: number
-  }>(
-    m,
-    `SELECT k.id, k.made_at AS madeAt, u.name AS madeBy, k.terms, k.about, k.matter_id AS matterId, m.short_name AS matter,
-            (SELECT COUNT(*) FROM conflict_hit h WHERE h.check_id = k.id) AS hits, (SELECT COUNT(*) FROM conflict_hit h WHERE h.check_id = k.id AND h.decision IS NULL) AS open
-       FROM conflict_check k JOIN user_account u ON u.id = k.made_by LEFT JOIN matter m ON m.id = k.matter_id ${where} ORDER BY k.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
-  )
-  return { rows: list.map((k) => ({ ...k, madeAt: isoOf(k.madeAt), terms: JSON.parse(k.terms) as string[] })), total: total!.n }
-}
-
-/** How many names there are: counted while they are few; with many, what the database keeps of the table's size. */
-async function namesOnRecord(m: EntityManager): Promise<number> {
-  const counted = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM recorded_name LIMIT 50000) x`)
-  if (counted!.n < 50_000) return counted!.n
-  const kept = await row<{ n: number }>(
-    m,
-    `SELECT table_rows AS n FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = 'recorded_name'`,
-  )
-  return Math.max(50_000, kept?.n ?? 0)
 }
 
 export interface CheckFor {
@@ -165,13 +97,7 @@ async function supersede(m: EntityManager, ctx: Ctx, earlierId: number, checkId:
     m.update(ConflictCheck, { id: earlierId, madeBy: ctx.actor.id, matterId: IsNull(), supersededBy: IsNull() }, { supersededBy: checkId }),
   )
   if (!gave) return false
-  await run(
-    m,
-    `UPDATE conflict_hit h JOIN conflict_hit was ON was.check_id = ? AND was.term = h.term AND was.contact_id <=> h.contact_id AND was.name = h.name
-        SET h.decision = was.decision, h.note = was.note, h.decided_by = was.decided_by, h.decided_at = was.decided_at
-      WHERE h.check_id = ? AND h.decision IS NULL AND was.decision IS NOT NULL`,
-    [earlierId, checkId],
-  )
+  await keepDecisions(m, earlierId, checkId)
   return true
 }
 
@@ -217,12 +143,7 @@ export async function tieCheck(m: EntityManager, ctx: Ctx, checkId: number, matt
 
 export function decideHit(ctx: Ctx, id: number, decision: Decision, note: string): Promise<void> {
   return work(ctx, async (m) => {
-    const hit = await row<{ checkId: number; term: string; name: string; matterId: number | null; was: string | null }>(
-      m,
-      `SELECT h.check_id AS checkId, h.term, h.name, h.decision AS was, k.matter_id AS matterId FROM conflict_hit h JOIN conflict_check k ON k.id = h.check_id LEFT JOIN matter m ON m.id = k.matter_id
-        WHERE h.id = ? AND ${checkScope(ctx)}`,
-      [id],
-    )
+    const hit = await hitToDecide(m, ctx, id)
     if (!hit) throw notFound('hit')
     await m.update(ConflictHit, id, { decision, note, decidedBy: ctx.actor.id, decidedAt: instant(ctx.clock.now()) })
     await audit(m, ctx, {

@@ -1,77 +1,16 @@
-import type { Day } from '@heron/core/calendar'
 import type { EnquiryIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
-import { contactScope, matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
-import { instant, isoOf, type Ctx } from '../platform/context'
-import { literal, lockRow, row, rows, run, work } from '../platform/database'
+import { instant, type Ctx } from '../platform/context'
+import { lockRow, row, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { checkNames } from './conflicts'
 import { dropNames, recordNames } from './names'
-import { makeContactIn, requireContact } from './service'
+import { makeContactIn } from './service'
+import { requireContact } from './contact-queries'
 import { Enquiry } from './entities'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
-
-const select = `SELECT e.id, e.contact_id AS contactId, c.name, c.email, c.phone, e.about, e.adverse, e.source, e.area_id AS areaId, a.name AS area, e.next_step AS nextStep, e.next_on AS nextOn,
-    e.consult_on AS consultOn, TIME_FORMAT(e.consult_at, '%H:%i') AS consultAt, e.consult_minutes AS consultMinutes, e.consult_fee AS consultFee, e.state, e.reason,
-    e.matter_id AS matterId, m.short_name AS matter, e.conflict_check_id AS conflictCheckId, e.owner_id AS ownerId, u.name AS owner, e.created_at AS at,
-    (SELECT COUNT(*) FROM conflict_hit h WHERE h.check_id = e.conflict_check_id AND h.decision IS NULL) AS hitsOpen
-  FROM enquiry e JOIN contact c ON c.id = e.contact_id JOIN user_account u ON u.id = e.owner_id LEFT JOIN practice_area a ON a.id = e.area_id LEFT JOIN matter m ON m.id = e.matter_id`
-
-/** An enquiry is open to the firm while its caller's record is; once it is a matter, to whoever may see that. */
-const scope = (ctx: Ctx) => `(${contactScope(ctx.actor)} AND (m.id IS NULL OR ${matterScope(ctx.actor)}))`
-
-interface Row {
-  id: number
-  contactId: number
-  name: string
-  email: string
-  phone: string
-  about: string
-  adverse: string
-  source: string
-  areaId: number | null
-  area: string | null
-  nextStep: string
-  nextOn: Day | null
-  consultOn: Day | null
-  consultAt: string | null
-  consultMinutes: number | null
-  consultFee: number | null
-  state: 'open' | 'matter' | 'declined'
-  reason: string
-  matterId: number | null
-  matter: string | null
-  conflictCheckId: number | null
-  ownerId: number
-  owner: string
-  at: string
-  hitsOpen: number
-}
-const shown = (e: Row) => ({
-  ...e,
-  adverse: JSON.parse(e.adverse) as string[],
-  at: isoOf(e.at),
-  hitsOpen: e.conflictCheckId ? e.hitsOpen : null,
-})
-
-export async function enquiries(ctx: Ctx, f: { state: 'open' | 'matter' | 'declined' | 'all'; q: string; page: number; size: number }) {
-  const m = ctx.db.manager
-  const where = `WHERE ${scope(ctx)} ${f.state === 'all' ? '' : `AND e.state = '${f.state}'`} AND (? = '' OR c.name LIKE ? OR e.about LIKE ?)`
-  const like = `%${literal(f.q)}%`
-  const values = [f.q, like, like]
-  const total = await row<{ n: number }>(
-    m,
-    `SELECT COUNT(*) AS n FROM enquiry e JOIN contact c ON c.id = e.contact_id LEFT JOIN matter m ON m.id = e.matter_id ${where}`,
-    values,
-  )
-  const list = await rows<Row>(
-    m,
-    `${select} ${where} ORDER BY e.state, e.next_on IS NULL, e.next_on, e.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
-    values,
-  )
-  return { rows: list.map(shown), total: total!.n }
-}
+import { changeEnquiryRow, insertEnquiry, type Row, scope, select, shown } from './queries'
 
 export async function enquiry(ctx: Ctx, id: number) {
   const found = await row<Row>(ctx.db.manager, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])
@@ -147,12 +86,7 @@ export function makeEnquiry(ctx: Ctx, input: EnquiryIn): Promise<{ id: number }>
     await ownerWorksHere(m, input)
     const contactId = await contactFor(m, ctx, input)
     const own = { ...columns(ctx, input), contact_id: contactId, taken_by: ctx.actor.id, created_at: instant(ctx.clock.now()) }
-    const made = (await m.query(
-      `INSERT INTO enquiry (${Object.keys(own).join(', ')}) VALUES (${Object.keys(own)
-        .map(() => '?')
-        .join(', ')})`,
-      Object.values(own),
-    )) as { insertId: number }
+    const made = (await insertEnquiry(m, own)) as { insertId: number }
     await recordAdverse(m, made.insertId, input.adverse)
     await audit(m, ctx, { kind: 'made', text: `Enquiry taken: ${input.about.slice(0, 120)}`, subject: 'enquiry', subjectId: made.insertId })
     return { id: made.insertId }
@@ -164,13 +98,7 @@ export function changeEnquiry(ctx: Ctx, id: number, input: EnquiryIn): Promise<v
     const before = await requireOpenEnquiry(m, ctx, id)
     await ownerWorksHere(m, input)
     const own = columns(ctx, input)
-    await run(
-      m,
-      `UPDATE enquiry SET ${Object.keys(own)
-        .map((k) => `${k} = ?`)
-        .join(', ')} WHERE id = ?`,
-      [...Object.values(own), id],
-    )
+    await changeEnquiryRow(m, own, id)
     if (JSON.stringify(before.adverse) !== own.adverse) {
       await recordAdverse(m, id, input.adverse)
       // Other names than were checked: the check no longer covers it.

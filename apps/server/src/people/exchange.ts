@@ -1,69 +1,22 @@
-import type { Day } from '@heron/core/calendar'
 import { counted } from '@heron/core/words'
 import { aliasKinds, type ContactIn } from '@heron/contract'
 import { readCards, writeCards, writeTable, type Card } from '@heron/core/formats'
 import { relationKindNames } from '@heron/core/people'
 import { decodeText } from '@heron/core/formats'
-import { IsNull, Not, type EntityManager } from 'typeorm'
+import { IsNull, Not } from 'typeorm'
 import { fieldGroups, writeFields } from '../fields'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertNew, rows, work } from '../platform/database'
+import { insertNew, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault } from '../platform/problem'
-import { contactKindsOf, contacts, makeContactIn, requireContact } from './service'
+import { makeContactIn } from './service'
+import { contactKindsOf, contacts, requireContact } from './contact-queries'
 import { Contact, ContactRelation } from './entities'
+import { cardsOf } from './queries'
 
 /** At most so many contacts go out in one file. */
 const most = 100_000
-
-async function cardsOf(m: EntityManager, ids: readonly number[]): Promise<Card[]> {
-  if (!ids.length) return []
-  const list = ids.map(Number).join(',')
-  const people = await rows<{
-    id: number
-    uid: string
-    kind: 'person' | 'organization'
-    name: string
-    greeting: string
-    birthDate: Day | null
-    language: string
-    pronouns: string
-    taxNumber: string
-    notes: string
-  }>(
-    m,
-    `SELECT id, uid, kind, name, greeting, birth_date AS birthDate, language, pronouns, tax_number AS taxNumber, notes FROM contact WHERE id IN (${list}) ORDER BY name, id`,
-  )
-  const by = async <T extends { contactId: number }>(sql: string) => {
-    const out = new Map<number, T[]>()
-    for (const x of await rows<T>(m, sql)) out.set(x.contactId, [...(out.get(x.contactId) ?? []), x])
-    return (id: number) => out.get(id) ?? []
-  }
-  const aliases = await by<{ contactId: number; kind: string; name: string }>(
-    `SELECT contact_id AS contactId, kind, name FROM contact_alias WHERE contact_id IN (${list}) ORDER BY id`,
-  )
-  const reaches = await by<{ contactId: number; what: 'e-mail' | 'phone' | 'address'; label: string; value: string }>(
-    `SELECT contact_id AS contactId, what, label, value FROM contact_reach WHERE contact_id IN (${list}) AND what <> 'tax number' ORDER BY contact_id, ordinal`,
-  )
-  const kinds = await by<{ contactId: number; kind: string }>(
-    `SELECT contact_id AS contactId, kind FROM contact_kind WHERE contact_id IN (${list}) ORDER BY kind`,
-  )
-  const relations = await by<{ contactId: number; kind: string; name: string; title: string }>(
-    `SELECT r.from_id AS contactId, r.kind, c.name, r.title FROM contact_relation r JOIN contact c ON c.id = r.to_id WHERE r.from_id IN (${list}) AND c.private_to IS NULL ORDER BY r.id`,
-  )
-  const fields = await by<{ contactId: number; key: string; item: number; value: string }>(
-    `SELECT v.owner_id AS contactId, d.merge_key AS \`key\`, v.item, v.value FROM field_value v JOIN field_def d ON d.id = v.field_id JOIN field_group g ON g.id = d.group_id AND g.owner = 'contact' WHERE v.owner_id IN (${list}) ORDER BY d.id, v.item`,
-  )
-  return people.map(({ id, ...p }) => ({
-    ...p,
-    aliases: aliases(id).map(({ kind, name }) => ({ kind, name })),
-    reaches: reaches(id).map(({ what, label, value }) => ({ what, label, value })),
-    kinds: kinds(id).map((k) => k.kind),
-    relations: relations(id).map(({ kind, name, title }) => ({ kind, name, title })),
-    fields: fields(id).map(({ key, item, value }) => ({ key, item, value })),
-  }))
-}
 
 /** Columns under which CSV carries contacts out, and under which the import knows them again. */
 export const contactColumns = [

@@ -1,10 +1,13 @@
 import { done, routes } from '../platform/routes'
 import { conflictPdf } from './check-pdf'
-import { checkConflicts, conflictCheck, conflictChecks, decideHit } from './conflicts'
-import { changeEnquiry, checkEnquiry, declineEnquiry, enquiries, enquiry, makeEnquiry, takeUpEnquiry } from './enquiries'
+import { checkConflicts, conflictCheck, decideHit } from './conflicts'
+import { conflictChecks } from './conflict-queries'
+import { changeEnquiry, checkEnquiry, declineEnquiry, enquiry, makeEnquiry, takeUpEnquiry } from './enquiries'
+import { enquiries } from './queries'
 import { exportContacts, readCardFile } from './exchange'
 import { mergeContacts, mergePreview } from './merge'
-import { alike, changeContact, contact, contactKindsOf, contacts, contactsNear, makeContact, relate, unrelate } from './service'
+import { changeContact, makeContact, relate, unrelate } from './service'
+import { alike, contact, contactKindsOf, contacts, contactsNear } from './contact-queries'
 
 const p = routes.people
 export const peopleRoutes = {

@@ -1,20 +1,16 @@
-import type { Day } from '@heron/core/calendar'
 import type { ContactIn } from '@heron/contract'
-import { inverseOf, isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
+import { isFollowed, normalizeName, normalizeReach } from '@heron/core/people'
 import { randomUUID } from 'node:crypto'
-import { Not, type EntityManager } from 'typeorm'
-import { fieldNamesOf, fieldValuesOf, writeFields } from '../fields'
-import { contactScope, matterScope } from '../platform/access'
+import type { EntityManager } from 'typeorm'
+import { writeFields } from '../fields'
 import { audit } from '../platform/audit'
-import { instant, isoOf, may, type Ctx } from '../platform/context'
-import { insertMany, insertRow, literal, locked, mostWords, row, rows, run, work } from '../platform/database'
-import { openOf } from '../platform/figures'
+import { instant, type Ctx } from '../platform/context'
+import { insertMany, insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { contactRenamed } from '../platform/renamed'
-import { Contact, ContactAlias, ContactReach, ContactRelation } from './entities'
-import { dropNames, namesLike, recordNames } from './names'
-
-type Reach = NonNullable<ContactIn['reaches']>[number]
+import { Contact, ContactRelation } from './entities'
+import { dropNames, recordNames } from './names'
+import { contactKindsOf, contactsOpen, dropParts, ownParts, type Reach, relatedAlready, requireContact } from './contact-queries'
 
 /** E-mails, phones and addresses of the input; the single ones where the list was left out. */
 function reachesOf(input: ContactIn): Reach[] {
@@ -40,13 +36,9 @@ async function kindsKnown(m: EntityManager, kinds: readonly string[]) {
   if (strange) throw fieldFault('kinds', `${strange} is not a kind of contact of this firm`)
 }
 
-/** Kinds of contacts in the firm's order. */
-export const contactKindsOf = async (m: EntityManager): Promise<string[]> =>
-  (await rows<{ kind: string }>(m, `SELECT kind FROM contact_kind_listed ORDER BY ordinal, kind`)).map((k) => k.kind)
-
 async function writeParts(m: EntityManager, ctx: Ctx, id: number, input: ContactIn) {
   const reaches = reachesOf(input)
-  for (const table of ['contact_kind', 'contact_alias', 'contact_reach']) await run(m, `DELETE FROM ${table} WHERE contact_id = ?`, [id])
+  for (const table of ['contact_kind', 'contact_alias', 'contact_reach']) await dropParts(m, table, id)
   if (input.kinds.length) {
     await kindsKnown(m, input.kinds)
     await insertMany(
@@ -115,17 +107,6 @@ export async function makeContactIn(m: EntityManager, ctx: Ctx, input: ContactIn
 export const makeContact = (ctx: Ctx, input: ContactIn): Promise<{ id: number }> =>
   work(ctx, async (m) => ({ id: await makeContactIn(m, ctx, input) }))
 
-/** The contact, when it is there and open to the actor. */
-export async function requireContact(m: EntityManager, ctx: Ctx, id: number, lock = false) {
-  const found = await row<{ id: number; name: string; version: number; privateTo: number | null }>(
-    m,
-    `SELECT c.id, c.name, c.version, c.private_to AS privateTo FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} ${lock ? 'FOR UPDATE' : ''}`,
-    [id],
-  )
-  if (!found) throw notFound('contact')
-  return found
-}
-
 export function changeContact(ctx: Ctx, id: number, input: ContactIn): Promise<void> {
   return work(ctx, async (m) => {
     const before = await requireContact(m, ctx, id, true)
@@ -152,204 +133,7 @@ export function differences<T extends object>(was: T, became: T): { was: Partial
   const only = (of: T) => Object.fromEntries(changed.map((k) => [k, of[k]])) as Partial<T>
   return { was: only(was), became: only(became) }
 }
-
-const kindsOf = `COALESCE((SELECT GROUP_CONCAT(k.kind ORDER BY k.kind SEPARATOR '|') FROM contact_kind k WHERE k.contact_id = c.id), '')`
-const split = (joined: string) => (joined ? joined.split('|') : [])
-
-interface ListFilter {
-  q: string
-  kind: string
-  page: number
-  size: number
-}
-
-/** Condition of a list of contacts: every word typed begins a word of a name, an alias, or the e-mail or phone. */
-function contactWhere(ctx: Ctx, f: { q: string; kind: string }) {
-  const words = [...new Set(normalizeName(f.q).split(' ').filter(Boolean))].slice(0, mostWords)
-  const digits = f.q.replace(/\D/g, '')
-  const values: string[] = []
-  // One list of ids for each word, intersected as a whole: joined to each other they would be planned in every order there is.
-  const byWord = words.map((w) => {
-    values.push(`${literal(w)}%`)
-    return `SELECT n.contact_id AS id FROM name_word w STRAIGHT_JOIN name_posting p ON p.word_id = w.id STRAIGHT_JOIN recorded_name n ON n.id = p.name_id WHERE w.word LIKE ? AND n.contact_id IS NOT NULL`
-  })
-  let found = byWord.length ? `c.id IN (SELECT id FROM (${byWord.join(' INTERSECT ')}) named)` : ''
-  if (f.q.includes('@') || digits.length >= 4) {
-    values.push(f.q.includes('@') ? `${literal(f.q.trim().toLowerCase())}%` : `%${digits.slice(0, 20)}%`)
-    const reach = `c.id IN (SELECT r.contact_id FROM contact_reach r WHERE r.what = '${f.q.includes('@') ? 'e-mail' : 'phone'}' AND r.normalized LIKE ?)`
-    found = found ? `((${found}) OR ${reach})` : reach
-  }
-  if (f.kind) values.push(f.kind, f.kind)
-  return {
-    where: `WHERE ${contactScope(ctx.actor)} ${found ? `AND ${found}` : ''} ${f.kind ? `AND (c.kind = ? OR EXISTS (SELECT 1 FROM contact_kind k WHERE k.contact_id = c.id AND k.kind = ?))` : ''}`,
-    values,
-  }
-}
-
-const rowOf = (ctx: Ctx) => `c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate,
-            (SELECT COUNT(*) FROM matter m WHERE m.id IN (SELECT id FROM matter WHERE client_id = c.id UNION SELECT matter_id FROM matter_party WHERE contact_id = c.id UNION SELECT matter_id FROM matter_client WHERE contact_id = c.id) AND ${matterScope(ctx.actor)}) AS matters`
-interface ContactRow {
-  id: number
-  kind: 'person' | 'organization'
-  name: string
-  email: string
-  phone: string
-  kinds: string
-  matters: number
-  isPrivate: number
-}
-const rowOut = (c: ContactRow) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds) })
-
-/** At most five contacts whose names are like what was typed, the likest first: whoever mistypes a name does not make it twice. */
-export async function contactsNear(ctx: Ctx, q: string) {
-  const m = ctx.db.manager
-  if (normalizeName(q).replace(/ /g, '').length < 4) return []
-  const like = (await namesLike(m, q, 40)).filter((n) => n.contactId && n.hit.score >= 70)
-  const ids = [...new Set(like.map((n) => n.contactId!))].slice(0, 20)
-  if (!ids.length) return []
-  const found = await rows<ContactRow>(m, `SELECT ${rowOf(ctx)} FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [ids])
-  return found
-    .sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id))
-    .slice(0, 5)
-    .map(rowOut)
-}
-
-export async function contacts(ctx: Ctx, f: ListFilter) {
-  const { where, values } = contactWhere(ctx, f)
-  const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM contact c ${where}`, values)
-  const list = await rows<ContactRow>(
-    ctx.db.manager,
-    `SELECT ${rowOf(ctx)}
-       FROM (SELECT c.id FROM contact c ${where} ORDER BY c.name, c.id LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN contact c ON c.id = shown.id ORDER BY c.name, c.id`,
-    values,
-  )
-  return { rows: list.map(rowOut), total: total!.n }
-}
-
-/** Matters a contact touches and in which part, as far as the reader may see them. */
-export function partsOf(m: EntityManager, ctx: Ctx, contactId: number) {
-  return rows<{ matterId: number; number: string; name: string; part: string; open: number; openedOn: Day }>(
-    m,
-    `SELECT m.id AS matterId, m.number, m.name, x.part, m.closed_on IS NULL AS open, m.opened_on AS openedOn FROM (
-        SELECT id AS matter_id, 'client' AS part FROM matter WHERE client_id = ?
-        UNION SELECT matter_id, 'client' FROM matter_client WHERE contact_id = ?
-        UNION SELECT matter_id, CONCAT(role, IF(side = 'ours', '', CONCAT(', ', side))) FROM matter_party WHERE contact_id = ?
-        UNION SELECT matter_id, 'counsel' FROM matter_party WHERE counsel_id = ?
-        UNION SELECT id, 'judge' FROM matter WHERE judge_id = ?
-        UNION SELECT id, 'billed' FROM matter WHERE bill_to_id = ? AND client_id <> ?
-        UNION SELECT y.matter_id, 'billed' FROM matter_payer y JOIN matter z ON z.id = y.matter_id WHERE y.contact_id = ? AND z.client_id <> ?) x
-      JOIN matter m ON m.id = x.matter_id WHERE ${matterScope(ctx.actor)} ORDER BY m.closed_on IS NOT NULL, m.opened_on DESC, m.id DESC`,
-    Array.from({ length: 9 }, () => contactId),
-  )
-}
-
-/** What stands on the record itself. */
-async function ownParts(m: EntityManager, id: number) {
-  const own = await row<{
-    kind: 'person' | 'organization'
-    name: string
-    greeting: string
-    email: string
-    phone: string
-    address: string
-    notes: string
-    kinds: string
-    birthDate: Day | null
-    language: string
-    pronouns: string
-    taxNumber: string
-    privateTo: number | null
-  }>(
-    m,
-    `SELECT c.kind, c.name, c.greeting, c.email, c.phone, c.address, c.notes, ${kindsOf} AS kinds, c.birth_date AS birthDate, c.language, c.pronouns, c.tax_number AS taxNumber, c.private_to AS privateTo FROM contact c WHERE c.id = ?`,
-    [id],
-  )
-  const aliases = await m.find(ContactAlias, {
-    select: { kind: true, name: true, id: true },
-    where: { contactId: id },
-    order: { id: 'ASC' },
-  })
-  const reaches = await m.find(ContactReach, {
-    select: { what: true, label: true, value: true, id: true },
-    where: { contactId: id, what: Not('tax number') },
-    order: { ordinal: 'ASC' },
-  })
-  return {
-    ...own!,
-    kinds: split(own!.kinds),
-    aliases: aliases.map(({ kind, name }) => ({ kind, name })),
-    reaches: reaches.map(({ what, label, value }) => ({ what: what as Reach['what'], label, value })),
-  }
-}
 export { ownParts as contactParts }
-
-export const relationsOf = async (m: EntityManager, ctx: Ctx, id: number) => {
-  const list = await rows<{ id: number; fromId: number; toId: number; kind: string; title: string; fromName: string; toName: string }>(
-    m,
-    `SELECT r.id, r.from_id AS fromId, r.to_id AS toId, r.kind, r.title, a.name AS fromName, b.name AS toName FROM contact_relation r JOIN contact a ON a.id = r.from_id JOIN contact b ON b.id = r.to_id
-      WHERE (r.from_id = ? OR r.to_id = ?) AND ${contactScope(ctx.actor, 'a')} AND ${contactScope(ctx.actor, 'b')} ORDER BY r.kind, a.name, b.name`,
-    [id, id],
-  )
-  return list.map((r) => ({
-    id: r.id,
-    otherId: r.fromId === id ? r.toId : r.fromId,
-    other: r.fromId === id ? r.toName : r.fromName,
-    kind: r.kind,
-    // Read from this record: `works for Corvane`, or `employs` where the other works here.
-    reads: r.fromId === id ? r.kind : inverseOf(r.kind),
-    title: r.title,
-  }))
-}
-
-/** What is owed and held over the contact's matters that the reader may see, and over its bills. */
-async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
-  if (!may(ctx.actor, 'bills.see')) return null
-  const of = `(SELECT ${Number(id)} AS id UNION SELECT id FROM contact WHERE merged_into = ${Number(id)})`
-  const owed = await row<{ n: number }>(
-    m,
-    `SELECT COALESCE(SUM(${openOf('b')}), 0) AS n FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE b.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
-  )
-  const held = may(ctx.actor, 'trust.see')
-    ? await row<{ n: number }>(
-        m,
-        `SELECT COALESCE(SUM(e.amount), 0) AS n FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN matter m ON m.id = l.matter_id
-          WHERE l.client_id IN ${of} AND (m.id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
-      )
-    : null
-  return { owed: owed!.n, held: held?.n ?? null }
-}
-
-export async function contact(ctx: Ctx, id: number) {
-  const m = ctx.db.manager
-  const { version } = await requireContact(m, ctx, id)
-  const { privateTo, ...own } = await ownParts(m, id)
-  const parts = await partsOf(m, ctx, id)
-  const merged = await rows<{ name: string; at: string; by: string }>(
-    m,
-    `SELECT c.name, x.merged_at AS at, u.name AS \`by\` FROM contact_merge x JOIN contact c ON c.id = x.merged_id JOIN user_account u ON u.id = x.merged_by WHERE x.kept_id = ? ORDER BY x.id DESC`,
-    [id],
-  )
-  const enquiries = await rows<{ id: number; about: string; state: string; at: string }>(
-    m,
-    `SELECT e.id, LEFT(e.about, 160) AS about, e.state, e.created_at AS at FROM enquiry e LEFT JOIN matter m ON m.id = e.matter_id WHERE e.contact_id = ? AND (m.id IS NULL OR ${matterScope(ctx.actor)}) ORDER BY e.id DESC`,
-    [id],
-  )
-  return {
-    id,
-    version,
-    ...own,
-    isPrivate: privateTo !== null,
-    relations: await relationsOf(m, ctx, id),
-    fields: await fieldValuesOf(m, 'contact', id),
-    fieldNames: await fieldNamesOf(m, ctx, 'contact', id),
-    parts: parts.map((p) => ({ ...p, open: Boolean(p.open) })),
-    matters: new Set(parts.map((p) => p.matterId)).size,
-    money: await moneyOf(m, ctx, id),
-    mergedFrom: merged.map((x) => ({ ...x, at: isoOf(x.at) })),
-    enquiries: enquiries.map((e) => ({ ...e, at: isoOf(e.at) })),
-  }
-}
 
 export interface RelationIn {
   otherId: number
@@ -363,11 +147,7 @@ export function relate(ctx: Ctx, id: number, input: RelationIn): Promise<{ id: n
     const [own, other] = [await requireContact(m, ctx, id), await requireContact(m, ctx, input.otherId)]
     if (id === input.otherId) throw fieldFault('otherId', 'Choose someone else')
     const [from, to] = input.inverse ? [other, own] : [own, other]
-    const there = await row(
-      m,
-      `SELECT 1 FROM contact_relation WHERE kind = ? AND ((from_id = ? AND to_id = ?) OR (from_id = ? AND to_id = ? AND ?))`,
-      [input.kind, from.id, to.id, to.id, from.id, inverseOf(input.kind) === input.kind],
-    )
+    const there = await relatedAlready(m, input.kind, from.id, to.id)
     if (there) throw fieldFault('otherId', `It says so already: ${from.name} ${input.kind} ${to.name}`)
     const madeId = await insertRow(m, ContactRelation, { fromId: from.id, toId: to.id, kind: input.kind, title: input.title })
     await audit(m, ctx, { kind: 'changed', text: `${from.name} ${input.kind} ${to.name}`, subject: 'contact', subjectId: id })
@@ -395,39 +175,10 @@ export function unrelate(ctx: Ctx, relationId: number): Promise<void> {
   })
 }
 
-/** Other records that may be the same one: like names, or a shared e-mail, phone or tax number. */
-export async function alike(ctx: Ctx, id: number) {
-  const m = ctx.db.manager
-  const own = await requireContact(m, ctx, id)
-  const shared = await rows<{ id: number; name: string; what: string }>(
-    m,
-    `SELECT DISTINCT c.id, c.name, r.what FROM contact_reach r JOIN contact_reach s ON s.what = r.what AND s.normalized = r.normalized AND s.contact_id <> r.contact_id JOIN contact c ON c.id = s.contact_id
-      WHERE r.contact_id = ? AND r.what <> 'address' AND r.normalized <> '' AND ${contactScope(ctx.actor)} LIMIT 20`,
-    [id],
-  )
-  const found = new Map(shared.map((s) => [s.id, { id: s.id, name: s.name, score: 85, reason: `shares the ${s.what}` }]))
-  const near = (await namesLike(m, own.name, 40)).filter((n) => n.contactId && n.contactId !== id && n.hit.score >= 80)
-  const open = near.length
-    ? new Set(
-        (
-          await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
-            near.map((n) => n.contactId!),
-          ])
-        ).map((c) => c.id),
-      )
-    : new Set<number>()
-  for (const n of near)
-    if (open.has(n.contactId!) && (found.get(n.contactId!)?.score ?? 0) < n.hit.score)
-      found.set(n.contactId!, { id: n.contactId!, name: n.name, score: n.hit.score, reason: n.hit.reasons.join(', ') })
-  return [...found.values()].sort((a, b) => b.score - a.score).slice(0, 12)
-}
-
 /** Checks that all contacts named are on record and open to the actor; the path says which is not. */
 export async function contactsThere(m: EntityManager, ctx: Ctx, wanted: readonly (readonly [path: string, id: number | null])[]) {
   const asked = wanted.filter((w): w is readonly [string, number] => w[1] !== null)
   if (!asked.length) return
-  const found = await rows<{ id: number }>(m, `SELECT c.id FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [
-    asked.map(([, id]) => id),
-  ])
+  const found = await contactsOpen(m, ctx, asked)
   for (const [path, id] of asked) if (!found.some((f) => f.id === id)) throw fieldFault(path, 'Choose someone on record')
 }

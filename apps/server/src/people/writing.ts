@@ -3,10 +3,10 @@ import { normalizeReach } from '@heron/core/people'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { may, type Ctx } from '../platform/context'
-import { run } from '../platform/database'
 import { fieldFault, Problem } from '../platform/problem'
 import { Contact } from './entities'
-import { requireContact } from './service'
+import { requireContact } from './contact-queries'
+import { addReach, changeReach } from './queries'
 
 type Write = (m: EntityManager, ctx: Ctx, at: { clientId: number }, text: string) => Promise<void>
 
@@ -28,17 +28,8 @@ function writes(
     await m.update(Contact, clientId, { [column]: text, version: contact.version + 1 })
     if (reach) {
       const normalized = normalizeReach(reach, text).slice(0, 190)
-      const changed = await run(
-        m,
-        `UPDATE contact_reach SET value = ?, normalized = ? WHERE contact_id = ? AND what = ? ORDER BY ordinal LIMIT 1`,
-        [text, normalized, clientId, reach],
-      )
-      if (!changed)
-        await run(
-          m,
-          `INSERT INTO contact_reach (contact_id, ordinal, what, label, value, normalized) SELECT ?, COALESCE(MAX(ordinal), 0) + 1, ?, '', ?, ? FROM contact_reach WHERE contact_id = ?`,
-          [clientId, reach, text, normalized, clientId],
-        )
+      const changed = await changeReach(m, text, normalized, clientId, reach)
+      if (!changed) await addReach(m, clientId, reach, text, normalized)
     }
     await audit(m, ctx, { kind: 'changed', text: `${what} of ${contact.name} from a paper`, subject: 'contact', subjectId: clientId })
   }

@@ -1,11 +1,10 @@
 import type { Day } from '@heron/core/calendar'
-import { sureEnough } from '@heron/core/papers'
 import { counted } from '@heron/core/words'
 import { In, type EntityManager } from 'typeorm'
-import { change, matterScope, requireMatter, touchMatter } from '../../platform/access'
+import { change, requireMatter, touchMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
-import { instant, isoOf, type Ctx } from '../../platform/context'
-import { row, rows, work } from '../../platform/database'
+import { instant, type Ctx } from '../../platform/context'
+import { work } from '../../platform/database'
 import { keepFile } from '../../platform/files'
 import { mediaTypeOf } from '../../platform/media'
 import { fieldFault, notFound, refused } from '../../platform/problem'
@@ -14,12 +13,20 @@ import { makeTask } from '../../tasks'
 import { FiledMessage, MailIn, PaperOfMail } from '../entities'
 import { addPaper } from '../store'
 import { messageOf } from '../viewing'
-import { proposeMatters, type Proposal } from './proposals'
-import { cluesOf, staffAddresses, takeIn, type Summary } from './reading'
+import {
+  proposeMatters,
+  type Proposal,
+  type Summary,
+  filedBefore,
+  filingAddress,
+  lockMatterForMail,
+  matterForMail,
+  touchesWall,
+  tray,
+  watches,
+} from './queries'
+import { cluesOf, staffAddresses, takeIn } from './reading'
 import { UserAccount } from '../../platform/shared-entities'
-
-/** Who keeps watch over letters that strangers send to the address for filing. */
-const watches = (ctx: Ctx) => ctx.actor.role === 'administrator' || ctx.actor.role === 'docket clerk'
 
 /**
  * The message, when it waits for the reader: their own, or a stranger's for those who keep watch. A stranger's letter that may
@@ -38,90 +45,13 @@ async function requireMail(m: EntityManager, ctx: Ctx, id: number, lock = false)
 const proposalsFor = async (m: EntityManager, ctx: Ctx, mail: MailIn, s: Summary): Promise<Proposal[]> =>
   proposeMatters(m, ctx, cluesOf(mail.subject, s, await staffAddresses(m)))
 
-/** Whether a letter may be about a matter from which the reader is screened. */
-const touchesWall = (ctx: Ctx, summary: Summary) => (ctx.actor.screened ?? []).some((id) => summary.touches.includes(id))
-
-/** Where the message, or one within it, lies already, as far as the reader may know. */
-const filedBefore = (m: EntityManager, ctx: Ctx, ids: readonly string[], most = 20) =>
-  rows<{ paperId: number; name: string; matterId: number; matter: string; messageId: string }>(
-    m,
-    `SELECT p.id AS paperId, f.message_id AS messageId, p.name, p.matter_id AS matterId, m.short_name AS matter FROM filed_message f JOIN paper p ON p.id = f.paper_id AND p.deleted_at IS NULL JOIN matter m ON m.id = p.matter_id WHERE f.message_id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')} ORDER BY p.id DESC LIMIT ${Number(most)}`,
-    [ids.slice(0, 2000)],
-  )
-
-export async function tray(ctx: Ctx, f: { page: number; size: number }) {
-  const m = ctx.db.manager
-  const all = await m
-    .createQueryBuilder(MailIn, 'x')
-    .where(`x.state = 'waiting' AND (x.userId = :me ${watches(ctx) ? 'OR x.userId IS NULL' : ''})`, { me: ctx.actor.id })
-    .orderBy('x.comeAt', 'DESC')
-    .addOrderBy('x.id', 'DESC')
-    .take(500)
-    .getMany()
-  const open: { mail: MailIn; summary: Summary }[] = []
-  for (const mail of all) {
-    const summary = JSON.parse(mail.summary) as Summary
-    if (mail.userId === null && touchesWall(ctx, summary)) continue
-    open.push({ mail, summary })
-  }
-  const here = open.slice((f.page - 1) * f.size, f.page * f.size)
-  const touched = [...new Set(here.flatMap((x) => x.summary.touches))]
-  const names = new Map(
-    touched.length
-      ? (
-          await rows<{ id: number; matter: string; number: string }>(
-            m,
-            `SELECT m.id, m.short_name AS matter, m.number FROM matter m WHERE m.id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers', change)}`,
-            [touched],
-          )
-        ).map((x) => [x.id, x])
-      : [],
-  )
-  const before = new Set(
-    here.length
-      ? (
-          await filedBefore(
-            m,
-            ctx,
-            here.flatMap((x) => x.summary.ids.slice(0, 20)),
-            500,
-          )
-        ).map((b) => b.messageId)
-      : [],
-  )
-  return {
-    rows: here.map(({ mail, summary }) => {
-      const likely = summary.touches.map((id) => names.get(id)).find((x) => x !== undefined)
-      return {
-        id: mail.id,
-        source: mail.source,
-        known: mail.userId !== null,
-        from: mail.fromText,
-        subject: mail.subject,
-        day: mail.dated,
-        comeAt: isoOf(mail.comeAt),
-        parts: summary.parts.filter((p) => !p.inline).length,
-        proposal: likely ? { matterId: likely.id, matter: likely.matter, number: likely.number, score: sureEnough, why: [] } : null,
-        filedBefore: summary.ids.some((id) => before.has(id)),
-      }
-    }),
-    total: open.length,
-  }
-}
-
 export async function oneMail(ctx: Ctx, id: number, matterId?: number) {
   const m = ctx.db.manager
   const { mail, summary } = await requireMail(m, ctx, id)
   // Once filed it belongs to its matter, and is read there by whoever may.
   if (mail.state === 'filed') throw notFound('e-mail that waits')
   const found = await proposalsFor(m, ctx, mail, summary)
-  const here = matterId
-    ? await row<{ matter: string; number: string }>(
-        m,
-        `SELECT m.short_name AS matter, m.number FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor, 'm', 'papers', change)}`,
-        [matterId],
-      )
-    : null
+  const here = matterId ? await matterForMail(m, ctx, matterId) : null
   const proposals = here
     ? [{ matterId: matterId!, ...here, score: 200, why: ['you are here'] }, ...found.filter((p) => p.matterId !== matterId)]
     : found
@@ -168,7 +98,7 @@ export async function fileMail(ctx: Ctx, input: FileIn): Promise<{ paperId: numb
     if (mail.state !== 'waiting')
       throw refused('already-filed', mail.state === 'filed' ? 'This e-mail was filed already.' : 'This e-mail was put aside.')
     // Two who file the same message into one matter go one after the other.
-    await m.query(`SELECT id FROM matter WHERE id = ? FOR UPDATE`, [matter.id])
+    await lockMatterForMail(m, matter.id)
     const same = (await filedBefore(m, ctx, summary.ids)).find((b) => b.matterId === matter.id)
     if (same && !input.again)
       throw refused('already-filed', `This message is on file already as ${same.name}. File it again only if you mean to.`)
@@ -259,7 +189,7 @@ export function putAside(ctx: Ctx, id: number): Promise<void> {
 /** A letter to the firm's address for filing, handed over by the mail server. */
 export async function arrive(ctx: Ctx, input: { to: string; from: string; data: Uint8Array }): Promise<void> {
   const m = ctx.db.manager
-  const firm = await row<{ address: string }>(m, `SELECT filing_address AS address FROM firm`)
+  const firm = await filingAddress(m)
   const [wanted, to] = [firm?.address.toLowerCase() ?? '', input.to.toLowerCase()]
   if (!wanted || to !== wanted) throw notFound('address for filing')
   const file = await keepFile(m, ctx, input.data, 'message/rfc822')

@@ -1,4 +1,4 @@
-import { fileName, type MailMessage, type MailPerson } from '@heron/core/formats'
+import { fileName, type MailMessage } from '@heron/core/formats'
 import { saysNothing, sureEnough, titleIn } from '@heron/core/papers'
 import { instant, type Ctx } from '../../platform/context'
 import { insertRow, work } from '../../platform/database'
@@ -8,24 +8,9 @@ import { apart } from '../apart'
 import type { ReadMail } from '../apart/work'
 import { MailIn, Upload } from '../entities'
 import { messageOf } from '../viewing'
-import { proposeMatters } from './proposals'
+import { proposeMatters, type Summary } from './queries'
 import { Not, type EntityManager } from 'typeorm'
 import { UserAccount } from '../../platform/shared-entities'
-
-/** What is kept of a message until it is filed, so that it need not be read again for a list. */
-export interface Summary {
-  from: MailPerson | null
-  to: MailPerson[]
-  cc: MailPerson[]
-  dateText: string
-  excerpt: string
-  unread: string
-  name: string
-  ids: string[]
-  /** Matters that it may be about, best first, whoever may see them; asked when it came. */
-  touches: number[]
-  parts: { index: number; name: string; proposed: string; why: string; mediaType: string; size: number; inline: boolean }[]
-}
 
 const mostTitles = 20
 

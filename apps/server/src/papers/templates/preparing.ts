@@ -25,18 +25,20 @@ import {
 } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
 import { checked, currentVersion, questionSpecs, requireTemplate } from './service'
-import { matterValues, type MatterValues } from './values'
+import { matterValues } from './values'
+import { type MatterValues } from './value-queries'
 import { apart } from '../apart'
 import type { Looked } from '../apart/work'
 import { PaperPreview, Template, TemplateVersion } from '../entities'
 import { pdfOfDocx } from '../office'
-import { change, contactScope, requireMatter, see, type OpenMatter } from '../../platform/access'
+import { change, requireMatter, see, type OpenMatter } from '../../platform/access'
 import { areas } from '../../platform/area'
 import { instant, type Ctx } from '../../platform/context'
-import { insertRow, row, work } from '../../platform/database'
+import { insertRow, work } from '../../platform/database'
 import { enqueue } from '../../platform/enqueue'
 import { downloadStored, keepFile, readStored } from '../../platform/files'
 import { fieldFault, notFound, refused } from '../../platform/problem'
+import { addressee } from './queries'
 
 export interface Making {
   matterId: number
@@ -125,11 +127,7 @@ export async function gather(m: EntityManager, ctx: Ctx, making: Making): Promis
 async function contactFor(m: EntityManager, ctx: Ctx, raw: Answer, q: Question): Promise<Value> {
   const [id] = idsIn(raw)
   if (!id) return null
-  const found = await row<{ name: string; address: string }>(
-    m,
-    `SELECT c.name, c.address FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`,
-    [id],
-  )
+  const found = await addressee(m, ctx, id)
   if (!found) throw fieldFault(`answers.${q.key}`, 'Choose someone on record')
   return found
 }

@@ -18,12 +18,13 @@ import { pdfOfDocx } from '../office'
 import { templateFieldsOf } from '../../fields'
 import { requireMatter } from '../../platform/access'
 import { audit } from '../../platform/audit'
-import { instant, isoOf, may, type Ctx } from '../../platform/context'
-import { touched, row, rows, work } from '../../platform/database'
+import { instant, isoOf, type Ctx } from '../../platform/context'
+import { touched, work } from '../../platform/database'
 import { download, downloadStored, keepFile, readStored, sha256 } from '../../platform/files'
 import { docxType, mediaTypeOf } from '../../platform/media'
 import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
 import { PracticeArea } from '../../platform/shared-entities'
+import { lastOfTemplate, templateVersions, usable } from './queries'
 
 const read = <T>(text: string): T => JSON.parse(text) as T
 
@@ -76,12 +77,6 @@ export async function currentVersion(m: EntityManager, template: Pick<Template, 
   return m.findOneByOrFail(TemplateVersion, { templateId: template.id, number: template.versionNo })
 }
 
-/** Those that the actor may use; who sets the firm up sees all. */
-const usable = (ctx: Ctx, alias = 't') =>
-  may(ctx.actor, 'firm.set-up')
-    ? 'TRUE'
-    : `(${alias}.retired_at IS NULL AND (${alias}.for_all OR EXISTS (SELECT 1 FROM template_person tp WHERE tp.template_id = ${alias}.id AND tp.user_id = ${Number(ctx.actor.id)})))`
-
 export async function requireTemplate(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<Template> {
   const builder = m.createQueryBuilder(Template, 't').where(`t.id = :id AND ${usable(ctx)}`, { id })
   const template = await (lock ? builder.setLock('pessimistic_write') : builder).getOne()
@@ -133,11 +128,7 @@ export async function oneTemplate(ctx: Ctx, id: number) {
   const found = await checked(m, ctx, version)
   const areas = new Map((await m.find(PracticeArea, { select: { id: true, name: true } })).map((a) => [a.id, a.name]))
   const people = await m.findBy(TemplatePerson, { templateId: id })
-  const versions = await rows<{ number: number; why: string; madeBy: string | null; madeAt: string; faults: string }>(
-    m,
-    `SELECT v.number, v.why, u.name AS madeBy, v.made_at AS madeAt, v.faults FROM template_version v LEFT JOIN user_account u ON u.id = v.made_by WHERE v.template_id = ? ORDER BY v.number DESC LIMIT 100`,
-    [id],
-  )
+  const versions = await templateVersions(m, id)
   return {
     ...rowOf(t, version, found.faults.length, areas, people),
     faultList: found.faults,
@@ -239,7 +230,7 @@ async function nextVersion(
   over: Partial<Pick<TemplateVersion, 'fileId' | 'why' | 'questions' | 'ties'>>,
 ): Promise<number> {
   const last = await currentVersion(m, t)
-  const top = await row<{ n: number }>(m, `SELECT MAX(number) AS n FROM template_version WHERE template_id = ?`, [t.id])
+  const top = await lastOfTemplate(m, t.id)
   const number = top!.n + 1
   await m.insert(TemplateVersion, {
     templateId: t.id,
@@ -324,16 +315,6 @@ export async function fieldList(ctx: Ctx, matterId?: number) {
     fields: fields.map((f) => ({ ...f, value: gathered && !f.within ? plain(valueAt(gathered.values, f.path)).slice(0, 500) : '' })),
     formats: formats.map(({ name, about, example }) => ({ name, about, example })),
   }
-}
-
-export async function templateSets(ctx: Ctx) {
-  const m = ctx.db.manager
-  const sets = await m.find(TemplateSet, { order: { name: 'ASC' }, take: 300 })
-  const items = await rows<{ setId: number; id: number; name: string }>(
-    m,
-    `SELECT i.set_id AS setId, t.id, t.name FROM template_set_item i JOIN template t ON t.id = i.template_id WHERE t.retired_at IS NULL AND ${usable(ctx)} ORDER BY i.place`,
-  )
-  return sets.map((s) => ({ ...s, templates: items.filter((i) => i.setId === s.id).map(({ id, name }) => ({ id, name })) }))
 }
 
 export function saveSet(

@@ -1,5 +1,5 @@
 import type { matterGroups, ReportTable } from '@heron/contract'
-import { addDays, daysBetween, showDay, type Day } from '@heron/core/calendar'
+import { addDays, type Day, daysBetween, showDay } from '@heron/core/calendar'
 import { shareOf } from '@heron/core/oversight'
 import { counted } from '@heron/core/words'
 import { matterScope, nameFor } from '../../platform/access'
@@ -15,11 +15,15 @@ interface Named {
   client: string
   lead: string
 }
+
 /** What names a matter in a report; its client as the reader may see it. */
 export const naming = (ctx: Ctx) => `m.id, CONCAT(m.number, ' ', m.short_name) AS matter, ${nameFor(ctx.actor)} AS client, u.name AS lead`
+
 export const withNames = `JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`
+
 /** Not below zero and not more than the longest list that is added up at once. */
 const longest = 50_000
+
 export const named = <R extends Named>(): { key: string; text: string; kind: 'text'; value: (r: R) => string }[] => [
   { key: 'matter', text: 'Matter', kind: 'text', value: (r) => r.matter },
   { key: 'client', text: 'Client', kind: 'text', value: (r) => r.client },
@@ -32,6 +36,7 @@ const groupSql: Record<(typeof matterGroups)[number], { key: string; name: strin
   stage: { key: 'm.stage_id', name: `COALESCE(CONCAT(p.name, ', ', s.name), 'No stage')`, join: 'LEFT JOIN stage s ON s.id = m.stage_id LEFT JOIN practice_area p ON p.id = s.area_id', to: (k) => (k ? `/matters?stageId=${k}` : '/matters') }, // prettier-ignore
   lead: { key: 'm.lead_id', name: 'u.name', join: 'JOIN user_account u ON u.id = m.lead_id', to: (k) => `/matters?leadId=${k}` },
 }
+
 /** Open matters by court, area, stage or lead lawyer, with what is unbilled, owed and held on them. */
 export async function mattersBy(ctx: Ctx, by: (typeof matterGroups)[number]): Promise<ReportTable> {
   const g = groupSql[by]

@@ -1,0 +1,128 @@
+import type { ScheduleIn } from '@heron/contract'
+import type { Day } from '@heron/core/calendar'
+import type { EntityManager } from 'typeorm'
+import type { Ctx } from '../platform/context'
+import { row, rows, run } from '../platform/database'
+
+export interface Kept {
+  id: number
+  name: string
+  what: ScheduleIn['what']
+  asked: string
+  every: 'week' | 'month'
+  onDay: number
+  format: ScheduleIn['format']
+  madeById: number
+  sentOn: Day | null
+}
+
+export const select = `SELECT s.id, s.name, s.what, s.asked, s.every, s.on_day AS onDay, s.format, s.made_by AS madeById, s.sent_on AS sentOn FROM oversight_schedule s`
+
+export const mostSchedules = 200
+
+const values = (s: ScheduleIn) => [s.name, s.what, JSON.stringify(s.asked), s.every, s.onDay, s.format]
+
+/** How many schedules there are. */
+export const schedulesMade = (m: EntityManager) => row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM oversight_schedule`)
+
+/** A schedule, by the columns of its form. */
+export const addSchedule = (
+  m: EntityManager,
+  ctx: Ctx,
+  s: {
+    name: string
+    what:
+      | 'trust'
+      | 'matters'
+      | 'originating'
+      | 'unbilled'
+      | 'trial'
+      | 'funding'
+      | 'budget'
+      | 'weeks'
+      | 'flow'
+      | 'profit'
+      | 'delays'
+      | 'retainers'
+      | 'idle'
+    asked: {
+      weeks: number
+      as: 'act' | 'work'
+      group: 'matter' | 'person' | 'client' | 'area' | 'originating' | 'month'
+      by: 'lead' | 'area' | 'court' | 'stage'
+      days: number
+    }
+    every: 'week' | 'month'
+    onDay: number
+    format: 'csv' | 'pdf' | 'xlsx'
+    to: number[]
+  },
+) =>
+  m.query(
+    // The first goes out on the next such day, not at once.
+    `INSERT INTO oversight_schedule (name, what, asked, every, on_day, format, made_by, sent_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    [...values(s), ctx.actor.id, ctx.clock.today()],
+  )
+
+/** The same columns, changed. */
+export const writeSchedule = (
+  m: EntityManager,
+  ctx: Ctx,
+  s: {
+    name: string
+    what:
+      | 'trust'
+      | 'matters'
+      | 'originating'
+      | 'unbilled'
+      | 'trial'
+      | 'funding'
+      | 'budget'
+      | 'weeks'
+      | 'flow'
+      | 'profit'
+      | 'delays'
+      | 'retainers'
+      | 'idle'
+    asked: {
+      weeks: number
+      as: 'act' | 'work'
+      group: 'matter' | 'person' | 'client' | 'area' | 'originating' | 'month'
+      by: 'lead' | 'area' | 'court' | 'stage'
+      days: number
+    }
+    every: 'week' | 'month'
+    onDay: number
+    format: 'csv' | 'pdf' | 'xlsx'
+    to: number[]
+  },
+  id: number,
+) =>
+  run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ?, sent_on = ? WHERE id = ?`, [
+    ...values(s),
+    ctx.clock.today(),
+    id,
+  ])
+
+/** Reports that one made, or that go to one. */
+export async function schedules(ctx: Ctx) {
+  const m = ctx.db.manager
+  const list = await rows<Kept & { madeBy: string }>(
+    m,
+    `${select.replace(' FROM', ', u.name AS madeBy FROM')} JOIN user_account u ON u.id = s.made_by
+      WHERE s.made_by = ? OR EXISTS (SELECT 1 FROM oversight_schedule_to x WHERE x.schedule_id = s.id AND x.user_id = ?) ORDER BY s.name, s.id LIMIT ${mostSchedules}`,
+    [ctx.actor.id, ctx.actor.id],
+  )
+  const to = list.length ? await rows<{ id: number; userId: number; name: string }>(m, `SELECT x.schedule_id AS id, u.id AS userId, u.name FROM oversight_schedule_to x JOIN user_account u ON u.id = x.user_id WHERE x.schedule_id IN (?) ORDER BY u.name`, [list.map((s) => s.id)]) : [] // prettier-ignore
+  return list.map(({ madeById, asked, ...s }) => ({
+    ...s,
+    asked: JSON.parse(asked) as ScheduleIn['asked'],
+    mine: madeById === ctx.actor.id,
+    to: to.filter((x) => x.id === s.id).map((x) => x.userId),
+    names: to.filter((x) => x.id === s.id).map((x) => x.name),
+  }))
+}
+
+/** Who gets a report, in the order of their ids. */
+export const readersOfSchedule = (m: EntityManager, id: number) =>
+  rows<{ id: number }>(m, `SELECT user_id AS id FROM oversight_schedule_to WHERE schedule_id = ? ORDER BY user_id`, [id])
