@@ -1,4 +1,5 @@
-import { meOf, sessionOf, signIn, signOut, signOutEverywhere } from '../platform/auth'
+import { meOf, signIn, signOut, signOutEverywhere } from '../platform/auth'
+import { sessionOf } from '../platform/queries'
 import { answerOf } from '../platform/database'
 import { download } from '../platform/files'
 import { done, routes } from '../platform/routes'

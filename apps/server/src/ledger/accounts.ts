@@ -1,53 +1,17 @@
-import { receiptKinds, type AccountIn, type BankIn, type NewBank, type TrustRules } from '@heron/contract'
+import type { AccountIn, BankIn, NewBank, TrustRules } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import { bankKinds, deepestChart, judgeAccount, type ChartAccount, type ChartFault } from '@heron/core/ledger'
 import { Not, type EntityManager } from 'typeorm'
-import { contactScope, nameFor } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { insertRow, locked, row, rows, run, work } from '../platform/database'
+import { insertRow, locked, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
-import { chart, moved } from './books/sums'
-import { receiptFee, usesOfAccount } from './queries'
+import { chart } from './books/sums'
+import { moved } from './books/sum-queries'
+import { usesOfAccount } from './queries'
 import { ClearingDays, Firm } from '../platform/shared-entities'
 import { Account, BankAccount } from './entities'
-
-/** What the set-up shows of accounts: banks with the last check used, the chart, and days until payments clear. */
-export async function accountsSetUp(ctx: Ctx) {
-  const m = ctx.db.manager
-  const days = new Map((await m.find(ClearingDays, { select: { kind: true, courtDays: true } })).map((c) => [c.kind, c.courtDays]))
-  return {
-    banks: (
-      await rows<
-        BankIn & { id: number; kind: string; account: string; lastCheck: number | null; client: string | null; hasLedgers: number }
-      >(
-        m,
-        `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck, b.usual, b.client_id AS clientId, b.matures_on AS maturesOn, b.stale_days AS staleDays, b.unclaimed_days AS unclaimedDays, b.two_people AS twoPeople, b.near_days AS nearDays, b.print_at_once AS printAtOnce,
-              ${nameFor(ctx.actor)} AS client, EXISTS (SELECT 1 FROM client_ledger l WHERE l.bank_account_id = b.id AND l.kind = 'client') AS hasLedgers, CONCAT(a.code, ' ', a.name) AS account,
-              (SELECT MAX(c.number) FROM check_number c WHERE c.bank_account_id = b.id) AS lastCheck
-         FROM bank_account b JOIN account a ON a.id = b.gl_account_id LEFT JOIN contact c ON c.id = b.client_id ORDER BY b.kind = 'operating', b.usual DESC, b.id`,
-      )
-    ).map((b) => ({
-      ...b,
-      usual: Boolean(b.usual),
-      twoPeople: Boolean(b.twoPeople),
-      printAtOnce: Boolean(b.printAtOnce),
-      hasLedgers: Boolean(b.hasLedgers),
-    })),
-    rules: await trustRules(m),
-    chart: await chart(m),
-    clearing: receiptKinds.map((kind) => ({ kind, courtDays: days.get(kind) ?? 0 })),
-  }
-}
-
-const trustRules = async (m: EntityManager): Promise<TrustRules> => {
-  const firm = await row<{ viaPooled: number; advance: TrustRules['advance'] }>(
-    m,
-    `SELECT separate_trust_via_pooled AS viaPooled, flat_fee_in_advance AS advance FROM firm`,
-  )
-  const { amount, owedTo } = await receiptFee(m)
-  return { viaPooled: Boolean(firm?.viaPooled), advance: firm?.advance ?? 'trust', receiptFee: amount, receiptFeeTo: owedTo }
-}
+import { addAccount, lastCheckNumber, makeUsual, othersIn, ownerOpenTo, trustRules } from './account-queries'
 
 /** What the firm's jurisdiction says of trust money; it holds from the next payment on. */
 export const setTrustRules = (ctx: Ctx, input: TrustRules): Promise<void> =>
@@ -68,9 +32,8 @@ async function requireAccountOwner(m: EntityManager, ctx: Ctx, kind: string, inp
     if (input.clientId || input.maturesOn) throw fieldFault('clientId', 'Only a separate account is one client’s, with a term')
     return
   }
-  if (input.clientId && !(await row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [input.clientId])))
-    throw fieldFault('clientId', 'Choose someone on record')
-  const held = id ? await row(m, `SELECT 1 FROM client_ledger l WHERE l.bank_account_id = ? AND l.kind = 'client' AND NOT l.client_id <=> ? LIMIT 1`, [id, input.clientId]) : null // prettier-ignore
+  if (input.clientId && !(await ownerOpenTo(m, ctx, input.clientId))) throw fieldFault('clientId', 'Choose someone on record')
+  const held = id ? await othersIn(m, id, input.clientId) : null
   if (held) throw fieldFault('clientId', 'Money of this account’s client lies here. Whose it is stays')
 }
 
@@ -101,7 +64,7 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
       ...locked(m),
     })
     if (!was) throw notFound('bank account')
-    const last = await row<{ number: number | null }>(m, `SELECT MAX(number) AS number FROM check_number WHERE bank_account_id = ?`, [id])
+    const last = await lastCheckNumber(m, id)
     if (last?.number && input.nextCheck !== was.nextCheck && input.nextCheck <= last.number)
       throw fieldFault('nextCheck', `Check ${last.number} was used. Give a higher number`)
     await requireAccountOwner(m, ctx, was.kind, input, id)
@@ -122,7 +85,7 @@ export function changeBank(ctx: Ctx, id: number, input: BankIn): Promise<void> {
         printAtOnce: input.printAtOnce,
       },
     )
-    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [id, was.kind])
+    if (input.usual) await makeUsual(m, id, was.kind)
     await changed(m, ctx, `Bank account ${was.name} changed`, { was, became: input })
   })
 }
@@ -137,8 +100,7 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
     await requireFreeCode(m, input.code)
     if (trust) await requireFreeCode(m, input.liabilityCode!, 0, 'liabilityCode')
     const add = async (code: string, name: string, kind: string) =>
-      ((await m.query(`INSERT INTO account (code, name, kind) VALUES (?, ?, ?)`, [code, name.slice(0, 120), kind])) as { insertId: number })
-        .insertId
+      ((await addAccount(m, code, name, kind)) as { insertId: number }).insertId
     const gl = await add(input.code, input.name, 'asset')
     const liability = trust ? await add(input.liabilityCode!, `Owed to clients, ${input.name}`, 'liability') : null
     const madeId = await insertRow(m, BankAccount, {
@@ -157,7 +119,7 @@ export function makeBank(ctx: Ctx, input: NewBank): Promise<{ id: number }> {
       nearDays: input.nearDays,
       printAtOnce: input.printAtOnce,
     })
-    if (input.usual) await run(m, `UPDATE bank_account SET usual = (id = ?) WHERE kind = ?`, [madeId, input.kind])
+    if (input.usual) await makeUsual(m, madeId, input.kind)
     await changed(m, ctx, `Bank account ${input.name} added`, { became: input })
     return { id: madeId }
   })

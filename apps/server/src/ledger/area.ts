@@ -1,7 +1,5 @@
 import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
-import { row } from '../platform/database'
-import { heldOn } from '../platform/figures'
 import { trustActRoutes } from './acts/routes'
 import { addUpDays } from './books/sums'
 import { postAllDue } from './books/templates'
@@ -14,6 +12,7 @@ import { actEntities } from './acts/entities'
 import { bankEntities } from './bank/entities'
 import { bookEntities } from './books/entities'
 import { checkEntities } from './check-entities'
+import { draftsOfMoney, heldFor } from './account-queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -106,7 +105,7 @@ export const ledger = area({
     'vendor payment': { part: null, beyond: 'books.see' },
   },
   openEnds: async (m, ctx, id) => {
-    const held = (await row<{ held: number }>(m, `SELECT ${heldOn('x.id')} AS held FROM matter x WHERE x.id = ?`, [id]))!.held
+    const held = (await heldFor(m, id))!.held
     const text = `${amountFor(ctx.actor)(held)} is held in trust. Pay it out or bill against it first.`
     return [held ? { key: 'trust', text, blocks: true } : null]
   },
@@ -121,12 +120,7 @@ export const ledger = area({
     }
   },
   waterline: async (ctx) => {
-    const drafts = may(ctx.actor, 'trust.post')
-      ? await row<{ n: number }>(
-          ctx.db.manager,
-          `SELECT (SELECT COUNT(*) FROM deposit_sheet WHERE state = 'draft') + (SELECT COUNT(*) FROM payment_out WHERE state = 'draft') AS n`,
-        )
-      : null
+    const drafts = may(ctx.actor, 'trust.post') ? await draftsOfMoney(ctx) : null
     const check = may(ctx.actor, 'trust.see') ? await lastCheck(ctx) : null
     return { drafts: drafts?.n ?? 0, trust: check && { at: check.at, ok: check.ok } }
   },

@@ -1,9 +1,9 @@
-import type { Day } from '@heron/core/calendar'
 import { LessThanOrEqual, type EntityManager } from 'typeorm'
 import { instant, type Ctx } from '../platform/context'
-import { lockRow, row } from '../platform/database'
+import { lockRow } from '../platform/database'
 import { errno, refused } from '../platform/problem'
 import { BankAccount, CheckNumber } from './entities'
+import { takeNumber } from './payment-queries'
 
 /** Takes the next number of the account, or the one typed; a number once used is never used again. */
 export async function useCheckNumber(
@@ -16,7 +16,7 @@ export async function useCheckNumber(
   // Whoever takes a number holds the account until the act ends.
   const taken =
     typed === null
-      ? ((await m.query(`UPDATE bank_account SET next_check = LAST_INSERT_ID(next_check) + 1 WHERE id = ?`, [bankAccountId])) as {
+      ? ((await takeNumber(m, bankAccountId)) as {
           insertId: number
         })
       : null
@@ -31,14 +31,4 @@ export async function useCheckNumber(
   }
   if (typed !== null) await m.update(BankAccount, { id: bankAccountId, nextCheck: LessThanOrEqual(number) }, { nextCheck: number + 1 })
   return number
-}
-
-/** The day on which a check that was spoiled is voided and written anew: its own, or today where that is in what is closed. */
-export async function dayOfAnew(m: EntityManager, ctx: Ctx, bankAccountId: number, own: Day): Promise<Day> {
-  const closed = await row(
-    m,
-    `SELECT 1 FROM firm f WHERE f.books_closed_to >= ? UNION SELECT 1 FROM bank_closed r WHERE r.bank_account_id = ? AND r.to_day >= ?`,
-    [own, bankAccountId, own],
-  )
-  return closed ? ctx.clock.today() : own
 }

@@ -4,13 +4,12 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, lockRow, row, rows } from '../platform/database'
+import { insertRow, lockRow } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { requireUnmatched } from './acts/reversal'
-import { checksPdf, type Check } from './check-pdf'
+import { checksPdf, firmChecks, lockedFirmPayment } from './payment-queries'
 import { useCheckNumber } from './check-numbers'
 import { move, reverse } from './door'
-import { payeeOf, payeeOpen } from './payees'
 import type { BankHead } from './ledgers'
 import { FirmPayment as FirmPaymentRow } from './check-entities'
 import { BankAccount } from './entities'
@@ -65,19 +64,7 @@ export async function payFromOperating(
 
 /** Takes a payment back by a mirrored entry, where no line of the bank shows it. */
 export async function voidFirmPayment(m: EntityManager, ctx: Ctx, id: number, day: Day, reason: string): Promise<void> {
-  const p = await row<{
-    bankId: number
-    state: string
-    day: Day
-    checkNo: number | null
-    amount: number
-    payee: string
-    journalId: number
-  }>(
-    m,
-    `SELECT bank_account_id AS bankId, state, day, check_no AS checkNo, amount, payee_name AS payee, journal_id AS journalId FROM firm_payment WHERE id = ? FOR UPDATE`,
-    [id],
-  )
+  const p = await lockedFirmPayment(m, id)
   if (!p) throw notFound('payment')
   if (p.state !== 'posted') throw refused('not-posted', 'This payment was voided already.')
   if (day > ctx.clock.today()) throw fieldFault('day', 'It cannot be voided on a day ahead')
@@ -93,12 +80,7 @@ export async function voidFirmPayment(m: EntityManager, ctx: Ctx, id: number, da
 /** The posted checks among some payments, a page each, in order of their numbers. */
 export async function firmChecksPdf(ctx: Ctx, ids: readonly number[]): Promise<{ data: Buffer; name: string }> {
   if (!ids.length) throw refused('not-a-check', 'Nothing of this is to be printed any more.')
-  const list = await rows<Check>(
-    ctx.db.manager,
-    `SELECT p.check_no AS checkNo, p.day, p.payee_name AS payee, p.payee_address AS address, p.amount, p.memo, p.state, f.name AS firm, f.address AS firmAddress, b.id AS bankId, b.bank, NULL AS client, 'Operating account' AS purpose
-       FROM firm_payment p ${payeeOf('p')} JOIN bank_account b ON b.id = p.bank_account_id JOIN firm f WHERE ${payeeOpen(ctx)} AND p.id IN (?) AND p.state = 'posted' AND p.method = 'check' ORDER BY p.check_no`,
-    [ids],
-  )
+  const list = await firmChecks(ctx, ids)
   if (!list.length) throw refused('not-a-check', 'Only a posted check can be printed.')
   const name = list.length === 1 ? `check-${list[0]!.checkNo}` : `checks-${list[0]!.checkNo}-${list.at(-1)!.checkNo}`
   return { data: await checksPdf(ctx, list, name), name: `${name}.pdf` }

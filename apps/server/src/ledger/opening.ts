@@ -4,14 +4,17 @@ import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, rows, run } from '../platform/database'
+import { insertRow } from '../platform/database'
 import { refused } from '../platform/problem'
 import { useCheckNumber } from './check-numbers'
 import { move } from './door'
 import { PaymentOut } from './entities'
-import { bankAccount, clearingDay, ensureLedger, lockLedger, type BankHead } from './ledgers'
-import { accountFor, type BankLeg, type LedgerLeg } from './posting'
+import { bankAccount, ensureLedger, lockLedger, type BankHead } from './ledgers'
+import { clearingDay } from './ledger-queries'
+import { accountFor, type BankLeg } from './posting'
+import { type LedgerLeg } from './posting-queries'
 import { CheckOut, FirmPayment } from './check-entities'
+import { entriesUpTo, markStart, movedIn, noteMovedIn } from './check-queries'
 
 export type OpeningOwner = { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' }
 export interface OpeningCheck {
@@ -34,20 +37,7 @@ export interface OpeningBankIn {
   deposits: readonly { day: Day; reference: string; amount: number; text: string; owner: OpeningOwner | null }[]
 }
 
-/** Bank accounts that were moved in before, which happens once. */
-export const movedIn = (m: EntityManager, ids: readonly number[]) =>
-  rows<{ id: number; name: string; day: Day }>(m, `SELECT b.id, b.name, v.day FROM moved_in v JOIN bank_account b ON b.id = v.bank_account_id WHERE b.id IN (?)`, [ids]) // prettier-ignore
-
-/** The first entry of each bank account that has one up to a day: the books of before would stand beside it. */
-export const entriesUpTo = (m: EntityManager, ids: readonly number[], day: Day) =>
-  rows<{ id: number; name: string; day: Day }>(
-    m,
-    `SELECT b.id, b.name, MIN(e.day) AS day FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id WHERE e.bank_account_id IN (?) AND e.day <= ? GROUP BY b.id, b.name`,
-    [ids, day],
-  )
-
-const noted = (m: EntityManager, journalId: number, bankAccountId: number | null, day: Day) =>
-  m.query(`INSERT INTO moved_in (journal_id, bank_account_id, day) VALUES (?, ?, ?)`, [journalId, bankAccountId, day])
+const noted = (m: EntityManager, journalId: number, bankAccountId: number | null, day: Day) => noteMovedIn(m, journalId, bankAccountId, day)
 
 /** What the bank's statement shows, and each deposit that it has not credited, as the legs of the bank. */
 function bankLegs(bank: BankHead, b: OpeningBankIn, gross: number): BankLeg[] {
@@ -201,11 +191,4 @@ export async function openAccounts(
 }
 
 /** Entries of an account that were in transit when the firm moved in; they stay so once its first statement is read. */
-export const markMovedIn = (m: EntityManager, bankAccountId: number) =>
-  run(
-    m,
-    `INSERT IGNORE INTO bank_start_entry (entry_id) SELECT e.id FROM bank_entry e JOIN bank_start s ON s.bank_account_id = e.bank_account_id AND e.day < s.day
-       LEFT JOIN moved_in v ON v.journal_id = e.journal_id LEFT JOIN payment_out p ON p.journal_id = e.journal_id LEFT JOIN firm_payment f ON f.journal_id = e.journal_id
-      WHERE e.bank_account_id = ? AND ((v.journal_id IS NOT NULL AND e.kind = 'deposit') OR p.written_on IS NOT NULL OR f.written_on IS NOT NULL)`,
-    [bankAccountId],
-  )
+export const markMovedIn = (m: EntityManager, bankAccountId: number) => markStart(m, bankAccountId)

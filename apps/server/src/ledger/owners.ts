@@ -1,18 +1,9 @@
 import type { EntityManager } from 'typeorm'
-import { change, contactScope, requireMatter, type OpenMatter } from '../platform/access'
+import { change, contactScope, requireMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
+import { row } from '../platform/database'
 import { fieldFault } from '../platform/problem'
-
-/** Whose money may lie in trust for a matter: its clients, and those who are billed for it. */
-async function ownersOf(m: EntityManager, matter: OpenMatter): Promise<Set<number>> {
-  const found = await rows<{ id: number }>(
-    m,
-    `SELECT contact_id AS id FROM matter_client WHERE matter_id = ? UNION SELECT contact_id FROM matter_payer WHERE matter_id = ?`,
-    [matter.id, matter.id],
-  )
-  return new Set([matter.clientId, ...(matter.billToId ? [matter.billToId] : []), ...found.map((f) => f.id)])
-}
+import { ownersOf } from './ledger-queries'
 
 /** Whether somebody on record, known to the reader, may own money in trust for a matter; `path` is where a form asks for them. */
 export async function requireOwner(

@@ -6,12 +6,14 @@ import type { EntityManager } from 'typeorm'
 import { touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, locked, lockRow, row, work } from '../platform/database'
+import { insertRow, locked, lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
-import { dayOfAnew, useCheckNumber } from './check-numbers'
+import { useCheckNumber } from './check-numbers'
+import { dayOfAnew, bankOfLedger, firmRules } from './payment-queries'
 import { BankAccount, PaymentOut } from './entities'
 import { judgeAhead, judgeTaking, move, reverse } from './door'
-import { lockLedger, type LedgerHead } from './ledgers'
+import { lockLedger } from './ledgers'
+import { type LedgerHead } from './ledger-queries'
 import { printAtOnce } from './print-jobs'
 import { judgeRefund } from './receipts'
 import { accountFor } from './posting'
@@ -30,10 +32,6 @@ export interface PaymentIn {
   overrideReason: string
   refundOf?: number | null
 }
-
-/** What the firm is called, and whether separate trust money goes through the pooled account. */
-const firmRules = (m: EntityManager) =>
-  row<{ name: string; viaPooled: number }>(m, `SELECT name, separate_trust_via_pooled AS viaPooled FROM firm`)
 type FirmRules = Awaited<ReturnType<typeof firmRules>>
 
 function judgeMethod(firm: FirmRules, bankKind: BankKindName, method: string) {
@@ -244,7 +242,7 @@ async function voidIn(m: EntityManager, ctx: Ctx, id: number, v: Voiding) {
   const payment = await lockPayment(m, ctx, id)
   if (payment.state !== 'posted' || !payment.journalId) throw refused('not-posted', 'Only a posted payment can be voided.')
   const what = payment.checkNo ? `Check ${payment.checkNo}` : 'This wire'
-  const bank = await row<{ id: number }>(m, `SELECT bank_account_id AS id FROM client_ledger WHERE id = ?`, [payment.ledgerId])
+  const bank = await bankOfLedger(m, payment.ledgerId)
   // Whoever matches lines of the bank holds the account.
   await lockRow(m, BankAccount, bank!.id)
   await requireUnmatched(m, payment.journalId, what)

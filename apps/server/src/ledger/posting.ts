@@ -1,26 +1,15 @@
-import {
-  faultsOfJournal,
-  mirror,
-  type AccountRole,
-  type BankMove,
-  type JournalLine,
-  type LedgerMove,
-  type TrustAccounts,
-} from '@heron/core/ledger'
+import { faultsOfJournal, mirror, type AccountRole, type BankMove, type JournalLine } from '@heron/core/ledger'
 import type { Day } from '@heron/core/calendar'
 import { IsNull, Not, type EntityManager } from 'typeorm'
-import { instant, type Ctx } from '../platform/context'
-import { insertMany, row, rows } from '../platform/database'
+import type { Ctx } from '../platform/context'
+import { insertMany } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
 import { Account, BankEntry, ClearingOverride } from './entities'
+import { insertJournal, insertPosting, journalToTurn, type LedgerLeg, ledgersToTurn, linesToTurn, trustAccounts } from './posting-queries'
 
 export interface BankLeg extends BankMove {
   kind: string
   reference?: string
-  text: string
-}
-export interface LedgerLeg extends LedgerMove {
-  clearsOn?: Day | null
   text: string
 }
 export interface Legs {
@@ -49,19 +38,9 @@ export async function accountFor(m: EntityManager): Promise<(role: AccountRole) 
   }
 }
 
-async function trustAccounts(m: EntityManager): Promise<TrustAccounts[]> {
-  return rows(
-    m,
-    `SELECT id AS bankAccountId, gl_account_id AS bankGl, liability_account_id AS liabilityGl FROM bank_account WHERE kind <> 'operating'`,
-  )
-}
-
 /** Opens a journal whose legs are known only once something else has its number, such as a bill. */
 export async function openJournal(m: EntityManager, ctx: Ctx, head: JournalHead): Promise<number> {
-  const made = (await m.query(
-    `INSERT INTO journal (day, kind, memo, subject, subject_id, user_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-    [head.day, head.kind, head.memo.slice(0, 300), head.subject ?? '', head.subjectId ?? null, ctx.actor.id, instant(ctx.clock.now())],
-  )) as { insertId: number }
+  const made = (await insertJournal(m, ctx, head.day, head.kind, head.memo, head.subject, head.subjectId)) as { insertId: number }
   return made.insertId
 }
 
@@ -93,35 +72,22 @@ export async function closeJournal(m: EntityManager, ctx: Ctx, journalId: number
       [[journalId, l.ledgerId, day, l.amount, l.clearsOn ?? null, l.text.slice(0, 200)]],
     )
   if (legs.override) await m.insert(ClearingOverride, { ...legs.override, journalId, userId: ctx.actor.id })
-  await m.query(`INSERT INTO journal_posting (journal_id, posted_at) VALUES (?, ?)`, [journalId, instant(ctx.clock.now())])
+  await insertPosting(m, ctx, journalId)
 }
 
 /** The legs that undo a journal from a day on, where it may be reversed. */
 export async function turnedLegs(m: EntityManager, journalId: number, day: Day): Promise<{ memo: string; legs: Legs }> {
-  const original = await row<{ day: Day; kind: string; memo: string; reversed: number | null; isReversal: number | null }>(
-    m,
-    `SELECT j.day, j.kind, j.memo, r.reversal_id AS reversed, r2.journal_id AS isReversal FROM journal j
-       LEFT JOIN journal_reversal r ON r.journal_id = j.id LEFT JOIN journal_reversal r2 ON r2.reversal_id = j.id WHERE j.id = ?`,
-    [journalId],
-  )
+  const original = await journalToTurn(m, journalId)
   if (!original) throw notFound('journal')
   if (original.reversed || original.isReversal) throw refused('already-reversed', 'This was already reversed.')
   if (day < original.day) throw refused('before-original', 'A reversal cannot be dated before what it reverses.')
-  const lines = await rows<JournalLine>(
-    m,
-    `SELECT account_id AS account, amount, matter_id AS matterId, timekeeper_id AS timekeeperId, bill_id AS billId FROM journal_line WHERE journal_id = ? ORDER BY id`,
-    [journalId],
-  )
+  const lines = await linesToTurn(m, journalId)
   const bank = await m.find(BankEntry, {
     select: { bankAccountId: true, amount: true, kind: true, reference: true, text: true, id: true },
     where: { journalId },
     order: { id: 'ASC' },
   })
-  const ledgers = await rows<LedgerLeg>(
-    m,
-    `SELECT e.ledger_id AS ledgerId, c.bank_account_id AS bankAccountId, e.amount, e.text, CASE WHEN e.amount > 0 AND e.clears_on > ? THEN e.clears_on END AS clearsOn FROM ledger_entry e JOIN client_ledger c ON c.id = e.ledger_id WHERE e.journal_id = ? ORDER BY e.id`,
-    [day, journalId],
-  )
+  const ledgers = await ledgersToTurn(m, day, journalId)
   const turned = mirror({ lines, bank, ledgers })
   const legs: Legs = {
     lines: turned.lines as JournalLine[],

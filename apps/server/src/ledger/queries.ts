@@ -6,7 +6,7 @@ import { matterScope, nameFor } from '../platform/access'
 import { isoOf, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
-import { holdsOf } from './acts/holds'
+import { holdsOf } from './acts/hold-queries'
 
 export interface Paging {
   page: number

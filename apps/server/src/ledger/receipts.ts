@@ -2,16 +2,16 @@ import { moneyInWords, showAmount, showMoney, sum } from '@heron/core/money'
 import { counted } from '@heron/core/words'
 import { showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { lockRow, row, rows } from '../platform/database'
+import { lockRow } from '../platform/database'
 import { headOf, letterheadOf, makePdf } from '../platform/pdf'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { tableFile } from '../platform/table-file'
 import { receiptOf } from './acts/queries'
-import { receiptFee, sheet } from './queries'
+import { sheet } from './queries'
 import { standsAlone } from './sheets'
 import { DepositReceipt } from './entities'
+import { receiptFacts, refundedOf } from './account-queries'
 
 /**
  * Holds a receipt and judges whether so much of it may go back to whoever deposited it: out of the ledger on which it stands, to the same
@@ -29,39 +29,12 @@ export async function judgeRefund(
   if ((r.ownerLedgerId ?? r.ledgerId) !== p.ledgerId) throw fieldFault('ledgerId', `Receipt ${r.receiptNo} stands on another ledger`)
   if (p.payeeName.trim().toLowerCase() !== r.depositor.trim().toLowerCase())
     throw fieldFault('payeeName', `A refund goes to whoever deposited: ${r.depositor}. Pay anybody else as an ordinary payment`)
-  const before = (await row<{ n: number }>(
-    m,
-    `SELECT COALESCE(SUM(amount), 0) AS n FROM payment_out WHERE refund_of = ? AND state IN ('draft', 'posted') AND id <> ?`,
-    [receiptId, p.exceptPayment ?? 0],
-  ))!.n
+  const before = (await refundedOf(m, receiptId, p.exceptPayment))!.n
   if (p.amount > r.amount - before)
     throw fieldFault(
       'amount',
       `Of receipt ${r.receiptNo} ${showMoney(r.amount - before)} can go back${before ? `; ${showMoney(before)} has` : ''}`,
     )
-}
-
-/** What was written before: payees with their addresses, and the words of payments and receipts, the most recent first. */
-export async function remembered(ctx: Ctx) {
-  const m = ctx.db.manager
-  const open = `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
-  // The last few thousand tell what is written often.
-  const recent = `(SELECT * FROM payment_out ORDER BY id DESC LIMIT 3000)`
-  const payees = await rows<{ name: string; address: string }>(
-    m,
-    `SELECT x.payee_name AS name, x.payee_address AS address FROM payment_out x JOIN (
-        SELECT MAX(p.id) AS id FROM ${recent} p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id WHERE p.state <> 'dropped' AND ${open} GROUP BY p.payee_name ORDER BY id DESC LIMIT 300
-      ) y ON y.id = x.id ORDER BY x.payee_name`,
-  )
-  const memos = await rows<{ text: string }>(
-    m,
-    `SELECT p.memo AS text FROM ${recent} p JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id WHERE p.memo <> '' AND p.state <> 'dropped' AND ${open} GROUP BY p.memo ORDER BY COUNT(*) DESC, MAX(p.id) DESC LIMIT 60`,
-  )
-  const texts = await rows<{ text: string }>(
-    m,
-    `SELECT r.text FROM (SELECT * FROM deposit_receipt ORDER BY id DESC LIMIT 3000) r LEFT JOIN matter m ON m.id = r.matter_id WHERE r.text <> '' AND (r.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')}) GROUP BY r.text ORDER BY COUNT(*) DESC, MAX(r.id) DESC LIMIT 60`,
-  )
-  return { payees, memos: memos.map((x) => x.text), texts: texts.map((x) => x.text), receiptFee: (await receiptFee(m)).amount }
 }
 
 /** The slip that goes to the bank with a deposit: what is handed in together, item by item, and its sum. */
@@ -101,26 +74,7 @@ export async function depositSlip(ctx: Ctx, id: number) {
 /** The receipt for whoever deposited money in trust. */
 export async function receiptPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {
   const m = ctx.db.manager
-  const r = await row<{
-    receiptNo: number
-    day: Day
-    depositor: string
-    kind: string
-    reference: string
-    text: string
-    amount: number
-    fee: number
-    client: string | null
-    matter: string | null
-    state: string
-    who: string
-  }>(
-    m,
-    `SELECT r.receipt_no AS receiptNo, s.day, r.depositor, r.kind, r.reference, r.text, r.amount, r.fee, c.name AS client, CONCAT(m.number, ', ', m.name) AS matter, s.state, u.name AS who
-       FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id JOIN user_account u ON u.id = s.created_by LEFT JOIN contact c ON c.id = r.client_id LEFT JOIN matter m ON m.id = r.matter_id
-      WHERE r.id = ? AND (r.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
-    [id],
-  )
+  const r = await receiptFacts(m, ctx, id)
   if (!r) throw notFound('receipt')
   if (r.state !== 'posted') throw refused('not-posted', 'A receipt is given for what is posted. Post the sheet first.')
   const firm = await letterheadOf(m)

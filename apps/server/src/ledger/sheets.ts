@@ -3,18 +3,21 @@ import { capital, faultOfPast } from '@heron/core/calendar'
 import { feeOfReceipt } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { matterScope, touchMatter } from '../platform/access'
+import { touchMatter } from '../platform/access'
 import { areas } from '../platform/area'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, locked, nextNumber, row, rows, work } from '../platform/database'
+import { insertRow, locked, nextNumber, work } from '../platform/database'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
 import { DepositReceipt, DepositSheet } from './entities'
-import { bankAccount, clearingDay, ensureLedger } from './ledgers'
+import { bankAccount, ensureLedger } from './ledgers'
+import { clearingDay } from './ledger-queries'
 import { requireOwner } from './owners'
 import { receiptFee } from './queries'
 import { move } from './door'
-import type { BankLeg, LedgerLeg } from './posting'
+import type { BankLeg } from './posting'
+import type { LedgerLeg } from './posting-queries'
+import { hiddenOnSheet, receiptNumbers } from './account-queries'
 
 /** A sheet as it is handed in; the fee of a receipt is charged unless it is left out. */
 type Sheet = Omit<SheetIn, 'receipts'> & { receipts: readonly (Omit<SheetIn['receipts'][number], 'fee'> & { fee?: boolean })[] }
@@ -29,7 +32,7 @@ async function judgeSheet(m: EntityManager, ctx: Ctx, input: Sheet) {
 
 async function writeReceipts(m: EntityManager, sheetId: number, input: Sheet) {
   // Receipt numbers stay with their line; a number that falls away shows as missing in the series.
-  const numbers = await rows<{ n: number }>(m, `SELECT receipt_no AS n FROM deposit_receipt WHERE sheet_id = ? ORDER BY ordinal`, [sheetId])
+  const numbers = await receiptNumbers(m, sheetId)
   await m.delete(DepositReceipt, { sheetId })
   const { amount: set } = await receiptFee(m)
   for (const [i, { fee, ...r }] of input.receipts.entries())
@@ -84,11 +87,7 @@ export function changeSheet(ctx: Ctx, id: number, input: Sheet, version?: number
         `Deposit sheet ${sheet.number} was changed after you opened it. Leave, look at it again, and change it then.`,
       )
     // What one may not see cannot be written anew by one: it would be lost.
-    const hidden = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM deposit_receipt r JOIN matter m ON m.id = r.matter_id WHERE r.sheet_id = ? AND NOT ${matterScope(ctx.actor, 'm', 'trust')}`,
-      [id],
-    )
+    const hidden = await hiddenOnSheet(m, ctx, id)
     if (hidden!.n)
       throw new Problem(
         403,

@@ -9,54 +9,16 @@ import { Session } from './entities'
 import { sha256 } from './files'
 import { Problem } from './problem'
 import { countTry, tryWasRight } from './sign-in-guard'
+import { type Account, accountSql, actorFrom, type SignedIn } from './queries'
 
 const sessionHours = 14
 
 /** argon2id with the library's recommended cost. */
 export const hashPassword = (password: string) => hash(password)
 
-interface Account extends Omit<Actor, 'screened'> {
-  initials: string
-  passwordHash: string
-  screens: string | null
-}
-/** Matters a person is screened from, as a list; with more than a few hundred each is looked up instead. */
-const screensSql = `(SELECT IF(COUNT(*) > 400, NULL, COALESCE(GROUP_CONCAT(ms.matter_id), '')) FROM matter_screen ms WHERE ms.user_id = u.id) AS screens`
-const actorFrom = (a: Account): Actor => ({
-  id: a.id,
-  name: a.name,
-  role: a.role,
-  mayOverride: Boolean(a.mayOverride),
-  ...(a.screens === null ? {} : { screened: a.screens ? a.screens.split(',').map(Number) : [] }),
-})
-const accountSql = `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, u.password_hash AS passwordHash, ${screensSql} FROM user_account u WHERE u.active AND u.`
-
 export async function actorOf(m: EntityManager, id: number): Promise<Actor | null> {
   const found = await row<Account>(m, `${accountSql}id = ?`, [id])
   return found && actorFrom(found)
-}
-
-export interface SignedIn {
-  actor: Actor
-  initials: string
-  csrf: string
-}
-
-export async function sessionOf(db: DataSource, clock: Clock, token: string | undefined): Promise<SignedIn | null> {
-  if (!token) return null
-  const found = await row<Account & { csrf: string }>(
-    db.manager,
-    `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, s.csrf, ${screensSql}
-       FROM session s JOIN user_account u ON u.id = s.user_id
-      WHERE s.token_hash = ? AND s.expires_at > ? AND u.active`,
-    [sha256(token), instant(clock.now())],
-  )
-  if (!found) return null
-  return {
-    actor: actorFrom(found),
-    initials: found.initials,
-    csrf: found.csrf,
-  }
 }
 
 export const meOf = (s: SignedIn): Me => ({

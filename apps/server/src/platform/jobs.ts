@@ -3,10 +3,11 @@ import { In, LessThanOrEqual, MoreThan, Not, type EntityManager } from 'typeorm'
 import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
-import { touched, row, rows } from './database'
+import { touched, rows } from './database'
 import { letters, NotYet } from './mail'
 import { notFound, Problem } from './problem'
 import { Job } from './entities'
+import { jobToTake, type Taken } from './queries'
 
 /** Kinds of jobs by name: those of the areas, and the letters of the house. */
 export const jobKinds = (): Record<string, JobKind> =>
@@ -64,24 +65,12 @@ async function whatIsDue(m: EntityManager, now: Date): Promise<Due[]> {
   const found = await rows<Due>(m, parts.join(' UNION ALL '), parts.map(() => instant(now))) // prettier-ignore
   return found.filter((d) => d.at !== null)
 }
-
-interface Taken {
-  id: number
-  kind: string
-  payload: string
-  attempts: number
-  userId: number
-}
 /** Takes a due job of some kinds for five minutes, the one that waits longest; null where others were faster. */
 const take = (base: Omit<Ctx, 'actor'>, kinds: readonly string[], due: readonly Due[]): Promise<Taken | null> =>
   base.db.transaction(async (m) => {
     const now = base.clock.now()
     for (const d of due.filter((x) => kinds.includes(x.kind)).sort((a, b) => (a.at < b.at ? -1 : 1))) {
-      const job = await row<Taken>(
-        m,
-        `SELECT id, kind, payload, attempts, user_id AS userId FROM job WHERE kind = ? AND state = ? AND run_after <= ? ORDER BY run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-        [d.kind, d.state, instant(now)],
-      )
+      const job = await jobToTake(m, now, d.kind, d.state)
       if (!job) continue
       await m.update(Job, { id: job.id }, { state: 'running', attempts: () => 'attempts + 1', runAfter: later(now, 300) })
       return job

@@ -1,13 +1,14 @@
 import nodemailer from 'nodemailer'
 import type { EntityManager } from 'typeorm'
-import { instant, type Ctx } from './context'
-import { insertMany, row, rows, run } from './database'
+import type { Ctx } from './context'
+import { insertMany } from './database'
 import { readStored } from './files'
 import { letterHtml } from './letter-html'
 import { letterheadOf } from './pdf'
 import { forDays, jobKind } from './area'
 import { enqueue } from './enqueue'
 import { UserAccount } from './shared-entities'
+import { filesOfMail, keepMail, mailSent, type MailServer, mailSet, mailToSend } from './queries'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */
@@ -38,20 +39,17 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
       ? await m.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: letter.to, active: true } })
       : letter.to
   if (!who) return
-  const fresh = await run(
+  const fresh = await keepMail(
     m,
-    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [
-      letter.key.slice(0, 120),
-      who.email,
-      who.name,
-      letter.subject.slice(0, 300),
-      letter.body,
-      letter.matterId ?? null,
-      instant(ctx.clock.now()),
-      letter.calendar?.method ?? null,
-      letter.calendar?.text ?? null,
-    ],
+    ctx,
+    letter.key,
+    who.email,
+    who.name,
+    letter.subject,
+    letter.body,
+    letter.matterId,
+    letter.calendar?.method,
+    letter.calendar?.text,
   )
   if (fresh && letter.files?.length)
     await insertMany(
@@ -66,22 +64,9 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
 /** Sends one letter; another machine takes it, so it is tried for days. */
 export const letters = jobKind<{ key: string }>({ noun: 'letter', waits: forDays, run: (ctx, { key }) => send(ctx, key) })
 
-interface MailServer {
-  name: string
-  address: string
-  host: string
-  port: number
-  security: 'none' | 'starttls' | 'tls'
-  user: string
-  password: string
-}
-
 /** By which server letters go out, and from whom. */
 export async function mailServer(m: EntityManager): Promise<MailServer | null> {
-  const own = await row<MailServer>(
-    m,
-    `SELECT IF(mail_name = '', name, mail_name) AS name, mail_address AS address, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password AS password FROM firm`,
-  )
+  const own = await mailSet(m)
   const from = { name: own?.name || 'Astute Heron', address: own?.address || 'office@firm.example' }
   if (own?.host) return { ...own, ...from }
   return ownPort ? { ...from, host: '127.0.0.1', port: ownPort, security: 'none', user: '', password: '' } : null
@@ -91,25 +76,9 @@ async function send(ctx: Ctx, key: string): Promise<null> {
   const m = ctx.db.manager
   const server = await mailServer(m)
   if (!server) throw new NotYet('There is no mail server yet; letters wait. Set one up under Set-up, Letters.')
-  const letter = await row<{
-    id: number
-    toAddress: string
-    toName: string
-    subject: string
-    body: string
-    method: string | null
-    calendar: string | null
-  }>(
-    m,
-    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body, calendar_method AS method, calendar FROM mail WHERE message_key = ? AND sent_at IS NULL`,
-    [key],
-  )
+  const letter = await mailToSend(m, key)
   if (!letter) return null
-  const files = await rows<{ id: number; name: string }>(
-    m,
-    `SELECT file_id AS id, name FROM mail_file WHERE message_key = ? ORDER BY ordinal`,
-    [key],
-  )
+  const files = await filesOfMail(m, key)
   const attachments = []
   for (const f of files) {
     const kept = await readStored(m, ctx, f.id)
@@ -141,6 +110,6 @@ async function send(ctx: Ctx, key: string): Promise<null> {
   } finally {
     transport.close()
   }
-  await run(m, `UPDATE mail SET sent_at = ? WHERE id = ?`, [instant(ctx.clock.now()), letter.id])
+  await mailSent(m, ctx, letter.id)
   return null
 }

@@ -2,6 +2,7 @@ import { Cron } from 'croner'
 import type { Logger } from 'pino'
 import { areas, type Base, type Schedule } from './area'
 import { forgetKeys } from './database'
+import { endTurn, takeTurn } from './queries'
 
 /** What the house itself does by the clock. */
 const ofTheHouse: Schedule[] = [{ name: 'forget old keys', at: '7,22,37,52 * * * *', run: (base) => forgetKeys(base) }]
@@ -16,12 +17,12 @@ export async function alone(base: Base, name: string, act: () => Promise<unknown
     await runner.connect()
     // Locks belong to the whole server; another database on it has its own.
     const lock = `CONCAT(LEFT(DATABASE(), 20), ' ', ?)`
-    const [got] = (await runner.query(`SELECT GET_LOCK(${lock}, 0) AS held`, [name.slice(0, 40)])) as { held: number }[]
+    const [got] = (await takeTurn(runner, lock, name)) as { held: number }[]
     if (!got?.held) return false
     try {
       await act()
     } finally {
-      await runner.query(`SELECT RELEASE_LOCK(${lock})`, [name.slice(0, 40)])
+      await endTurn(runner, lock, name)
     }
     return true
   } finally {

@@ -1,9 +1,10 @@
 import { In, type EntityManager } from 'typeorm'
 import type { Ctx } from './context'
 import { instant } from './context'
-import { locked, row, run, work } from './database'
+import { locked, work } from './database'
 import { Problem } from './problem'
 import { SignInGuard, SignInKnown } from './entities'
+import { type Base, countedTries, dropOldTries, dropTries, knownHere, seconds, takeOneTry } from './queries'
 
 /** Wrong tries that are judged without delay, and how the delay grows after them: doubled with each, up to the longest. */
 interface Allowance {
@@ -20,12 +21,8 @@ const allowances = {
   account: { free: 40, firstSeconds: 30 },
   machine: { free: 100, firstSeconds: 5 },
 } satisfies Record<string, Allowance>
-
-const seconds = (n: number) => n * 1000
 const delayOf = (tries: number, a: Allowance) =>
   tries < a.free ? 0 : Math.min(longestSeconds, a.firstSeconds * 2 ** Math.min(20, tries - a.free))
-
-type Base = Pick<Ctx, 'db' | 'clock'>
 
 /**
  * Counts a try to sign in before its password is judged, in one transaction, so that tries at the same moment are counted one
@@ -35,22 +32,13 @@ type Base = Pick<Ctx, 'db' | 'clock'>
 export async function countTry(base: Base, email: string, address: string): Promise<void> {
   const wait = await work({ ...base } as Ctx, async (m) => {
     const now = base.clock.now()
-    const known = await row(
-      m,
-      `SELECT 1 FROM sign_in_known k JOIN user_account u ON u.id = k.user_id WHERE u.email = ? AND u.active AND k.address = ?`,
-      [email, address],
-    )
+    const known = await knownHere(m, email, address)
     const counts: [string, Allowance][] = [[`pair ${address} ${email}`, allowances.pair]]
     if (!known) counts.push([`account ${email}`, allowances.account], [`machine ${address}`, allowances.machine])
     // In one order, so that two tries never wait for each other.
     counts.sort(([a], [b]) => (a < b ? -1 : 1))
     const names = counts.map(([name]) => name)
-    for (const name of names)
-      await run(m, `INSERT INTO sign_in_guard (name, tries, last_at, free_at) VALUES (?, 0, ?, ?) ON DUPLICATE KEY UPDATE tries = tries`, [
-        name,
-        instant(now),
-        instant(now),
-      ])
+    for (const name of names) await countedTries(m, name, now)
     const found = await m.find(SignInGuard, {
       select: { name: true, tries: true, lastAt: true, freeAt: true },
       where: { name: In(names) },
@@ -80,20 +68,13 @@ export async function countTry(base: Base, email: string, address: string): Prom
 export async function tryWasRight(base: Base, userId: number, email: string, address: string): Promise<void> {
   await work({ ...base } as Ctx, async (m) => {
     await m.delete(SignInGuard, { name: `pair ${address} ${email}` })
-    await run(m, `UPDATE sign_in_guard SET tries = IF(tries > 0, tries - 1, 0), free_at = last_at WHERE name IN (?)`, [
-      [`account ${email}`, `machine ${address}`],
-    ])
+    await takeOneTry(m, email, address)
     await m.upsert(SignInKnown, { userId, address, lastAt: instant(base.clock.now()) }, ['userId', 'address'])
-    await run(m, `DELETE FROM sign_in_guard WHERE last_at < ? LIMIT 500`, [
-      instant(new Date(base.clock.now().getTime() - seconds(24 * 60 * 60))),
-    ])
+    await dropOldTries(m, base)
   })
 }
 
 /** A new password given by an administrator ends the delays of that account, wherever they came from. */
 export async function forgetTries(m: EntityManager, email: string): Promise<void> {
-  await run(m, `DELETE FROM sign_in_guard WHERE name = ? OR (name LIKE 'pair %' AND SUBSTRING_INDEX(name, ' ', -1) = ?)`, [
-    `account ${email}`,
-    email,
-  ])
+  await dropTries(m, email)
 }

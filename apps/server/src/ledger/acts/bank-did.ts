@@ -5,14 +5,16 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { row, rows, work } from '../../platform/database'
+import { work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
-import { balancesOn, bankAccount, daysOfMoves, ensureLedger, lockLedger, operatingBank, sideOf, type LedgerHead } from '../ledgers'
+import { bankAccount, ensureLedger, lockLedger, operatingBank, sideOf } from '../ledgers'
+import { balancesOn, daysOfMoves, type LedgerHead } from '../ledger-queries'
 import { accountFor, type Legs } from '../posting'
 import { receiptOf, type ReceiptHead } from './queries'
 import { requirePast, touchBoth, worded } from './moves'
 import { BankDid, CoverLanded, CoverRepaid, TrustInterest } from './entities'
+import { clientLedgersOf, correctedTo, entryOfReceipt, lockedCover } from './act-queries'
 
 /** What the firm makes good when an amount leaves a ledger on a day; read after the ledger is locked. */
 async function coverOf(m: EntityManager, ledgerId: number, day: Day, amount: number): Promise<number> {
@@ -50,12 +52,12 @@ async function keepDid(m: EntityManager, ctx: Ctx, journalId: number, d: Did): P
 
 /** On which ledger the money of a receipt stands by now, where all of it stands on one: corrections are followed, also those that were corrected themselves. */
 async function standsOn(m: EntityManager, r: ReceiptHead): Promise<number> {
-  const owner = r.ownerLedgerId ? await row<{ id: number }>(m, `SELECT t.id FROM receipt_owner o JOIN ledger_entry t ON t.journal_id = o.journal_id AND t.amount > 0 WHERE o.receipt_id = ?`, [r.id]) : null // prettier-ignore
+  const owner = r.ownerLedgerId ? await entryOfReceipt(m, r.id) : null
   const held = new Map<number, number>([[r.ownerLedgerId ?? r.ledgerId, r.amount]])
   const follow = [{ entryId: owner?.id ?? r.entryId, ledgerId: r.ownerLedgerId ?? r.ledgerId }]
   for (let at = follow.pop(); at; at = follow.pop()) {
     const from = at
-    const moved = await rows<{ entryId: number; ledgerId: number; amount: number }>(m, `SELECT t.id AS entryId, t.ledger_id AS ledgerId, x.amount FROM trust_correction x JOIN ledger_entry t ON t.journal_id = x.journal_id AND t.amount > 0 WHERE x.entry_id = ? AND x.state = 'posted'`, [from.entryId]) // prettier-ignore
+    const moved = await correctedTo(m, from.entryId)
     for (const to of moved) {
       held.set(from.ledgerId, held.get(from.ledgerId)! - to.amount)
       held.set(to.ledgerId, (held.get(to.ledgerId) ?? 0) + to.amount)
@@ -164,7 +166,7 @@ async function interestLedger(m: EntityManager, ctx: Ctx, bankAccountId: number,
   const bank = await bankAccount(m, bankAccountId)
   if (!bankKinds[bank.kind].trust) throw fieldFault('bankAccountId', 'Choose a trust account')
   if (bank.kind === 'pooled') return lockLedger(m, ctx, await ensureLedger(m, bankAccountId, { kind: 'foundation' }), true)
-  const own = await rows<{ id: number }>(m, `SELECT id FROM client_ledger WHERE bank_account_id = ? AND kind = 'client' AND (? = 0 OR id = ?) ORDER BY id LIMIT 2`, [bankAccountId, chosen ?? 0, chosen ?? 0]) // prettier-ignore
+  const own = await clientLedgersOf(m, bankAccountId, chosen)
   if (own.length !== 1)
     throw fieldFault(
       'ledgerId',
@@ -192,13 +194,7 @@ export const bookInterest = (ctx: Ctx, bankAccountId: number, input: InterestIn)
   })
 
 async function lockCover(m: EntityManager, id: number) {
-  const did = await row<{ id: number; what: string; day: Day; cover: number; repaid: number; ledgerId: number; landed: string | null }>(
-    m,
-    `SELECT d.id, d.what, d.day, d.cover, d.ledger_id AS ledgerId, COALESCE((SELECT SUM(r.amount) FROM cover_repaid r WHERE r.did_id = d.id), 0) AS repaid,
-            (SELECT l.day FROM cover_landed l WHERE l.did_id = d.id) AS landed
-       FROM bank_did d WHERE d.id = ? AND d.cover > 0 FOR UPDATE`,
-    [id],
-  )
+  const did = await lockedCover(m, id)
   if (!did) throw notFound('cover')
   return did
 }

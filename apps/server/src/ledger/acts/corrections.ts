@@ -1,38 +1,17 @@
-import type { Day } from '@heron/core/calendar'
 import type { CorrectionIn } from '@heron/contract'
 import { judgeCorrection, moveLegs } from '@heron/core/ledger'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { insertRow, locked, row, work } from '../../platform/database'
+import { insertRow, locked, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move } from '../door'
 import { ensureLedger, lockLedger, sideOf } from '../ledgers'
 import { requireOwner } from '../owners'
 import { lockBoth, requirePast, touchBoth, worded } from './moves'
 import { TrustCorrection } from './entities'
-
-interface Entry {
-  id: number
-  ledgerId: number
-  journalId: number
-  day: Day
-  amount: number
-  clearsOn: Day | null
-  text: string
-  correctedBefore: number
-  kind: string
-}
-/** An entry of a ledger with what was corrected of it, or is asked to be. */
-const entryOf = (m: EntityManager, id: number, except = 0) =>
-  row<Entry>(
-    m,
-    `SELECT e.id, e.ledger_id AS ledgerId, e.journal_id AS journalId, e.day, e.amount, e.clears_on AS clearsOn, e.text, j.kind,
-            COALESCE((SELECT SUM(x.amount) FROM trust_correction x WHERE x.entry_id = e.id AND x.state <> 'refused' AND x.id <> ?), 0) AS correctedBefore
-       FROM ledger_entry e JOIN journal j ON j.id = e.journal_id WHERE e.id = ?`,
-    [except, id],
-  )
+import { entryOf, reversedOrReverses } from './act-queries'
 
 async function judged(m: EntityManager, ctx: Ctx, input: CorrectionIn, except = 0) {
   const known = await entryOf(m, input.entryId, except)
@@ -42,7 +21,7 @@ async function judged(m: EntityManager, ctx: Ctx, input: CorrectionIn, except = 
   const entry = (await entryOf(m, input.entryId, except))!
   if (wrong.kind !== 'client')
     throw refused('unidentified-money', 'A correction is between ledgers of clients. Money with no known owner is credited to its owner.')
-  if (await row(m, `SELECT 1 FROM journal_reversal WHERE journal_id = ? OR reversal_id = ?`, [entry.journalId, entry.journalId]))
+  if (await reversedOrReverses(m, entry.journalId))
     throw refused('already-reversed', 'This entry was reversed. Nothing of it is left to correct.')
   if (entry.kind === 'bill from trust')
     throw refused(

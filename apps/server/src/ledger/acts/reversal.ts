@@ -3,12 +3,13 @@ import type { EntityManager } from 'typeorm'
 import { areas } from '../../platform/area'
 import { audit } from '../../platform/audit'
 import { may, type Ctx } from '../../platform/context'
-import { row, work } from '../../platform/database'
+import { work } from '../../platform/database'
 import { notFound, Problem, refused } from '../../platform/problem'
-import { keptFrom, reversible } from '../books/journals'
+import { reversible } from '../books/journals'
 import { reverse } from '../door'
 import { receiptsWithFee } from '../queries'
 import { requirePast } from './moves'
+import { correctedEntry, journalToReverse, lockBanksOf, matchedEntry, takenFromSheet } from './act-queries'
 
 const instead: Record<string, string> = {
   'payment out': 'Void the payment under Trust, Payments out.',
@@ -21,9 +22,7 @@ const instead: Record<string, string> = {
 
 /** Whether a statement of the bank shows it already: then it happened, and is not reversed. */
 export async function requireUnmatched(m: EntityManager, journalId: number, what: string): Promise<void> {
-  const matched = await row(m, `SELECT 1 FROM bank_entry e JOIN bank_match_entry x ON x.entry_id = e.id WHERE e.journal_id = ? LIMIT 1`, [
-    journalId,
-  ])
+  const matched = await matchedEntry(m, journalId)
   if (matched)
     throw refused(
       'reconciled-already',
@@ -33,19 +32,14 @@ export async function requireUnmatched(m: EntityManager, journalId: number, what
 
 /** Whether an entry of it was corrected to another ledger, or is asked to be: then it does not go back to the one it came from. */
 export async function requireUncorrected(m: EntityManager, journalId: number): Promise<void> {
-  const corrected = await row(m, `SELECT 1 FROM ledger_entry e JOIN trust_correction x ON x.entry_id = e.id AND x.state <> 'refused' WHERE e.journal_id = ? LIMIT 1`, [journalId]) // prettier-ignore
+  const corrected = await correctedEntry(m, journalId)
   if (corrected)
     throw refused('not-reversible', 'An entry of this was corrected to another ledger, or somebody asks for it. Correct it back first.')
 }
 
 /** What of a posted sheet was used since, so that it does not go back as a whole. */
 async function requireWholeSheet(m: EntityManager, journalId: number): Promise<void> {
-  const used = await row(
-    m,
-    `SELECT 1 FROM deposit_sheet s JOIN deposit_receipt r ON r.sheet_id = s.id WHERE s.journal_id = ?
-        AND (EXISTS (SELECT 1 FROM receipt_owner o WHERE o.receipt_id = r.id) OR EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id)) LIMIT 1`,
-    [journalId],
-  )
+  const used = await takenFromSheet(m, journalId)
   if (used)
     throw refused(
       'not-reversible',
@@ -57,21 +51,14 @@ async function requireWholeSheet(m: EntityManager, journalId: number): Promise<v
 export const reverseJournal = (ctx: Ctx, id: number, day: Day, reason: string): Promise<{ journalId: number }> =>
   work(ctx, async (m) => {
     requirePast(ctx, day)
-    const j = await row<{ kind: string; subjectId: number | null; ledgers: number; hidden: number }>(
-      m,
-      `SELECT j.kind, j.subject_id AS subjectId, EXISTS (SELECT 1 FROM ledger_entry e WHERE e.journal_id = j.id) AS ledgers, ${keptFrom(ctx)} AS hidden FROM journal j WHERE j.id = ?`,
-      [id],
-    )
+    const j = await journalToReverse(m, ctx, id)
     if (!j || j.hidden) throw notFound('journal')
     if (j.ledgers && !may(ctx.actor, 'trust.post'))
       throw new Problem(403, 'trust-right', 'This moves trust money. Ask somebody who keeps trust accounts.')
     if (!reversible.has(j.kind))
       throw refused('not-reversible', instead[j.kind] ?? 'This is undone by the act that made it, at its own page.')
     // Whoever matches holds the account; the journal's rows are read under its lock.
-    await m.query(
-      `SELECT b.id FROM bank_account b WHERE b.id IN (SELECT e.bank_account_id FROM bank_entry e WHERE e.journal_id = ?) ORDER BY b.id FOR UPDATE`,
-      [id],
-    )
+    await lockBanksOf(m, id)
     await requireUnmatched(m, id, 'This')
     await requireUncorrected(m, id)
     if (j.kind === 'deposit') await requireWholeSheet(m, id)

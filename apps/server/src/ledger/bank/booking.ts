@@ -3,14 +3,14 @@ import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { rows, work } from '../../platform/database'
+import { work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { chargeIn, interestIn, returnIn } from '../acts/bank-did'
 import { receiptOf } from '../acts/queries'
 import { judgeByHand } from '../books/journals'
 import { move } from '../door'
 import { keep, locked } from './matching'
-import { linesByIds, type BankHead, type LineRow } from './queries'
+import { linesByIds, type BankHead, type LineRow, bankAccountsAmong } from './queries'
 import { BankEntry } from '../entities'
 
 /** A line that is in no book yet, with its account held. */
@@ -82,7 +82,7 @@ export const bookLine = (ctx: Ctx, input: LineParts): Promise<{ id: number }> =>
     if (bank.kind !== 'operating')
       throw fieldFault('parts.0.accountId', 'What the bank does on a trust account is booked to its ledgers, not to an account')
     await judgeByHand(m, input.parts, (i) => `parts.${i}.accountId`)
-    const banks = await rows<{ gl: number }>(m, `SELECT gl_account_id AS gl FROM bank_account WHERE gl_account_id IN (?)`, [input.parts.map((p) => p.accountId)]) // prettier-ignore
+    const banks = await bankAccountsAmong(m, input.parts)
     const ofBank = input.parts.findIndex((p) => banks.some((b) => b.gl === p.accountId))
     if (ofBank >= 0) throw fieldFault(`parts.${ofBank}.accountId`, 'Money that went between accounts of the firm is booked as a journal, and matched on both') // prettier-ignore
     const wrong = splitFault(line.amount, input.parts.map((p) => p.amount)) // prettier-ignore

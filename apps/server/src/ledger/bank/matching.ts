@@ -4,11 +4,24 @@ import { showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { insertMany, lockRow, row, run, work } from '../../platform/database'
+import { insertMany, lockRow, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { apart, requireBank } from './apart'
 import { pairHash, refusedPairs } from './refused'
-import { entriesByIds, linesByIds, entryOut, lineOut, openEntries, openLines, type BankHead, type EntryRow, type LineRow } from './queries'
+import {
+  entriesByIds,
+  linesByIds,
+  entryOut,
+  lineOut,
+  openEntries,
+  openLines,
+  type BankHead,
+  type EntryRow,
+  type LineRow,
+  addInTransit,
+  bankOfMatch,
+  insertMatches,
+} from './queries'
 import { BankAccount } from '../entities'
 import { BankLineName, BankMatch, BankMatchEntry, BankMatchLine } from './entities'
 
@@ -82,10 +95,7 @@ export async function keep(m: EntityManager, ctx: Ctx, bank: BankHead, pairs: re
     const some = pairs.slice(i, i + 300)
     const values = some.map(rowOf)
     // Rows of one statement get numbers one after another.
-    const { insertId } = (await m.query(
-      `INSERT INTO bank_match (bank_account_id, way, why, difference, named, line_day, entry_day, user_id, at) VALUES ${values.map(() => '(?, ?, ?, ?, ?, ?, ?, ?, ?)').join(', ')}`,
-      values.flat(),
-    )) as { insertId: number }
+    const { insertId } = (await insertMatches(m, values)) as { insertId: number }
     await insertMany(m, 'bank_match_line', ['line_id', 'match_id'], some.flatMap((p, k) => p.lineIds.map((l) => [l, insertId + k]))) // prettier-ignore
     await insertMany(m, 'bank_match_entry', ['entry_id', 'match_id'], some.flatMap((p, k) => p.entryIds.map((e) => [e, insertId + k]))) // prettier-ignore
   }
@@ -123,7 +133,7 @@ export const matchPairs = (ctx: Ctx, input: { id: number; pairs: readonly Pair[]
 
 export const partMatch = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
-    const found = await row<{ bankId: number }>(m, `SELECT bank_account_id AS bankId FROM bank_match WHERE id = ?`, [id])
+    const found = await bankOfMatch(m, id)
     if (!found) throw notFound('match')
     const bank = await locked(m, found.bankId)
     // The database refuses it where the month is closed; the sides go first, and come back with everything else then.
@@ -154,6 +164,6 @@ export const markInTransit = (ctx: Ctx, id: number, inTransit: boolean): Promise
     const bank = await locked(m, entry.bankId)
     if (bank.closedTo) throw refused('month-closed', 'A month of this account is closed; what it began with stays.')
     if (!bank.startedOn || entry.day >= bank.startedOn) throw fieldFault('id', 'This entry is not of before the start')
-    await run(m, inTransit ? `INSERT IGNORE INTO bank_start_entry (entry_id) VALUES (?)` : `DELETE FROM bank_start_entry WHERE entry_id = ?`, [id]) // prettier-ignore
+    await addInTransit(m, inTransit, id)
     await audit(m, ctx, { kind: 'changed', text: `An entry of ${showMoney(entry.amount)} on ${bank.name} ${inTransit ? 'was' : 'was not'} in transit at the start`, subject: 'account', subjectId: bank.id }) // prettier-ignore
   })

@@ -3,10 +3,9 @@ import { addDays, daysBetween, parts, showDay, showDayInWords, type Day } from '
 import { columnsOf } from '@heron/core/ledger'
 import { showAmount, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { matterScope } from '../../platform/access'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
-import { insertRow, lockRow, row, rows, work } from '../../platform/database'
+import { insertRow, lockRow, work } from '../../platform/database'
 import { keepFile, readStored } from '../../platform/files'
 import { footOf, headOf, letterheadOf, makePdf } from '../../platform/pdf'
 import { fieldFault, notFound, refused } from '../../platform/problem'
@@ -14,7 +13,36 @@ import { requireBank } from './apart'
 import { UserAccount } from '../../platform/shared-entities'
 import { BankAccount } from '../entities'
 import { MonthRequest, Reconciliation, ReconciliationReopened } from './entities'
-import { balancesAt, bankBalance, bankHeads, beforeStart, clientBalances, entriesInTransit, entryOut, lineOut, linesOutside, matchErrors, matchesOf, sidesOf, type BankHead } from './queries' // prettier-ignore
+import {
+  balancesAt,
+  bankBalance,
+  bankHeads,
+  beforeStart,
+  clientBalances,
+  entriesInTransit,
+  entryOut,
+  lineOut,
+  linesOutside,
+  matchErrors,
+  matchesOf,
+  sidesOf,
+  type BankHead,
+} from './queries'
+import {
+  closedAt,
+  hiddenLedger,
+  monthClosed,
+  needsTwo,
+  reaches,
+  reportOfMonth,
+  type Request,
+  requestClosed,
+  requestDone,
+  requestOn,
+  requestRefused,
+  requestRow,
+} from './month-queries'
+// prettier-ignore
 
 /** How much is shown and added up at once; of an account with more in between, a month cannot be closed. */
 const most = { lines: 2_000, entries: 5_000, matches: 300 }
@@ -48,16 +76,7 @@ async function position(m: EntityManager, ctx: Ctx, bank: BankHead, to: Day) {
     found,
     more: lines.length > most.lines || entries.length > most.entries,
   }
-}
-
-const reaches = (m: EntityManager, bankId: number, to: Day) => row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ? LIMIT 1`, [bankId, to]) // prettier-ignore
-
-const closedAt = (m: EntityManager, bankId: number, to: Day) =>
-  row<{ id: number; reopened: number }>(m, `SELECT r.id, EXISTS (SELECT 1 FROM reconciliation_reopened o WHERE o.reconciliation_id = r.id) AS reopened FROM reconciliation r WHERE r.bank_account_id = ? AND r.to_day = ? ORDER BY r.id DESC LIMIT 1`, [bankId, to]) // prettier-ignore
-
-/** What somebody asks of a month, and waits for another. */
-const requestOn = (m: EntityManager, ctx: Ctx, bankId: number, to: Day) =>
-  row<{ id: number; kind: 'close' | 'reopen'; by: string; own: number; reason: string }>(m, `SELECT q.id, q.kind, u.name AS \`by\`, q.asked_by = ? AS own, q.reason FROM month_request q JOIN user_account u ON u.id = q.asked_by WHERE q.bank_account_id = ? AND q.to_day = ? AND q.state = 'asked' ORDER BY q.id DESC LIMIT 1`, [ctx.actor.id, bankId, to]) // prettier-ignore
+} // prettier-ignore
 
 /** What keeps a month open, in words. */
 const stopsOf = async (m: EntityManager, bankId: number, to: Day, p: Awaited<ReturnType<typeof position>>) => [
@@ -120,11 +139,7 @@ export async function startOf(ctx: Ctx, id: number) {
   if (!bank.startedOn) return { startedOn: null, rows: [] }
   const found = await beforeStart(m, ctx, { id, startedOn: bank.startedOn }, addDays(bank.startedOn, -180))
   return { startedOn: bank.startedOn, rows: found.map((e) => ({ id: e.id, day: e.day, amount: e.amount, check: e.check, text: e.text, marked: Boolean(e.marked) })) } // prettier-ignore
-}
-
-/** Whether money of a matter lies in the account that is kept from the reader. */
-const hiddenLedger = (m: EntityManager, ctx: Ctx, bankId: number) =>
-  row(m, `SELECT 1 FROM client_ledger l JOIN matter m ON m.id = l.matter_id WHERE l.bank_account_id = ? AND NOT ${matterScope(ctx.actor, 'm', 'trust')} LIMIT 1`, [bankId]) // prettier-ignore
+} // prettier-ignore
 
 const right = (text: string, more: object = {}) => ({ text, alignment: 'right', ...more })
 const cells = (words: readonly string[]) => words.map((text, i) => ({ text, style: 'head', alignment: i === words.length - 1 ? 'right' : 'left' })) // prettier-ignore
@@ -189,7 +204,7 @@ interface Closing {
 
 /** Closes a month, or where the account asks for two people prepares it, so that another closes it. */
 export async function closeMonth(ctx: Ctx, input: Closing): Promise<{ id: number | null }> {
-  const two = await row<{ two: number }>(ctx.db.manager, `SELECT two_people AS two FROM bank_account WHERE id = ?`, [input.id])
+  const two = await needsTwo(ctx, input.id)
   if (!two?.two) return close(ctx, input, ctx.actor.id)
   await judgeClosing(ctx.db.manager, ctx, input)
   return work(ctx, async (m) => {
@@ -204,7 +219,7 @@ export async function closeMonth(ctx: Ctx, input: Closing): Promise<{ id: number
 /** Asks that the month that was closed last be opened again; another agrees. */
 export const askReopening = (ctx: Ctx, reconciliationId: number, reason: string): Promise<void> =>
   work(ctx, async (m) => {
-    const r = await row<{ bankId: number; toDay: Day }>(m, `SELECT bank_account_id AS bankId, to_day AS toDay FROM reconciliation WHERE id = ?`, [reconciliationId]) // prettier-ignore
+    const r = await monthClosed(m, reconciliationId)
     if (!r) throw notFound('closed month')
     await lockRow(m, BankAccount, r.bankId)
     const bank = await requireBank(m, r.bankId)
@@ -213,33 +228,11 @@ export const askReopening = (ctx: Ctx, reconciliationId: number, reason: string)
     await m.insert(MonthRequest, { bankAccountId: r.bankId, kind: 'reopen', toDay: r.toDay, reason, askedBy: ctx.actor.id, askedAt: instant(ctx.clock.now()) }) // prettier-ignore
     await audit(m, ctx, { kind: 'asked', text: `Reopening of ${bank.name} at ${showDay(r.toDay)} asked for: ${reason}`, subject: 'account', subjectId: r.bankId }) // prettier-ignore
   })
-
-interface Request {
-  id: number
-  bankId: number
-  kind: 'close' | 'reopen'
-  to: Day
-  bank: number
-  book: number
-  reason: string
-  askedBy: number
-  state: string
-}
 async function requestBy(m: EntityManager, id: number, lock = ''): Promise<Request> {
-  const q = await row<Request>(m, `SELECT id, bank_account_id AS bankId, kind, to_day AS \`to\`, bank, book, reason, asked_by AS askedBy, state FROM month_request WHERE id = ? ${lock}`, [id]) // prettier-ignore
+  const q = await requestRow(m, lock, id)
   if (!q) throw notFound('request')
   if (q.state !== 'asked') throw refused('not-asked', 'This was decided before.')
   return q
-}
-/** What is asked of months, with the figures it was asked by. */
-export async function monthRequests(ctx: Ctx) {
-  const list = await rows<{ id: number; kind: 'close' | 'reopen'; by: string; own: number; reason: string; bank: string; to: Day; balance: number; book: number }>(
-    ctx.db.manager,
-    `SELECT q.id, q.kind, u.name AS \`by\`, q.asked_by = ? AS own, q.reason, b.name AS bank, q.to_day AS \`to\`, q.bank AS balance, q.book FROM month_request q JOIN user_account u ON u.id = q.asked_by JOIN bank_account b ON b.id = q.bank_account_id
-      WHERE q.state = 'asked' ORDER BY q.id LIMIT 100`,
-    [ctx.actor.id],
-  ) // prettier-ignore
-  return list.map((q) => ({ ...q, own: Boolean(q.own) }))
 }
 /** A second person agrees: the month is closed as it was prepared, or opened again with its old report kept. */
 export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }> {
@@ -252,7 +245,7 @@ export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }
     const closed = await closedAt(m, q.bankId, q.to)
     if (!closed || closed.reopened) throw refused('changed-meanwhile', 'This month is open by now.')
     await m.insert(ReconciliationReopened, { reconciliationId: closed.id, askedBy: q.askedBy, agreedBy: ctx.actor.id, reason: q.reason, at: instant(ctx.clock.now()) }) // prettier-ignore
-    await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
+    await requestDone(m, ctx, id)
     await audit(m, ctx, {
       kind: 'opened',
       text: `Month up to ${showDay(q.to)} opened again: ${q.reason}`,
@@ -265,7 +258,7 @@ export async function agreeToMonth(ctx: Ctx, id: number): Promise<{ id: number }
 export const refuseMonth = (ctx: Ctx, id: number): Promise<void> =>
   work(ctx, async (m) => {
     const q = await requestBy(m, id, 'FOR UPDATE')
-    await m.query(`UPDATE month_request SET state = 'refused', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
+    await requestRefused(m, ctx, id)
     await audit(m, ctx, { kind: 'refused', text: `${q.kind === 'close' ? 'Closing' : 'Reopening'} of the month up to ${showDay(q.to)} not agreed to`, subject: 'account', subjectId: q.bankId }) // prettier-ignore
   })
 
@@ -297,7 +290,7 @@ async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0
     if (told !== before.told) throw refused('changed-meanwhile', 'Something has changed at this moment. Look again.')
     if (requestId) {
       await requestBy(m, requestId, 'FOR UPDATE')
-      await m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, requestId])
+      await requestClosed(m, ctx, requestId)
     }
     const { id: fileId } = await keepFile(m, ctx, pdf, 'application/pdf')
     const madeId = await insertRow(m, Reconciliation, { bankAccountId: bank.id, toDay: input.to, figures: JSON.stringify({ ...p.stated!, ...p.found! }), closedBy: preparedBy, approvedBy: preparedBy === ctx.actor.id ? null : ctx.actor.id, closedAt: instant(ctx.clock.now()), fileId }) // prettier-ignore
@@ -309,7 +302,7 @@ async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0
 /** The report as it was made. It lists every client, so it is for those who may see all of them. */
 export async function monthReport(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {
   const m = ctx.db.manager
-  const found = await row<{ fileId: number; toDay: Day; bankId: number }>(m, `SELECT file_id AS fileId, to_day AS toDay, bank_account_id AS bankId FROM reconciliation WHERE id = ?`, [id]) // prettier-ignore
+  const found = await reportOfMonth(m, id)
   if (!found || (await hiddenLedger(m, ctx, found.bankId))) throw notFound('report')
   const { data } = await readStored(m, ctx, found.fileId)
   return { data, name: `reconciliation-${found.bankId}-${found.toDay}.pdf` }

@@ -1,9 +1,9 @@
+import type { BookingRule, LineKey, OpenEntry } from '@heron/core/bank'
 import type { Day } from '@heron/core/calendar'
-import type { LineKey, OpenEntry } from '@heron/core/bank'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
-import { row, rows } from '../../platform/database'
-import { keptFrom } from '../books/journals'
+import { row, rows, run } from '../../platform/database'
+import { keptFrom } from '../books/journal-queries'
 
 export interface BankHead {
   id: number
@@ -197,4 +197,63 @@ export const clientBalances = (m: EntityManager, bankId: number, to: Day) =>
        FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter x ON x.id = l.matter_id
       WHERE l.bank_account_id = ? AND e.day <= ? GROUP BY l.id HAVING balance <> 0 ORDER BY client, matter`,
     [bankId, to],
+  )
+
+/** Matches in one statement. */
+export const insertMatches = (m: EntityManager, values: (string | number | null)[][]) =>
+  m.query(
+    `INSERT INTO bank_match (bank_account_id, way, why, difference, named, line_day, entry_day, user_id, at) VALUES ${values.map(() => '(?, ?, ?, ?, ?, ?, ?, ?, ?)').join(', ')}`,
+    values.flat(),
+  )
+
+/** The account of a match. */
+export const bankOfMatch = (m: EntityManager, id: number) =>
+  row<{ bankId: number }>(m, `SELECT bank_account_id AS bankId FROM bank_match WHERE id = ?`, [id])
+
+/** An entry of before was in transit when the account was taken up. */
+export const addInTransit = (m: EntityManager, inTransit: boolean, id: number) =>
+  run(m, inTransit ? `INSERT IGNORE INTO bank_start_entry (entry_id) VALUES (?)` : `DELETE FROM bank_start_entry WHERE entry_id = ?`, [id])
+
+/** Which of these accounts are banks. */
+export const bankAccountsAmong = (m: EntityManager, parts: readonly { accountId: number; amount: number }[]) =>
+  rows<{ gl: number }>(m, `SELECT gl_account_id AS gl FROM bank_account WHERE gl_account_id IN (?)`, [parts.map((p) => p.accountId)])
+
+export interface Rule extends BookingRule {
+  accountId: number
+  account: string
+  memo: string
+}
+
+/** The firm's own rules in the order in which they are tried. */
+export const rulesOf = (m: EntityManager) =>
+  rows<Rule>(
+    m,
+    `SELECT r.id, r.words, r.way, r.amount, r.account_id AS accountId, CONCAT(a.code, ' ', a.name) AS account, r.memo FROM bank_rule r JOIN account a ON a.id = r.account_id ORDER BY r.id`,
+  )
+
+/** An account that is open, and whether it is a bank’s. */
+export const accountForRule = (m: EntityManager, accountId: number) =>
+  row<{ kind: string; bank: number }>(
+    m,
+    `SELECT a.kind, EXISTS (SELECT 1 FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`,
+    [accountId],
+  )
+
+/** A rule, by the columns of its form. */
+export const changeRule = (m: EntityManager, values: (string | number | null)[], id: number) =>
+  run(m, `UPDATE bank_rule SET words = ?, way = ?, amount = ?, account_id = ?, memo = ? WHERE id = ?`, [...values, id])
+
+/** How many rules there are. */
+export const countRules = (m: EntityManager) => row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM bank_rule`)
+
+/** A rule, by the columns of its form. */
+export const addRule = (m: EntityManager, ctx: Ctx, values: (string | number | null)[]) =>
+  m.query(`INSERT INTO bank_rule (words, way, amount, account_id, memo, made_by) VALUES (?, ?, ?, ?, ?, ?)`, [...values, ctx.actor.id])
+
+/** Entries of a processor’s settlement come to the bank together. */
+export const keepSettlement = (m: EntityManager, settlement: string, journalIds: readonly number[], bankAccountId: number) =>
+  run(
+    m,
+    `INSERT IGNORE INTO bank_settlement (entry_id, settlement) SELECT e.id, ? FROM bank_entry e WHERE e.journal_id IN (?) AND e.bank_account_id = ?`,
+    [settlement, journalIds, bankAccountId],
   )

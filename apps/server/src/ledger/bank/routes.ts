@@ -2,20 +2,11 @@ import { download } from '../../platform/files'
 import { done, routes } from '../../platform/routes'
 import { bookLine, bookTrustLine } from './booking'
 import { markInTransit, matchPairs, nameLine, partMatch, proposals } from './matching'
-import {
-  accountsAtBank,
-  agreeToMonth,
-  askReopening,
-  closeMonth,
-  monthReport,
-  monthRequests,
-  monthsToClose,
-  refuseMonth,
-  startOf,
-  workOn,
-} from './months'
+import { accountsAtBank, agreeToMonth, askReopening, closeMonth, monthReport, monthsToClose, refuseMonth, startOf, workOn } from './months'
+import { monthRequests } from './month-queries'
 import { refusePair } from './refused'
-import { bookByRules, linesByRules, removeRule, rulesOf, saveRule } from './rules'
+import { bookByRules, linesByRules, removeRule, saveRule } from './rules'
+import { rulesOf } from './queries'
 import { readStatement, takeStatement } from './statements'
 
 const b = routes.bank

@@ -1,47 +1,34 @@
-import { ruleFor, type BookingRule } from '@heron/core/bank'
-import type { EntityManager } from 'typeorm'
+import { ruleFor } from '@heron/core/bank'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { touched, lockRow, row, rows, run, work } from '../../platform/database'
+import { touched, lockRow, work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { judgeByHand } from '../books/journals'
 import { requireBank } from './apart'
 import { bookLine } from './booking'
-import { lineOut, linesByIds, openLines } from './queries'
+import { lineOut, linesByIds, openLines, accountForRule, addRule, changeRule, countRules, rulesOf } from './queries'
 import { BankRule } from './entities'
 
-export interface Rule extends BookingRule {
-  accountId: number
-  account: string
-  memo: string
-}
 /** How many rules there may be, and lines are looked at. */
 const most = { rules: 200, lines: 3_000 }
-
-/** The firm's own rules in the order in which they are tried. */
-export const rulesOf = (m: EntityManager) =>
-  rows<Rule>(
-    m,
-    `SELECT r.id, r.words, r.way, r.amount, r.account_id AS accountId, CONCAT(a.code, ' ', a.name) AS account, r.memo FROM bank_rule r JOIN account a ON a.id = r.account_id ORDER BY r.id`,
-  )
 export const saveRule = (
   ctx: Ctx,
   r: { id: number | null; words: string; way: 'in' | 'out'; amount: number | null; accountId: number; memo: string },
 ) =>
   work(ctx, async (m) => {
     await judgeByHand(m, [r], () => 'accountId')
-    const account = await row<{ kind: string; bank: number }>(m, `SELECT a.kind, EXISTS (SELECT 1 FROM bank_account b WHERE a.id IN (b.gl_account_id, b.liability_account_id)) AS bank FROM account a WHERE a.id = ? AND NOT a.closed`, [r.accountId]) // prettier-ignore
+    const account = await accountForRule(m, r.accountId)
     if (!account || account.bank || !['income', 'expense'].includes(account.kind))
       throw fieldFault('accountId', 'Choose an account of income or expense')
     const values = [r.words, r.way, r.amount, r.accountId, r.memo]
     let id = r.id
     if (id) {
       if (!(await lockRow(m, BankRule, id))) throw notFound('rule')
-      await run(m, `UPDATE bank_rule SET words = ?, way = ?, amount = ?, account_id = ?, memo = ? WHERE id = ?`, [...values, id])
+      await changeRule(m, values, id)
     } else {
-      const n = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM bank_rule`)
+      const n = await countRules(m)
       if (n!.n >= most.rules) throw refused('too-much', `There are ${most.rules} rules already. Take one out first.`)
-      const made = (await m.query(`INSERT INTO bank_rule (words, way, amount, account_id, memo, made_by) VALUES (?, ?, ?, ?, ?, ?)`, [...values, ctx.actor.id])) as { insertId: number } // prettier-ignore
+      const made = (await addRule(m, ctx, values)) as { insertId: number }
       id = made.insertId
     }
     await audit(m, ctx, { kind: 'changed', text: `Rule for lines of the bank with “${r.words}” kept`, subject: 'account', subjectId: id })

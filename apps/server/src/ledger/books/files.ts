@@ -4,7 +4,8 @@ import { showDay, yearStart, type Day } from '@heron/core/calendar'
 import type { Ctx } from '../../platform/context'
 import { fieldFault } from '../../platform/problem'
 import { takenFile, type FileRow, type TableFile } from '../../platform/table-file'
-import { accountLines, trialBalance } from './journals'
+import { accountLines } from './journals'
+import { trialBalance } from './journal-queries'
 import { balanceSheet, cashFlow, incomeStatement, taxes } from './statements'
 
 interface Wanted {

@@ -1,38 +1,19 @@
 import type { JournalTemplateIn } from '@heron/contract'
-import { addDays, addMonths, addYears, dayOf, daysInMonth, parts, showDay, type Day } from '@heron/core/calendar'
+import { addDays, addMonths, addYears, dayOf, daysInMonth, parts, showDay } from '@heron/core/calendar'
 import { nextOfMonth } from '@heron/core/costs'
 import { LessThanOrEqual } from 'typeorm'
 import type { Base } from '../../platform/area'
 import { audit } from '../../platform/audit'
 import { actorOf } from '../../platform/auth'
 import type { Ctx } from '../../platform/context'
-import { insertRow, locked, row, rows, touched, work } from '../../platform/database'
+import { insertRow, locked, touched, work } from '../../platform/database'
 import { errno, fieldFault, notFound, Problem } from '../../platform/problem'
 import { enterJournal } from './journals'
 import { JournalTemplate } from './entities'
+import { linesOf, lockedTemplate } from './journal-queries'
 
-interface Kept {
-  id: number
-  name: string
-  memo: string
-  lineList: string
-  dayOfMonth: number | null
-  everyMonths: number | null
-  nextOn: Day | null
-  until: Day | null
-  fault: string
-}
 /** Journals that are caught up at once, where the server stood still. */
 const mostAtOnce = 24
-
-const columns = `id, name, memo, line_list AS lineList, day_of_month AS dayOfMonth, every_months AS everyMonths, next_on AS nextOn, until, fault`
-const linesOf = (t: Pick<Kept, 'lineList'>) => JSON.parse(t.lineList) as { accountId: number; amount: number }[]
-
-export const journalTemplates = async (ctx: Ctx) =>
-  (await rows<Kept>(ctx.db.manager, `SELECT ${columns} FROM journal_template ORDER BY name LIMIT 500`)).map(({ lineList, ...t }) => ({
-    ...t,
-    lines: linesOf({ lineList }),
-  }))
 
 /** Keeps a journal as a template; one that recurs is tried at once, so that what would be refused each time is refused now. */
 export const keepTemplate = (ctx: Ctx, input: JournalTemplateIn): Promise<{ id: number }> =>
@@ -79,7 +60,7 @@ export const removeTemplate = (ctx: Ctx, id: number): Promise<void> =>
 /** Posts one that is due, on its day, and says when the next is; whoever comes second finds it moved on. */
 const postDue = (ctx: Ctx, id: number) =>
   work(ctx, async (m) => {
-    const t = await row<Kept>(m, `SELECT ${columns} FROM journal_template WHERE id = ? FOR UPDATE`, [id])
+    const t = await lockedTemplate(m, id)
     if (!t?.nextOn || t.nextOn > ctx.clock.today()) return false
     await enterJournal({ ...ctx, tx: m }, { day: t.nextOn, memo: t.memo, lines: linesOf(t) })
     const [year, month] = parts(addMonths(dayOf(parts(t.nextOn)[0], parts(t.nextOn)[1], 1), t.everyMonths ?? 1))

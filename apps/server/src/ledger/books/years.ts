@@ -1,56 +1,16 @@
 import { addDays, type Day } from '@heron/core/calendar'
-import { closingLines, faultOfShares, fiscalYear, isYearEnd, type Span } from '@heron/core/ledger'
+import { closingLines, faultOfShares, fiscalYear, isYearEnd } from '@heron/core/ledger'
 import { showMoney, sum } from '@heron/core/money'
-import { IsNull, type EntityManager } from 'typeorm'
+import { IsNull } from 'typeorm'
 import { audit } from '../../platform/audit'
 import type { Ctx } from '../../platform/context'
-import { row, rows, run, work } from '../../platform/database'
+import { work } from '../../platform/database'
 import { fieldFault, notFound, refused } from '../../platform/problem'
 import { move, reverse } from '../door'
-import { balances, chart } from './sums'
+import { chart } from './sums'
 import { ClosingJournal, PartnerShare } from './entities'
 import { Firm } from '../../platform/shared-entities'
-
-interface FirmYears {
-  yearEnd: string
-  closedTo: Day | null
-}
-const firmYears = async (m: EntityManager, lock = ''): Promise<FirmYears> =>
-  (await row<FirmYears>(m, `SELECT year_end AS yearEnd, books_closed_to AS closedTo FROM firm LIMIT 1 ${lock}`)) ?? {
-    yearEnd: '12-31',
-    closedTo: null,
-  }
-const sharesOf = (m: EntityManager) => rows<{ accountId: number; name: string; basisPoints: number }>(m, `SELECT s.account_id AS accountId, CONCAT(a.code, ' ', a.name) AS name, s.basis_points AS basisPoints FROM partner_share s JOIN account a ON a.id = s.account_id ORDER BY a.code`) // prettier-ignore
-/** The closing of a year that stands; undone ones do not count. */
-const closingOf = (m: EntityManager, to: Day) =>
-  m.findOne(ClosingJournal, { select: { journalId: true }, where: { yearTo: to, undoneBy: IsNull() } })
-/** Income and expenses of a year, before any closing. */
-const resultOf = async (m: EntityManager, year: Span) =>
-  (await balances(m, { from: year.from, to: year.to, without: 'all' })).filter(
-    (a) => (a.kind === 'income' || a.kind === 'expense') && a.balance !== 0,
-  )
-
-/** The last years of the books, the newest first. */
-export async function years(ctx: Ctx) {
-  const m = ctx.db.manager
-  const { yearEnd, closedTo } = await firmYears(m)
-  const first = (await row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`))?.day
-  const list: { from: Day; to: Day; over: boolean; net: number; journalId: number | null }[] = []
-  const today = ctx.clock.today()
-  for (let year = fiscalYear(today, yearEnd); list.length < 12; year = fiscalYear(addDays(year.from, -1), yearEnd)) {
-    const net = -sum((await resultOf(m, year)).map((a) => a.balance)) || 0
-    list.push({ ...year, over: year.to < today, net, journalId: (await closingOf(m, year.to))?.journalId ?? null })
-    if (!first || year.from <= first) break
-  }
-  const equity = (await chart(m)).filter((a) => a.kind === 'equity' && a.role !== 'opening clearing' && !a.closed)
-  return {
-    yearEnd,
-    closedTo,
-    shares: await sharesOf(m),
-    equity: equity.map((a) => ({ id: a.id, name: `${a.code} ${a.name}` })),
-    years: list,
-  }
-}
+import { closingOf, emptyShares, firmYears, firstJournal, lastClosedYear, lastYearClosed, resultOf, sharesOf } from './year-queries'
 
 export const setYears = (
   ctx: Ctx,
@@ -72,7 +32,7 @@ export const setYears = (
     }
     const before = await sharesOf(m)
     await m.updateAll(Firm, { yearEnd: input.yearEnd })
-    await run(m, `DELETE FROM partner_share`)
+    await emptyShares(m)
     for (const s of input.shares) await m.insert(PartnerShare, { accountId: s.accountId, basisPoints: s.basisPoints })
     await audit(m, ctx, { kind: 'set up', text: 'Fiscal year and shares of its result changed', subject: 'account', detail: { was: { ...was, shares: before }, became: input } }) // prettier-ignore
   })
@@ -82,7 +42,7 @@ export const closePeriod = (ctx: Ctx, day: Day | null, reason: string): Promise<
   work(ctx, async (m) => {
     const { closedTo } = await firmYears(m, 'FOR UPDATE')
     if (day && day >= ctx.clock.today()) throw fieldFault('day', 'Close a period when it is over')
-    const year = await row<{ to: Day | null }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)
+    const year = await lastClosedYear(m)
     if (year?.to && (day === null || day < year.to))
       throw refused('year-closed', `The year that ended on ${year.to} is closed. Undo its closing first.`)
     const opens = closedTo !== null && (day === null || day < closedTo)
@@ -99,7 +59,7 @@ export const closeYear = (ctx: Ctx, to: Day, seen: number): Promise<{ journalId:
     if (year.to !== to) throw notFound('fiscal year')
     if (to >= ctx.clock.today()) throw refused('year-runs', 'This year is not over yet.')
     if (await closingOf(m, to)) throw refused('year-closed', 'This year is closed already.')
-    const first = await row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`)
+    const first = await firstJournal(m)
     // Years are closed in their order; one in which nothing was earned or spent has nothing to close.
     for (let day = addDays(year.from, -1); first?.day && first.day <= day;) {
       const before = fiscalYear(day, yearEnd)
@@ -131,7 +91,7 @@ export const openYear = (ctx: Ctx, to: Day, reason: string): Promise<{ journalId
     const { yearEnd } = await firmYears(m, 'FOR UPDATE')
     const closing = await closingOf(m, to)
     if (!closing) throw notFound('closed year')
-    const last = await row<{ to: Day }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)
+    const last = await lastYearClosed(m)
     if (last!.to !== to) throw refused('year-closed', `The year that ended on ${last!.to} was closed after it. Undo that first.`)
     await m.updateAll(Firm, { booksClosedTo: addDays(fiscalYear(to, yearEnd).from, -1) })
     const journalId = await reverse(m, ctx, closing.journalId, to, reason, { kind: 'closing undone' })

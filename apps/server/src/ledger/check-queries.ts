@@ -1,0 +1,129 @@
+import { agingBuckets, agingOf } from '@heron/core/billing'
+import type { Day } from '@heron/core/calendar'
+import { sum } from '@heron/core/money'
+import type { EntityManager } from 'typeorm'
+import { matterScope } from '../platform/access'
+import type { Ctx } from '../platform/context'
+import { row, rows, run } from '../platform/database'
+import { openAsOf } from '../platform/figures'
+
+export interface CheckedAccount {
+  bankAccountId: number
+  name: string
+  bank: number
+  liability: number
+  ledgers: number
+  ledgerDays: number
+}
+
+export interface CheckResult {
+  at: string | null
+  ok: boolean
+  unbalancedJournals: number
+  accounts: CheckedAccount[]
+  /** The firm's own money in trust: its ledgers there, and the asset account that stands for them. */
+  firmMoney: { ledgers: number; account: number }
+}
+
+type Compared = Omit<CheckResult, 'at'>
+
+/** So many journals are looked at by one statement, so that however many there are none takes long. */
+const atOnce = 100_000
+
+async function unbalancedJournals(m: EntityManager): Promise<number> {
+  const last = (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM journal`))!.id
+  let found = 0
+  for (let from = 0; from < last; from += atOnce) {
+    const off = await row<{ n: number }>(
+      m,
+      `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
+          WHERE j.id > ? AND j.id <= ? GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
+      [from, from + atOnce],
+    )
+    found += off!.n
+  }
+  return found
+}
+
+/** Compares the separate records as they stand at one moment. */
+export async function compare(m: EntityManager): Promise<Compared> {
+  const accounts = await rows<CheckedAccount>(
+    m,
+    `SELECT b.id AS bankAccountId, b.name,
+         COALESCE((SELECT SUM(amount) FROM bank_entry WHERE bank_account_id = b.id), 0) AS bank,
+         COALESCE(-(SELECT SUM(amount) FROM journal_line WHERE account_id = b.liability_account_id), 0) AS liability,
+         COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = b.id), 0) AS ledgers,
+         COALESCE((SELECT SUM(d.balance) FROM ledger_day d JOIN client_ledger l ON l.id = d.ledger_id
+            WHERE l.bank_account_id = b.id AND d.day = (SELECT MAX(x.day) FROM ledger_day x WHERE x.ledger_id = d.ledger_id)), 0) AS ledgerDays
+       FROM bank_account b WHERE b.kind <> 'operating' ORDER BY b.id`,
+  )
+  const unbalanced = { n: await unbalancedJournals(m) }
+  const firmMoney = await row<{ ledgers: number; account: number }>(
+    m,
+    `SELECT COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.kind = 'firm'), 0) AS ledgers,
+            COALESCE((SELECT SUM(l.amount) FROM journal_line l JOIN account a ON a.id = l.account_id WHERE a.role = 'firm money in trust'), 0) AS account`,
+  )
+  const ok =
+    firmMoney!.ledgers === firmMoney!.account &&
+    unbalanced.n === 0 &&
+    accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
+  return { ok, unbalancedJournals: unbalanced.n, accounts, firmMoney: firmMoney! }
+}
+
+/** What the last standing check found. */
+export const checkLast = (ctx: Pick<Ctx, 'db' | 'clock'>) =>
+  row<{ at: string; ok: number; detail: string }>(ctx.db.manager, `SELECT at, ok, detail FROM standing_check ORDER BY id DESC LIMIT 1`)
+
+/** What each payer owes as of a day, by days past due; payments applied later do not count yet. */
+export async function aging(ctx: Ctx, asOf: Day) {
+  const bills = await rows<{ payerId: number; payer: string; due: Day; open: number }>(
+    ctx.db.manager,
+    `SELECT c.id AS payerId, c.name AS payer, b.due_on AS due, ${openAsOf('b')} AS open
+       FROM bill b JOIN contact p ON p.id = b.payer_id JOIN contact c ON c.id = COALESCE(p.merged_into, p.id) JOIN matter m ON m.id = b.matter_id
+      WHERE b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')} HAVING open <> 0 ORDER BY c.name, b.id`,
+    [asOf, asOf],
+  )
+  const byPayer = new Map<number, { payer: string; payerId: number; buckets: number[] }>()
+  for (const b of bills) {
+    const line = byPayer.get(b.payerId) ?? { payer: b.payer, payerId: b.payerId, buckets: agingBuckets.map(() => 0) }
+    line.buckets[agingBuckets.indexOf(agingOf(b.due, asOf))]! += b.open
+    byPayer.set(b.payerId, line)
+  }
+  const list = [...byPayer.values()].map((l) => ({ ...l, total: sum(l.buckets) })).sort((a, b) => b.total - a.total)
+  return {
+    rows: list,
+    together: { buckets: agingBuckets.map((_, i) => sum(list.map((l) => l.buckets[i]!))), total: sum(list.map((l) => l.total)) },
+  }
+}
+
+/** Bank accounts that were moved in before, which happens once. */
+export const movedIn = (m: EntityManager, ids: readonly number[]) =>
+  rows<{ id: number; name: string; day: Day }>(
+    m,
+    `SELECT b.id, b.name, v.day FROM moved_in v JOIN bank_account b ON b.id = v.bank_account_id WHERE b.id IN (?)`,
+    [ids],
+  )
+
+// prettier-ignore
+
+/** The first entry of each bank account that has one up to a day: the books of before would stand beside it. */
+export const entriesUpTo = (m: EntityManager, ids: readonly number[], day: Day) =>
+  rows<{ id: number; name: string; day: Day }>(
+    m,
+    `SELECT b.id, b.name, MIN(e.day) AS day FROM bank_entry e JOIN bank_account b ON b.id = e.bank_account_id WHERE e.bank_account_id IN (?) AND e.day <= ? GROUP BY b.id, b.name`,
+    [ids, day],
+  )
+
+/** A journal that moved an account in. */
+export const noteMovedIn = (m: EntityManager, journalId: number, bankAccountId: number | null, day: Day) =>
+  m.query(`INSERT INTO moved_in (journal_id, bank_account_id, day) VALUES (?, ?, ?)`, [journalId, bankAccountId, day])
+
+/** What was in transit at moving in waits for the bank. */
+export const markStart = (m: EntityManager, bankAccountId: number) =>
+  run(
+    m,
+    `INSERT IGNORE INTO bank_start_entry (entry_id) SELECT e.id FROM bank_entry e JOIN bank_start s ON s.bank_account_id = e.bank_account_id AND e.day < s.day
+       LEFT JOIN moved_in v ON v.journal_id = e.journal_id LEFT JOIN payment_out p ON p.journal_id = e.journal_id LEFT JOIN firm_payment f ON f.journal_id = e.journal_id
+      WHERE e.bank_account_id = ? AND ((v.journal_id IS NOT NULL AND e.kind = 'deposit') OR p.written_on IS NOT NULL OR f.written_on IS NOT NULL)`,
+    [bankAccountId],
+  )

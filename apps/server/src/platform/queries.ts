@@ -1,0 +1,166 @@
+import type { DataSource, EntityManager, QueryRunner } from 'typeorm'
+import { type Actor, type Clock, type Ctx, instant } from './context'
+import { row, rows, run } from './database'
+import { sha256 } from './files'
+
+export interface Account extends Omit<Actor, 'screened'> {
+  initials: string
+  passwordHash: string
+  screens: string | null
+}
+
+/** Matters a person is screened from, as a list; with more than a few hundred each is looked up instead. */
+const screensSql = `(SELECT IF(COUNT(*) > 400, NULL, COALESCE(GROUP_CONCAT(ms.matter_id), '')) FROM matter_screen ms WHERE ms.user_id = u.id) AS screens`
+
+export const actorFrom = (a: Account): Actor => ({
+  id: a.id,
+  name: a.name,
+  role: a.role,
+  mayOverride: Boolean(a.mayOverride),
+  ...(a.screens === null ? {} : { screened: a.screens ? a.screens.split(',').map(Number) : [] }),
+})
+
+export const accountSql = `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, u.password_hash AS passwordHash, ${screensSql} FROM user_account u WHERE u.active AND u.`
+
+export interface SignedIn {
+  actor: Actor
+  initials: string
+  csrf: string
+}
+
+export async function sessionOf(db: DataSource, clock: Clock, token: string | undefined): Promise<SignedIn | null> {
+  if (!token) return null
+  const found = await row<Account & { csrf: string }>(
+    db.manager,
+    `SELECT u.id, u.name, u.initials, u.role, u.may_override_clearing = 1 AS mayOverride, s.csrf, ${screensSql}
+       FROM session s JOIN user_account u ON u.id = s.user_id
+      WHERE s.token_hash = ? AND s.expires_at > ? AND u.active`,
+    [sha256(token), instant(clock.now())],
+  )
+  if (!found) return null
+  return {
+    actor: actorFrom(found),
+    initials: found.initials,
+    csrf: found.csrf,
+  }
+}
+
+export const seconds = (n: number) => n * 1000
+
+export type Base = Pick<Ctx, 'db' | 'clock'>
+
+/** Whether somebody signed in from an address before. */
+export const knownHere = (m: EntityManager, email: string, address: string) =>
+  row(m, `SELECT 1 FROM sign_in_known k JOIN user_account u ON u.id = k.user_id WHERE u.email = ? AND u.active AND k.address = ?`, [
+    email,
+    address,
+  ])
+
+/** A name whose tries are counted from now on. */
+export const countedTries = (m: EntityManager, name: string, now: Date) =>
+  run(m, `INSERT INTO sign_in_guard (name, tries, last_at, free_at) VALUES (?, 0, ?, ?) ON DUPLICATE KEY UPDATE tries = tries`, [
+    name,
+    instant(now),
+    instant(now),
+  ])
+
+/** A right try takes one of the wrong ones back. */
+export const takeOneTry = (m: EntityManager, email: string, address: string) =>
+  run(m, `UPDATE sign_in_guard SET tries = IF(tries > 0, tries - 1, 0), free_at = last_at WHERE name IN (?)`, [
+    [`account ${email}`, `machine ${address}`],
+  ])
+
+/** Tries of long ago. */
+export const dropOldTries = (m: EntityManager, base: Base) =>
+  run(m, `DELETE FROM sign_in_guard WHERE last_at < ? LIMIT 500`, [instant(new Date(base.clock.now().getTime() - seconds(24 * 60 * 60)))])
+
+/** Tries of one name, from wherever they came. */
+export const dropTries = (m: EntityManager, email: string) =>
+  run(m, `DELETE FROM sign_in_guard WHERE name = ? OR (name LIKE 'pair %' AND SUBSTRING_INDEX(name, ' ', -1) = ?)`, [
+    `account ${email}`,
+    email,
+  ])
+
+export interface Taken {
+  id: number
+  kind: string
+  payload: string
+  attempts: number
+  userId: number
+}
+
+/** The job that waits longest; what another worker holds is passed over. */
+export const jobToTake = (m: EntityManager, now: Date, kind: string, state: 'running' | 'waiting') =>
+  row<Taken>(
+    m,
+    `SELECT id, kind, payload, attempts, user_id AS userId FROM job WHERE kind = ? AND state = ? AND run_after <= ? ORDER BY run_after, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
+    [kind, state, instant(now)],
+  )
+
+/** A letter by its key, once. */
+export const keepMail = (
+  m: EntityManager,
+  ctx: Ctx,
+  key: string,
+  email: string,
+  name: string,
+  subject: string,
+  body: string,
+  matterId: number | null | undefined,
+  method: 'REQUEST' | 'CANCEL' | undefined,
+  text: string | undefined,
+) =>
+  run(
+    m,
+    `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [key.slice(0, 120), email, name, subject.slice(0, 300), body, matterId ?? null, instant(ctx.clock.now()), method ?? null, text ?? null],
+  )
+
+export interface MailServer {
+  name: string
+  address: string
+  host: string
+  port: number
+  security: 'none' | 'starttls' | 'tls'
+  user: string
+  password: string
+}
+
+/** How the firm’s mail goes out. */
+export const mailSet = (m: EntityManager) =>
+  row<MailServer>(
+    m,
+    `SELECT IF(mail_name = '', name, mail_name) AS name, mail_address AS address, mail_host AS host, mail_port AS port, mail_security AS security, mail_user AS user, mail_password AS password FROM firm`,
+  )
+
+/** A letter that was not sent yet. */
+export const mailToSend = (m: EntityManager, key: string) =>
+  row<{
+    id: number
+    toAddress: string
+    toName: string
+    subject: string
+    body: string
+    method: string | null
+    calendar: string | null
+  }>(
+    m,
+    `SELECT id, to_address AS toAddress, to_name AS toName, subject, body, calendar_method AS method, calendar FROM mail WHERE message_key = ? AND sent_at IS NULL`,
+    [key],
+  )
+
+/** What is attached to a letter. */
+export const filesOfMail = (m: EntityManager, key: string) =>
+  rows<{ id: number; name: string }>(m, `SELECT file_id AS id, name FROM mail_file WHERE message_key = ? ORDER BY ordinal`, [key])
+
+/** A letter went out. */
+export const mailSent = (m: EntityManager, ctx: Ctx, id: number) =>
+  run(m, `UPDATE mail SET sent_at = ? WHERE id = ?`, [instant(ctx.clock.now()), id])
+
+/** One process at a time has a turn of a schedule. */
+export const takeTurn = (runner: QueryRunner, lock: string, name: string) =>
+  runner.query(`SELECT GET_LOCK(${lock}, 0) AS held`, [name.slice(0, 40)])
+
+/** The turn is over. */
+export const endTurn = (runner: QueryRunner, lock: string, name: string) =>
+  runner.query(`SELECT RELEASE_LOCK(${lock})`, [name.slice(0, 40)])
