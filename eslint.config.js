@@ -4,6 +4,9 @@ import vue from 'eslint-plugin-vue'
 import globals from 'globals'
 import ts from 'typescript-eslint'
 
+/** Words with which a statement, or a part of one, is told from a sentence. */
+const statement = '^\\s*(SELECT|INSERT|UPDATE|DELETE|WITH|REPLACE|SHOW) |\\(SELECT | JOIN \\w+ \\w+ ON '
+
 export default ts.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '.data/**', '**/*.cjs'] },
   js.configs.recommended,
@@ -74,6 +77,22 @@ export default ts.config(
         {
           selector: 'TemplateElement[value.raw=/SELECT SUM\\((al?\\.)?amount\\) FROM allocation|SELECT[^;]*bill_id IS NULL/]',
           message: 'What is open and unbilled is defined in platform/figures.ts.',
+        },
+      ],
+    },
+  },
+  {
+    // What is asked of the database in its own words stands together, apart from what decides by the answers. The house's own say what
+    // a statement may see (access, acts), what a figure is (figures), and how one is sent (database).
+    files: ['apps/server/src/**/*.ts'],
+    ignores: ['**/*queries.ts', '**/migrations/**', 'apps/server/src/platform/{access,acts,database,figures}.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: 'TSEnumDeclaration', message: 'Use a union of strings.' },
+        {
+          selector: `:matches(TemplateElement[value.raw=/${statement}/], Literal[value=/${statement}/])`,
+          message: 'Statements stand in files named queries; single rows go through the entity manager.',
         },
       ],
     },

@@ -12,6 +12,7 @@ import { startWorker } from './platform/jobs'
 import { Live } from './platform/live'
 import { useMailServer } from './platform/mail'
 import { useProcessor } from './platform/processor'
+import { zoneOfFirm } from './platform/queries'
 import { useSite } from './platform/site'
 import { startSchedules } from './platform/schedules'
 
@@ -31,8 +32,8 @@ export async function startServer(config: Config): Promise<Running> {
   const log = pino({ level: config.log })
   const db = await dataSource(config.db).initialize()
   const base = { db, files: new FileStore(config.files), clock: clock(config.today) }
-  const [firm] = (await db.query(`SELECT zone FROM firm`)) as { zone: string }[]
-  if (firm) base.clock.standIn?.(firm.zone)
+  const zone = await zoneOfFirm(db.manager)
+  if (zone !== null) base.clock.standIn?.(zone)
   watchConnections(db)
   const live = new Live(base, log)
   const app = buildApp(base, router, log, config.web, config.http, live)

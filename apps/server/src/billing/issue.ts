@@ -11,8 +11,8 @@ import { insertMany, insertRow, lockRow, nextNumber, work } from '../platform/da
 import { fieldFault, Problem, refused } from '../platform/problem'
 import { Bill, BillLine, PreBill } from './entities'
 import { termsOf } from './terms'
-import { headOf, totalsOf, type PreBillHead } from './pre-bills'
-import { linesOf, payersOf, type PreLine } from './pre-bill-queries'
+import { headOf, totalsOf } from './pre-bills'
+import { type PreBillHead, linesOf, payersOf, type PreLine } from './pre-bill-queries'
 import { Matter } from '../platform/shared-entities'
 import { activitiesOf, type KeptLine, mergedInto, rulesOfIssue, type Shares, sharesOf, snapshotOf, takeUnbilled } from './issue-queries'
 

@@ -1,11 +1,12 @@
-import { type LineKind, type PayerShare, sharesInWords } from '@heron/core/billing'
+import { type LineKind, type PayerShare, sharesInWords, type TaxRates } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { contactScope } from '../platform/access'
+import { change, contactScope, matterScope, see } from '../platform/access'
 import { type Ctx, isoOf } from '../platform/context'
 import { row, rows, run } from '../platform/database'
 import { isToldCost, isUnbilledCost, isUnbilledPortion, isUnbilledTime, portionsToCome } from '../platform/figures'
 import { PreBillLine } from './entities'
+import type { BillGroup } from './run-entities'
 
 const firstOf = (column: string, firm: string) => `COALESCE(o.${column}, c.${column}, ${firm})`
 
@@ -235,3 +236,47 @@ export const addedPortion = (m: EntityManager, sourceId: number) =>
 
 /** Removes a fee that was added. */
 export const removePortion = (m: EntityManager, sourceId: number) => run(m, `DELETE FROM fee_portion WHERE id = ?`, [sourceId])
+
+export interface PreBillHead {
+  id: number
+  matterId: number
+  matter: string
+  clientId: number
+  payerId: number
+  payer: string
+  workTo: Day
+  state: 'review' | 'approved' | 'issued'
+  discountAmount: number
+  discountBasisPoints: number
+  taxes: TaxRates
+  approvedBy: number | null
+}
+
+/** The head of a pre-bill, where whoever asks may see it, or change it. */
+export const headRow = (m: EntityManager, ctx: Ctx, lock: boolean, id: number) =>
+  row<Omit<PreBillHead, 'taxes'> & { taxFees: number; taxSoft: number; taxHard: number }>(
+    m,
+    `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`,
+    [id],
+  )
+
+/** Terms as they stand in one row. */
+interface TermsRow {
+  dueDays: number
+  interestBasisPoints: number
+  graceDays: number
+  discountBasisPoints: number
+  taxFees: number
+  taxSoft: number
+  taxHard: number
+  /** Where it is not that of whoever is billed. */
+  language: 'en' | 'es' | null
+  group: BillGroup
+  summary: number
+  trust: number
+  slip: number
+}
+
+/** What holds for bills of a matter, in one row; nothing where there is no firm. */
+export const termsRow = (m: EntityManager, matterId: number | null, clientId: number | null) =>
+  row<TermsRow>(m, termsSql, [matterId, clientId])

@@ -12,16 +12,15 @@ import {
 import type { Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { change, matterScope, requireMatter, see } from '../platform/access'
+import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertMany, insertRow, lockRow, row, work } from '../platform/database'
+import { insertMany, insertRow, lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBill, PreBillLine, PreBillPayer } from './entities'
 import { termsOf } from './terms'
 import { Matter } from '../platform/shared-entities'
 import {
-  headSql,
   linesOf,
   payersOf,
   payersOfMatter,
@@ -32,30 +31,13 @@ import {
   unbilledPortionsUpTo,
   unbilledTimeUpTo,
   waitingPreBill,
+  headRow,
+  type PreBillHead,
 } from './pre-bill-queries'
-
-export interface PreBillHead {
-  id: number
-  matterId: number
-  matter: string
-  clientId: number
-  payerId: number
-  payer: string
-  workTo: Day
-  state: 'review' | 'approved' | 'issued'
-  discountAmount: number
-  discountBasisPoints: number
-  taxes: TaxRates
-  approvedBy: number | null
-}
 
 export async function headOf(m: EntityManager, ctx: Ctx, id: number, lock = false): Promise<PreBillHead> {
   if (lock) await lockRow(m, PreBill, id)
-  const found = await row<Omit<PreBillHead, 'taxes'> & { taxFees: number; taxSoft: number; taxHard: number }>(
-    m,
-    `${headSql} WHERE p.id = ? AND ${matterScope(ctx.actor, 'm', 'money', lock ? change : see)}`,
-    [id],
-  )
+  const found = await headRow(m, ctx, lock, id)
   if (!found) throw notFound('pre-bill')
   const { taxFees, taxSoft, taxHard, ...head } = found
   return { ...head, taxes: { fees: taxFees, softCosts: taxSoft, hardCosts: taxHard } }

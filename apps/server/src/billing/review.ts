@@ -9,8 +9,9 @@ import type { Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PreBillLine } from './entities'
-import { inReview, retotalWithin, type PreBillHead } from './pre-bills'
+import { inReview, retotalWithin } from './pre-bills'
 import {
+  type PreBillHead,
   linesOf,
   type PreLine,
   addedPortion,

@@ -3,12 +3,12 @@ import { BillTerms, type BillGroup } from './run-entities'
 import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, work } from '../platform/database'
+import { work } from '../platform/database'
 import { budgetOf } from '../platform/budget'
 import { fieldFault, notFound } from '../platform/problem'
 import { percentOf, readShares, type TaxRates } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
-import { activeAmong, clientOpenTo, termsSql } from './pre-bill-queries'
+import { activeAmong, clientOpenTo, termsRow } from './pre-bill-queries'
 
 /** What bills bear and show of their own; null as usual. */
 interface Shown {
@@ -47,7 +47,7 @@ const ownOf = async (m: EntityManager, owner: 'matter' | 'client', ownerId: numb
 
 /** What holds for bills of a matter: its own terms, else its client's, else the firm's; without a word there is neither interest nor discount. */
 export async function termsOf(m: EntityManager, matterId: number | null, clientId: number | null) {
-  const found = (await row<TermsRow>(m, termsSql, [matterId, clientId]))!
+  const found = (await termsRow(m, matterId, clientId))!
   const { taxFees, taxSoft, taxHard, summary, trust, slip, ...terms } = found
   return {
     ...terms,
@@ -57,22 +57,6 @@ export async function termsOf(m: EntityManager, matterId: number | null, clientI
     slip: Boolean(slip),
   }
 }
-interface TermsRow {
-  dueDays: number
-  interestBasisPoints: number
-  graceDays: number
-  discountBasisPoints: number
-  taxFees: number
-  taxSoft: number
-  taxHard: number
-  /** Where it is not that of whoever is billed. */
-  language: 'en' | 'es' | null
-  group: BillGroup
-  summary: number
-  trust: number
-  slip: number
-}
-
 async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn) {
   if (input.graceDays !== null && input.interestBasisPoints === null)
     throw fieldFault('graceDays', 'Grace is of interest; say first at which rate it runs')

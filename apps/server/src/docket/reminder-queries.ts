@@ -1,5 +1,5 @@
 import type { ReminderRules } from '@heron/contract'
-import { courtDaysUntil, type Day, weekday } from '@heron/core/calendar'
+import { addDays, courtDaysUntil, type Day, weekday } from '@heron/core/calendar'
 import type { Weight } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
@@ -165,3 +165,38 @@ export const triggersInOrder = (ctx: Ctx, matterId: number) =>
     `SELECT id, label, kind, rule_set_key AS \`key\`, day FROM trigger_event WHERE matter_id = ? AND removed_at IS NULL ORDER BY day`,
     [matterId],
   )
+
+export interface Near {
+  id: number
+  title: string
+  authority: string
+  weight: Weight
+  day: Day
+  placedOn: Day
+  time: string | null
+  matterId: number
+  number: string
+  matter: string
+  ruleSetKey: string | null
+  userId: number
+  ofEntry: string | null
+  ofPerson: string | null
+}
+
+/** Dates of a span with whoever is reminded of them. */
+export const nearBetween = (m: EntityManager, today: Day, longest: number) =>
+  rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY u.id, d.day, d.id`, [
+    addDays(today, -30),
+    addDays(today, Math.ceil(longest * 1.5) + 14),
+  ])
+
+/** What a digest of four weeks tells somebody. */
+export const digestDates = (m: EntityManager, actor: Actor, userId: number, today: Day) =>
+  rows<Near>(
+    m,
+    `${nearSql} AND ${matterScope(actor, 'm', 'docket')} AND u.id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
+    [userId, today, today],
+  )
+
+/** A condition: somebody is on the team of a matter. */
+export const onTeam = 'EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ?)'

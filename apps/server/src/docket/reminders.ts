@@ -1,19 +1,30 @@
 import { counted } from '@heron/core/words'
-import { addDays, courtDaysUntil, showCourtDays, showDay, type Day } from '@heron/core/calendar'
+import { courtDaysUntil, showCourtDays, showDay } from '@heron/core/calendar'
 import type { ReminderRules } from '@heron/contract'
-import { leadsFor, remindersDue, type Weight } from '@heron/core/docket'
+import { leadsFor, remindersDue } from '@heron/core/docket'
 import { In } from 'typeorm'
-import { matterScope } from '../platform/access'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import type { Ctx } from '../platform/context'
-import { rows, work } from '../platform/database'
+import { work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { courtCalendarOf } from './state-queries'
 import { Firm } from '../platform/shared-entities'
 import { DocketReminder, EntryReminderChoice, ReminderChoice } from './entities'
-import { datesReminded, digestsOn, docketsSeen, leadsInUse, nearSql, noteReminder, read, reminderRules, weightOf } from './reminder-queries'
+import {
+  datesReminded,
+  digestsOn,
+  docketsSeen,
+  leadsInUse,
+  noteReminder,
+  read,
+  reminderRules,
+  weightOf,
+  digestDates,
+  type Near,
+  nearBetween,
+} from './reminder-queries'
 
 const written = (leads: readonly number[]) => [...new Set(leads)].sort((a, b) => b - a).join(',')
 
@@ -36,23 +47,6 @@ export async function isMorning(base: Omit<Ctx, 'actor'>): Promise<boolean> {
   return base.clock.time() >= (await reminderRules(base.db.manager)).lettersFrom
 }
 
-interface Near {
-  id: number
-  title: string
-  authority: string
-  weight: Weight
-  day: Day
-  placedOn: Day
-  time: string | null
-  matterId: number
-  number: string
-  matter: string
-  ruleSetKey: string | null
-  userId: number
-  ofEntry: string | null
-  ofPerson: string | null
-}
-
 /**
  * Reminds everyone of the dates whose day to be reminded has come: one letter a person. The note of each reminder and the
  * letter stand in one transaction, and a reminder is noted once only; so none goes out twice, and none is lost when the
@@ -66,10 +60,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   // Nothing further ahead than the longest reminder anyone chose is looked at; weekends and holidays stretch court days.
   const chosen = await leadsInUse(m)
   const longest = Math.max(...firm.usual, ...firm.strict, ...chosen.flatMap((c) => read(c.leads) ?? []))
-  const near = await rows<Near>(m, `${nearSql} AND d.day BETWEEN ? AND ? ORDER BY u.id, d.day, d.id`, [
-    addDays(today, -30),
-    addDays(today, Math.ceil(longest * 1.5) + 14),
-  ])
+  const near = await nearBetween(m, today, longest)
   const calendars = new Map<string | null, Awaited<ReturnType<typeof courtCalendarOf>>>()
   for (const key of new Set(near.map((n) => n.ruleSetKey))) calendars.set(key, await courtCalendarOf(m, key))
   const due = near.flatMap((n) =>
@@ -137,11 +128,7 @@ export async function sendDigests(base: Omit<Ctx, 'actor'>): Promise<number> {
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     await work(ctx, async (m) => {
-      const dates = await rows<Near>(
-        m,
-        `${nearSql} AND ${matterScope(actor, 'm', 'docket')} AND u.id = ? AND d.day BETWEEN ? AND DATE_ADD(?, INTERVAL 28 DAY) ORDER BY d.day, d.id LIMIT 500`,
-        [userId, today, today],
-      )
+      const dates = await digestDates(m, actor, userId, today)
       await sendMail(m, ctx, {
         key: `weeks ahead ${userId} ${today}`,
         to: userId,

@@ -10,7 +10,7 @@ import { agenda, docketOf } from './queries'
 import { districtOf } from './state'
 import { courtCalendarOf } from './state-queries'
 import { Firm } from '../platform/shared-entities'
-import { teamRows } from './reminder-queries'
+import { onTeam, teamRows } from './reminder-queries'
 
 export type ReportRow = Awaited<ReturnType<typeof docketOf>>[number]
 
@@ -124,7 +124,7 @@ async function teamsTable(ctx: Ctx, f: ReportIn): Promise<ReportTable> {
     values.push(f.areaId)
   }
   if (f.scope === 'mine') {
-    where.push('EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ?)')
+    where.push(onTeam)
     values.push(ctx.actor.id)
   }
   const list = await teamRows(ctx, where, values)

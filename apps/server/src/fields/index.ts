@@ -1,6 +1,6 @@
 export { fields } from './area'
-export { makeField, makeGroup, missingFieldsOf, whereField, writeFields } from './service'
-export { fieldGroups, fieldNamesOf, fieldValuesOf, shownFields } from './queries'
+export { makeField, makeGroup, missingFieldsOf, writeFields } from './service'
+export { fieldGroups, fieldNamesOf, fieldValuesOf, shownFields, whereField } from './queries'
 export { writeOneField } from './for-templates'
 export { templateFieldsOf, type TemplateFields } from './template-queries'
 export { FieldValue } from './entities'

@@ -1,6 +1,6 @@
 import type { FieldGroupOut, FieldOwner, FieldValues } from '@heron/contract'
-import { showDay } from '@heron/core/calendar'
-import { plainFieldValue, showFieldValue } from '@heron/core/fields'
+import { showDay, type Day } from '@heron/core/calendar'
+import { fieldFilter, plainFieldValue, showFieldValue } from '@heron/core/fields'
 import type { EntityManager } from 'typeorm'
 import { contactScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
@@ -137,3 +137,13 @@ export const dropMatterValues = (m: EntityManager, id: number) =>
     `DELETE v FROM field_value v JOIN field_def d ON d.id = v.field_id JOIN field_group g ON g.id = d.group_id WHERE g.owner = 'matter' AND v.owner_id = ?`,
     [id],
   )
+
+/** A condition for a list: records that have in a field what a person typed, compared by the field's type. */
+export function whereField(alias: string, fieldId: number, typed: string, today: Day): { sql: string; values: string[] } {
+  const f = fieldFilter(typed, today)
+  return {
+    sql: `EXISTS (SELECT 1 FROM field_value v JOIN field_def fd ON fd.id = v.field_id WHERE v.field_id = ${Number(fieldId)} AND v.owner_id = ${alias}.id
+      AND CASE fd.type WHEN 'money' THEN v.sorted = ? WHEN 'number' THEN v.sorted = ? WHEN 'date' THEN v.sorted LIKE ? ELSE v.sorted LIKE ? ESCAPE '!' END)`,
+    values: [f.money ?? '', f.number ?? '', f.date, f.text],
+  }
+}

@@ -1,6 +1,5 @@
 import type { FieldIn, FieldValues } from '@heron/contract'
-import type { Day } from '@heron/core/calendar'
-import { fieldFilter, mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
+import { mergeKeyOf, readFields, type GroupRule, type Values } from '@heron/core/fields'
 import { In, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
@@ -51,16 +50,6 @@ export async function writeFields(
       read.kept.map((k) => [k.fieldId, ownerId, k.item, k.value.slice(0, 1000), k.sorted.slice(0, 60)]),
     )
   return { was, became: await fieldValuesOf(m, owner, ownerId) }
-}
-
-/** A condition for a list: records that have in a field what a person typed, compared by the field's type. */
-export function whereField(alias: string, fieldId: number, typed: string, today: Day): { sql: string; values: string[] } {
-  const f = fieldFilter(typed, today)
-  return {
-    sql: `EXISTS (SELECT 1 FROM field_value v JOIN field_def fd ON fd.id = v.field_id WHERE v.field_id = ${Number(fieldId)} AND v.owner_id = ${alias}.id
-      AND CASE fd.type WHEN 'money' THEN v.sorted = ? WHEN 'number' THEN v.sorted = ? WHEN 'date' THEN v.sorted LIKE ? ELSE v.sorted LIKE ? ESCAPE '!' END)`,
-    values: [f.money ?? '', f.number ?? '', f.date, f.text],
-  }
 }
 
 export function makeGroup(ctx: Ctx, input: { owner: Owner; name: string; repeating: boolean }): Promise<{ id: number }> {

@@ -1,8 +1,6 @@
-import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
-import { row, rows } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
-import { type Check, checksPdf, checkSql } from './payment-queries'
+import { type Check, checksPdf, checkSeen, checksSeen } from './payment-queries'
 
 const printable = (p: Check) => {
   if (p.state !== 'posted' || !p.checkNo) throw refused('not-a-check', 'Only a posted check can be printed.')
@@ -10,11 +8,7 @@ const printable = (p: Check) => {
 
 /** The check of a posted payment. */
 export async function checkPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; name: string }> {
-  const p = await row<Check>(
-    ctx.db.manager,
-    `${checkSql} WHERE p.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`,
-    [id],
-  )
+  const p = await checkSeen(ctx, id)
   if (!p) throw notFound('payment')
   printable(p)
   return { data: await checksPdf(ctx, [p], `Check ${p.checkNo}`), name: `check-${p.checkNo}.pdf` }
@@ -23,7 +17,7 @@ export async function checkPdf(ctx: Ctx, id: number): Promise<{ data: Buffer; na
 /** The checks of a print job, a page each, in order of their numbers. */
 export async function jobPdf(ctx: Ctx, ids: readonly number[]): Promise<{ data: Buffer; name: string }> {
   if (!ids.length) throw refused('not-a-check', 'Nothing of this job is still to be printed.')
-  const list = await rows<Check>(ctx.db.manager, `${checkSql} WHERE p.id IN (?) AND p.state = 'posted' AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')}) ORDER BY p.check_no`, [ids]) // prettier-ignore
+  const list = await checksSeen(ctx, ids)
   if (!list.length) throw refused('not-a-check', 'Nothing of this job is still to be printed.')
   const name = `checks-${list[0]!.checkNo}-${list.at(-1)!.checkNo}`
   return { data: await checksPdf(ctx, list, name), name: `${name}.pdf` }

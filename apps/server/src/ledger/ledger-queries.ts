@@ -3,7 +3,8 @@ import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/do
 import { type DayBalance, type LedgerKindName, type StandingIn, stoodInFor, unclearedOn } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import { type EntityManager, In } from 'typeorm'
-import type { OpenMatter } from '../platform/access'
+import { contactScope, matterScope, type OpenMatter } from '../platform/access'
+import type { Ctx } from '../platform/context'
 import { locked, row, rows } from '../platform/database'
 import { ClientLedger } from './entities'
 
@@ -172,3 +173,14 @@ export async function ownersOf(m: EntityManager, matter: OpenMatter): Promise<Se
   )
   return new Set([matter.clientId, ...(matter.billToId ? [matter.billToId] : []), ...found.map((f) => f.id)])
 }
+
+/** Whether somebody is on record, and known to whoever asks: by the contact itself, or as the client of the matter. */
+export const knownOwner = (m: EntityManager, ctx: Ctx, clientId: number, matterId: number | null) =>
+  row(m, `SELECT 1 FROM contact c WHERE c.id = ? AND (${contactScope(ctx.actor)} OR c.id = (SELECT client_id FROM matter WHERE id = ?))`, [
+    clientId,
+    matterId,
+  ])
+
+/** A ledger, where its matter is open to whoever asks. */
+export const ledgerSeen = (m: EntityManager, ctx: Ctx, id: number) =>
+  row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [id])

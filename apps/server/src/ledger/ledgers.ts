@@ -1,11 +1,9 @@
 import { bankKinds, type TrustSide } from '@heron/core/ledger'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
-import { row } from '../platform/database'
 import { fieldFault, notFound, Problem } from '../platform/problem'
-import { matterScope } from '../platform/access'
 import { BankAccount, ClientLedger } from './entities'
-import { headSql, heldBy, holdLedgers, type LedgerHead } from './ledger-queries'
+import { heldBy, holdLedgers, type LedgerHead, ledgerSeen } from './ledger-queries'
 
 /**
  * Locks a ledger until the end of the transaction and reads it, when its matter is open to the actor. `withFirm` locks the
@@ -16,9 +14,7 @@ export async function lockLedger(m: EntityManager, ctx: Ctx, id: number, withFir
   const { heads } = heldBy(m)
   const known = heads.get(`${ctx.actor.id} ${id}`)
   if (known) return known
-  const found = await row<LedgerHead>(m, `${headSql} WHERE l.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [
-    id,
-  ])
+  const found = await ledgerSeen(m, ctx, id)
   if (!found) throw notFound('client ledger')
   heads.set(`${ctx.actor.id} ${id}`, found)
   return found

@@ -273,3 +273,15 @@ export const firmChecks = (ctx: Ctx, ids: readonly number[]) =>
        FROM firm_payment p ${payeeOf('p')} JOIN bank_account b ON b.id = p.bank_account_id JOIN firm f WHERE ${payeeOpen(ctx)} AND p.id IN (?) AND p.state = 'posted' AND p.method = 'check' ORDER BY p.check_no`,
     [ids],
   )
+
+/** What stands on a check, where its matter is open to whoever asks. */
+export const checkSeen = (ctx: Ctx, id: number) =>
+  row<Check>(ctx.db.manager, `${checkSql} WHERE p.id = ? AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`, [id])
+
+/** What stands on posted checks, in the order of their numbers. */
+export const checksSeen = (ctx: Ctx, ids: readonly number[]) =>
+  rows<Check>(
+    ctx.db.manager,
+    `${checkSql} WHERE p.id IN (?) AND p.state = 'posted' AND (l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')}) ORDER BY p.check_no`,
+    [ids],
+  )

@@ -1,7 +1,7 @@
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { insertRow, rows, work } from '../platform/database'
+import { insertRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { PrintJob } from './check-entities'
 import {
@@ -15,22 +15,9 @@ import {
   noteOut,
   outcomeOf,
   ownJob,
-  type Printed,
   type PrintOutcome,
-  printSql,
   waitingPayments,
 } from './print-queries'
-
-/** Posted checks that have not left the house and stand in no open print job: of one account, or of all of their kind. */
-export const toPrint = (ctx: Ctx, of: CheckBook, bankAccountId: number | null) => {
-  const k = books[of]
-  return rows<Printed>(
-    ctx.db.manager,
-    `${printSql(of)} WHERE ${bankAccountId ? `${k.bank} = ? AND` : ''} p.method = 'check' AND p.state = 'posted' AND ${k.open(ctx)} AND NOT EXISTS (SELECT 1 FROM ${k.out} o WHERE o.${k.id} = p.id)
-        AND NOT EXISTS (SELECT 1 FROM ${k.listed} x JOIN print_job j ON j.id = x.job_id AND j.closed_at IS NULL WHERE x.${k.id} = p.id) ORDER BY b.id, p.check_no LIMIT 500`,
-    bankAccountId ? [bankAccountId] : [],
-  )
-}
 
 /** Posted checks that have not left the house, held until the act ends; refuses where one has, or is being printed by anybody. */
 async function lockWaiting(m: EntityManager, ctx: Ctx, of: CheckBook, ids: readonly number[]) {

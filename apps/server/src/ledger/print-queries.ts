@@ -207,3 +207,14 @@ export const leftOnJob = (
     `SELECT 1 FROM ${listed} x JOIN ${payment} p ON p.id = x.${kId} ${joins} WHERE x.job_id = ? AND (x.outcome IS NULL OR x.outcome = 'again') AND ${k.open(ctx)} LIMIT 1`,
     [id],
   )
+
+/** Posted checks that have not left the house and stand in no open print job: of one account, or of all of their kind. */
+export const toPrint = (ctx: Ctx, of: CheckBook, bankAccountId: number | null) => {
+  const k = books[of]
+  return rows<Printed>(
+    ctx.db.manager,
+    `${printSql(of)} WHERE ${bankAccountId ? `${k.bank} = ? AND` : ''} p.method = 'check' AND p.state = 'posted' AND ${k.open(ctx)} AND NOT EXISTS (SELECT 1 FROM ${k.out} o WHERE o.${k.id} = p.id)
+        AND NOT EXISTS (SELECT 1 FROM ${k.listed} x JOIN print_job j ON j.id = x.job_id AND j.closed_at IS NULL WHERE x.${k.id} = p.id) ORDER BY b.id, p.check_no LIMIT 500`,
+    bankAccountId ? [bankAccountId] : [],
+  )
+}

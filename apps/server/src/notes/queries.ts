@@ -163,3 +163,31 @@ export const keepView = (m: EntityManager, ctx: Ctx, list: string, name: string,
     `INSERT INTO saved_view (user_id, list, name, state, shared) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE state = VALUES(state), shared = VALUES(shared), id = LAST_INSERT_ID(id)`,
     [ctx.actor.id, list, name, state, shared],
   )
+
+/** A note with its author and its paper. */
+export interface NoteRow {
+  id: number
+  html: string
+  authorId: number
+  author: string
+  initials: string
+  at: string
+  changedAt: string | null
+  paperId: number | null
+  paper: string | null
+}
+
+/** A page of notes, the last first. */
+export const noteRows = (m: EntityManager, ctx: Ctx, where: string, f: { page: number; size: number }) =>
+  rows<NoteRow>(
+    m,
+    `${select(ctx)} ${from} ${where} ORDER BY n.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
+  )
+
+/** The latest messages of a topic, or the latest before one of them (0 for none). */
+export const messagesBefore = (m: EntityManager, ctx: Ctx, topicId: number, before: number, most: number) =>
+  rows<NoteRow>(
+    m,
+    `${select(ctx)} ${from} WHERE n.topic_id = ? AND (? = 0 OR n.id < ?) AND n.deleted_at IS NULL ORDER BY n.id DESC LIMIT ${Number(most)}`,
+    [topicId, before, before],
+  )

@@ -4,22 +4,23 @@ import { requireContact } from '../people'
 import { requireMatter, touchMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import { instant, isoOf, type Ctx } from '../platform/context'
-import { insertRow, rows, touched, work } from '../platform/database'
+import { insertRow, touched, work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
 import { UserAccount } from '../platform/shared-entities'
 import { Mention, Note, NoticeChoice, Topic } from './entities'
 import {
   countNotes,
-  from,
   mention,
   mentionable,
+  messagesBefore,
+  noteRows,
   noteScope,
   noteToChange,
+  type NoteRow,
   type NoticeKind,
   paperOn,
   seenUpTo,
-  select,
   topicOpenTo,
 } from './queries'
 
@@ -54,17 +55,6 @@ function mentionedIn(html: string): number[] {
   return [...ids]
 }
 
-interface NoteRow {
-  id: number
-  html: string
-  authorId: number
-  author: string
-  initials: string
-  at: string
-  changedAt: string | null
-  paperId: number | null
-  paper: string | null
-}
 const shown = (ctx: Ctx) => (n: NoteRow) => ({
   ...n,
   at: isoOf(n.at),
@@ -80,10 +70,7 @@ export async function notesOf(ctx: Ctx, f: { matterId?: number | undefined; cont
   else throw fieldFault('matterId', 'Say of which matter or contact')
   const where = `WHERE ${f.matterId ? `n.matter_id = ${Number(f.matterId)}` : `n.contact_id = ${Number(f.contactId)}`} AND n.topic_id IS NULL AND n.deleted_at IS NULL AND ${noteScope(ctx)}`
   const total = await countNotes(m, where)
-  const list = await rows<NoteRow>(
-    m,
-    `${select(ctx)} ${from} ${where} ORDER BY n.id DESC LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}`,
-  )
+  const list = await noteRows(m, ctx, where, f)
   return { rows: list.map(shown(ctx)), total: total!.n }
 }
 
@@ -222,11 +209,7 @@ const mostMessages = 200
 export async function topic(ctx: Ctx, id: number, before?: number) {
   const m = ctx.db.manager
   const t = await requireTopic(m, ctx, id)
-  const found = await rows<NoteRow>(
-    m,
-    `${select(ctx)} ${from} WHERE n.topic_id = ? AND (? = 0 OR n.id < ?) AND n.deleted_at IS NULL ORDER BY n.id DESC LIMIT ${mostMessages + 1}`,
-    [id, before ?? 0, before ?? 0],
-  )
+  const found = await messagesBefore(m, ctx, id, before ?? 0, mostMessages + 1)
   return { ...t, messages: found.slice(0, mostMessages).reverse().map(shown(ctx)), earlier: found.length > mostMessages }
 }
 

@@ -300,3 +300,57 @@ export async function settledOf(m: EntityManager, ids: readonly number[], keeper
       out.set(s.lineId, s)
   return out
 }
+
+/** The most groups that are told, and lines that a figure opens to. */
+export const most = { groups: 500, lines: 500, fees: 20_000 }
+
+/** One entry behind a figure. */
+export interface Line {
+  id: number
+  day: Day
+  who: string | null
+  keeper: number | null
+  matter: string
+  matterId: number
+  text: string
+  bill: string | null
+  billId: number | null
+  amount: number
+  lineId: number | null
+  month: string
+  net: number | null
+  discount: number | null
+}
+
+/** How the entries behind a figure are narrowed. */
+interface Behind {
+  /** What an entry is worth at the step, in SQL. */
+  amount: string
+  narrow: string
+  /** One person's part of fees is asked: lines that the person (the last value) shares are read, before they are shared. */
+  sharesFee: boolean
+}
+
+/** The latest entries that one source has behind a figure. */
+export const linesBehind = (m: EntityManager, s: Source, k: ReturnType<Kept>, b: Behind, values: (string | number)[]) =>
+  rows<Line>(
+    m,
+    `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
+            ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${b.amount} AS amount
+       FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${b.narrow} ${b.sharesFee ? 'AND EXISTS (SELECT 1 FROM bill_line_share w WHERE w.bill_line_id = l.id AND w.timekeeper_id = ?)' : `AND ${b.amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${b.sharesFee ? most.fees + 1 : most.lines + 1}`,
+    values,
+  )
+
+/** What all entries of one source behind a figure come to. */
+export const sumBehind = (
+  m: EntityManager,
+  s: Source,
+  k: ReturnType<Kept>,
+  b: Pick<Behind, 'amount' | 'narrow'>,
+  values: (string | number)[],
+) =>
+  rows<{ amount: number }>(
+    m,
+    `SELECT STRAIGHT_JOIN COALESCE(SUM(${b.amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${b.narrow}`,
+    values,
+  )

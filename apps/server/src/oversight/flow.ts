@@ -16,15 +16,16 @@ import {
   sourcesOf,
   type Source,
   isLong,
+  linesBehind,
+  most,
   mostDays,
+  sumBehind,
+  type Line,
   piecesOf,
   settledOf,
   weightsOf,
 } from './flow-queries'
 import { UserAccount } from '../platform/shared-entities'
-
-/** The most groups that are told, and lines that a figure opens to. */
-const most = { groups: 500, lines: 500, fees: 20_000 }
 
 export function judgeSpan(f: { from: Day; to: Day }) {
   if (f.from > f.to) throw fieldFault('to', 'It ends before it begins')
@@ -114,22 +115,6 @@ export async function flow(ctx: Ctx, f: FlowIn, long?: InPieces): Promise<FlowOu
 const monthly = (step: FlowStep, a: Partial<Flow>) =>
   step === 'open' ? (a.billed ?? 0) - (a.credited ?? 0) - (a.writtenOff ?? 0) - (a.collected ?? 0) : (a[step] ?? 0)
 
-interface Line {
-  id: number
-  day: Day
-  who: string | null
-  keeper: number | null
-  matter: string
-  matterId: number
-  text: string
-  bill: string | null
-  billId: number | null
-  amount: number
-  lineId: number | null
-  month: string
-  net: number | null
-  discount: number | null
-}
 type FoundLine = Pick<Line, 'day' | 'matter' | 'matterId' | 'text' | 'bill' | 'billId' | 'amount'> & { key: string; who: string }
 /** For how long a request looks through a long span. */
 const lookFor = 4_000
@@ -175,22 +160,15 @@ async function linesOf(m: EntityManager, kept: Awaited<ReturnType<typeof keeping
   const sharesFee = s.fee && f.by === 'person' && f.all === ''
   if (sharesFee && key === '') return null
   const narrow = f.all || sharesFee ? '' : key === '' ? `AND ${groupOf(f.by, s)} IS NULL` : `AND ${groupOf(f.by, s)} = ?`
-  const has = sharesFee && key !== '' ? `AND EXISTS (SELECT 1 FROM bill_line_share w WHERE w.bill_line_id = l.id AND w.timekeeper_id = ?)` : '' // prettier-ignore
-  const values = [...s.values, ...(narrow.includes('?') || has ? [key] : [])]
-  const lines = await rows<Line>(
-    m,
-    `SELECT STRAIGHT_JOIN ${s.id} AS id, ${s.day} AS day, ${s.person} AS keeper, (SELECT u.name FROM user_account u WHERE u.id = ${s.person}) AS who, CONCAT(m.number, ' ', m.short_name) AS matter, m.id AS matterId, ${s.text} AS text,
-            ${s.bill ? 'b.number' : 'NULL'} AS bill, ${s.bill ? 'b.id' : 'NULL'} AS billId, ${s.bill ? 'l.id' : 'NULL'} AS lineId, DATE_FORMAT(${s.day}, '%Y-%m') AS month, ${s.bill ? 'l.net, l.discount' : 'NULL AS net, NULL AS discount'}, ${amount} AS amount
-       FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow} ${has} ${sharesFee ? '' : `AND ${amount} <> 0`} ORDER BY ${s.day} DESC, ${s.id} DESC LIMIT ${sharesFee ? most.fees + 1 : most.lines + 1}`,
-    values,
-  )
+  const values = [...s.values, ...(narrow.includes('?') || sharesFee ? [key] : [])]
+  const lines = await linesBehind(m, s, k, { amount, narrow, sharesFee }, values)
   if (sharesFee) {
     if (lines.length > most.fees) throw fieldFault('from', 'Too many fees stand behind it. Give a shorter span')
     const own = await partsOf(m, lines, Number(key), f.step)
     return { lines: own, total: sum(own.map((l) => l.amount)) }
   }
   if (!added) return { lines, total: 0 }
-  const all = await rows<{ amount: number }>(m, `SELECT STRAIGHT_JOIN COALESCE(SUM(${amount}), 0) AS amount FROM ${s.from} ${k.join} WHERE ${s.where} AND ${k.where} ${narrow}`, values) // prettier-ignore
+  const all = await sumBehind(m, s, k, { amount, narrow }, values)
   return { lines, total: all[0]!.amount }
 }
 

@@ -1,6 +1,7 @@
 import type { ScheduleIn } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
+import type { Base } from '../platform/area'
 import type { Ctx } from '../platform/context'
 import { row, rows, run } from '../platform/database'
 
@@ -126,3 +127,17 @@ export async function schedules(ctx: Ctx) {
 /** Who gets a report, in the order of their ids. */
 export const readersOfSchedule = (m: EntityManager, id: number) =>
   rows<{ id: number }>(m, `SELECT user_id AS id FROM oversight_schedule_to WHERE schedule_id = ? ORDER BY user_id`, [id])
+
+/** A schedule of whoever asks, locked. */
+export const ownSchedule = (m: EntityManager, ctx: Ctx, id: number) =>
+  row<Kept>(m, `${select} WHERE s.id = ? AND s.made_by = ? FOR UPDATE`, [id, ctx.actor.id])
+
+/** A schedule. */
+export const scheduleRow = (m: EntityManager, scheduleId: number) => row<Kept>(m, `${select} WHERE s.id = ?`, [scheduleId])
+
+/** Schedules that have not gone out today. */
+export const schedulesDue = (today: Day, base: Base) =>
+  rows<Kept>(base.db.manager, `${select} WHERE s.sent_on IS NULL OR s.sent_on < ? ORDER BY s.id`, [today])
+
+/** A schedule, locked while it goes out. */
+export const lockedSchedule = (m: EntityManager, id: number) => row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])

@@ -7,7 +7,7 @@ import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { aFewTries, jobKind, type Base } from '../platform/area'
 import type { Ctx } from '../platform/context'
-import { insertMany, row, rows, work } from '../platform/database'
+import { insertMany, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
 import { sendMail } from '../platform/mail'
@@ -17,7 +17,18 @@ import { tableFile } from '../platform/table-file'
 import { fileOf, type Asked } from './files'
 import { UserAccount } from '../platform/shared-entities'
 import { OversightSchedule, OversightScheduleTo } from './entities'
-import { addSchedule, type Kept, mostSchedules, readersOfSchedule, schedulesMade, select, writeSchedule } from './schedule-queries'
+import {
+  addSchedule,
+  type Kept,
+  mostSchedules,
+  readersOfSchedule,
+  schedulesMade,
+  writeSchedule,
+  lockedSchedule,
+  ownSchedule,
+  scheduleRow,
+  schedulesDue,
+} from './schedule-queries'
 
 /** Those to whom a report may go: people of the firm who see bills. */
 async function readers(m: EntityManager, ids: readonly number[]) {
@@ -54,7 +65,7 @@ export const makeSchedule = (ctx: Ctx, s: ScheduleIn) =>
 
 /** One of one's own; whoever made it changes and ends it. */
 async function own(m: EntityManager, ctx: Ctx, id: number): Promise<Kept> {
-  const s = await row<Kept>(m, `${select} WHERE s.id = ? AND s.made_by = ? FOR UPDATE`, [id, ctx.actor.id])
+  const s = await ownSchedule(m, ctx, id)
   if (!s) throw notFound('report of yours')
   return s
 }
@@ -86,7 +97,7 @@ export const sending = jobKind<Sending>({
   waits: aFewTries,
   run: (ctx, { scheduleId, key }) =>
     work(ctx, async (m) => {
-      const s = await row<Kept>(m, `${select} WHERE s.id = ?`, [scheduleId])
+      const s = await scheduleRow(m, scheduleId)
       if (s) await send(m, ctx, s, key)
     }),
 })
@@ -124,7 +135,7 @@ export const sendNow = (ctx: Ctx, id: number) =>
 export async function sendDue(base: Base, warn: (what: object, text: string) => void): Promise<void> {
   if (!(await isMorning(base))) return
   const today = base.clock.today()
-  const due = (await rows<Kept>(base.db.manager, `${select} WHERE s.sent_on IS NULL OR s.sent_on < ? ORDER BY s.id`, [today])).filter((s) => (s.sentOn ?? '') < lastDue(s.every, s.onDay, today)) // prettier-ignore
+  const due = (await schedulesDue(today, base)).filter((s) => (s.sentOn ?? '') < lastDue(s.every, s.onDay, today))
   for (const { id } of due) {
     const known = due.find((s) => s.id === id)!
     const actor = await actorOf(base.db.manager, known.madeById)
@@ -132,7 +143,7 @@ export async function sendDue(base: Base, warn: (what: object, text: string) => 
     const ctx: Ctx = { ...base, actor }
     try {
       await work(ctx, async (m) => {
-        const s = await row<Kept>(m, `${select} WHERE s.id = ? FOR UPDATE`, [id])
+        const s = await lockedSchedule(m, id)
         if (!s || (s.sentOn ?? '') >= lastDue(s.every, s.onDay, today)) return
         await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${today}` } satisfies Sending)
         await m.update(OversightSchedule, { id }, { sentOn: today })

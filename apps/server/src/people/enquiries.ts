@@ -2,7 +2,7 @@ import type { EnquiryIn } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
-import { lockRow, row, work } from '../platform/database'
+import { lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { checkNames } from './conflicts'
 import { dropNames, recordNames } from './names'
@@ -10,17 +10,17 @@ import { makeContactIn } from './service'
 import { requireContact } from './contact-queries'
 import { Enquiry } from './entities'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
-import { changeEnquiryRow, insertEnquiry, type Row, scope, select, shown } from './queries'
+import { changeEnquiryRow, insertEnquiry, shown, enquiryOpenTo } from './queries'
 
 export async function enquiry(ctx: Ctx, id: number) {
-  const found = await row<Row>(ctx.db.manager, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])
+  const found = await enquiryOpenTo(ctx.db.manager, ctx, id)
   if (!found) throw notFound('enquiry')
   return shown(found)
 }
 
 /** The enquiry, when it is there, open to the actor, and not yet settled. */
 export async function requireOpenEnquiry(m: EntityManager, ctx: Ctx, id: number) {
-  const found = await row<Row>(m, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])
+  const found = await enquiryOpenTo(m, ctx, id)
   if (!found) throw notFound('enquiry')
   if (found.state !== 'open')
     throw refused(

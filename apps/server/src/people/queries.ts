@@ -224,3 +224,6 @@ export const hitsUndecided = (m: EntityManager, id: number) =>
     `SELECT COUNT(*) AS n FROM conflict_hit h JOIN conflict_check k ON k.id = h.check_id WHERE k.matter_id = ? AND h.decision IS NULL`,
     [id],
   )
+
+/** An enquiry, where it is open to whoever asks. */
+export const enquiryOpenTo = (m: EntityManager, ctx: Ctx, id: number) => row<Row>(m, `${select} WHERE e.id = ? AND ${scope(ctx)}`, [id])

@@ -4,12 +4,12 @@ import { randomBytes } from 'node:crypto'
 import type { DataSource, EntityManager } from 'typeorm'
 import { audit } from './audit'
 import { instant, type Actor, type Clock } from './context'
-import { touched, row } from './database'
+import { touched } from './database'
 import { Session } from './entities'
 import { sha256 } from './files'
 import { Problem } from './problem'
 import { countTry, tryWasRight } from './sign-in-guard'
-import { type Account, accountSql, actorFrom, type SignedIn } from './queries'
+import { actorFrom, type SignedIn, accountByEmail, accountOf } from './queries'
 
 const sessionHours = 14
 
@@ -17,7 +17,7 @@ const sessionHours = 14
 export const hashPassword = (password: string) => hash(password)
 
 export async function actorOf(m: EntityManager, id: number): Promise<Actor | null> {
-  const found = await row<Account>(m, `${accountSql}id = ?`, [id])
+  const found = await accountOf(m, id)
   return found && actorFrom(found)
 }
 
@@ -44,7 +44,7 @@ export async function signIn(
 ): Promise<SignedIn & { token: string }> {
   const asked = email.trim().toLowerCase()
   await countTry({ db, clock }, asked, address)
-  const account = await row<Account>(db.manager, `${accountSql}email = ?`, [asked])
+  const account = await accountByEmail(asked, db.manager)
   const right = await verify(account?.passwordHash ?? (await nobody), password)
   if (!account || !right) throw new Problem(401, 'wrong-sign-in', 'The e-mail address or the password is not right.')
   await tryWasRight({ db, clock }, account.id, asked, address)

@@ -2,10 +2,9 @@ import { crossed, percentOf } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Ctx } from './context'
-import { row } from './database'
-import { billedOn, unbilledOn } from './figures'
 import { sendMail } from './mail'
 import { Matter } from './shared-entities'
+import { budgetSet, budgetUsed } from './queries'
 
 /** What a matter is to cost, and what of that is used: fees and costs that were billed, before tax, and those that are to be. */
 export interface Budget {
@@ -19,21 +18,9 @@ export interface Budget {
 }
 
 export async function budgetOf(m: EntityManager, matterId: number): Promise<Budget | null> {
-  const set = await row<{ budget: number; capped: number; warnAt: string; warnIds: string; lead: number }>(
-    m,
-    `SELECT t.budget, t.capped, t.warn_at AS warnAt, t.warn_ids AS warnIds, x.lead_id AS lead FROM bill_terms t JOIN matter x ON x.id = t.owner_id
-      WHERE t.owner = 'matter' AND t.owner_id = ? AND t.budget IS NOT NULL`,
-    [matterId],
-  )
+  const set = await budgetSet(m, matterId)
   if (!set) return null
-  const sums = await row<{ billed: number; unbilled: number; drafts: number }>(
-    m,
-    `SELECT ${billedOn('x.id')} AS billed,
-            ${unbilledOn.time('x')} + ${unbilledOn.costs('x')} + ${unbilledOn.portions('x')} AS unbilled,
-            (SELECT COALESCE(SUM(d.amount), 0) FROM time_entry d WHERE d.matter_id = x.id AND d.state = 'draft' AND d.charge = 'billable') AS drafts
-       FROM matter x WHERE x.id = ?`,
-    [matterId],
-  )
+  const sums = await budgetUsed(m, matterId)
   const numbers = (text: string) => text.split(',').filter(Boolean).map(Number)
   return {
     budget: set.budget,

@@ -14,7 +14,7 @@ import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { sessionOf } from './queries'
 import { may, type Actor, type Ctx } from './context'
-import { row } from './database'
+import { answers } from './queries'
 import { streamed } from './files'
 import { reading } from './gone'
 import type { Live } from './live'
@@ -270,7 +270,7 @@ export function buildApp(
   )
 
   app.get('/health', async (_req, res) => {
-    const up = await row(base.db.manager, 'SELECT 1').catch(() => null)
+    const up = await answers(base.db.manager).catch(() => null)
     res.status(up ? 200 : 503).json({ ok: Boolean(up) })
   })
 

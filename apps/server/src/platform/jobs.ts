@@ -3,11 +3,11 @@ import { In, LessThanOrEqual, MoreThan, Not, type EntityManager } from 'typeorm'
 import { areas, type JobKind } from './area'
 import { actorOf } from './auth'
 import { instant, type Ctx } from './context'
-import { touched, rows } from './database'
+import { touched } from './database'
 import { letters, NotYet } from './mail'
 import { notFound, Problem } from './problem'
 import { Job } from './entities'
-import { jobToTake, type Taken } from './queries'
+import { firstDue, jobToTake, type Due, type Taken } from './queries'
 
 /** Kinds of jobs by name: those of the areas, and the letters of the house. */
 export const jobKinds = (): Record<string, JobKind> =>
@@ -48,23 +48,11 @@ const kindsOf = (which: Which): string[] =>
     return which === 'all' || which === lane ? [name] : []
   })
 
-interface Due {
-  kind: string
-  state: 'waiting' | 'running'
-  at: string
-}
 /**
  * What is due of each kind: the first of it by its index, however many wait. What runs is due again when its lease is over, since the
  * server died over it.
  */
-async function whatIsDue(m: EntityManager, now: Date): Promise<Due[]> {
-  const parts = kindsOf('all').flatMap(
-    (kind) =>
-    (['waiting', 'running'] as const).map((state) => `SELECT '${kind}' AS kind, '${state}' AS state, MIN(run_after) AS at FROM job WHERE kind = '${kind}' AND state = '${state}' AND run_after <= ?`), // prettier-ignore
-  )
-  const found = await rows<Due>(m, parts.join(' UNION ALL '), parts.map(() => instant(now))) // prettier-ignore
-  return found.filter((d) => d.at !== null)
-}
+const whatIsDue = (m: EntityManager, now: Date): Promise<Due[]> => firstDue(m, kindsOf('all'), now)
 /** Takes a due job of some kinds for five minutes, the one that waits longest; null where others were faster. */
 const take = (base: Omit<Ctx, 'actor'>, kinds: readonly string[], due: readonly Due[]): Promise<Taken | null> =>
   base.db.transaction(async (m) => {

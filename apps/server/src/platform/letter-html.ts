@@ -1,4 +1,4 @@
-import type { FirmHead } from './pdf'
+import type { FirmHead } from './queries'
 
 const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`)
 

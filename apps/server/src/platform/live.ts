@@ -1,10 +1,9 @@
 import type { Told } from '@heron/contract'
 import type { Response } from 'express'
 import type { Logger } from 'pino'
-import { logOpenTo } from './acts'
 import { areas } from './area'
 import type { Actor, Ctx } from './context'
-import { row, rows } from './database'
+import { actsAfter, actsToTell, lastAct } from './queries'
 
 /** How often the log is looked at while somebody listens, and how long an act may take from its entry to its commit. */
 const everyMs = 2000
@@ -84,7 +83,7 @@ export class Live {
 
   private async begin(): Promise<void> {
     this.told.clear()
-    this.low = (await row<{ id: number | null }>(this.base.db.manager, `SELECT MAX(id) AS id FROM audit_log`))?.id ?? 0
+    this.low = (await lastAct(this.base.db.manager))?.id ?? 0
     clearInterval(this.timer)
     this.timer = setInterval(() => void this.look(), everyMs)
   }
@@ -107,9 +106,7 @@ export class Live {
 
   /** Entries that were not told yet. An act gets its id before it is done, so that a lower one can come after a higher. */
   private async fresh(): Promise<number[]> {
-    const found = await rows<{ id: number }>(this.base.db.manager, `SELECT id FROM audit_log WHERE id > ? ORDER BY id DESC LIMIT 5000`, [
-      this.low,
-    ])
+    const found = await actsAfter(this.base.db.manager, this.low, 5000)
     const now = Date.now()
     const fresh = found.map((l) => l.id).filter((id) => !this.told.has(id))
     for (const id of fresh) this.told.set(id, now)
@@ -122,11 +119,7 @@ export class Live {
   }
 
   private async since(id: number): Promise<number[]> {
-    const found = await rows<{ id: number }>(
-      this.base.db.manager,
-      `SELECT id FROM audit_log WHERE id > ? ORDER BY id DESC LIMIT ${mostActs}`,
-      [id],
-    )
+    const found = await actsAfter(this.base.db.manager, id, mostActs)
     return found.map((l) => l.id)
   }
 
@@ -150,12 +143,7 @@ export class Live {
 
   /** What of these acts a person may see, but for their own; null where nothing. */
   private async openTo(actor: Actor, ids: number[], areaOf: ReadonlyMap<string, string>): Promise<Told | null> {
-    const found = await rows<{ matterId: number | null; subject: string }>(
-      this.base.db.manager,
-      `SELECT DISTINCT l.matter_id AS matterId, l.subject FROM audit_log l LEFT JOIN matter m ON m.id = l.matter_id
-        WHERE l.id IN (?) AND (l.user_id IS NULL OR l.user_id <> ?) AND ${logOpenTo({ ...this.base, actor })}`,
-      [ids, actor.id],
-    )
+    const found = await actsToTell({ ...this.base, actor }, ids)
     if (!found.length) return null
     return {
       matters: [...new Set(found.flatMap((l) => (l.matterId === null ? [] : [l.matterId])))],

@@ -4,11 +4,10 @@ import type { Ctx } from './context'
 import { insertMany } from './database'
 import { readStored } from './files'
 import { letterHtml } from './letter-html'
-import { letterheadOf } from './pdf'
+import { letterheadOf, filesOfMail, keepMail, mailSent, type MailServer, mailSet, mailToSend } from './queries'
 import { forDays, jobKind } from './area'
 import { enqueue } from './enqueue'
 import { UserAccount } from './shared-entities'
-import { filesOfMail, keepMail, mailSent, type MailServer, mailSet, mailToSend } from './queries'
 
 export interface Letter {
   /** Says what the letter is; the same one is never sent twice. */

@@ -1,7 +1,6 @@
-import type { EntityManager } from 'typeorm'
-import { row } from './database'
 import type { PdfTasks, PlainDocument } from './pdf-apart/thread'
 import { threadPool } from './threads'
+import type { FirmHead } from './queries'
 
 const apart = threadPool<PdfTasks>({
   module: new URL('./pdf-apart/thread.ts', import.meta.url),
@@ -15,26 +14,6 @@ const apart = threadPool<PdfTasks>({
 
 /** Lays a document out as PDF with the fonts that ship with the application, on a thread of its own. */
 export const makePdf = async (document: PlainDocument): Promise<Buffer> => Buffer.from(await apart('pdf', document))
-
-/** What stands on a paper of the firm. */
-export interface FirmHead {
-  name: string
-  address: string
-  phone: string
-  line?: string
-  email?: string
-  web?: string
-  foot?: string
-}
-
-/** The letterhead as it is set up now. */
-export async function letterheadOf(m: EntityManager): Promise<FirmHead> {
-  const found = await row<FirmHead>(
-    m,
-    `SELECT name, address, phone, letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`,
-  )
-  return found ?? { name: '', address: '', phone: '' }
-}
 
 /** The head of the first page. */
 export const headOf = (firm: FirmHead) => ({

@@ -1,6 +1,8 @@
 import type { DataSource, EntityManager, QueryRunner } from 'typeorm'
+import { logOpenTo } from './acts'
 import { type Actor, type Clock, type Ctx, instant } from './context'
 import { row, rows, run } from './database'
+import { billedOn, unbilledOn } from './figures'
 import { sha256 } from './files'
 
 export interface Account extends Omit<Actor, 'screened'> {
@@ -164,3 +166,105 @@ export const takeTurn = (runner: QueryRunner, lock: string, name: string) =>
 /** The turn is over. */
 export const endTurn = (runner: QueryRunner, lock: string, name: string) =>
   runner.query(`SELECT RELEASE_LOCK(${lock})`, [name.slice(0, 40)])
+
+/** What stands on a paper of the firm. */
+export interface FirmHead {
+  name: string
+  address: string
+  phone: string
+  line?: string
+  email?: string
+  web?: string
+  foot?: string
+}
+
+/** The letterhead as it is set up now. */
+export async function letterheadOf(m: EntityManager): Promise<FirmHead> {
+  const found = await row<FirmHead>(
+    m,
+    `SELECT name, address, phone, letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`,
+  )
+  return found ?? { name: '', address: '', phone: '' }
+}
+
+/** A budget, where the matter has one. */
+export const budgetSet = (m: EntityManager, matterId: number) =>
+  row<{ budget: number; capped: number; warnAt: string; warnIds: string; lead: number }>(
+    m,
+    `SELECT t.budget, t.capped, t.warn_at AS warnAt, t.warn_ids AS warnIds, x.lead_id AS lead FROM bill_terms t JOIN matter x ON x.id = t.owner_id
+      WHERE t.owner = 'matter' AND t.owner_id = ? AND t.budget IS NOT NULL`,
+    [matterId],
+  )
+
+/** What was billed, is to be billed, and is not posted yet. */
+export const budgetUsed = (m: EntityManager, matterId: number) =>
+  row<{ billed: number; unbilled: number; drafts: number }>(
+    m,
+    `SELECT ${billedOn('x.id')} AS billed,
+            ${unbilledOn.time('x')} + ${unbilledOn.costs('x')} + ${unbilledOn.portions('x')} AS unbilled,
+            (SELECT COALESCE(SUM(d.amount), 0) FROM time_entry d WHERE d.matter_id = x.id AND d.state = 'draft' AND d.charge = 'billable') AS drafts
+       FROM matter x WHERE x.id = ?`,
+    [matterId],
+  )
+
+/** The last edition of any rules that the firm saved. */
+export const lastOfRules = (m: EntityManager) => row<{ last: number }>(m, `SELECT COALESCE(MAX(id), 0) AS last FROM rule_set_edition`)
+
+/** The editions in force up to one. */
+export const rulesUpTo = (m: EntityManager, last: number) =>
+  rows<{ key: string; part: 'set' | 'practice'; no: number; body: string | null }>(
+    m,
+    `SELECT e.rule_set_key AS \`key\`, e.part, e.no, e.body FROM rule_set_edition e
+           JOIN (SELECT rule_set_key, part, MAX(no) AS no FROM rule_set_edition WHERE id <= ? GROUP BY rule_set_key, part) x USING (rule_set_key, part, no) ORDER BY e.id`,
+    [last],
+  )
+
+/** The last act on record. */
+export const lastAct = (m: EntityManager) => row<{ id: number | null }>(m, `SELECT MAX(id) AS id FROM audit_log`)
+
+/** Acts after one, the last first. */
+export const actsAfter = (m: EntityManager, id: number, most: number) =>
+  rows<{ id: number }>(m, `SELECT id FROM audit_log WHERE id > ? ORDER BY id DESC LIMIT ${Number(most)}`, [id])
+
+/** What of these acts a person may see, but for their own: the matters, and what they were done to. */
+export const actsToTell = (ctx: Ctx, ids: readonly number[]) =>
+  rows<{ matterId: number | null; subject: string }>(
+    ctx.db.manager,
+    `SELECT DISTINCT l.matter_id AS matterId, l.subject FROM audit_log l LEFT JOIN matter m ON m.id = l.matter_id
+      WHERE l.id IN (?) AND (l.user_id IS NULL OR l.user_id <> ?) AND ${logOpenTo(ctx)}`,
+    [ids, ctx.actor.id],
+  )
+
+export interface Due {
+  kind: string
+  state: 'waiting' | 'running'
+  at: string
+}
+/** What is due of each of these kinds: the first of it by its index, however many wait. */
+export async function firstDue(m: EntityManager, kinds: readonly string[], now: Date): Promise<Due[]> {
+  const parts = kinds.flatMap((kind) =>
+    (['waiting', 'running'] as const).map(
+      (state) =>
+        `SELECT '${kind}' AS kind, '${state}' AS state, MIN(run_after) AS at FROM job WHERE kind = '${kind}' AND state = '${state}' AND run_after <= ?`,
+    ),
+  )
+  const found = await rows<Due>(
+    m,
+    parts.join(' UNION ALL '),
+    parts.map(() => instant(now)),
+  )
+  return found.filter((d) => d.at !== null)
+}
+
+/** In which zone the firm works; nothing before it is set up. */
+export const zoneOfFirm = async (m: EntityManager): Promise<string | null> =>
+  (await row<{ zone: string }>(m, `SELECT zone FROM firm`))?.zone ?? null
+
+/** Somebody’s account. */
+export const accountOf = (m: EntityManager, id: number) => row<Account>(m, `${accountSql}id = ?`, [id])
+
+/** The account that an address signs in to. */
+export const accountByEmail = (asked: string, manager: EntityManager) => row<Account>(manager, `${accountSql}email = ?`, [asked])
+
+/** Whether the database answers. */
+export const answers = (m: EntityManager) => row(m, 'SELECT 1')

@@ -1,7 +1,7 @@
 import { shippedHolidaySets, shippedRuleSets, withPractice, type RuleDeadline, type RuleSet } from '@heron/core/docket'
 import type { DataSource, EntityManager } from 'typeorm'
-import { row, rows } from './database'
 import { fieldFault } from './problem'
+import { lastOfRules, rulesUpTo } from './queries'
 
 /** The rules of one court as they are in force here, with the firm's own dates on top. */
 export interface KnownRuleSet {
@@ -19,17 +19,10 @@ const read = new WeakMap<DataSource, { last: number; sets: RuleSets }>()
 
 /** All rule sets: those shipped, and the firm's. Read again only when another edition was saved, by whichever server. */
 export async function ruleSets(m: EntityManager): Promise<RuleSets> {
-  const last = (await row<{ last: number }>(m, `SELECT COALESCE(MAX(id), 0) AS last FROM rule_set_edition`))!.last
+  const last = (await lastOfRules(m))!.last
   const before = read.get(m.connection)
   if (before?.last === last) return before.sets
-  const kept = last
-    ? await rows<{ key: string; part: 'set' | 'practice'; no: number; body: string | null }>(
-        m,
-        `SELECT e.rule_set_key AS \`key\`, e.part, e.no, e.body FROM rule_set_edition e
-           JOIN (SELECT rule_set_key, part, MAX(no) AS no FROM rule_set_edition WHERE id <= ? GROUP BY rule_set_key, part) x USING (rule_set_key, part, no) ORDER BY e.id`,
-        [last],
-      )
-    : []
+  const kept = last ? await rulesUpTo(m, last) : []
   const courts = [
     ...shippedRuleSets.map((set) => ({ set, own: false })),
     ...kept.flatMap((k) => (k.part === 'set' && k.body ? [{ set: JSON.parse(k.body) as RuleSet, own: true }] : [])),

@@ -7,7 +7,8 @@ import type { ActSubject } from './area'
 import { audit } from './audit'
 import type { Ctx } from './context'
 import { download } from './files'
-import { letterheadOf, makePdf } from './pdf'
+import { makePdf } from './pdf'
+import { letterheadOf } from './queries'
 import { refused } from './problem'
 
 export interface FileColumn {

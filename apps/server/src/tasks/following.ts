@@ -2,14 +2,14 @@ import type { EntityManager } from 'typeorm'
 import { requireMatter, requireOpenMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { row, rows, work } from '../platform/database'
+import { work } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
 import { Task } from './entities'
-import { pending, type RunRow, runSql } from './procedure-queries'
+import { pending, lockedRun, runRow, runsOn } from './procedure-queries'
 
 /** What dates of a running procedure would follow its anchors as they are now. */
 export async function pendingOf(m: EntityManager, ctx: Ctx, runId: number) {
-  const found = await row<RunRow>(m, `${runSql} WHERE r.id = ?`, [runId])
+  const found = await runRow(m, runId)
   if (!found) throw notFound('procedure')
   return pending(m, ctx, found)
 }
@@ -19,11 +19,7 @@ export async function followingOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId)
   if (matter.closedOn) return []
-  const runs = await rows<RunRow>(
-    m,
-    `${runSql} WHERE r.matter_id = ? AND EXISTS (SELECT 1 FROM task t WHERE t.run_id = r.id AND t.done_at IS NULL) ORDER BY r.id`,
-    [matterId],
-  )
+  const runs = await runsOn(m, matterId)
   const out = []
   for (const r of runs) {
     const p = await pending(m, ctx, r)
@@ -35,7 +31,7 @@ export async function followingOf(ctx: Ctx, matterId: number) {
 /** Lets the chosen dates follow, as they were shown. */
 export function follow(ctx: Ctx, runId: number, taskIds: readonly number[]): Promise<{ changed: number }> {
   return work(ctx, async (m) => {
-    const r = await row<RunRow>(m, `${runSql} WHERE r.id = ? FOR UPDATE`, [runId])
+    const r = await lockedRun(m, runId)
     if (!r) throw notFound('procedure')
     await requireOpenMatter(m, ctx, r.matterId)
     const { changes, procedure } = await pending(m, ctx, r)

@@ -150,3 +150,17 @@ export const teamOf = (m: EntityManager, matterId: number) =>
     `SELECT t.user_id AS id, t.role FROM matter_team t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND u.active ORDER BY t.since, t.user_id`,
     [matterId],
   )
+
+/** A running procedure. */
+export const runRow = (m: EntityManager, runId: number) => row<RunRow>(m, `${runSql} WHERE r.id = ?`, [runId])
+
+/** Running procedures of a matter that have open tasks. */
+export const runsOn = (m: EntityManager, matterId: number) =>
+  rows<RunRow>(
+    m,
+    `${runSql} WHERE r.matter_id = ? AND EXISTS (SELECT 1 FROM task t WHERE t.run_id = r.id AND t.done_at IS NULL) ORDER BY r.id`,
+    [matterId],
+  )
+
+/** A running procedure, locked while its dates follow. */
+export const lockedRun = (m: EntityManager, runId: number) => row<RunRow>(m, `${runSql} WHERE r.id = ? FOR UPDATE`, [runId])
