@@ -32,29 +32,7 @@ export const leadsInUse = (m: EntityManager) =>
   rows<{ leads: string | null }>(m, `SELECT leads FROM reminder_choice UNION SELECT leads FROM entry_reminder_choice`)
 
 /** The matters whose docket is open to somebody. */
-export const docketsSeen = (
-  m: EntityManager,
-  actor: Actor,
-  own: {
-    lead: number
-    on: Day
-    late: boolean
-    id: number
-    title: string
-    authority: string
-    weight: Weight
-    day: Day
-    placedOn: Day
-    time: string | null
-    matterId: number
-    number: string
-    matter: string
-    ruleSetKey: string | null
-    userId: number
-    ofEntry: string | null
-    ofPerson: string | null
-  }[],
-) =>
+export const docketsSeen = (m: EntityManager, actor: Actor, own: readonly { matterId: number }[]) =>
   rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(actor, 'm', 'docket')}`, [
     [...new Set(own.map((d) => d.matterId))],
   ])

@@ -113,30 +113,16 @@ export async function docketStatesOf(
 /** Several dates in one statement; the day on which one was placed is kept while the day is the same. */
 export const writeEntryRows = (
   m: EntityManager,
-  sql: string,
-  columns: {
-    day: { sql: string; values: (string | number | boolean | null)[] }
-    before_roll: { sql: string; values: (string | number | boolean | null)[] }
-    set_by: { sql: string; values: (string | number | boolean | null)[] }
-    chain_follows: { sql: string; values: (string | number | boolean | null)[] }
-    rule_day: { sql: string; values: (string | number | boolean | null)[] }
-    left_out: { sql: string; values: (string | number | boolean | null)[] }
-    provisional: { sql: string; values: (string | number | boolean | null)[] }
-    tentative: { sql: string; values: (string | number | boolean | null)[] }
-    how_counted: { sql: string; values: (string | number | boolean | null)[] }
-    trace: { sql: string; values: (string | number | boolean | null)[] }
-    mark: { sql: string; values: (string | number | boolean | null)[] }
-    met_on: { sql: string; values: (string | number | boolean | null)[] }
-  },
-  values: (string | number | boolean | null)[],
+  columns: Readonly<Record<string, { sql: string; values: (string | number | boolean | null)[] }>>,
+  day: { sql: string; values: (string | number | boolean | null)[] },
   today: Day,
   part: Entry[],
 ) =>
   run(
     m,
     // A day that changes stands there from today on; this comes first, while the row still has the old day.
-    `UPDATE docket_entry SET placed_on = IF(day <=> (${sql}), placed_on, ?), ${Object.entries(columns)
+    `UPDATE docket_entry SET placed_on = IF(day <=> (${day.sql}), placed_on, ?), ${Object.entries(columns)
       .map(([name, c]) => `${name} = ${c.sql}`)
       .join(', ')}, removed_at = NULL WHERE id IN (?)`,
-    [...values, today, ...Object.values(columns).flatMap((c) => c.values), part.map((e) => e.id)],
+    [...day.values, today, ...Object.values(columns).flatMap((c) => c.values), part.map((e) => e.id)],
   )

@@ -38,6 +38,6 @@ export async function writeEntries(m: EntityManager, entries: readonly Entry[], 
       mark: pick((e) => e.mark),
       met_on: pick((e) => e.metOn),
     }
-    await writeEntryRows(m, columns.day.sql, columns, columns.day.values, today, part)
+    await writeEntryRows(m, columns, columns.day, today, part)
   }
 }

@@ -146,37 +146,14 @@ const own = (input: AreaIn) => [
 ]
 
 /** A practice area, by the columns of its form. */
-export const addArea = (
-  m: EntityManager,
-  input: {
-    name: string
-    ruleSetKey: string | null
-    staff: { file: number; docket: number; papers: number; money: number; trust: number }
-    stages: { name: string; retired: boolean; id?: number | undefined }[]
-    team: { userId: number; role: 'lawyer' | 'paralegal' | 'lead' | 'assistant' | 'outside' }[]
-    procedureIds: number[]
-    retired: boolean
-  },
-) =>
+export const addArea = (m: EntityManager, input: AreaIn) =>
   m.query(
     `INSERT INTO practice_area (name, rule_set_key, staff_file, staff_docket, staff_papers, staff_money, staff_trust, retired) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
     own(input),
   )
 
 /** The same columns, changed. */
-export const writeAreaRow = (
-  m: EntityManager,
-  input: {
-    name: string
-    ruleSetKey: string | null
-    staff: { file: number; docket: number; papers: number; money: number; trust: number }
-    stages: { name: string; retired: boolean; id?: number | undefined }[]
-    team: { userId: number; role: 'lawyer' | 'paralegal' | 'lead' | 'assistant' | 'outside' }[]
-    procedureIds: number[]
-    retired: boolean
-  },
-  id: number,
-) =>
+export const writeAreaRow = (m: EntityManager, input: AreaIn, id: number) =>
   run(
     m,
     `UPDATE practice_area SET name = ?, rule_set_key = ?, staff_file = ?, staff_docket = ?, staff_papers = ?, staff_money = ?, staff_trust = ?, retired = ? WHERE id = ?`,

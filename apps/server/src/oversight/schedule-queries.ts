@@ -27,38 +27,7 @@ const values = (s: ScheduleIn) => [s.name, s.what, JSON.stringify(s.asked), s.ev
 export const schedulesMade = (m: EntityManager) => row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM oversight_schedule`)
 
 /** A schedule, by the columns of its form. */
-export const addSchedule = (
-  m: EntityManager,
-  ctx: Ctx,
-  s: {
-    name: string
-    what:
-      | 'trust'
-      | 'matters'
-      | 'originating'
-      | 'unbilled'
-      | 'trial'
-      | 'funding'
-      | 'budget'
-      | 'weeks'
-      | 'flow'
-      | 'profit'
-      | 'delays'
-      | 'retainers'
-      | 'idle'
-    asked: {
-      weeks: number
-      as: 'act' | 'work'
-      group: 'matter' | 'person' | 'client' | 'area' | 'originating' | 'month'
-      by: 'lead' | 'area' | 'court' | 'stage'
-      days: number
-    }
-    every: 'week' | 'month'
-    onDay: number
-    format: 'csv' | 'pdf' | 'xlsx'
-    to: number[]
-  },
-) =>
+export const addSchedule = (m: EntityManager, ctx: Ctx, s: ScheduleIn) =>
   m.query(
     // The first goes out on the next such day, not at once.
     `INSERT INTO oversight_schedule (name, what, asked, every, on_day, format, made_by, sent_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
@@ -66,39 +35,7 @@ export const addSchedule = (
   )
 
 /** The same columns, changed. */
-export const writeSchedule = (
-  m: EntityManager,
-  ctx: Ctx,
-  s: {
-    name: string
-    what:
-      | 'trust'
-      | 'matters'
-      | 'originating'
-      | 'unbilled'
-      | 'trial'
-      | 'funding'
-      | 'budget'
-      | 'weeks'
-      | 'flow'
-      | 'profit'
-      | 'delays'
-      | 'retainers'
-      | 'idle'
-    asked: {
-      weeks: number
-      as: 'act' | 'work'
-      group: 'matter' | 'person' | 'client' | 'area' | 'originating' | 'month'
-      by: 'lead' | 'area' | 'court' | 'stage'
-      days: number
-    }
-    every: 'week' | 'month'
-    onDay: number
-    format: 'csv' | 'pdf' | 'xlsx'
-    to: number[]
-  },
-  id: number,
-) =>
+export const writeSchedule = (m: EntityManager, ctx: Ctx, s: ScheduleIn, id: number) =>
   run(m, `UPDATE oversight_schedule SET name = ?, what = ?, asked = ?, every = ?, on_day = ?, format = ?, sent_on = ? WHERE id = ?`, [
     ...values(s),
     ctx.clock.today(),

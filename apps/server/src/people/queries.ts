@@ -1,6 +1,5 @@
 import type { Day } from '@heron/core/calendar'
 import type { Card } from '@heron/core/formats'
-import type { Cents } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { contactScope, matterScope } from '../platform/access'
 import type { Found } from '../platform/area'
@@ -70,25 +69,7 @@ export async function enquiries(ctx: Ctx, f: { state: 'open' | 'matter' | 'decli
 }
 
 /** An enquiry, by the columns that its row has. */
-export const insertEnquiry = (
-  m: EntityManager,
-  own: {
-    contact_id: number
-    taken_by: number
-    created_at: string
-    about: string
-    adverse: string
-    source: string
-    area_id: number | null
-    next_step: string
-    next_on: Day | null
-    consult_on: Day | null
-    consult_at: string | null
-    consult_minutes: number | null
-    consult_fee: Cents | null
-    owner_id: number
-  },
-) =>
+export const insertEnquiry = (m: EntityManager, own: Readonly<Record<string, string | number | null>>) =>
   m.query(
     `INSERT INTO enquiry (${Object.keys(own).join(', ')}) VALUES (${Object.keys(own)
       .map(() => '?')
@@ -97,23 +78,7 @@ export const insertEnquiry = (
   )
 
 /** The same columns, changed. */
-export const changeEnquiryRow = (
-  m: EntityManager,
-  own: {
-    about: string
-    adverse: string
-    source: string
-    area_id: number | null
-    next_step: string
-    next_on: Day | null
-    consult_on: Day | null
-    consult_at: string | null
-    consult_minutes: number | null
-    consult_fee: Cents | null
-    owner_id: number
-  },
-  id: number,
-) =>
+export const changeEnquiryRow = (m: EntityManager, own: Readonly<Record<string, string | number | null>>, id: number) =>
   run(
     m,
     `UPDATE enquiry SET ${Object.keys(own)

@@ -1,7 +1,7 @@
+import { sum } from '@heron/core/money'
 import type { CallIn } from '@heron/contract'
 import { asksStill, type CallFacts, callState, type CallState, type ChargeState } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
-import { type Cents, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import type { Paging } from '../../ledger'
 import { matterScope, nameFor } from '../../platform/access'
@@ -118,41 +118,14 @@ const columns = ['bank_account_id', 'client_id', 'matter_id', 'amount', 'due_on'
 const values = (c: CallIn) => [c.bankAccountId, c.clientId, c.matterId, c.amount, c.dueOn, c.message, c.minimum, c.everyDays]
 
 /** A call, by the columns that its form has. */
-export const insertCallRow = (
-  m: EntityManager,
-  ctx: Ctx,
-  c: {
-    bankAccountId: number
-    clientId: number
-    matterId: number | null
-    amount: Cents
-    dueOn: Day | null
-    message: string
-    minimum: Cents | null
-    everyDays: number | null
-  },
-  afterId: number | null,
-) =>
+export const insertCallRow = (m: EntityManager, ctx: Ctx, c: CallIn, afterId: number | null) =>
   m.query(
     `INSERT INTO account_call (${columns.join(', ')}, after_id, made_by, made_at) VALUES (${columns.map(() => '?').join(', ')}, ?, ?, ?)`,
     [...values(c), afterId, ctx.actor.id, instant(ctx.clock.now())],
   )
 
 /** The same columns, changed. */
-export const changeCallRow = (
-  m: EntityManager,
-  input: {
-    bankAccountId: number
-    clientId: number
-    matterId: number | null
-    amount: Cents
-    dueOn: Day | null
-    message: string
-    minimum: Cents | null
-    everyDays: number | null
-  },
-  id: number,
-) =>
+export const changeCallRow = (m: EntityManager, input: CallIn, id: number) =>
   run(m, `UPDATE account_call SET ${columns.map((c) => `${c} = ?`).join(', ')}, version = version + 1 WHERE id = ?`, [...values(input), id])
 
 /** The day on which a call went out, or went out again. */
