@@ -224,6 +224,12 @@ describe('CSV of a bank', () => {
     const wrong = one(text.replace('"13,750.50"', '"13,750.49"'), match)
     expect([wrong.opening, wrong.closing, wrong.oddities.length]).toEqual([null, null, 1])
   })
+  it('takes a Spanish charge for money out, and what was paid in for money in', () => {
+    const text = 'Fecha;Text;Cargo;Abono;Saldo\n03/11/2026;Renta;1.250,00;;8.750,00\n13/11/2026;Cliente;;5.000,50;13.750,50\n'
+    const { match } = guessCsv(text)
+    expect(match).toMatchObject({ order: 'dmy', moneyOut: 2, moneyIn: 3, balance: 4, decimal: ',' })
+    expect(one(text, match).lines.map((l) => l.amount)).toEqual([-1250_00, 5000_50])
+  })
   it('reads what is written on the continent, and days in any order', () => {
     const text = 'Buchungstag;Betrag;Saldo;Text\n03.11.2026;-1.250,00;8.750,00;x\n13.11.26;5.000,5;13.750,50;y\n'
     const s = one(text, { ...guessCsv('Date;Amount;Balance;Text\n13.11.2026;-1.250,00;8.750,00;x').match, skip: 1 })

@@ -170,8 +170,8 @@ function byBalances(s: Statement, balances: readonly (Cents | null)[]) {
 
 const meanings: [keyof CsvMatch, RegExp][] = [
   ['balance', /balance|saldo/],
-  ['moneyOut', /withdraw|debit|paid out|money out|payments?$|abono|cargo/],
-  ['moneyIn', /deposit|credit|paid in|money in|receipts?$/],
+  ['moneyOut', /withdraw|debit|paid out|money out|payments?$|cargo|debe$/],
+  ['moneyIn', /deposit|credit|paid in|money in|receipts?$|abono|haber$|ingreso/],
   ['amount', /amount|betrag|importe|value$/],
   ['check', /che(?:ck|que)|chk/],
   ['bankId', /transaction id|fitid|unique|trans(?:action)? no|^id$/],
