@@ -1,4 +1,5 @@
-import { computed, nextTick, onMounted, reactive, ref, shallowRef, watch, type Ref, type WatchSource } from 'vue'
+import { computed, getCurrentInstance, inject, nextTick, onMounted, onUnmounted, provide, reactive, ref, shallowRef, watch } from 'vue'
+import type { InjectionKey, Ref, WatchSource } from 'vue'
 import { api, ApiProblem, withKey } from './api'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
@@ -73,6 +74,27 @@ export async function sendOnce<T>(row: { key: string }, work: () => Promise<T>):
   }
 }
 
+/** What the acts of a page say is wrong, to be forgotten with the sheet that it was said in. */
+const wrongs: InjectionKey<(() => void)[]> = Symbol('what went wrong')
+const wrongsOf = new WeakMap<object, (() => void)[]>()
+function forgetWith(forget: () => void) {
+  const page = getCurrentInstance()
+  if (!page) return
+  const known = wrongsOf.get(page)
+  if (known) return void known.push(forget)
+  const own = [forget]
+  wrongsOf.set(page, own)
+  provide(wrongs, own)
+}
+/** A sheet takes along what was said in it: the next one, of another row, begins without it, and so does the page behind it. */
+export function useForgetting() {
+  const page = inject(wrongs, [])
+  onUnmounted(() => page.forEach((forget) => forget()))
+}
+
+/** Sets the fields of a sheet that stands in its page each time it opens: nothing that was thrown away comes back, and no day of yesterday. */
+export const useOpening = (open: WatchSource<unknown>, begin: () => void) => watch(open, (on) => on && begin(), { flush: 'sync' })
+
 /**
  * Runs acts one at a time, keeps what went wrong, and finds the error of a field. An error that stands at no field of the page
  * is told as a message: nothing that the server says is swallowed. `shows` says what stands at a field, where a page shows its
@@ -82,6 +104,9 @@ export function useAct(shows?: (path: string) => boolean) {
   const asked = new Set<string>()
   const atField = shows ?? ((path: string) => asked.has(path))
   const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '', code: '' })
+  forgetWith(() => {
+    if (!state.busy) Object.assign(state, { message: '', fields: [], code: '' })
+  })
   async function act<T>(work: () => Promise<T>): Promise<T | null> {
     if (state.busy) return null
     const unread = unreadField()

@@ -8,7 +8,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import Arrangement from './Arrangement.vue'
 import BillTable from './BillTable.vue'
 import BillTerms from './BillTerms.vue'
@@ -23,6 +23,7 @@ const { state, act, fault } = useAct()
 const making = ref(false)
 const terms = ref(false)
 const to = ref<Day | null>(session.today)
+useOpening(making, () => (to.value = session.today))
 
 async function make() {
   const made = await act(() => api.billing.makePreBill({ matterId: props.matter.id, workTo: to.value ?? '' }))

@@ -18,7 +18,7 @@ import TextField from '../ui/TextField.vue'
 import { dayText, plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import DisputeSheet from './DisputeSheet.vue'
 import ReminderRule from './ReminderRule.vue'
 
@@ -88,6 +88,7 @@ async function remind(bills: readonly Row[]) {
 const charging = ref<Row[] | null>(null)
 const day = ref<Day | null>(session.today)
 const { state: charges, act: chargeAct, fault } = useAct()
+useOpening(charging, () => (day.value = session.today))
 async function charge() {
   const bills = charging.value ?? []
   const done = await chargeAct(() => api.billing.chargeInterest({ billIds: bills.map((b) => b.id), day: day.value ?? '' }))

@@ -17,7 +17,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { typedBasisPoints, useAct, useLoad } from '../use'
+import { typedBasisPoints, useAct, useLoad, useOpening } from '../use'
 import ReviewSheet from './ReviewSheet.vue'
 import Totals from './Totals.vue'
 import type { Act } from '../ui/ActMenu.vue'
@@ -167,6 +167,7 @@ async function approve(approved: boolean) {
   session.changed()
   await reload()
 }
+useOpening(issuing, () => (issueDay.value = session.today))
 async function issue() {
   const bill = await act(() => api.billing.issue({ id, day: issueDay.value ?? '' }))
   if (!bill) return

@@ -15,7 +15,7 @@ import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 
 /** Pre-bills that wait: to be reviewed one after another, and approved ones to be issued together. */
 defineEmits<{ unbilled: [] }>()
@@ -44,6 +44,7 @@ const issuing = ref(false)
 const day = ref<Day | null>(session.today)
 const send = ref(true)
 const { state: acting, act, fault } = useAct()
+useOpening(issuing, () => ((day.value = session.today), (send.value = true)))
 async function issue() {
   const run = await act(() =>
     api.billing.startIssuing({ day: day.value ?? '', preBillIds: ready.value.map((p) => p.id), send: send.value }),

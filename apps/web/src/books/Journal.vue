@@ -11,8 +11,8 @@ import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
-import { computed, ref, watch } from 'vue'
+import { useAct, useLoad, useOpening } from '../use'
+import { computed, ref } from 'vue'
 import DataTable from '../ui/DataTable.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 
@@ -39,7 +39,10 @@ const document = computed(() => {
 const reversing = ref(false)
 const day = ref<Day | null>(null)
 const reason = ref('')
-watch(data, (d) => (day.value = d?.day ?? null))
+useOpening(reversing, () => {
+  day.value = data.value?.day ?? null
+  reason.value = ''
+})
 async function reverse() {
   const done = await act(() => api.trustActs.reverse({ id: id.value, day: day.value ?? '', reason: reason.value }))
   if (!done) return

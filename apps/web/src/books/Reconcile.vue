@@ -16,7 +16,7 @@ import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import BankDid from '../trust/BankDid.vue'
 import ByRules from './ByRules.vue'
 import LineSheet from './LineSheet.vue'
@@ -48,6 +48,7 @@ const reading = ref(false)
 const starting = ref(false)
 const reopening = ref(false)
 const reopenWhy = ref('')
+useOpening(reopening, () => (reopenWhy.value = ''))
 async function reopen() {
   if (!(await act(() => api.bank.reopen({ id: data.value!.reconciliationId!, reason: reopenWhy.value })))) return
   notes.say('Asked for; somebody else agrees')

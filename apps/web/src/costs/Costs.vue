@@ -20,7 +20,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import ChangeCost from './ChangeCost.vue'
 import CostSheet from './CostSheet.vue'
 import { paidFromWords } from './form'
@@ -110,6 +110,7 @@ const settleDay = ref<Day | null>(session.today)
 const { state: paying, act, fault } = useAct()
 const maySettle = session.may('books.post')
 const owed = computed(() => (data.value?.rows ?? []).filter((c) => chosen.value.includes(c.id) && stateOf(c) === 'owed'))
+useOpening(settling, () => (settleDay.value = session.today))
 async function settle() {
   const done = await act(() => api.costs.settle({ ids: owed.value.map((c) => c.id), day: settleDay.value ?? '' }))
   if (!done) return

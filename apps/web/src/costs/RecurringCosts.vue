@@ -14,7 +14,7 @@ import { dayText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { typedNumber, useAct, useLoad, useOpening } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
@@ -39,6 +39,12 @@ const form = ref(emptyCost(session.today))
 const dayOfMonth = ref(String(Number(session.today.slice(8))))
 const until = ref<Day | null>(null)
 const from = ref<'operating' | 'owed'>('operating')
+useOpening(making, () => {
+  form.value = emptyCost(session.today)
+  matter.value = until.value = null
+  dayOfMonth.value = String(Number(session.today.slice(8)))
+  from.value = 'operating'
+})
 async function save() {
   const { kindId, units, amount, payee, text, day } = form.value
   const made = await act(() =>
@@ -58,8 +64,6 @@ async function save() {
   if (!made) return
   notes.say('It is recorded each month from now on')
   making.value = false
-  form.value = emptyCost(session.today)
-  matter.value = until.value = null
   session.changed()
 }
 async function end(r: Row) {

@@ -11,7 +11,7 @@ import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import BillingSheet from './BillingSheet.vue'
 import ChangeMatter from './ChangeMatter.vue'
 import CloseMatter from './CloseMatter.vue'
@@ -53,6 +53,7 @@ function moveStage(step: number) {
 }
 usePageKeys({ '[': () => moveStage(-1), ']': () => moveStage(1) })
 onUnmounted(dropPageKeys)
+useOpening(reopening, () => (reason.value = ''))
 async function reopen() {
   const back = await act(() => api.matters.reopen({ id: props.matter.id, reason: reason.value }))
   if (!back) return

@@ -10,7 +10,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import GrantFields from './GrantFields.vue'
 import { teamRoleOf } from './roles'
 
@@ -80,11 +80,11 @@ async function takeOff(t: Matter['team'][number]) {
 
 const screening = ref(false)
 const screen = reactive({ userId: 0, reason: '' })
+useOpening(screening, () => Object.assign(screen, { userId: 0, reason: '' }))
 async function saveScreen() {
   if (!(await act(() => api.matters.screen({ id: props.matter.id, ...screen })))) return
   notes.say('Screened: this matter is gone for them, everywhere')
   screening.value = false
-  Object.assign(screen, { userId: 0, reason: '' })
   session.changed()
 }
 async function unscreen(s: Matter['screens'][number]) {

@@ -11,7 +11,7 @@ import { dayText, momentText, showMoney, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct, useLoad, useOpening } from '../use'
 import EnquirySheet from './EnquirySheet.vue'
 
 const session = useSession()
@@ -31,6 +31,7 @@ watch(data, async (e) => {
 async function runCheck() {
   if (await act(() => api.people.checkEnquiry({ id }))) session.changed()
 }
+useOpening(declining, () => (reason.value = ''))
 async function decline() {
   if (!(await act(() => api.people.decline({ id, reason: reason.value })))) return
   declining.value = false

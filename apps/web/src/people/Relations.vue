@@ -10,7 +10,7 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useAct, useOpening } from '../use'
 
 const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
 const session = useSession()
@@ -28,6 +28,10 @@ const ways = computed(() => {
   ])
   return all.map((a) => ({ ...a, text: a.value }))
 })
+useOpening(adding, () => {
+  other.value = null
+  title.value = ''
+})
 async function save() {
   const way = ways.value.find((w) => w.value === how.value)!
   const made = await act(() =>
@@ -36,8 +40,6 @@ async function save() {
   if (!made) return
   notes.say('Relation noted')
   adding.value = false
-  other.value = null
-  title.value = ''
   session.changed()
 }
 async function takeOut(r: (typeof props.contact.relations)[number]) {

@@ -2,6 +2,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/vue'
 import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
+import { useForgetting } from '../use'
 import { useReturnFocus } from './focus'
 import { useStanding } from './standing'
 import { useUnsaved } from './unsaved'
@@ -55,6 +56,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (!props.disabled && !props.busy && !props.waiting) emit('save')
 })
 useReturnFocus()
+useForgetting()
 useUnsaved({ changed: unsaved, close: leave })
 
 /** Enter goes on to the next field; from the last it goes to the main act. */
