@@ -9,6 +9,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
+import { keyOf } from '../ui/rows'
 import { showAmount, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -29,7 +30,7 @@ const form = reactive({
   fromWhom: props.matter.parties.find((p) => p.side === 'adverse')?.name ?? '',
   gross: null as number | null,
   stage: 0,
-  liens: [] as { key: number; payee: string; address: string; text: string; amount: number | null }[],
+  liens: [] as { payee: string; address: string; text: string; amount: number | null }[],
 })
 const asked = computed(() => ({
   matterId: props.matter.id,
@@ -37,14 +38,12 @@ const asked = computed(() => ({
   fromWhom: form.fromWhom,
   gross: form.gross ?? 0,
   stage: form.stage,
-  liens: form.liens.map(({ payee, address, text, amount }) => ({ payee, address, text, amount: amount ?? 0 })),
+  liens: form.liens.map((l) => ({ ...l, amount: l.amount ?? 0 })),
 }))
 const shown = ref<Answer<typeof api.billing.previewSettlement> | null>(null)
 const why = ref('')
 const asking = ref(false)
 let turn = 0
-let rowKey = 0
-const add = () => form.liens.push({ key: ++rowKey, payee: '', address: '', text: '', amount: null })
 const whole = computed(() => Boolean(form.gross && form.recoveredOn && form.fromWhom.trim() && form.liens.every((l) => l.payee.trim() && l.text.trim() && l.amount))) // prettier-ignore
 watch(
   asked,
@@ -104,14 +103,14 @@ async function save() {
     </div>
     <fieldset>
       <legend class="font-semibold">Liens and others who are owed out of it</legend>
-      <div v-for="(l, i) in form.liens" :key="l.key" class="mt-2 grid stacks grid-cols-2 gap-x-3 gap-y-1 border-t border-line-2 pt-2">
+      <div v-for="(l, i) in form.liens" :key="keyOf(l)" class="mt-2 grid stacks grid-cols-2 gap-x-3 gap-y-1 border-t border-line-2 pt-2">
         <TextField v-model="l.payee" :label="`To whom ${i + 1}`" :fault="fault(`liens.${i}.payee`)" />
         <MoneyField v-model="l.amount" :label="`Amount ${i + 1}`" :fault="fault(`liens.${i}.amount`)" />
         <TextField v-model="l.text" :label="`What for ${i + 1}`" :fault="fault(`liens.${i}.text`)" />
         <TextField v-model="l.address" :label="`Address ${i + 1}`" optional :fault="fault(`liens.${i}.address`)" />
         <span><Btn small :aria-label="`Take out lien ${i + 1}`" @click="form.liens.splice(i, 1)">Take out</Btn></span>
       </div>
-      <Btn small class="mt-2" @click="add">Another lien</Btn>
+      <Btn small class="mt-2" @click="form.liens.push({ payee: '', address: '', text: '', amount: null })">Another lien</Btn>
     </fieldset>
     <section class="rounded-control bg-mist px-3 py-2" aria-label="Settlement statement" aria-live="polite">
       <p v-if="why" class="text-rust">{{ why }}</p>

@@ -6,6 +6,7 @@ import { useSession } from '../shell/session'
 import type { Choice } from '../ui/Picker.vue'
 import Btn from '../ui/Btn.vue'
 import MoneyField from '../ui/MoneyField.vue'
+import { keyOf } from '../ui/rows'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -78,7 +79,7 @@ async function save() {
     </p>
     <template v-if="how === 'book'">
       <AccountPicker v-if="parts.length === 1" v-model="parts[0]!.account" any :fault="fault('parts.0.accountId')" autofocus />
-      <fieldset v-for="(p, i) in parts" v-else :key="i" class="grid stacks grid-cols-[1fr_120px_auto] items-start gap-2">
+      <fieldset v-for="(p, i) in parts" v-else :key="keyOf(p)" class="grid stacks grid-cols-[1fr_120px_auto] items-start gap-2">
         <legend class="sr-only">Part {{ i + 1 }}</legend>
         <AccountPicker
           v-model="p.account"

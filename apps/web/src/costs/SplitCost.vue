@@ -7,6 +7,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
+import { keyOf } from '../ui/rows'
 import { searchMatters } from '../ui/search'
 import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -22,17 +23,13 @@ const { state, act, fault } = useAct()
 const form = ref(emptyCost(session.today))
 const from = ref<'operating' | 'owed'>('operating')
 interface Part {
-  /** By which the row keeps its fields where another is taken away. */
-  key: number
   matter: Choice | null
   amount: number | null
 }
 const parts = ref<Part[]>([
-  { key: 1, matter: null, amount: null },
-  { key: 2, matter: null, amount: null },
+  { matter: null, amount: null },
+  { matter: null, amount: null },
 ])
-let made = 2
-const add = () => parts.value.push({ key: ++made, matter: null, amount: null })
 async function save() {
   const { kindId, amount, day, payee, text } = form.value
   const done = await act(() =>
@@ -76,13 +73,13 @@ async function save() {
     <fieldset>
       <legend class="font-semibold">Matters</legend>
       <p class="text-ink-2">Where no amount is given, the rest is shared alike, to the cent.</p>
-      <div v-for="(p, i) in parts" :key="p.key" class="mt-2 grid grid-cols-[1fr_120px_auto] items-end gap-2">
+      <div v-for="(p, i) in parts" :key="keyOf(p)" class="mt-2 grid grid-cols-[1fr_120px_auto] items-end gap-2">
         <Picker v-model="p.matter" :label="`Matter ${i + 1}`" :search="searchMatters" :fault="fault(`parts.${i}.matterId`)" />
         <MoneyField v-model="p.amount" label="Part" optional :fault="fault(`parts.${i}.amount`)" />
         <Btn small :disabled="parts.length < 3" :aria-label="`Take matter ${i + 1} away`" @click="parts.splice(i, 1)">Take away</Btn>
       </div>
       <p v-if="fault('parts')" role="alert" class="mt-1 text-rust">{{ fault('parts') }}</p>
-      <Btn class="mt-2" @click="add">Add a matter</Btn>
+      <Btn class="mt-2" @click="parts.push({ matter: null, amount: null })">Add a matter</Btn>
     </fieldset>
   </SideSheet>
 </template>

@@ -2,6 +2,7 @@
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
+import { keyOf } from '../ui/rows'
 import TextField from '../ui/TextField.vue'
 import type { TypedPortion } from './arranging'
 
@@ -20,7 +21,7 @@ function setWhen(p: TypedPortion, when: string) {
   <div class="mt-2">
     <div
       v-for="(p, i) in portions"
-      :key="i"
+      :key="keyOf(p)"
       class="mt-1 grid stacks items-end gap-3"
       :class="stages ? 'grid-cols-[1fr_120px_190px_auto]' : 'grid-cols-[1fr_140px_auto]'"
     >

@@ -8,6 +8,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import { keyOf } from '../ui/rows'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useKeptForm } from '../ui/kept'
@@ -174,7 +175,7 @@ async function save() {
           <h2>Working days</h2>
           <WorkDays v-model="form.workDays" />
           <p class="text-ink-2">Business days of procedures are these, less holidays of the courts and the days below.</p>
-          <div v-for="(h, i) in form.holidays" :key="i" class="grid stacks grid-cols-[170px_1fr_auto] items-end gap-3">
+          <div v-for="(h, i) in form.holidays" :key="keyOf(h)" class="grid stacks grid-cols-[170px_1fr_auto] items-end gap-3">
             <DayField v-model="h.day" label="Closed on" :fault="fault(`holidays.${i}.day`)" />
             <TextField v-model="h.name" label="Name" :fault="fault(`holidays.${i}.name`)" />
             <Btn @click="form.holidays.splice(i, 1)">Take out</Btn>
