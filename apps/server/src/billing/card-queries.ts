@@ -1,4 +1,3 @@
-import type { ChargeState } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import { createHash } from 'node:crypto'
 import type { EntityManager } from 'typeorm'
@@ -138,25 +137,6 @@ export const billCharge = (m: EntityManager, charge: string) =>
     `SELECT c.id, c.bill_id AS billId, b.number AS bill, b.matter_id AS matterId, b.payer_id AS payerId, c.amount, ${openOf('b')} AS open, c.payment_id AS paymentId, c.fee_journal_id AS feeJournalId, c.settlement, l.made_by AS madeBy, c.method
          FROM card_charge c JOIN bill b ON b.id = c.bill_id JOIN pay_link l ON l.id = c.link_id WHERE c.id = ?`,
     [charge],
-  )
-
-/** What became of a card payment of a bill; a fee that is known stays. */
-export const settleBillCharge = (
-  m: EntityManager,
-  method: 'card' | 'bank',
-  state: ChargeState,
-  paymentId: number | null,
-  kind: 'refused' | 'paid' | 'disputed' | 'dispute won' | 'settled',
-  fee: number | null,
-  feeJournalId: number | null,
-  settlement: string | null,
-  fault: string,
-  id: string,
-) =>
-  run(
-    m,
-    `UPDATE card_charge SET method = ?, state = ?, payment_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`,
-    [method, state, paymentId, kind === 'settled' ? fee : null, feeJournalId, settlement, fault, id],
   )
 
 /** The journal that a payment was posted with. */

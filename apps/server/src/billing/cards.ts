@@ -1,3 +1,4 @@
+import { settleCharge } from './charge-queries'
 import { randomBytes } from 'node:crypto'
 import { cardEventKinds, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
@@ -26,7 +27,6 @@ import {
   linkedCall,
   noteCardEvent,
   onBehalf,
-  settleBillCharge,
 } from './card-queries'
 
 /** Charges that one link may begin and not end: a page that is loaded again and again begins no thousands of them. */
@@ -181,7 +181,19 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
       )
     }
     const settlement = charge.settlement ?? settlementName(event, today)
-    await settleBillCharge(m, event.method, state, paymentId, event.kind, event.fee, feeJournalId, settlement, fault, charge.id)
+    await settleCharge(
+      m,
+      charge.id,
+      { payment_id: paymentId },
+      {
+        method: event.method,
+        state,
+        fee: event.kind === 'settled' ? event.fee : null,
+        feeJournalId,
+        settlement,
+        fault,
+      },
+    )
     if (settlement) {
       // What came back by a dispute that was won came by itself.
       const payment = paymentId && !kinds.includes('disputed') ? await journalOfPayment(m, paymentId) : null

@@ -214,13 +214,13 @@ export const placesOnPreBill = (m: EntityManager, matterId: number, id: number) 
   )
 
 /** A fee that is due at once. */
-export const addPortion = (m: EntityManager, matterId: number, portionAt: number, label: string, amount: number, workTo: Day) =>
+export const addPortion = (m: EntityManager, matterId: number, p: { after: number; label: string; amount: number; earnedOn: Day }) =>
   run(m, `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`, [
     matterId,
-    portionAt + 1,
-    label,
-    amount,
-    workTo,
+    p.after + 1,
+    p.label,
+    p.amount,
+    p.earnedOn,
   ])
 
 /** The id of the fee that was just added. */

@@ -131,7 +131,7 @@ export const addLine = (ctx: Ctx, input: { id: number; label: string; amount: nu
     const head = await inReview(m, ctx, input.id)
     const at = (await placesOnPreBill(m, head.matterId, input.id))!
     if (at.n >= 40) throw fieldFault('label', 'At most 40 fees are added to one pre-bill')
-    await addPortion(m, head.matterId, at.portionAt, input.label, input.amount, head.workTo)
+    await addPortion(m, head.matterId, { after: at.portionAt, label: input.label, amount: input.amount, earnedOn: head.workTo })
     const portion = (await portionAdded(m))!
     await m.insert(PreBillLine, { preBillId: input.id, ordinal: at.lineAt + 1, kind: 'flat', sourceId: portion.id, text: input.label, worked: input.amount, charged: input.amount }) // prettier-ignore
     await settled(m, ctx, input.id)

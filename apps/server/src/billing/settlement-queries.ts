@@ -1,5 +1,4 @@
 import type { Day } from '@heron/core/calendar'
-import type { Cents } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { row, rows, run } from '../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
@@ -98,16 +97,6 @@ export const clientAddress = (m: EntityManager, clientId: number) =>
 /** The place of the last fee of a matter. */
 export const lastPortion = (m: EntityManager, id: number) =>
   row<{ n: number }>(m, `SELECT COALESCE(MAX(ordinal), 0) AS n FROM fee_portion WHERE matter_id = ?`, [id])
-
-/** The fee of a settlement, due at once. */
-export const addSettlementFee = (m: EntityManager, id: number, n: number, label: string, fee: Cents, recoveredOn: Day) =>
-  run(m, `INSERT INTO fee_portion (matter_id, ordinal, label, amount, due, earned_on, added) VALUES (?, ?, ?, ?, 'reached', ?, TRUE)`, [
-    id,
-    n + 1,
-    label,
-    fee,
-    recoveredOn,
-  ])
 
 /** The id of what was just inserted. */
 export const madeLast = (m: EntityManager) => row<{ id: number }>(m, `SELECT LAST_INSERT_ID() AS id`)

@@ -12,7 +12,7 @@ import { footOf, headOf, makePdf } from '../platform/pdf'
 import { letterheadOf, type FirmHead } from '../platform/queries'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { coreLines, dropPreBillIn, makePreBillIn, totalsOf, headOf as preBillHead } from './pre-bills'
-import { payersOf, linesOf } from './pre-bill-queries'
+import { addPortion, linesOf, payersOf } from './pre-bill-queries'
 import { termsOf } from './terms'
 import {
   openOnMatter,
@@ -20,7 +20,6 @@ import {
   settlementsOfMatter,
   unbilledLines,
   type SettlementRow,
-  addSettlementFee,
   clientAddress,
   feeOfStage,
   lastPortion,
@@ -101,7 +100,7 @@ export function settle(ctx: Ctx, input: SettlementIn & { toClient: number }): Pr
     let portionId: number | null = null
     if (w.fee) {
       const last = await lastPortion(m, matter.id)
-      await addSettlementFee(m, matter.id, last!.n, label, w.fee, input.recoveredOn)
+      await addPortion(m, matter.id, { after: last!.n, label, amount: w.fee, earnedOn: input.recoveredOn })
       portionId = (await madeLast(m))!.id
     }
     const pre = await makePreBillIn(m, ctx, matter.id, input.recoveredOn, { settlement: true })

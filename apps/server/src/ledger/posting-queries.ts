@@ -16,22 +16,22 @@ export async function trustAccounts(m: EntityManager): Promise<TrustAccounts[]> 
   )
 }
 
+export interface JournalHead {
+  day: Day
+  kind: string
+  memo: string
+  subject?: string
+  subjectId?: number | null
+}
+
 /** A journal, before its lines; the one insert of all money. */
-export const insertJournal = (
-  m: EntityManager,
-  ctx: Ctx,
-  day: Day,
-  kind: string,
-  memo: string,
-  subject: string | undefined,
-  subjectId: number | null | undefined,
-) =>
+export const insertJournal = (m: EntityManager, ctx: Ctx, head: JournalHead) =>
   m.query(`INSERT INTO journal (day, kind, memo, subject, subject_id, user_id, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)`, [
-    day,
-    kind,
-    memo.slice(0, 300),
-    subject ?? '',
-    subjectId ?? null,
+    head.day,
+    head.kind,
+    head.memo.slice(0, 300),
+    head.subject ?? '',
+    head.subjectId ?? null,
     ctx.actor.id,
     instant(ctx.clock.now()),
   ])

@@ -5,7 +5,16 @@ import type { Ctx } from '../platform/context'
 import { insertMany } from '../platform/database'
 import { notFound, refused } from '../platform/problem'
 import { Account, BankEntry, ClearingOverride } from './entities'
-import { insertJournal, insertPosting, journalToTurn, type LedgerLeg, ledgersToTurn, linesToTurn, trustAccounts } from './posting-queries'
+import {
+  insertJournal,
+  type JournalHead,
+  insertPosting,
+  journalToTurn,
+  type LedgerLeg,
+  ledgersToTurn,
+  linesToTurn,
+  trustAccounts,
+} from './posting-queries'
 
 export interface BankLeg extends BankMove {
   kind: string
@@ -19,13 +28,7 @@ export interface Legs {
   /** Someone authorized that money of this ledger be spent before it clears. */
   override?: { ledgerId: number; reason: string } | null
 }
-export interface JournalHead {
-  day: Day
-  kind: string
-  memo: string
-  subject?: string
-  subjectId?: number | null
-}
+export type { JournalHead }
 
 /** The firm's account for each purpose that the application posts to. */
 export async function accountFor(m: EntityManager): Promise<(role: AccountRole) => number> {
@@ -40,7 +43,7 @@ export async function accountFor(m: EntityManager): Promise<(role: AccountRole) 
 
 /** Opens a journal whose legs are known only once something else has its number, such as a bill. */
 export async function openJournal(m: EntityManager, ctx: Ctx, head: JournalHead): Promise<number> {
-  const made = (await insertJournal(m, ctx, head.day, head.kind, head.memo, head.subject, head.subjectId)) as { insertId: number }
+  const made = (await insertJournal(m, ctx, head)) as { insertId: number }
   return made.insertId
 }
 

@@ -7,7 +7,7 @@ import { PrintJob } from './check-entities'
 import {
   books,
   type CheckBook,
-  checksWaiting,
+  printsAtOnce,
   keepOutcome,
   leftOnJob,
   listForPrint,
@@ -21,9 +21,8 @@ import {
 
 /** Posted checks that have not left the house, held until the act ends; refuses where one has, or is being printed by anybody. */
 async function lockWaiting(m: EntityManager, ctx: Ctx, of: CheckBook, ids: readonly number[]) {
-  const k = books[of]
-  await lockPayments(m, ids, k.payment)
-  const found = await waitingPayments(m, ctx, k, ids, k.bank, k.out, k.id, k.listed, k.payment, k.joins)
+  await lockPayments(m, of, ids)
+  const found = await waitingPayments(m, ctx, of, ids)
   if (found.length !== ids.length) throw notFound('check')
   for (const p of found) {
     if (p.state !== 'posted') throw refused('not-a-check', 'Only a posted check can be printed.')
@@ -32,12 +31,11 @@ async function lockWaiting(m: EntityManager, ctx: Ctx, of: CheckBook, ids: reado
   }
   return found
 }
-const leave = (m: EntityManager, ctx: Ctx, of: CheckBook, id: number, how: 'printed' | 'by hand') => noteOut(m, ctx, of, id, how)
 
 export const writtenByHand = (ctx: Ctx, of: CheckBook, ids: readonly number[]): Promise<void> =>
   work(ctx, async (m) => {
     for (const p of await lockWaiting(m, ctx, of, ids)) {
-      await leave(m, ctx, of, p.id, 'by hand')
+      await noteOut(m, ctx, of, p.id, 'by hand')
       await audit(m, ctx, { kind: 'written', text: `Check ${p.checkNo} written by hand`, subject: books[of].subject, subjectId: p.id })
     }
   })
@@ -62,7 +60,7 @@ export async function printAtOnce(
   ids: readonly number[],
 ): Promise<number | null> {
   if (!ids.length) return null
-  const set = await checksWaiting(m, bankId)
+  const set = await printsAtOnce(m, bankId)
   return set?.at ? (await makePrintJobIn(m, ctx, of, ids)).id : null
 }
 
@@ -81,22 +79,21 @@ export const tellOutcomes = (
   anew: Anew,
 ): Promise<{ closed: boolean; replaced: { paymentId: number; checkNo: number }[] }> =>
   work(ctx, async (m) => {
-    const k = books[of]
     const job = await ownJob(m, ctx, of, id, 'FOR UPDATE')
     if (job.closedAt) throw refused('changed-meanwhile', 'This print job was closed before.')
     const replaced: { paymentId: number; checkNo: number }[] = []
     for (const o of outcomes) {
       // What is written anew holds its bills and payment in its own order.
-      const own = await outcomeOf(m, id, k.listed, k.payment, k.id, o.outcome, o.paymentId)
+      const own = await outcomeOf(m, of, id, o)
       if (!own) throw notFound('check of this job')
       if (own.outcome === 'printed' || own.outcome === 'spoiled')
         throw refused('changed-meanwhile', `Of check ${own.checkNo} it was told before how it came out.`)
-      if (own.state === 'posted' && o.outcome === 'printed') await leave(m, ctx, of, o.paymentId, 'printed')
+      if (own.state === 'posted' && o.outcome === 'printed') await noteOut(m, ctx, of, o.paymentId, 'printed')
       if (own.state === 'posted' && o.outcome === 'spoiled') replaced.push(await anew(m, ctx, o.paymentId))
-      await keepOutcome(m, id, k.listed, k.id, own.state, o.outcome, o.paymentId)
+      await keepOutcome(m, of, id, o.paymentId, own.state === 'posted' ? o.outcome : 'spoiled')
     }
     // What is not open to its owner any more is not theirs to tell of: it goes back to those that wait.
-    const waits = await leftOnJob(m, ctx, k, id, k.listed, k.payment, k.id, k.joins)
+    const waits = await leftOnJob(m, ctx, of, id)
     if (waits && !outcomes.length) throw fieldFault('outcomes', 'Say how the checks came out')
     if (!waits) await m.update(PrintJob, { id }, { closedAt: instant(ctx.clock.now()) })
     return { closed: !waits, replaced }

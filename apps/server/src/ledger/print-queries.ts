@@ -48,52 +48,23 @@ export interface Printed {
 }
 
 /** Payments of a print job, locked in the order of their ids. */
-export const lockPayments = (m: EntityManager, ids: readonly number[], payment: 'payment_out' | 'firm_payment') =>
-  rows(m, `SELECT id FROM ${payment} WHERE id IN (?) ORDER BY id FOR UPDATE`, [ids])
+export const lockPayments = (m: EntityManager, of: CheckBook, ids: readonly number[]) =>
+  rows(m, `SELECT id FROM ${books[of].payment} WHERE id IN (?) ORDER BY id FOR UPDATE`, [ids])
 
 /** How these payments stand once they are locked. */
-export const waitingPayments = (
-  m: EntityManager,
-  ctx: Ctx,
-  k:
-    | {
-        readonly payment: 'payment_out'
-        readonly joins: 'JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id'
-        readonly bank: 'l.bank_account_id'
-        readonly open: (ctx: Ctx) => string
-        readonly out: 'check_out'
-        readonly listed: 'print_job_check'
-        readonly id: 'payment_id'
-        readonly subject: 'payment out'
-      }
-    | {
-        readonly payment: 'firm_payment'
-        readonly joins: string
-        readonly bank: 'p.bank_account_id'
-        readonly open: (ctx: Ctx) => string
-        readonly out: 'firm_check_out'
-        readonly listed: 'print_job_firm_check'
-        readonly id: 'firm_payment_id'
-        readonly subject: 'vendor payment'
-      },
-  ids: readonly number[],
-  bank: 'l.bank_account_id' | 'p.bank_account_id',
-  out: 'check_out' | 'firm_check_out',
-  id: 'payment_id' | 'firm_payment_id',
-  listed: 'print_job_check' | 'print_job_firm_check',
-  payment: 'payment_out' | 'firm_payment',
-  joins: string,
-) =>
-  rows<{ id: number; bankId: number; checkNo: number; state: string; out: number; job: string | null }>(
+export function waitingPayments(m: EntityManager, ctx: Ctx, of: CheckBook, ids: readonly number[]) {
+  const k = books[of]
+  return rows<{ id: number; bankId: number; checkNo: number; state: string; out: number; job: string | null }>(
     m,
-    `SELECT p.id, ${bank} AS bankId, p.check_no AS checkNo, p.state, EXISTS (SELECT 1 FROM ${out} o WHERE o.${id} = p.id) AS \`out\`,
-            (SELECT u.name FROM ${listed} x JOIN print_job j ON j.id = x.job_id AND j.closed_at IS NULL JOIN user_account u ON u.id = j.user_id WHERE x.${id} = p.id LIMIT 1) AS job
-       FROM ${payment} p ${joins} WHERE p.id IN (?) AND p.method = 'check' AND ${k.open(ctx)} ORDER BY p.check_no`,
+    `SELECT p.id, ${k.bank} AS bankId, p.check_no AS checkNo, p.state, EXISTS (SELECT 1 FROM ${k.out} o WHERE o.${k.id} = p.id) AS \`out\`,
+            (SELECT u.name FROM ${k.listed} x JOIN print_job j ON j.id = x.job_id AND j.closed_at IS NULL JOIN user_account u ON u.id = j.user_id WHERE x.${k.id} = p.id LIMIT 1) AS job
+       FROM ${k.payment} p ${k.joins} WHERE p.id IN (?) AND p.method = 'check' AND ${k.open(ctx)} ORDER BY p.check_no`,
     [ids],
   )
+}
 
 /** A check left, and how. */
-export const noteOut = (m: EntityManager, ctx: Ctx, of: 'operating' | 'trust', id: number, how: 'printed' | 'by hand') =>
+export const noteOut = (m: EntityManager, ctx: Ctx, of: CheckBook, id: number, how: 'printed' | 'by hand') =>
   run(m, `INSERT INTO ${books[of].out} (${books[of].id}, how, user_id, at) VALUES (?, ?, ?, ?)`, [
     id,
     how,
@@ -102,11 +73,11 @@ export const noteOut = (m: EntityManager, ctx: Ctx, of: 'operating' | 'trust', i
   ])
 
 /** A payment is on a print job. */
-export const listForPrint = (m: EntityManager, of: 'operating' | 'trust', madeId: number, id: number) =>
+export const listForPrint = (m: EntityManager, of: CheckBook, madeId: number, id: number) =>
   run(m, `INSERT INTO ${books[of].listed} (job_id, ${books[of].id}) VALUES (?, ?)`, [madeId, id])
 
-/** Checks that wait to be printed. */
-export const checksWaiting = (m: EntityManager, bankId: number) =>
+/** Whether checks of an account are printed as they are posted. */
+export const printsAtOnce = (m: EntityManager, bankId: number) =>
   row<{ at: number }>(m, `SELECT print_at_once AS at FROM bank_account WHERE id = ?`, [bankId])
 
 /** A print job is whoever's who made it; nobody else sees or closes it. */
@@ -145,68 +116,28 @@ export async function jobPayments(ctx: Ctx, of: CheckBook, id: number): Promise<
 }
 
 /** How a check of a job came out, so far. */
-export const outcomeOf = (
-  m: EntityManager,
-  id: number,
-  listed: 'print_job_check' | 'print_job_firm_check',
-  payment: 'payment_out' | 'firm_payment',
-  kId: 'payment_id' | 'firm_payment_id',
-  outcome: PrintOutcome,
-  paymentId: number,
-) =>
-  row<{ outcome: string | null; state: string; checkNo: number }>(
+export function outcomeOf(m: EntityManager, of: CheckBook, jobId: number, o: { paymentId: number; outcome: PrintOutcome }) {
+  const k = books[of]
+  return row<{ outcome: string | null; state: string; checkNo: number }>(
     m,
-    `SELECT x.outcome, p.state, p.check_no AS checkNo FROM ${listed} x JOIN ${payment} p ON p.id = x.${kId} WHERE x.job_id = ? AND x.${kId} = ? ${outcome === 'spoiled' ? '' : 'FOR UPDATE'}`,
-    [id, paymentId],
+    `SELECT x.outcome, p.state, p.check_no AS checkNo FROM ${k.listed} x JOIN ${k.payment} p ON p.id = x.${k.id} WHERE x.job_id = ? AND x.${k.id} = ? ${o.outcome === 'spoiled' ? '' : 'FOR UPDATE'}`,
+    [jobId, o.paymentId],
   )
+}
 
 /** How it came out. */
-export const keepOutcome = (
-  m: EntityManager,
-  id: number,
-  listed: 'print_job_check' | 'print_job_firm_check',
-  kId: 'payment_id' | 'firm_payment_id',
-  state: string,
-  outcome: PrintOutcome,
-  paymentId: number,
-) => run(m, `UPDATE ${listed} SET outcome = ? WHERE job_id = ? AND ${kId} = ?`, [state === 'posted' ? outcome : 'spoiled', id, paymentId])
+export const keepOutcome = (m: EntityManager, of: CheckBook, jobId: number, paymentId: number, outcome: PrintOutcome) =>
+  run(m, `UPDATE ${books[of].listed} SET outcome = ? WHERE job_id = ? AND ${books[of].id} = ?`, [outcome, jobId, paymentId])
 
 /** Whether anything of a job is to be told yet. */
-export const leftOnJob = (
-  m: EntityManager,
-  ctx: Ctx,
-  k:
-    | {
-        readonly payment: 'payment_out'
-        readonly joins: 'JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN matter m ON m.id = l.matter_id'
-        readonly bank: 'l.bank_account_id'
-        readonly open: (ctx: Ctx) => string
-        readonly out: 'check_out'
-        readonly listed: 'print_job_check'
-        readonly id: 'payment_id'
-        readonly subject: 'payment out'
-      }
-    | {
-        readonly payment: 'firm_payment'
-        readonly joins: string
-        readonly bank: 'p.bank_account_id'
-        readonly open: (ctx: Ctx) => string
-        readonly out: 'firm_check_out'
-        readonly listed: 'print_job_firm_check'
-        readonly id: 'firm_payment_id'
-        readonly subject: 'vendor payment'
-      },
-  id: number,
-  listed: 'print_job_check' | 'print_job_firm_check',
-  payment: 'payment_out' | 'firm_payment',
-  kId: 'payment_id' | 'firm_payment_id',
-  joins: string,
-) =>
-  row(
+export function leftOnJob(m: EntityManager, ctx: Ctx, of: CheckBook, jobId: number) {
+  const k = books[of]
+  return row(
     m,
-    `SELECT 1 FROM ${listed} x JOIN ${payment} p ON p.id = x.${kId} ${joins} WHERE x.job_id = ? AND (x.outcome IS NULL OR x.outcome = 'again') AND ${k.open(ctx)} LIMIT 1`,
-    [id],
+    `SELECT 1 FROM ${k.listed} x JOIN ${k.payment} p ON p.id = x.${k.id} ${k.joins} WHERE x.job_id = ? AND (x.outcome IS NULL OR x.outcome = 'again') AND ${k.open(ctx)} LIMIT 1`,
+    [jobId],
   )
+}
 
 /** Posted checks that have not left the house and stand in no open print job: of one account, or of all of their kind. */
 export const toPrint = (ctx: Ctx, of: CheckBook, bankAccountId: number | null) => {

@@ -38,18 +38,7 @@ export async function sendMail(m: EntityManager, ctx: Ctx, letter: Letter): Prom
       ? await m.findOne(UserAccount, { select: { name: true, email: true, id: true }, where: { id: letter.to, active: true } })
       : letter.to
   if (!who) return
-  const fresh = await keepMail(
-    m,
-    ctx,
-    letter.key,
-    who.email,
-    who.name,
-    letter.subject,
-    letter.body,
-    letter.matterId,
-    letter.calendar?.method,
-    letter.calendar?.text,
-  )
+  const fresh = await keepMail(m, ctx, who, letter)
   if (fresh && letter.files?.length)
     await insertMany(
       m,

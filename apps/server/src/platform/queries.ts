@@ -103,19 +103,23 @@ export const jobToTake = (m: EntityManager, now: Date, kind: string, state: 'run
 export const keepMail = (
   m: EntityManager,
   ctx: Ctx,
-  key: string,
-  email: string,
-  name: string,
-  subject: string,
-  body: string,
-  matterId: number | null | undefined,
-  method: 'REQUEST' | 'CANCEL' | undefined,
-  text: string | undefined,
+  to: { email: string; name: string },
+  l: { key: string; subject: string; body: string; matterId?: number | null; calendar?: { method: string; text: string } },
 ) =>
   run(
     m,
     `INSERT IGNORE INTO mail (message_key, to_address, to_name, subject, body, matter_id, created_at, calendar_method, calendar) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-    [key.slice(0, 120), email, name, subject.slice(0, 300), body, matterId ?? null, instant(ctx.clock.now()), method ?? null, text ?? null],
+    [
+      l.key.slice(0, 120),
+      to.email,
+      to.name,
+      l.subject.slice(0, 300),
+      l.body,
+      l.matterId ?? null,
+      instant(ctx.clock.now()),
+      l.calendar?.method ?? null,
+      l.calendar?.text ?? null,
+    ],
   )
 
 export interface MailServer {

@@ -9,7 +9,8 @@ import { instant, type Ctx } from '../../platform/context'
 import { lockRow } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { Problem } from '../../platform/problem'
-import { callById, type CallRow, settleCallCharge } from './queries'
+import { callById, type CallRow } from './queries'
+import { settleCharge } from '../charge-queries'
 import { AccountCall, AccountCallReceipt } from './entities'
 import { CardCharge, CardEvent, PayLink } from '../card-entities'
 import { Firm, UserAccount } from '../../platform/shared-entities'
@@ -130,7 +131,19 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
     }) // prettier-ignore
   }
   const settlement = charge.settlement ?? settlementName(event, today)
-  await settleCallCharge(m, event.method, state, receiptId, event.kind, event.fee, feeJournalId, settlement, fault, charge.id)
+  await settleCharge(
+    m,
+    charge.id,
+    { receipt_id: receiptId },
+    {
+      method: event.method,
+      state,
+      fee: event.kind === 'settled' ? event.fee : null,
+      feeJournalId,
+      settlement,
+      fault,
+    },
+  )
   // The gross is trust's; its fee lessens what the operating account gets of the same settlement.
   if (settlement && feeJournalId) await settledTogether(m, (await operatingBank(m, null)).id, settlement, [feeJournalId])
   if (fault) await audit(m, own, { kind: 'received', text: fault, matterId: call.matterId, subject: 'call', subjectId: call.id })

@@ -1,6 +1,6 @@
 import { sum } from '@heron/core/money'
 import type { CallIn } from '@heron/contract'
-import { asksStill, type CallFacts, callState, type CallState, type ChargeState } from '@heron/core/billing'
+import { asksStill, type CallFacts, callState, type CallState } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import type { Paging } from '../../ledger'
@@ -92,25 +92,6 @@ export const receiptsFor = (m: EntityManager, c: CallRow) =>
       WHERE s.bank_account_id = ? AND r.client_id = ? AND r.matter_id <=> ? AND s.day >= COALESCE(x.sent_on, DATE(x.made_at)) AND (k.call_id IS NULL OR k.call_id = ?)
         AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id) ORDER BY s.day, r.id LIMIT 100`,
     [c.id, c.bankAccountId, c.clientId, c.matterId, c.id],
-  )
-
-/** What became of a card payment of a call; a fee that is known stays. */
-export const settleCallCharge = (
-  m: EntityManager,
-  method: 'card' | 'bank',
-  state: ChargeState,
-  receiptId: number | null,
-  kind: 'refused' | 'paid' | 'disputed' | 'dispute won' | 'settled',
-  fee: number | null,
-  feeJournalId: number | null,
-  settlement: string | null,
-  fault: string,
-  id: string,
-) =>
-  run(
-    m,
-    `UPDATE card_charge SET method = ?, state = ?, receipt_id = ?, fee = COALESCE(fee, ?), fee_journal_id = ?, settlement = ?, fault = ? WHERE id = ?`,
-    [method, state, receiptId, kind === 'settled' ? fee : null, feeJournalId, settlement, fault, id],
   )
 
 const columns = ['bank_account_id', 'client_id', 'matter_id', 'amount', 'due_on', 'message', 'minimum', 'every_days']
