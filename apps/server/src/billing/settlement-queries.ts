@@ -1,6 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { row, rows, run } from '../platform/database'
+import { row, rows } from '../platform/database'
 import { isUnbilledCost, isUnbilledPortion, isUnbilledTime, openOfLine, worthOfTime } from '../platform/figures'
 import type { Amounts } from './pre-bills'
 
@@ -116,6 +116,3 @@ export const preBillWithFee = (m: EntityManager, portionId: number | null) =>
     `SELECT l.pre_bill_id AS id FROM pre_bill_line l JOIN pre_bill p ON p.id = l.pre_bill_id AND p.state <> 'issued' WHERE l.kind = 'flat' AND l.source_id = ?`,
     [portionId],
   )
-
-/** A fee that was added in review, or by a settlement, is gone with what added it. */
-export const removeFee = (m: EntityManager, portionId: number) => run(m, `DELETE FROM fee_portion WHERE id = ?`, [portionId])

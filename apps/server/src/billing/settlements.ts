@@ -12,7 +12,7 @@ import { footOf, headOf, makePdf } from '../platform/pdf'
 import { letterheadOf, type FirmHead } from '../platform/queries'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { coreLines, dropPreBillIn, makePreBillIn, totalsOf, headOf as preBillHead } from './pre-bills'
-import { addPortion, linesOf, payersOf } from './pre-bill-queries'
+import { addPortion, linesOf, payersOf, removePortion } from './pre-bill-queries'
 import { termsOf } from './terms'
 import {
   openOnMatter,
@@ -26,7 +26,6 @@ import {
   madeLast,
   paidOut,
   preBillWithFee,
-  removeFee,
   sharesOfPayers,
 } from './settlement-queries'
 import { Matter } from '../platform/shared-entities'
@@ -184,7 +183,7 @@ export function withdrawSettlement(ctx: Ctx, id: number): Promise<void> {
     if (paid) throw refused('payments-drafted', 'Payments of this settlement are drafted or posted. Drop or void them first.')
     const pre = await preBillWithFee(m, s.portionId)
     if (pre) await dropPreBillIn(m, ctx, pre.id)
-    if (s.portionId) await removeFee(m, s.portionId)
+    if (s.portionId) await removePortion(m, s.portionId)
     await m.update(Settlement, { id }, { withdrawnOn: ctx.clock.today() })
     await audit(m, ctx, { kind: 'changed', text: `Settlement of ${showMoney(s.gross)} withdrawn`, matterId: s.matterId, subject: 'matter', subjectId: s.matterId }) // prettier-ignore
   })

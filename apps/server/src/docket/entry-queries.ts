@@ -65,10 +65,6 @@ export async function takenAway(m: EntityManager, matterIds: readonly number[]):
 export const docketOpen = (m: EntityManager, who: Actor, matterId: number) =>
   row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(who, 'm', 'docket')}`, [matterId])
 
-/** Whether a paper lies on a matter. */
-export const paperOfMatter = (m: EntityManager, paperId: number, matterId: number) =>
-  row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])
-
 /** A date, where whoever asks may change it. */
 export const entryToChange = (m: EntityManager, ctx: Ctx, id: number) =>
   row<{ id: number; matterId: number; title: string; mark: string; leftOut: number; day: Day }>(
@@ -124,10 +120,6 @@ export const partyNamed = (m: EntityManager, partyId: number, matterId: number) 
     partyId,
     matterId,
   ])
-
-/** Whether a paper lies on a matter. */
-export const paperLying = (m: EntityManager, paperId: number, matterId: number) =>
-  row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])
 
 /** How many open dates a matter has ahead. */
 export const datesAhead = (m: EntityManager, ctx: Ctx, id: number) =>

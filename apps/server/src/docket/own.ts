@@ -9,7 +9,7 @@ import { fieldFault, notFound } from '../platform/problem'
 import { noteHistory } from './change'
 import { DocketEntry } from './entities'
 import { DocketAttendee, DocketEntryPaper, DocketEntryTag } from './own-entities'
-import { docketOpen, entryToChange, paperOfMatter } from './entry-queries'
+import { docketOpen, entryToChange, paperOnMatter } from './entry-queries'
 
 export interface EntryWords {
   title: string
@@ -50,7 +50,7 @@ export async function writeBeside(
   }
   await m.delete(DocketEntryPaper, { entryId: id })
   for (const paperId of new Set(beside.paperIds)) {
-    if (!(await paperOfMatter(m, paperId, matterId))) throw fieldFault('paperIds', 'Choose papers of this matter')
+    if (!(await paperOnMatter(m, paperId, matterId))) throw fieldFault('paperIds', 'Choose papers of this matter')
     await m.insert(DocketEntryPaper, { entryId: id, paperId })
   }
 }

@@ -27,7 +27,7 @@ import { DocketEntry, TriggerEvent } from './entities'
 import { ruleSetOf } from '../platform/rule-sets'
 import { docketStateOf, rulesOf } from './state'
 import { Matter } from '../platform/shared-entities'
-import { paperLying, partyNamed } from './entry-queries'
+import { paperOnMatter, partyNamed } from './entry-queries'
 
 export interface TriggerIn {
   trigger: string
@@ -151,7 +151,7 @@ export function docketDates(
     )
     if (input.moves) asSeen(differences, input.moves.seen)
     const label = input.label || (await partyName(m, matterId, kind.asksParty ? (input.partyId ?? null) : null))
-    if (input.paperId && !(await paperLying(m, input.paperId, matterId))) throw fieldFault('paperId', 'Choose a paper of this matter')
+    if (input.paperId && !(await paperOnMatter(m, input.paperId, matterId))) throw fieldFault('paperId', 'Choose a paper of this matter')
     if (input.seen) datesAsSeen(proposals, input.seen)
     const after = applyAct(state, act, rules, input.moves ? new Set(input.moves.take) : 'all')
     const triggerId = await insertRow(m, TriggerEvent, {

@@ -129,10 +129,6 @@ export const dropFolderRows = (m: EntityManager, inside: readonly [number, strin
 export const lyingIn = (m: EntityManager, inside: readonly [number, string, number, `${string}/`]) =>
   row(m, `SELECT 1 FROM paper WHERE matter_id = ? AND deleted_at IS NULL AND (folder = ? OR LEFT(folder, ?) = ?)`, inside)
 
-/** A folder and those below it are gone. */
-export const removeFolderRows = (m: EntityManager, inside: readonly [number, string, number, `${string}/`]) =>
-  run(m, `DELETE FROM paper_folder WHERE matter_id = ? AND (path = ? OR LEFT(path, ?) = ?)`, inside)
-
 export const standardFolders = (ctx: Ctx) =>
   rows<{ id: number; areaId: number | null; area: string | null; path: string }>(
     ctx.db.manager,

@@ -28,7 +28,6 @@ import {
   mattersWithPapersOpen,
   moveBelow,
   moveFolderRows,
-  removeFolderRows,
   reviewsOfPaper,
   versionsOf,
 } from './paper-queries'
@@ -242,7 +241,7 @@ export function removeFolder(ctx: Ctx, matterId: number, path: string): Promise<
     const inside = within(matterId, path)
     const held = await lyingIn(m, inside)
     if (held) throw fieldFault('path', 'Papers lie in this folder. Move them first')
-    const gone = await removeFolderRows(m, inside)
+    const gone = await dropFolderRows(m, inside)
     if (!gone) throw fieldFault('path', 'This folder belongs to the firm’s standard set, which is changed under Set-up')
   })
 }

@@ -75,10 +75,6 @@ export const requestDone = (m: EntityManager, ctx: Ctx, id: number) =>
 export const requestRefused = (m: EntityManager, ctx: Ctx, id: number) =>
   m.query(`UPDATE month_request SET state = 'refused', decided_by = ? WHERE id = ?`, [ctx.actor.id, id])
 
-/** A request is done with its month closed. */
-export const requestClosed = (m: EntityManager, ctx: Ctx, requestId: number) =>
-  m.query(`UPDATE month_request SET state = 'done', decided_by = ? WHERE id = ?`, [ctx.actor.id, requestId])
-
 /** The report of a month, and of which account it is. */
 export const reportOfMonth = (m: EntityManager, id: number) =>
   row<{ fileId: number; toDay: Day; bankId: number }>(

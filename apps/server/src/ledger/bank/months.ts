@@ -37,7 +37,6 @@ import {
   reaches,
   reportOfMonth,
   type Request,
-  requestClosed,
   requestDone,
   requestOn,
   requestRefused,
@@ -291,7 +290,7 @@ async function close(ctx: Ctx, input: Closing, preparedBy: number, requestId = 0
     if (told !== before.told) throw refused('changed-meanwhile', 'Something has changed at this moment. Look again.')
     if (requestId) {
       await requestBy(m, requestId, 'FOR UPDATE')
-      await requestClosed(m, ctx, requestId)
+      await requestDone(m, ctx, requestId)
     }
     const { id: fileId } = await keepFile(m, ctx, pdf, 'application/pdf')
     const madeId = await insertRow(m, Reconciliation, { bankAccountId: bank.id, toDay: input.to, figures: JSON.stringify({ ...p.stated!, ...p.found! }), closedBy: preparedBy, approvedBy: preparedBy === ctx.actor.id ? null : ctx.actor.id, closedAt: instant(ctx.clock.now()), fileId }) // prettier-ignore

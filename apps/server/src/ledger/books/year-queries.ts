@@ -66,7 +66,3 @@ export const lastClosedYear = (m: EntityManager) =>
 
 /** The day of the first journal. */
 export const firstJournal = (m: EntityManager) => row<{ day: Day | null }>(m, `SELECT MIN(day) AS day FROM journal`)
-
-/** The last year that was closed. */
-export const lastYearClosed = (m: EntityManager) =>
-  row<{ to: Day }>(m, `SELECT MAX(year_to) AS \`to\` FROM closing_journal WHERE undone_by IS NULL`)

@@ -10,7 +10,7 @@ import { move, reverse } from '../door'
 import { chart } from './sums'
 import { ClosingJournal, PartnerShare } from './entities'
 import { Firm } from '../../platform/shared-entities'
-import { closingOf, emptyShares, firmYears, firstJournal, lastClosedYear, lastYearClosed, resultOf, sharesOf } from './year-queries'
+import { closingOf, emptyShares, firmYears, firstJournal, lastClosedYear, resultOf, sharesOf } from './year-queries'
 
 export const setYears = (
   ctx: Ctx,
@@ -91,7 +91,7 @@ export const openYear = (ctx: Ctx, to: Day, reason: string): Promise<{ journalId
     const { yearEnd } = await firmYears(m, 'FOR UPDATE')
     const closing = await closingOf(m, to)
     if (!closing) throw notFound('closed year')
-    const last = await lastYearClosed(m)
+    const last = await lastClosedYear(m)
     if (last!.to !== to) throw refused('year-closed', `The year that ended on ${last!.to} was closed after it. Undo that first.`)
     await m.updateAll(Firm, { booksClosedTo: addDays(fiscalYear(to, yearEnd).from, -1) })
     const journalId = await reverse(m, ctx, closing.journalId, to, reason, { kind: 'closing undone' })
