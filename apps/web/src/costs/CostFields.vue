@@ -10,7 +10,7 @@ import type { CostForm } from './form'
 
 /** What every cost has: its kind, what it comes to, to whom it was paid, and what it was for. */
 const form = defineModel<CostForm>({ required: true })
-const props = defineProps<{ fault: (path: string) => string; total?: boolean; focus?: boolean }>()
+const props = defineProps<{ fault: (path: string) => string; total?: boolean; focus?: boolean; dayLabel?: string }>()
 const { data: kinds } = useLoad(() => api.costs.kinds())
 const offered = computed(() => (kinds.value ?? []).filter((k) => !k.retired))
 const kind = computed(() => offered.value.find((k) => k.id === form.value.kindId))
@@ -49,7 +49,7 @@ watch(kind, (k) => {
       :fault="fault('units')"
     />
     <MoneyField v-else v-model="form.amount" :label="total ? 'Paid together' : 'Amount'" :fault="fault('amount')" />
-    <DayField v-model="form.day" label="On" :fault="fault('day')" />
+    <DayField v-model="form.day" :label="dayLabel ?? 'On'" :fault="fault('day')" />
   </div>
   <TextField v-if="kind?.hard" v-model="form.payee" label="Paid to" :fault="fault('payee')" />
   <TextField v-model="form.text" label="For what, as the bill says it" :fault="fault('text')" />

@@ -109,7 +109,7 @@ async function end(r: Row) {
     @close="making = false"
   >
     <Picker v-model="matter" label="Matter" :search="searchMatters" :fault="fault('matterId')" autofocus />
-    <CostFields v-model="form" :fault="(p) => fault(p === 'day' ? 'firstOn' : p)" :focus="false" />
+    <CostFields v-model="form" :fault="(p) => fault(p === 'day' ? 'firstOn' : p)" :focus="false" day-label="First on" />
     <ChoiceField
       v-if="form.hard"
       v-model="from"
