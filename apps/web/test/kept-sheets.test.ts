@@ -5,16 +5,9 @@ import ReminderRule from '../src/billing/ReminderRule.vue'
 import GoalsSheet from '../src/reports/GoalsSheet.vue'
 import ScheduleSheet from '../src/reports/ScheduleSheet.vue'
 import { somethingUnsaved } from '../src/ui/unsaved'
-import { faults, lastNote, Server, settled, show, signIn } from './stage'
+import { faults, field, lastNote, press, put, Server, settled, show, signIn, wrong } from './stage'
 
 beforeEach(() => signIn({ rights: ['books.see', 'books.post', 'bills.see', 'bills.issue', 'bills.review'] }))
-const field = (name: string | RegExp) => screen.getByLabelText(name) as HTMLInputElement
-const put = (name: string | RegExp, text: string) => fireEvent.update(field(name), text)
-const press = async (name: string | RegExp) => {
-  await fireEvent.click(screen.getByRole('button', { name }))
-  await settled()
-}
-const wrong = (name: string | RegExp) => field(name).getAttribute('aria-invalid') === 'true'
 
 describe('rules for lines of the bank', () => {
   const rule = {

@@ -6,15 +6,9 @@ import RecurringCosts from '../src/costs/RecurringCosts.vue'
 import SplitCost from '../src/costs/SplitCost.vue'
 import CostKinds from '../src/setup/CostKinds.vue'
 import { useSession } from '../src/shell/session'
-import { faults, refusal, Server, settled, show, signIn } from './stage'
+import { faults, field, press, put, refusal, Server, settled, show, signIn } from './stage'
 
 beforeEach(() => signIn({ rights: ['bills.see', 'bills.issue', 'books.post', 'time.record', 'matters.see'] }))
-const field = (name: string | RegExp) => screen.getByLabelText(name) as HTMLInputElement
-const put = (name: string | RegExp, text: string) => fireEvent.update(field(name), text)
-const press = async (name: string | RegExp) => {
-  await fireEvent.click(screen.getByRole('button', { name }))
-  await settled()
-}
 /** Leaves the sheet at hand, and what was entered with it. */
 async function leave() {
   await press(/^Leave/)

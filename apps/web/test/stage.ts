@@ -1,4 +1,4 @@
-import { cleanup, configure, render } from '@testing-library/vue'
+import { cleanup, configure, fireEvent, render, screen } from '@testing-library/vue'
 import userEvent from '@testing-library/user-event'
 import type { DocketRow, Me, Right } from '@heron/contract'
 import { createPinia, setActivePinia } from 'pinia'
@@ -142,6 +142,15 @@ export async function settled() {
     await new Promise((done) => setTimeout(done, 0))
     await nextTick()
   }
+}
+/** A field by its label, what is typed into it, and whether it is marked as wrong. */
+export const field = (name: string | RegExp) => screen.getByLabelText(name) as HTMLInputElement
+export const put = (name: string | RegExp, text: string) => fireEvent.update(field(name), text)
+export const wrong = (name: string | RegExp) => field(name).getAttribute('aria-invalid') === 'true'
+/** Presses a button, and waits for what comes of it. */
+export async function press(name: string | RegExp) {
+  await fireEvent.click(screen.getByRole('button', { name }))
+  await settled()
 }
 /** The latest line that says what was done. */
 export const lastNote = () => useNotes().notes.at(-1)

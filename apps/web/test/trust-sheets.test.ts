@@ -7,16 +7,9 @@ import FirmMoney from '../src/trust/FirmMoney.vue'
 import HoldSheet from '../src/trust/HoldSheet.vue'
 import OwnerSheet from '../src/trust/OwnerSheet.vue'
 import VoidSheet from '../src/trust/VoidSheet.vue'
-import { faults, lastNote, refusal, Server, settled, show, signIn } from './stage'
+import { faults, field, lastNote, press, put, refusal, Server, settled, show, signIn, wrong } from './stage'
 
 beforeEach(() => signIn({ rights: ['trust.see', 'trust.post', 'books.see', 'books.post', 'bills.see', 'bills.review'] }))
-const field = (name: string | RegExp) => screen.getByLabelText(name) as HTMLInputElement
-const put = (name: string | RegExp, text: string) => fireEvent.update(field(name), text)
-const press = async (name: string | RegExp) => {
-  await fireEvent.click(screen.getByRole('button', { name }))
-  await settled()
-}
-const wrong = (name: string | RegExp) => field(name).getAttribute('aria-invalid') === 'true'
 const bank = (id: number, name: string, kind: string) => ({ id, name, kind, ending: '4471', nextCheck: 1042, glAccountId: id })
 const accounts = [bank(2, 'Pooled', 'pooled'), bank(3, 'Term of Gannet', 'separate'), bank(7, 'Operating', 'operating'), bank(8, 'Payroll', 'operating')] // prettier-ignore
 const matters = { 'GET /matters': { rows: [], total: 0 }, 'GET /contacts': { rows: [], total: 0 } }

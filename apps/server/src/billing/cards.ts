@@ -1,10 +1,11 @@
+import { bookCardFee } from './card-fees'
 import { settleCharge } from './charge-queries'
 import { randomBytes } from 'node:crypto'
 import { cardEventKinds, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { z } from 'zod'
-import { accountFor, move, operatingBank, settledTogether } from '../ledger'
+import { operatingBank, settledTogether } from '../ledger'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { lockRow, work } from '../platform/database'
@@ -163,23 +164,12 @@ export async function cardEvent(ctx: Ctx, input: { at: string; payload: string; 
         paymentId = null
     }
     let { feeJournalId } = charge
-    if (event.kind === 'settled' && event.fee && !feeJournalId) {
-      const account = await accountFor(m)
-      const bank = await operatingBank(m, null)
-      const text = `${charge.method === 'bank' ? 'Fee of a bank debit' : 'Card fee'} on bill ${charge.bill}, ${charge.id}`
-      feeJournalId = await move(
-        m,
-        own,
-        { day: today, kind: 'card fee', memo: text, subject: 'bill', subjectId: charge.billId },
-        {
-          lines: [
-            { account: account('bank charges'), amount: event.fee },
-            { account: bank.glAccountId, amount: -event.fee },
-          ],
-          bank: [{ bankAccountId: bank.id, amount: -event.fee, kind: 'charge', reference: charge.id, text }],
-        },
-      )
-    }
+    if (event.kind === 'settled' && event.fee && !feeJournalId)
+      feeJournalId = await bookCardFee(m, own, today, charge, event.fee, {
+        words: `bill ${charge.bill}`,
+        subject: 'bill',
+        subjectId: charge.billId,
+      })
     const settlement = charge.settlement ?? settlementName(event, today)
     await settleCharge(
       m,

@@ -1,10 +1,10 @@
 import { type ClientTerms, type rateKinds, timeFields } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
-import { change, contactScope, matterScope, nameFor, requireMatter } from '../platform/access'
+import { requireContact } from '../people'
+import { change, matterScope, nameFor, requireMatter } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { literal, row, rows, run } from '../platform/database'
-import { notFound } from '../platform/problem'
 import { UserAccount } from '../platform/shared-entities'
 
 export type TimeField = (typeof timeFields)[number]
@@ -95,20 +95,10 @@ export const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: nu
 export const firmOf = async (m: EntityManager) =>
   (await row<{ unit: number; rounding: 'up' | 'nearest' }>(m, `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`))!
 
-export async function requireClient(m: EntityManager, ctx: Ctx, id: number, lock = false) {
-  const found = await row<{ id: number; name: string }>(
-    m,
-    `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)} ${lock ? 'FOR UPDATE' : ''}`,
-    [id],
-  )
-  if (!found) throw notFound('contact')
-  return found
-}
-
 /** How time for a client is rounded, and what people cost for that client. */
 export async function clientTerms(ctx: Ctx, id: number) {
   const m = ctx.db.manager
-  await requireClient(m, ctx, id)
+  await requireContact(m, ctx, id)
   return {
     ...(await ownOf(m, 'client', id)),
     usual: await firmOf(m),

@@ -1,6 +1,7 @@
 import type { ClientTerms, MatterTerms } from '@heron/contract'
 import { showMoney } from '@heron/core/money'
 import { In, type EntityManager } from 'typeorm'
+import { requireContact } from '../people'
 import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
@@ -8,7 +9,7 @@ import { insertMany, lockRow, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
 import { FundingSource, RoleRate, TimeTerms } from './entities'
 import { Matter, UserAccount } from '../platform/shared-entities'
-import { dropClientRates, firmOf, ownOf, requireClient, type Rounding } from './set-up-queries'
+import { dropClientRates, firmOf, ownOf, type Rounding } from './set-up-queries'
 
 async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
   const fundingId = input.fundingId ?? null
@@ -65,7 +66,7 @@ export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Pro
 
 export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Promise<void> {
   return work(ctx, async (m) => {
-    const client = await requireClient(m, ctx, id, true)
+    const client = await requireContact(m, ctx, id, true)
     const ids = input.rates.map((r) => r.userId)
     if (new Set(ids).size !== ids.length) throw fieldFault('rates', 'Name each person once')
     const known = ids.length ? await m.find(UserAccount, { select: { id: true }, where: { id: In(ids) } }) : []

@@ -3,13 +3,14 @@ import type { CardEventKind } from '@heron/core/billing'
 import { asksStill, callState, chargeState, settlementName } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import { IsNull, type EntityManager } from 'typeorm'
-import { accountFor, BankDid, DepositReceipt, makeSheet, move, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
+import { BankDid, DepositReceipt, makeSheet, operatingBank, postSheet, returnIn, settledTogether } from '../../ledger'
 import { audit } from '../../platform/audit'
 import { instant, type Ctx } from '../../platform/context'
 import { lockRow } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { Problem } from '../../platform/problem'
 import { callById, type CallRow } from './queries'
+import { bookCardFee } from '../card-fees'
 import { settleCharge } from '../charge-queries'
 import { AccountCall, AccountCallReceipt } from './entities'
 import { CardCharge, CardEvent, PayLink } from '../card-entities'
@@ -118,18 +119,8 @@ export async function callEvent(m: EntityManager, own: Ctx, charge: CallCharge, 
       )
     }
   }
-  if (event.kind === 'settled' && event.fee && !feeJournalId) {
-    const account = await accountFor(m)
-    const bank = await operatingBank(m, null)
-    const text = `${charge.method === 'bank' ? 'Fee of a bank debit' : 'Card fee'} on a call on account, ${charge.id}`
-    feeJournalId = await move(m, own, { day: today, kind: 'card fee', memo: text, subject: 'call', subjectId: call.id }, {
-      lines: [
-        { account: account('bank charges'), amount: event.fee },
-        { account: bank.glAccountId, amount: -event.fee },
-      ],
-      bank: [{ bankAccountId: bank.id, amount: -event.fee, kind: 'charge', reference: charge.id, text }],
-    }) // prettier-ignore
-  }
+  if (event.kind === 'settled' && event.fee && !feeJournalId)
+    feeJournalId = await bookCardFee(m, own, today, charge, event.fee, { words: 'a call on account', subject: 'call', subjectId: call.id })
   const settlement = charge.settlement ?? settlementName(event, today)
   await settleCharge(
     m,
