@@ -79,7 +79,7 @@ async function trial(db: Database, place: Place, folder: string, file: string) {
       ])
       let count = 0
       for (const { name } of names) count += (await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM \`${name}\``))!.n
-      const found = await runStandingCheck({ db: restored, clock: clock(place.today) })
+      const found = await runStandingCheck({ db: restored, clock: clock(place.today) }, { whole: true })
       const kept = await rows<{ hash: string; size: number }>(
         m,
         `SELECT sha256 AS hash, MAX(size) AS size FROM stored_file GROUP BY sha256`,

@@ -118,7 +118,7 @@ export async function loadDemo(env: Record<string, string>): Promise<void> {
     await layVendors(stage)
     await layOversight(stage)
     await layStatements(stage, pooled, staleCheck, join(dirname(config.files), 'statements'))
-    await runStandingCheck({ db, clock: clock(config.today) })
+    await runStandingCheck({ db, clock: clock(config.today) }, { whole: true })
   } finally {
     await db.destroy()
   }

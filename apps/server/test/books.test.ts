@@ -6,7 +6,9 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { readTable } from '@heron/core/formats'
 import { rows } from '../src/platform'
-import { addUpDays, postAllDue, trialBalance, wrongSums } from '../src/ledger'
+import type { Day } from '@heron/core/calendar'
+import { bankSums } from '../src/ledger/books/sum-queries'
+import { addUpDays, postAllDue, runStandingCheck, trialBalance } from '../src/ledger'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -54,12 +56,53 @@ describe('what an account stands at', () => {
     for (let i = 0; i < 2; i += 1) await addUpDays(office.running.base, 0)
     const after = await trialBalance(ctx, '2026-10-31')
     expect(after).toEqual(before)
-    expect(await wrongSums(office.db.manager)).toEqual([])
+    expect(await runStandingCheck(office.running.base, { whole: true })).toMatchObject({ ok: true, wrongSums: 0 })
     const byLines = await rows<{ code: string; balance: number }>(office.db.manager, `SELECT a.code, COALESCE(SUM(l.amount), 0) AS balance FROM account a LEFT JOIN journal_line l ON l.account_id = a.id AND l.day <= '2026-10-31' GROUP BY a.id`) // prettier-ignore
     for (const a of byLines) expect(standsAt(after, a.code), a.code).toBe(a.balance)
     await enter('2026-10-30', 'posted after the sums', [['5020', 1_00], ['1010', -1_00]]) // prettier-ignore
     const later = await trialBalance(ctx, '2026-10-31')
     expect(standsAt(later, '5020') - standsAt(after, '5020')).toBe(1_00)
+  })
+  it('of banks and of a page’s span too: on any day, added up or not', async () => {
+    const { manager } = office.db
+    const bank = await office.bank('pooled')
+    await office.deposit(orla, await office.matter(noor, 'Kept Sums Ltd'), 300_00, '2026-10-05')
+    await enter('2026-10-30', 'not added up yet', [['5020', 7_00], ['1010', -7_00]]) // prettier-ignore
+    const read = async () => ({
+      shown: await orla.must<{ id: number; balance: number }[]>('GET', '/trust/accounts'),
+      page: await orla.must<{ total: number; debit: number; credit: number }>('GET', `/books/accounts/${await account('5020')}?from=2026-10-01&to=2026-11-23`), // prettier-ignore
+      october: (await bankSums(manager, '2026-10-31' as Day)).get(bank),
+    })
+    const before = await read()
+    for (let i = 0; i < 2; i += 1) await addUpDays(office.running.base, 0)
+    expect(await read()).toEqual(before)
+    const entries = await rows<{ id: number; n: number }>(manager, `SELECT bank_account_id AS id, SUM(amount) AS n FROM bank_entry GROUP BY bank_account_id`) // prettier-ignore
+    for (const e of entries) expect(before.shown.find((b) => b.id === e.id)?.balance).toBe(e.n)
+    const [october] = await rows<{ n: number }>(manager, `SELECT SUM(e.amount) AS n FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = ? AND e.day <= '2026-10-31'`, [bank]) // prettier-ignore
+    expect(before.october).toMatchObject({ ledgers: october!.n, bank: october!.n })
+  })
+  it('is found wrong where a sum is not that of its entries, and stays so until every entry says otherwise', async () => {
+    const { manager } = office.db
+    const check = () => orla.must<{ ok: boolean; wrongSums: number }>('POST', '/trust/check', {})
+    const whole = () => runStandingCheck(office.running.base, { whole: true })
+    for (let i = 0; i < 2; i += 1) await addUpDays(office.running.base, 0)
+    const off = (table: string, key: string, id: number, column: string, by: number) => manager.query(`UPDATE ${table} SET ${column} = ${column} + ? WHERE ${key} = ? ORDER BY day LIMIT 1`, [by, id]) // prettier-ignore
+    // Trust money: the three records differ at once.
+    const bank = await office.bank('pooled')
+    await off('bank_day', 'bank_account_id', bank, 'bank', 1)
+    expect(await check()).toMatchObject({ ok: false, wrongSums: 0 })
+    expect(await whole()).toMatchObject({ ok: false, wrongSums: 1 })
+    await off('bank_day', 'bank_account_id', bank, 'bank', -1)
+    expect(await check()).toMatchObject({ ok: false, wrongSums: 1 })
+    expect(await whole()).toMatchObject({ ok: true, wrongSums: 0 })
+    expect(await check()).toMatchObject({ ok: true, wrongSums: 0 })
+    // Rent stands beside nothing that it could be compared with: only its lines tell.
+    const rent = await account('5020')
+    await off('account_day', 'account_id', rent, 'amount', 1)
+    expect(await whole()).toMatchObject({ ok: false, wrongSums: 1 })
+    expect(await check()).toMatchObject({ ok: false })
+    await off('account_day', 'account_id', rent, 'amount', -1)
+    expect((await whole()).ok).toBe(true)
   })
   it('is told line by line with its balance, across pages', async () => {
     for (const n of [1, 2, 3, 4, 5]) await enter('2026-09-0' + n, `Rent ${n}`, [['5020', n * 100], ['1010', -n * 100]]) // prettier-ignore

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { expect, inject } from 'vitest'
 import { demoPassword } from '../src/firm'
 import { readConfig, startServer, type Running } from '../src'
+import { runStandingCheck } from '../src/ledger'
 import { dataSource, row } from '../src/platform'
 import { databaseName, ownerUser } from '../../../tools/mariadb'
 
@@ -211,7 +212,8 @@ export class Office {
 
   async agrees(): Promise<boolean> {
     const orla = await this.signIn('orla')
-    return (await orla.must<{ ok: boolean }>('POST', '/trust/check', {})).ok
+    const whole = await runStandingCheck(this.running.base, { whole: true })
+    return whole.ok && (await orla.must<{ ok: boolean }>('POST', '/trust/check', {})).ok
   }
 
   close = () => this.running.stop()

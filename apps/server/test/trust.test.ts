@@ -24,6 +24,19 @@ const check = (ledgerId: number, amount: number, day = today, more: Record<strin
   orla.post<{ id: number; checkNo: number }>('/trust/payments/now', { ledgerId, day, payeeName: 'Strand Reporting', amount, ...more })
 const book = async (ledgerId: number) => (await orla.must<{ book: number }>('GET', `/trust/ledgers/${ledgerId}`)).book
 
+it('a long ledger is read page by page, and each page says the balances that the whole says', async () => {
+  const m = await client()
+  const ledger = await office.deposit(orla, m, 900_00, '2026-10-01')
+  for (const [amount, day] of [[1_00, '2026-10-20'], [2_00, '2026-10-05'], [3_00, '2026-10-20'], [4_00, today]] as const) await check(ledger, amount, day) // prettier-ignore
+  type Read = { total: number; entries: { id: number; balance: number; amount: number }[] }
+  const read = (page: number, size: number) => orla.must<Read>('GET', `/trust/ledgers/${ledger}?page=${page}&size=${size}`)
+  const whole = await read(1, 200)
+  expect(whole.entries.map((e) => e.balance)).toEqual([890_00, 894_00, 897_00, 898_00, 900_00])
+  const pages = await Promise.all([1, 2, 3, 4].map((p) => read(p, 2)))
+  expect(pages.flatMap((p) => p.entries)).toEqual(whole.entries)
+  expect(pages.map((p) => p.total)).toEqual([5, 5, 5, 5])
+})
+
 describe('what trust money may never do', () => {
   it('ledger-below-zero: a check dated back to when the money was not there', async () => {
     const m = await client()

@@ -81,6 +81,10 @@ const check = z.object({
   at: z.string().nullable(),
   ok: z.boolean(),
   unbalancedJournals: z.number(),
+  /** Accounts whose sums of days are not those of their entries. */
+  wrongSums: z.number(),
+  /** When every entry was last read, and not the sums of days. */
+  wholeAt: z.string().nullable(),
   firmMoney: z.object({ ledgers: cents, account: cents }),
   accounts: z.array(
     z.object({ bankAccountId: z.number(), name: z.string(), bank: cents, liability: cents, ledgers: cents, ledgerDays: cents }),
@@ -115,8 +119,8 @@ export const trust = {
       }),
     )
     .output(pageOf(ledgerRow).extend({ totalBook: cents })),
-  ledger: route('trust.see', 'GET', '/trust/ledgers/{id}', 'One client ledger, entry by entry')
-    .input(withId)
+  ledger: route('trust.see', 'GET', '/trust/ledgers/{id}', 'One client ledger, entry by entry, newest first')
+    .input(withId.extend(page))
     .output(
       ledgerRow.extend({
         entries: z.array(
@@ -130,6 +134,8 @@ export const trust = {
             clearsOn: dayOut.nullable(),
           }),
         ),
+        /** How many entries there are on all pages. */
+        total: z.number(),
         holds: z.array(
           z.object({
             id: z.number(),

@@ -69,6 +69,7 @@ export const ledger = area({
     { name: '0058-settlements', file: new URL('./migrations/0058-settlements.sql', import.meta.url) },
     { name: '0062-account-settings', file: new URL('./migrations/0062-account-settings.sql', import.meta.url) },
     { name: '0065-posting', file: new URL('./migrations/0065-posting.sql', import.meta.url) },
+    { name: '0069-bank-days', file: new URL('./migrations/0069-bank-days.sql', import.meta.url) },
     { name: '0060-firm-print-jobs', file: new URL('./migrations/0060-firm-print-jobs.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],
@@ -92,6 +93,16 @@ export const ledger = area({
       run: async (base, warn) => {
         const found = await runStandingCheck(base)
         if (!found.ok) warn({ found }, 'the trust records do not agree')
+      },
+    },
+    {
+      // Once a night, and after every start, by each entry.
+      name: 'compare every entry of the books',
+      at: '37 2 * * *',
+      atStart: true,
+      run: async (base, warn) => {
+        const found = await runStandingCheck(base, { whole: true })
+        if (!found.ok) warn({ found }, 'the trust records do not agree, by every entry')
       },
     },
   ],

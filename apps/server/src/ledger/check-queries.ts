@@ -23,56 +23,44 @@ export interface CheckResult {
   accounts: CheckedAccount[]
   /** The firm's own money in trust: its ledgers there, and the asset account that stands for them. */
   firmMoney: { ledgers: number; account: number }
+  /** Accounts of the books and of banks whose sums of days are not those of their entries, by the last check that read them all. */
+  wrongSums: number
+  /** When every entry was last read. */
+  wholeAt: string | null
 }
 
-type Compared = Omit<CheckResult, 'at'>
-
-/** So many journals are looked at by one statement, so that however many there are none takes long. */
-const atOnce = 100_000
-
-async function unbalancedJournals(m: EntityManager): Promise<number> {
-  const last = (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM journal`))!.id
-  let found = 0
-  for (let from = 0; from < last; from += atOnce) {
-    const off = await row<{ n: number }>(
-      m,
-      `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
-          WHERE j.id > ? AND j.id <= ? GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
-      [from, from + atOnce],
-    )
-    found += off!.n
-  }
-  return found
-}
-
-/** Compares the separate records as they stand at one moment. */
-export async function compare(m: EntityManager): Promise<Compared> {
-  const accounts = await rows<CheckedAccount>(
+/** How many of a span of journals are not posted or do not balance. */
+export const unbalancedIn = async (m: EntityManager, from: number, to: number) =>
+  (await row<{ n: number }>(
     m,
-    `SELECT b.id AS bankAccountId, b.name,
-         COALESCE((SELECT SUM(amount) FROM bank_entry WHERE bank_account_id = b.id), 0) AS bank,
-         COALESCE(-(SELECT SUM(amount) FROM journal_line WHERE account_id = b.liability_account_id), 0) AS liability,
-         COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = b.id), 0) AS ledgers,
-         COALESCE((SELECT SUM(d.balance) FROM ledger_day d JOIN client_ledger l ON l.id = d.ledger_id
-            WHERE l.bank_account_id = b.id AND d.day = (SELECT MAX(x.day) FROM ledger_day x WHERE x.ledger_id = d.ledger_id)), 0) AS ledgerDays
-       FROM bank_account b WHERE b.kind <> 'operating' ORDER BY b.id`,
-  )
-  const unbalanced = { n: await unbalancedJournals(m) }
-  const firmMoney = await row<{ ledgers: number; account: number }>(
-    m,
-    `SELECT COALESCE((SELECT SUM(e.amount) FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.kind = 'firm'), 0) AS ledgers,
-            COALESCE((SELECT SUM(l.amount) FROM journal_line l JOIN account a ON a.id = l.account_id WHERE a.role = 'firm money in trust'), 0) AS account`,
-  )
-  const ok =
-    firmMoney!.ledgers === firmMoney!.account &&
-    unbalanced.n === 0 &&
-    accounts.every((a) => a.bank === a.liability && a.bank === a.ledgers && a.bank === a.ledgerDays)
-  return { ok, unbalancedJournals: unbalanced.n, accounts, firmMoney: firmMoney! }
-}
+    `SELECT COUNT(*) AS n FROM (SELECT j.id FROM journal j LEFT JOIN journal_posting p ON p.journal_id = j.id LEFT JOIN journal_line l ON l.journal_id = j.id
+        WHERE j.id > ? AND j.id <= ? GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
+    [from, to],
+  ))!.n
 
-/** What the last standing check found. */
-export const checkLast = (ctx: Pick<Ctx, 'db' | 'clock'>) =>
-  row<{ at: string; ok: number; detail: string }>(ctx.db.manager, `SELECT at, ok, detail FROM standing_check ORDER BY id DESC LIMIT 1`)
+export const lastJournal = async (m: EntityManager) => (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM journal`))!.id
+
+/** What the client ledgers of each bank account hold by the balances that the database keeps of their days. */
+export const closingsOfLedgers = (m: EntityManager) =>
+  rows<{ id: number; held: number }>(
+    m,
+    `SELECT l.bank_account_id AS id, COALESCE(SUM((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id ORDER BY d.day DESC LIMIT 1)), 0) AS held
+       FROM client_ledger l GROUP BY l.bank_account_id`,
+  )
+
+/** The accounts of banks that hold clients' money, and the account of the firm's own money beside it. */
+export const trustBanks = (m: EntityManager) =>
+  rows<{ id: number; name: string; owedId: number }>(
+    m,
+    `SELECT id, name, liability_account_id AS owedId FROM bank_account WHERE kind <> 'operating' ORDER BY id`,
+  )
+
+/** What the last standing check found, or the last that read every entry. */
+export const checkLast = (m: EntityManager, whole: boolean) =>
+  row<{ at: string; ok: number; detail: string }>(
+    m,
+    `SELECT at, ok, detail FROM standing_check ${whole ? 'WHERE whole = 1' : ''} ORDER BY id DESC LIMIT 1`,
+  )
 
 /** What each payer owes as of a day, by days past due; payments applied later do not count yet. */
 export async function aging(ctx: Ctx, asOf: Day) {

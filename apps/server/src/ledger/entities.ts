@@ -205,6 +205,8 @@ export class StandingCheck {
   @Column('varchar') at!: string
   @Column('boolean') ok!: boolean
   @Column('longtext') detail!: string
+  /** Whether every entry was read, and not the sums that are kept by day. */
+  @Column('boolean') whole!: boolean
 }
 
 @Entity('ledger_day')

@@ -7,6 +7,7 @@ import { isoOf, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { holdsOf } from './acts/hold-queries'
+import { bankSums } from './books/sum-queries'
 
 export interface Paging {
   page: number
@@ -14,21 +15,21 @@ export interface Paging {
 }
 export const limit = (p: Paging) => `LIMIT ${Number(p.size)} OFFSET ${(Number(p.page) - 1) * Number(p.size)}`
 
-export function accounts(ctx: Ctx) {
-  return rows<{
+export async function accounts(ctx: Ctx) {
+  const sums = await bankSums(ctx.db.manager)
+  const list = await rows<{
     id: number
     name: string
     kind: 'pooled' | 'separate' | 'operating'
     bank: string
     ending: string
-    balance: number
     nextCheck: number
   }>(
     ctx.db.manager,
-    `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck,
-            COALESCE((SELECT SUM(amount) FROM bank_entry e WHERE e.bank_account_id = b.id), 0) AS balance
+    `SELECT b.id, b.name, b.kind, b.bank, b.ending, b.next_check AS nextCheck
        FROM bank_account b ORDER BY FIELD(b.kind, 'pooled', 'separate', 'operating'), b.usual DESC, b.id`,
   )
+  return list.map((b) => ({ ...b, balance: sums.get(b.id)?.bank ?? 0 }))
 }
 
 interface LedgerRow {
@@ -96,9 +97,10 @@ export async function ledgers(
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}
     ${f.q ? 'AND (c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)' : ''}`
   const values = f.q ? [like, like, like] : []
-  // Of a client or a matter there are few; a list of all is not looked at one by one.
-  const few = Boolean(f.matterId)
-  const [book, joined] = few ? [bookAt(day), beside(day)] : [bookOfAll, `${booksOfAll(day)} ${beside(day)}`]
+  // Of a client or a matter there are few, and today's balance is the newest of each; a list of all as of another day is not looked at
+  // one by one, since each would be sought from its newest day back.
+  const oneByOne = Boolean(f.matterId) || day >= ctx.clock.today()
+  const [book, joined] = oneByOne ? [bookAt(day), beside(day)] : [bookOfAll, `${booksOfAll(day)} ${beside(day)}`]
   // What each holds, and their order by names, are asked side by side; of tens of thousands either takes a while. Words are looked up for
   // those of the page alone.
   const light = f.q ? from : 'FROM client_ledger l LEFT JOIN matter m ON m.id = l.matter_id'
@@ -138,7 +140,8 @@ export async function ledgersAvailable(ctx: Ctx, ids: readonly number[], day: Da
   return new Map(found.map((l) => [l.id, l.available]))
 }
 
-export async function ledger(ctx: Ctx, id: number) {
+/** A ledger with a page of its entries, newest first, and the balance after each. */
+export async function ledger(ctx: Ctx, { id, ...f }: Paging & { id: number }) {
   const head = await row<LedgerRow>(
     ctx.db.manager,
     `SELECT x.*, x.book - x.uncleared - x.reserved AS available FROM (SELECT ${columns(ctx)} ${from} ${beside(ctx.clock.today())}
@@ -146,6 +149,8 @@ export async function ledger(ctx: Ctx, id: number) {
     [id],
   )
   if (!head) throw notFound('client ledger')
+  const counted = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM ledger_entry WHERE ledger_id = ?`, [id])
+  // The balance after the newest entry of the page is what the ledger comes to less all that is newer, so that no page reads the ledger whole.
   const entries = await rows<{
     id: number
     journalId: number
@@ -157,10 +162,18 @@ export async function ledger(ctx: Ctx, id: number) {
   }>(
     ctx.db.manager,
     `SELECT id, journal_id AS journalId, day, text, amount, clears_on AS clearsOn,
-            SUM(amount) OVER (ORDER BY day, id) AS balance FROM ledger_entry WHERE ledger_id = ? ORDER BY day DESC, id DESC`,
-    [id],
+            COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = ? ORDER BY d.day DESC LIMIT 1), 0)
+              - COALESCE((SELECT SUM(n.amount) FROM (SELECT amount FROM ledger_entry WHERE ledger_id = ? ORDER BY day DESC, id DESC LIMIT ${(f.page - 1) * f.size}) n), 0)
+              + amount - SUM(amount) OVER (ORDER BY day DESC, id DESC) AS balance
+       FROM (SELECT * FROM ledger_entry WHERE ledger_id = ? ORDER BY day DESC, id DESC ${limit(f)}) e ORDER BY day DESC, id DESC`,
+    [id, id, id],
   )
-  return { ...head, entries, holds: (await holdsOf(ctx.db.manager, id)).map((h) => ({ ...h, laidAt: h.laidAt && isoOf(h.laidAt) })) }
+  return {
+    ...head,
+    entries,
+    total: counted!.n,
+    holds: (await holdsOf(ctx.db.manager, id)).map((h) => ({ ...h, laidAt: h.laidAt && isoOf(h.laidAt) })),
+  }
 }
 
 export async function sheets(ctx: Ctx, f: Paging) {

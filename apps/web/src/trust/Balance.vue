@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { api, Answer } from '../api'
+import { counted } from '@heron/core/words'
 import { momentText, showMoney } from '../ui/show'
 
 const props = defineProps<{ check: Answer<typeof api.trust.check> }>()
@@ -38,10 +39,12 @@ const sides = (a: Account) => [
       <template v-if="check.ok">Three separate records agree and every journal balances.</template
       ><template v-else
         >The records do not agree<template v-if="check.unbalancedJournals"
-          >; {{ check.unbalancedJournals }} journals do not balance</template
+          >; {{ counted(check.unbalancedJournals, 'journal') }} out of balance</template
+        ><template v-if="check.wrongSums">; sums of days differ from their entries in {{ counted(check.wrongSums, 'account') }}</template
         >.</template
       >
       <template v-if="check.at"> Last checked {{ momentText(check.at) }}.</template>
+      <template v-if="check.wholeAt"> Every entry was last read {{ momentText(check.wholeAt) }}.</template>
     </p>
   </section>
 </template>

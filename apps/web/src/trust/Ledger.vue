@@ -5,6 +5,7 @@ import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
+import Pager from '../ui/Pager.vue'
 import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import { useLoad } from '../use'
@@ -18,7 +19,8 @@ const HoldSheet = defineAsyncComponent(() => import('./HoldSheet.vue'))
 const OwnerSheet = defineAsyncComponent(() => import('./OwnerSheet.vue'))
 const session = useSession()
 const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.trust.ledger({ id }), [() => session.tick])
+const page = ref(1)
+const { data, problem, loading, reload } = useLoad(() => api.trust.ledger({ id, page: page.value, size: 100 }), [page, () => session.tick])
 const paying = ref(false)
 const moving = ref(false)
 const holding = ref<{ release: Answer<typeof api.trust.ledger>['holds'][number] | null } | null>(null)
@@ -101,6 +103,7 @@ const columns: Column<Answer<typeof api.trust.ledger>['entries'][number]>[] = [
               }}</span></template
             >
           </DataTable>
+          <Pager v-model="page" :total="data.total" :size="100" what="entries" />
         </section>
         <PayOut v-if="paying" :from="data" @close="paying = false" />
         <MoveSheet v-if="moving" :from="data" @close="moving = false" />

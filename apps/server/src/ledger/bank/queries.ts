@@ -4,6 +4,7 @@ import type { EntityManager } from 'typeorm'
 import type { Ctx } from '../../platform/context'
 import { row, rows, run } from '../../platform/database'
 import { keptFrom } from '../books/journal-queries'
+import { bankSums } from '../books/sum-queries'
 
 export interface BankHead {
   id: number
@@ -20,13 +21,16 @@ const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccoun
     (SELECT r.to_day FROM bank_closed r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
 export const bankHead = (m: EntityManager, id: number) => row<BankHead>(m, `${head} WHERE b.id = ?`, [id])
 
-export const bankHeads = (m: EntityManager) =>
-  rows<BankHead & { book: number; readTo: Day | null; open: number }>(
+export const bankHeads = async (m: EntityManager) => {
+  const sums = await bankSums(m)
+  const heads = await rows<BankHead & { readTo: Day | null; open: number }>(
     m,
-    `SELECT x.*, COALESCE((SELECT SUM(e.amount) FROM bank_entry e WHERE e.bank_account_id = x.id), 0) AS book, (SELECT MAX(s.to_day) FROM bank_statement s WHERE s.bank_account_id = x.id) AS readTo,
+    `SELECT x.*, (SELECT MAX(s.to_day) FROM bank_statement s WHERE s.bank_account_id = x.id) AS readTo,
             (SELECT COUNT(*) FROM bank_line l LEFT JOIN bank_match_line k ON k.line_id = l.id WHERE l.bank_account_id = x.id AND k.line_id IS NULL) AS open
        FROM (${head}) x ORDER BY FIELD(x.kind, 'pooled', 'separate', 'operating'), x.id`,
   )
+  return heads.map((b) => ({ ...b, book: sums.get(b.id)?.bank ?? 0 }))
+}
 
 export const knownLines = (m: EntityManager, bankId: number, from: Day, to: Day) =>
   rows<LineKey>(
@@ -178,16 +182,12 @@ export const matchErrors = (m: EntityManager, bankId: number, to: Day) =>
   )
 
 export const balancesAt = async (m: EntityManager, b: BankHead, to: Day) => {
-  const book = await row<{ n: number }>(m, `SELECT COALESCE(SUM(amount), 0) AS n FROM bank_entry WHERE bank_account_id = ? AND day <= ?`, [b.id, to]) // prettier-ignore
-  const ledgers =
-    b.kind === 'operating'
-      ? null
-      : await row<{ n: number; unidentified: number }>(
-          m,
-          `SELECT COALESCE(SUM(e.amount), 0) AS n, COALESCE(SUM(IF(l.kind = 'unidentified', e.amount, 0)), 0) AS unidentified FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE l.bank_account_id = ? AND e.day <= ?`,
-          [b.id, to],
-        )
-  return { book: book!.n, ledgers: ledgers?.n ?? null, unidentified: ledgers?.unidentified ?? 0 }
+  const sums = (await bankSums(m, to)).get(b.id)
+  return {
+    book: sums?.bank ?? 0,
+    ledgers: b.kind === 'operating' ? null : (sums?.ledgers ?? 0),
+    unidentified: b.kind === 'operating' ? 0 : (sums?.unidentified ?? 0),
+  }
 }
 /** Each client's balance of a trust account at the end of a day. */
 export const clientBalances = (m: EntityManager, bankId: number, to: Day) =>

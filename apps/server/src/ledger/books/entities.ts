@@ -6,6 +6,19 @@ export class AccountDay {
   @PrimaryColumn('int') accountId!: number
   @PrimaryColumn('varchar') day!: Day
   @Column('bigint') amount!: number
+  @Column('int') lineCount!: number
+  @Column('bigint') debit!: number
+}
+
+/** What a bank account moved on a day: by the bank book, and by its client ledgers, with those of no known owner and the firm's own told. */
+@Entity('bank_day')
+export class BankDay {
+  @PrimaryColumn('int') bankAccountId!: number
+  @PrimaryColumn('varchar') day!: Day
+  @Column('bigint') bank!: number
+  @Column('bigint') ledgers!: number
+  @Column('bigint') unidentified!: number
+  @Column('bigint') firm!: number
 }
 
 @Entity('account_day_mark')
@@ -14,6 +27,8 @@ export class AccountDayMark {
   @Column('bigint') upTo!: number
   @Column('bigint') nextUpTo!: number
   @Column('varchar') seenAt!: string
+  /** Journals that did not balance when their lines were added up. */
+  @Column('int') unbalanced!: number
 }
 
 @Entity('cash_shift')
@@ -59,4 +74,4 @@ export class PartnerShare {
   @Column('smallint') basisPoints!: number
 }
 
-export const bookEntities = [AccountDay, AccountDayMark, CashShift, ClosingJournal, JournalTemplate, MovedIn, PartnerShare]
+export const bookEntities = [AccountDay, AccountDayMark, BankDay, CashShift, ClosingJournal, JournalTemplate, MovedIn, PartnerShare]

@@ -38,14 +38,6 @@ export const keptFrom = (ctx: Ctx) => `(
   OR EXISTS (SELECT 1 FROM ledger_entry je JOIN client_ledger cl ON cl.id = je.ledger_id JOIN matter m ON m.id = cl.matter_id WHERE je.journal_id = j.id AND NOT ${matterScope(ctx.actor)})
   OR (j.subject = 'pre-bill' AND EXISTS (SELECT 1 FROM pre_bill pb JOIN matter m ON m.id = pb.matter_id WHERE pb.id = j.subject_id AND NOT ${matterScope(ctx.actor)})))`
 
-/** How many lines a span has, and their debits and credits. */
-export const spanSums = (m: EntityManager, span: string, values: (number | Day)[]) =>
-  row<{ n: number; debit: number; credit: number }>(
-    m,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(GREATEST(l.amount, 0)), 0) AS debit, COALESCE(-SUM(LEAST(l.amount, 0)), 0) AS credit FROM journal_line l WHERE ${span}`,
-    values,
-  )
-
 /** What the lines before a page come to. */
 export const sumBefore = (m: EntityManager, span: string, skipped: number, values: (number | Day)[]) =>
   row<{ n: number }>(

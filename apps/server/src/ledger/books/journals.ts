@@ -8,7 +8,7 @@ import { fieldFault, notFound } from '../../platform/problem'
 import { move } from '../door'
 import type { Paging } from '../queries'
 import { chart } from './sums'
-import { moved } from './sum-queries'
+import { linesOfAccount, moved } from './sum-queries'
 import {
   accountsByHand,
   journalBank,
@@ -17,7 +17,6 @@ import {
   journalLines,
   operatingAccounts,
   pageOfLines,
-  spanSums,
   sumBefore,
 } from './journal-queries'
 
@@ -32,8 +31,9 @@ export async function accountLines(ctx: Ctx, id: number, f: Paging & { from?: Da
   const at = async (to: Day) => (await moved(m, { to, accountId: id }))[0]?.balance ?? 0
   const opening = f.from ? await at(addDays(f.from, -1)) : 0
   const span = `l.account_id = ? AND l.day <= ? AND l.day >= ?`
-  const values = [id, f.to, f.from ?? '1000-01-01']
-  const all = await spanSums(m, span, values)
+  const first = f.from ?? ('1000-01-01' as Day)
+  const values = [id, f.to, first]
+  const all = await linesOfAccount(m, id, first, f.to)
   const skipped = (f.page - 1) * f.size
   const before = skipped ? await sumBefore(m, span, skipped, values) : { n: 0 }
   const list = await pageOfLines(m, ctx, span, f, values)

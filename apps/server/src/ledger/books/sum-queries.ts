@@ -15,8 +15,86 @@ export const lockedMark = (m: EntityManager, wait: number) =>
 export const addDays = (m: EntityManager, to: number, upTo: number) =>
   run(
     m,
-    `INSERT INTO account_day (account_id, day, amount) SELECT account_id, day, SUM(amount) AS moved FROM journal_line WHERE journal_id > ? AND journal_id <= ? GROUP BY account_id, day ON DUPLICATE KEY UPDATE amount = amount + VALUES(amount)`,
+    `INSERT INTO account_day (account_id, day, amount, line_count, debit)
+       SELECT account_id, day, SUM(amount) AS moved, COUNT(*) AS n, SUM(GREATEST(amount, 0)) AS d FROM journal_line WHERE journal_id > ? AND journal_id <= ? GROUP BY account_id, day
+       ON DUPLICATE KEY UPDATE amount = amount + VALUES(amount), line_count = line_count + VALUES(line_count), debit = debit + VALUES(debit)`,
     [upTo, to],
+  )
+
+/** What a span of journals moved in the bank book, and apart from it in client ledgers, as SQL with the span named twice. */
+const bankMoves = (
+  span: string,
+) => `SELECT bank_account_id, day, amount AS bank, 0 AS ledgers, 0 AS unidentified, 0 AS firm FROM bank_entry WHERE ${span}
+  UNION ALL SELECT l.bank_account_id, e.day, 0, e.amount, IF(l.kind = 'unidentified', e.amount, 0), IF(l.kind = 'firm', e.amount, 0)
+    FROM ledger_entry e JOIN client_ledger l ON l.id = e.ledger_id WHERE ${span}`
+const journals = 'journal_id > ? AND journal_id <= ?'
+
+/** Adds the entries of a span of journals to the days of their bank accounts. */
+export const addBankDays = (m: EntityManager, to: number, upTo: number) =>
+  run(
+    m,
+    `INSERT INTO bank_day (bank_account_id, day, bank, ledgers, unidentified, firm)
+       SELECT bank_account_id, day, SUM(bank) AS b, SUM(ledgers) AS l, SUM(unidentified) AS u, SUM(firm) AS f FROM (${bankMoves(journals)}) x GROUP BY bank_account_id, day
+       ON DUPLICATE KEY UPDATE bank = bank + VALUES(bank), ledgers = ledgers + VALUES(ledgers), unidentified = unidentified + VALUES(unidentified), firm = firm + VALUES(firm)`,
+    [upTo, to, upTo, to],
+  )
+
+export interface BankSums {
+  id: number
+  /** By the bank book. */
+  bank: number
+  /** By the client ledgers, and what of it has no known owner or is the firm's own. */
+  ledgers: number
+  unidentified: number
+  firm: number
+}
+const bankSumsOf = 'bank_account_id AS id, SUM(bank) AS bank, SUM(ledgers) AS ledgers, SUM(unidentified) AS unidentified, SUM(firm) AS firm'
+/** A day after all that is ever booked. */
+const everyDay = '9999-12-31' as Day
+
+/** What each bank account holds at the end of a day, or by all that is booked: sums of days, and what was posted since. */
+export async function bankSums(m: EntityManager, to: Day = everyDay): Promise<ReadonlyMap<number, BankSums>> {
+  const since = `journal_id > (SELECT up_to FROM account_day_mark WHERE id = 1) AND day <= ?`
+  const found = await rows<BankSums>(
+    m,
+    `SELECT ${bankSumsOf} FROM (
+       SELECT bank_account_id, bank, ledgers, unidentified, firm FROM bank_day WHERE day <= ?
+       UNION ALL SELECT bank_account_id, bank, ledgers, unidentified, firm FROM (${bankMoves(since)}) s
+     ) x GROUP BY bank_account_id`,
+    [to, to, to],
+  )
+  return new Map(found.map((b) => [b.id, b]))
+}
+
+/** What a span of journals moved by account and by bank account, read entry by entry. */
+export const entriesIn = async (m: EntityManager, from: number, to: number) => ({
+  accounts: await rows<{ id: number; amount: number }>(
+    m,
+    `SELECT account_id AS id, SUM(amount) AS amount FROM journal_line WHERE ${journals} GROUP BY account_id`,
+    [from, to],
+  ),
+  banks: await rows<BankSums>(m, `SELECT ${bankSumsOf} FROM (${bankMoves(journals)}) x GROUP BY bank_account_id`, [from, to, from, to]),
+})
+
+/** The sums that are kept by day, as they stand. */
+export const keptSums = async (m: EntityManager) => ({
+  accounts: await rows<{ id: number; amount: number }>(
+    m,
+    `SELECT account_id AS id, SUM(amount) AS amount FROM account_day GROUP BY account_id`,
+  ),
+  banks: await rows<BankSums>(m, `SELECT ${bankSumsOf} FROM bank_day GROUP BY bank_account_id`),
+})
+
+/** How many lines an account has in a span of days, and their debits and credits: sums of days, and what was posted since. */
+export const linesOfAccount = (m: EntityManager, accountId: number, from: Day, to: Day) =>
+  row<{ n: number; debit: number; credit: number }>(
+    m,
+    `SELECT COALESCE(SUM(n), 0) AS n, COALESCE(SUM(debit), 0) AS debit, COALESCE(SUM(debit - amount), 0) AS credit FROM (
+       SELECT line_count AS n, debit, amount FROM account_day WHERE account_id = ? AND day BETWEEN ? AND ?
+       UNION ALL SELECT 1, GREATEST(amount, 0), amount FROM journal_line
+        WHERE journal_id > (SELECT up_to FROM account_day_mark WHERE id = 1) AND account_id = ? AND day BETWEEN ? AND ?
+     ) x`,
+    [accountId, from, to, accountId, from, to],
   )
 
 /** Up to where the next turn goes, once no journal below it can still come. */
@@ -51,16 +129,6 @@ export function moved(m: EntityManager, { from, to, without, accountId }: Asked)
     [...values, ...values, ...(without ? [without, without, without, without, ...values] : [])],
   )
 }
-
-/** Accounts whose sums of days differ from their lines; empty where all is well. */
-export const wrongSums = (m: EntityManager) =>
-  rows<{ accountId: number; off: number }>(
-    m,
-    `SELECT account_id AS accountId, SUM(amount) AS off FROM (
-       SELECT account_id, SUM(amount) AS amount FROM account_day GROUP BY account_id
-       UNION ALL SELECT account_id, -SUM(amount) FROM journal_line WHERE journal_id <= (SELECT up_to FROM account_day_mark WHERE id = 1) GROUP BY account_id) x
-      GROUP BY account_id HAVING off <> 0`,
-  )
 
 /** The columns of a statement as a table of the database, so that all are asked at once. */
 export const spansSql = (columns: readonly Span[]) =>

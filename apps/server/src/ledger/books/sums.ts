@@ -5,7 +5,8 @@ import type { Base } from '../../platform/area'
 import { insertMany } from '../../platform/database'
 import { AccountDayMark } from './entities'
 import { Account } from '../entities'
-import { addDays, type Asked, lockedMark, markNext, moved } from './sum-queries'
+import { unbalancedIn } from '../check-queries'
+import { addBankDays, addDays, type Asked, lockedMark, markNext, moved } from './sum-queries'
 
 /** How many journals are added up at once, so that no statement is long. */
 const atOnce = 20_000
@@ -13,7 +14,7 @@ const atOnce = 20_000
 const settled = 300
 
 /**
- * Adds what was posted up to a mark of some minutes ago to the sums of its days. Nothing is counted twice or left out: the mark moves
+ * Adds what was posted up to a mark of some minutes ago to the sums of its days, of accounts and of bank accounts. Nothing is counted twice or left out: the mark moves
  * in the same transaction, and journals beyond it are added when a figure is asked for.
  */
 export async function addUpDays(base: Pick<Base, 'db'>, wait = settled): Promise<void> {
@@ -23,7 +24,9 @@ export async function addUpDays(base: Pick<Base, 'db'>, wait = settled): Promise
       const to = Math.min(mark.next, mark.upTo + atOnce)
       if (to > mark.upTo && (mark.old || wait === 0)) {
         await addDays(m, to, mark.upTo)
-        await m.update(AccountDayMark, { id: 1 }, { upTo: to })
+        await addBankDays(m, to, mark.upTo)
+        const unbalanced = await unbalancedIn(m, mark.upTo, to)
+        await m.update(AccountDayMark, { id: 1 }, { upTo: to, unbalanced: () => `unbalanced + ${Number(unbalanced)}` })
         return to < mark.next
       }
       if (to === mark.upTo) await markNext(m)
