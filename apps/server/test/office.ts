@@ -213,7 +213,13 @@ export class Office {
   async agrees(): Promise<boolean> {
     const orla = await this.signIn('orla')
     const whole = await runStandingCheck(this.running.base, { whole: true })
-    return whole.ok && (await orla.must<{ ok: boolean }>('POST', '/trust/check', {})).ok
+    // What is kept open by triggers is what no line is matched to.
+    const kept = await row(
+      this.db.manager,
+      `SELECT 1 FROM bank_entry e LEFT JOIN bank_match_entry k ON k.entry_id = e.id LEFT JOIN bank_open_entry o ON o.entry_id = e.id AND o.day = e.day AND o.bank_account_id = e.bank_account_id
+        WHERE (k.entry_id IS NULL) <> (o.entry_id IS NOT NULL) LIMIT 1`,
+    )
+    return !kept && whole.ok && (await orla.must<{ ok: boolean }>('POST', '/trust/check', {})).ok
   }
 
   close = () => this.running.stop()

@@ -242,7 +242,7 @@ export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; da
 export async function transfers(ctx: Ctx, f: { page: number; size: number }) {
   const m = ctx.db.manager
   const shown = (bank: string) =>
-    `NOT EXISTS (SELECT 1 FROM bank_entry e LEFT JOIN bank_match_entry k ON k.entry_id = e.id WHERE e.bank_account_id = ${bank} AND e.reference = CONCAT('Transfer sheet ', t.number) AND k.entry_id IS NULL)`
+    `NOT EXISTS (SELECT 1 FROM bank_open_entry o JOIN bank_entry e ON e.id = o.entry_id WHERE o.bank_account_id = ${bank} AND e.reference = CONCAT('Transfer sheet ', t.number))`
   const list = await rows<{
     id: number
     number: number

@@ -70,10 +70,11 @@ export const ledger = area({
     { name: '0062-account-settings', file: new URL('./migrations/0062-account-settings.sql', import.meta.url) },
     { name: '0065-posting', file: new URL('./migrations/0065-posting.sql', import.meta.url) },
     { name: '0069-bank-days', file: new URL('./migrations/0069-bank-days.sql', import.meta.url) },
+    { name: '0070-open-entries', file: new URL('./migrations/0070-open-entries.sql', import.meta.url) },
     { name: '0060-firm-print-jobs', file: new URL('./migrations/0060-firm-print-jobs.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],
-  kept: ['matter_figure', 'ledger_day', 'bank_closed'],
+  kept: ['matter_figure', 'ledger_day', 'bank_closed', 'bank_open_entry'],
   routes: {
     trust: trustRoutes,
     books: booksRoutes,

@@ -140,7 +140,7 @@ export async function reconciliations(ctx: Ctx, open: (kind: AsideKind, key: str
   const list = await rows<{ id: number; name: string; closedTo: Day | null }>(
     ctx.db.manager,
     `SELECT b.id, b.name, (SELECT MAX(r.to_day) FROM reconciliation r WHERE r.bank_account_id = b.id AND NOT EXISTS (SELECT 1 FROM reconciliation_reopened o WHERE o.reconciliation_id = r.id)) AS closedTo
-       FROM bank_account b WHERE EXISTS (SELECT 1 FROM bank_entry e WHERE e.bank_account_id = b.id AND e.day <= ?) HAVING closedTo IS NULL OR closedTo < ? ORDER BY b.id`,
+       FROM bank_account b WHERE (SELECT e.day FROM bank_entry e WHERE e.bank_account_id = b.id ORDER BY e.day LIMIT 1) <= ? HAVING closedTo IS NULL OR closedTo < ? ORDER BY b.id`,
     [due, due],
   )
   const to = may(ctx.actor, 'books.see') ? '/books?show=bank' : '/trust'

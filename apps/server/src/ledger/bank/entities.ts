@@ -56,6 +56,14 @@ export class BankMatchEntry {
   @Column('int') matchId!: number
 }
 
+/** An entry that no line is matched to; kept by triggers. */
+@Entity('bank_open_entry')
+export class BankOpenEntry {
+  @PrimaryColumn('bigint') entryId!: number
+  @Column('int') bankAccountId!: number
+  @Column('varchar') day!: Day
+}
+
 @Entity('bank_match_line')
 export class BankMatchLine {
   @PrimaryColumn('bigint') lineId!: number
@@ -167,6 +175,7 @@ export const bankEntities = [
   BankMatch,
   BankMatchEntry,
   BankMatchLine,
+  BankOpenEntry,
   BankRead,
   BankRefused,
   BankRule,

@@ -107,18 +107,26 @@ const turnedRound = (startedOn: Day, to: Day) =>
      LEFT JOIN bank_match_entry ko ON ko.entry_id = o.id
     WHERE (v.journal_id = e.journal_id OR v.reversal_id = e.journal_id) AND ko.entry_id IS NULL AND o.day <= '${to}'
       AND (o.day >= '${startedOn}' OR EXISTS (SELECT 1 FROM bank_start_entry so WHERE so.entry_id = o.id)))`
-/** Entries up to a day that the bank has not seen by then. */
+/**
+ * Entries up to a day that the bank has not seen by then: what is open and counts, and what was matched to a later line. Each part is
+ * found by its own index, so that years of matched entries are not looked through.
+ */
 export const entriesInTransit = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, to: Day, most: number) =>
   rows<EntryRow>(
     m,
-    `${entrySql(ctx)} LEFT JOIN bank_match x ON x.id = k.match_id WHERE e.bank_account_id = ? AND e.day <= ? AND ${counts(b.startedOn)} AND (k.entry_id IS NULL OR x.line_day > ?) AND NOT (k.entry_id IS NULL AND ${turnedRound(b.startedOn, to)}) ORDER BY e.day, e.id LIMIT ?`,
-    [b.id, to, to, most],
+    `${entrySql(ctx)} JOIN (
+         SELECT o.entry_id FROM bank_open_entry o WHERE o.bank_account_id = ? AND o.day BETWEEN ? AND ?
+         UNION SELECT s.entry_id FROM bank_start_entry s JOIN bank_open_entry o ON o.entry_id = s.entry_id WHERE o.bank_account_id = ? AND o.day <= ?
+         UNION SELECT n.entry_id FROM bank_match x JOIN bank_match_entry n ON n.match_id = x.id WHERE x.bank_account_id = ? AND x.line_day > ?
+       ) u ON u.entry_id = e.id
+      WHERE e.bank_account_id = ? AND e.day <= ? AND NOT (k.entry_id IS NULL AND ${turnedRound(b.startedOn, to)}) ORDER BY e.day, e.id LIMIT ?`,
+    [b.id, b.startedOn, to, b.id, to, b.id, to, b.id, to, most],
   )
 /** Entries that a line may be: those that count, and before the start checks of half a year and deposits of ten days. `counted` says which count. */
 export const openEntries = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, since: Day, most: number) =>
   rows<EntryRow & { counted: number }>(
     m,
-    `${entrySql(ctx).replace('SELECT ', `SELECT ${counts(b.startedOn)} AS counted, `)} WHERE e.bank_account_id = ? AND k.entry_id IS NULL AND e.day >= ? AND (${counts(b.startedOn)} OR e.amount < 0 OR e.day >= DATE_SUB('${b.startedOn}', INTERVAL 10 DAY)) ORDER BY e.day, e.id LIMIT ?`,
+    `${entrySql(ctx).replace('SELECT ', `SELECT ${counts(b.startedOn)} AS counted, `)} JOIN bank_open_entry u ON u.entry_id = e.id WHERE u.bank_account_id = ? AND u.day >= ? AND (${counts(b.startedOn)} OR e.amount < 0 OR e.day >= DATE_SUB('${b.startedOn}', INTERVAL 10 DAY)) ORDER BY e.day, e.id LIMIT ?`,
     [b.id, since, most],
   )
 export const entriesByIds = (m: EntityManager, ctx: Ctx, ids: readonly number[]) =>
@@ -127,7 +135,7 @@ export const entriesByIds = (m: EntityManager, ctx: Ctx, ids: readonly number[])
 export const beforeStart = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, since: Day) =>
   rows<EntryRow & { marked: number }>(
     m,
-    `${entrySql(ctx).replace('SELECT ', 'SELECT EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id) AS marked, ')} WHERE e.bank_account_id = ? AND k.entry_id IS NULL AND e.day < ? AND e.day >= ? ORDER BY e.day DESC, e.id DESC LIMIT 100`,
+    `${entrySql(ctx).replace('SELECT ', 'SELECT EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id) AS marked, ')} JOIN bank_open_entry u ON u.entry_id = e.id WHERE u.bank_account_id = ? AND u.day < ? AND u.day >= ? ORDER BY e.day DESC, e.id DESC LIMIT 100`,
     [b.id, b.startedOn, since],
   )
 
