@@ -116,6 +116,11 @@ await timed('general ledger, a page of a month of a bank', 40, (i) =>
   get(`/books/accounts/${b.gl}?from=${addDays(anyDay(i), -30)}&to=${anyDay(i)}&size=100`),
 )
 await timed('general ledger, page 50 of a year', 20, () => get(`/books/accounts/${b.gl}?from=2025-09-01&to=2026-08-31&size=100&page=50`))
+await timed('bank accounts with their balances', 20, () => get('/trust/accounts'))
+await timed('a bank account, reconciled to a day', 20, () => get(`/bank/accounts/${b.id}/reconciliation?to=2026-10-31`))
+await timed('the standing check, made now', 10, () => post('/trust/check', {}))
+await timed('a client ledger, first page', 20, (i) => get(`/trust/ledgers/${first + i}`))
+await timed('listing of all ledgers today, first page', 20, () => get('/trust/ledgers?size=200'))
 await timed('listing of all ledgers as of any day, first page', 20, (i) => get(`/trust/ledgers?asOf=${anyDay(i)}&size=200`))
 await timed('income of a year, month by month', 10, () =>
   get('/books/statements/income?from=2025-09-01&to=2026-08-31&beside=months&basis=accrual&by=account'),
