@@ -210,8 +210,29 @@ export class Office {
     return bookkeeper.must('POST', `/pre-bills/${pre.id}/issue`, { day })
   }
 
+  /** Every number of every account's checks stands in the register once, and what is asked by state is what stands there. */
+  private async numbersAgree(orla: Person): Promise<void> {
+    for (const { id } of await orla.must<{ id: number }[]>('GET', '/trust/accounts')) {
+      type Numbers = { total: number; rows: { number: number; upTo: number | null; state: string }[] }
+      const read = async (state: string) => {
+        const all: Numbers['rows'] = []
+        for (let page = 1, total = 1; all.length < total; page += 1) {
+          const found = await orla.must<Numbers>('GET', `/checks?bankAccountId=${id}&state=${state}&size=200&page=${page}`)
+          total = found.rows.length ? found.total : 0
+          all.push(...found.rows)
+        }
+        return all
+      }
+      const all = await read('')
+      for (const state of ['outstanding', 'stale', 'paid', 'void', 'spoiled', 'missing'])
+        expect(await read(state), `${state} of account ${id}`).toEqual(all.filter((n) => n.state === state))
+      all.forEach((n, i) => expect(i ? (n.upTo ?? n.number) : n.number).toBe(i ? all[i - 1]!.number - 1 : n.number))
+    }
+  }
+
   async agrees(): Promise<boolean> {
     const orla = await this.signIn('orla')
+    await this.numbersAgree(orla)
     const whole = await runStandingCheck(this.running.base, { whole: true })
     // What is kept open by triggers is what no line is matched to.
     const kept = await row(

@@ -32,6 +32,7 @@ const stands = {
   id: 9,
   name: 'Gannet Ferry',
   owed: 30_000,
+  open: 2,
   bills: [openBill(11, 10_000, '2026-11-01'), openBill(12, 20_000, '2026-12-01')],
   credits: [],
   credit: 0,

@@ -380,6 +380,8 @@ export const billing = {
         id: z.number(),
         name: z.string(),
         owed: cents,
+        /** How many bills are open; the first two hundred of them are told, the oldest due first. */
+        open: z.number(),
         bills: z.array(billRow.omit({ matterId: true, payer: true, void: true })),
         credits: z.array(creditRow),
         credit: cents,

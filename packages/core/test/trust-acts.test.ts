@@ -10,7 +10,6 @@ import {
   coverNeeded,
   faultsOfJournal,
   firstDayBelowZero,
-  gapsOf,
   interestLegs,
   judgeCorrection,
   judgeMove,
@@ -171,16 +170,6 @@ describe('numbers of checks', () => {
     expect(checkState({ ...c, paidOn: '2026-09-01' }, '2026-10-01', 180)).toBe('paid')
     expect(checkState({ ...c, state: 'void' }, '2026-10-01', 180)).toBe('void')
     expect(checkState({ day: null, state: null, paidOn: null }, '2026-10-01', 180)).toBe('spoiled')
-  })
-  it('leave no number between the lowest and the highest without an account of it', () => {
-    fc.assert(
-      fc.property(fc.uniqueArray(fc.integer({ min: 1, max: 400 }), { minLength: 1, maxLength: 60 }), (used) => {
-        const missing = gapsOf(used).flatMap((g) => Array.from({ length: g.to - g.from + 1 }, (_, i) => g.from + i))
-        const all = [...used, ...missing].sort((a, b) => a - b)
-        const [low, high] = [Math.min(...used), Math.max(...used)]
-        expect(all).toEqual(Array.from({ length: high - low + 1 }, (_, i) => low + i))
-      }),
-    )
   })
   it('and unclaimed money is due so many days after the last word of its owner', () => {
     expect(unclaimedDue({ checkDay: '2026-03-05', lastContact: null }, 1_095)).toBe('2029-03-04')

@@ -205,7 +205,7 @@ export async function payerStands(ctx: Ctx, payerId: number) {
   const m = ctx.db.manager
   const payer = await payerOpen(m, ctx, payerId)
   if (!payer) throw notFound('contact')
-  const bills = await openBillsOfPayer(m, ctx, payerId)
+  const open = await openBillsOfPayer(m, ctx, payerId)
   const left = await credits(ctx, { payerId, page: 1, size: 50 })
-  return { ...payer, bills, owed: sum(bills.map((b) => b.open)), credits: left.rows, credit: left.together }
+  return { ...payer, bills: open.list, open: open.n, owed: open.owed, credits: left.rows, credit: left.together }
 }

@@ -24,6 +24,18 @@ export class Bill {
   @Column('int') issuedBy!: number
 }
 
+/** What a bill leaves open, with what lists of bills are ordered by; kept by triggers. */
+@Entity('bill_figure')
+export class BillFigure {
+  @PrimaryColumn('int') billId!: number
+  @Column('int') matterId!: number
+  @Column('int') payerId!: number
+  @Column('varchar') issuedOn!: Day
+  @Column('varchar') dueOn!: Day
+  @Column('bigint') openAmount!: number
+  @Column('boolean') isOpen!: boolean
+}
+
 @Entity('bill_line')
 export class BillLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
@@ -256,6 +268,7 @@ export class TransferSheet {
 
 export const billingEntities = [
   Bill,
+  BillFigure,
   BillLine,
   BillPdf,
   PreBill,

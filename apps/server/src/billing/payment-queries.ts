@@ -7,7 +7,7 @@ import { ledgersAvailable, limit, type Paging } from '../ledger'
 import { contactScope, matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { creditLeft, oldTaxRateOf, openOf, openOfLine } from '../platform/figures'
+import { creditLeft, isOpenBill, oldTaxRateOf, openOf, openOfLine } from '../platform/figures'
 import { type PaymentKind, TransferSheet } from './entities'
 
 export interface BillHead {
@@ -98,13 +98,16 @@ export const sharesApplied = (m: EntityManager, flat: number[]) =>
 /** Days that the firm waits between a bill and its payment from trust. */
 export const noticeDays = (m: EntityManager) => row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
 
+/** A payer and those who were merged into it, as SQL with its id named twice. */
+const standsForPayer = `(SELECT ? AS id UNION SELECT c.id FROM contact c WHERE c.merged_into = ?)`
+
 /** The open bills of a payer that the actor may see, the oldest due first: as many as an amount reaches, three hundred at most; what is left over then is applied afterwards. */
 export async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
   const found = await rows<{ id: number; open: number }>(
     m,
-    `SELECT b.id, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
-      HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 300`,
+    `SELECT f.bill_id AS id, f.open_amount AS open FROM bill_figure f JOIN matter m ON m.id = f.matter_id
+      WHERE f.payer_id IN ${standsForPayer} AND ${isOpenBill('f')} AND f.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
+      ORDER BY f.due_on, f.bill_id LIMIT 300`,
     [payerId, payerId, day],
   )
   let reach = 0
@@ -191,14 +194,21 @@ export async function credits(ctx: Ctx, f: Paging & { payerId?: number | undefin
 export const payerOpen = (m: EntityManager, ctx: Ctx, payerId: number) =>
   row<{ id: number; name: string }>(m, `SELECT c.id, c.name FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`, [payerId])
 
-/** Bills of a payer and of those who were merged into it that leave something open. */
-export const openBillsOfPayer = (m: EntityManager, ctx: Ctx, payerId: number) =>
-  rows<{ id: number; number: string; matter: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
+/** Bills of a payer and of those who were merged into it that leave something open, the oldest due first: two hundred at most, and what all of them come to. */
+export async function openBillsOfPayer(m: EntityManager, ctx: Ctx, payerId: number) {
+  const open = `bill_figure f JOIN matter m ON m.id = f.matter_id JOIN bill b ON b.id = f.bill_id
+      WHERE f.payer_id IN ${standsForPayer} AND ${isOpenBill('f')} AND ${matterScope(ctx.actor, 'm', 'money')}`
+  const list = await rows<{ id: number; number: string; matter: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
     m,
-    `SELECT b.id, b.number, m.short_name AS matter, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE (b.payer_id = ? OR b.payer_id IN (SELECT c.id FROM contact c WHERE c.merged_into = ?)) AND ${matterScope(ctx.actor, 'm', 'money')} HAVING open > 0 ORDER BY b.due_on, b.id LIMIT 200`,
+    `SELECT b.id, b.number, m.short_name AS matter, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, f.open_amount AS open FROM ${open} ORDER BY f.due_on, f.bill_id LIMIT 200`,
     [payerId, payerId],
   )
+  const all = await row<{ n: number; owed: number }>(m, `SELECT COUNT(*) AS n, COALESCE(SUM(f.open_amount), 0) AS owed FROM ${open}`, [
+    payerId,
+    payerId,
+  ])
+  return { list, ...all! }
+}
 
 /** How many bills are offered, and travel together at most. */
 const most = 200
@@ -218,14 +228,15 @@ export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; da
     unearned: number
   }>(
     m,
-    `SELECT l.id AS ledgerId, o.name AS ledger, b.id AS billId, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, b.due_on AS dueOn, ${openOf('b')} AS open, ${unearnedOn('b')} AS unearned
+    `SELECT l.id AS ledgerId, o.name AS ledger, b.id AS billId, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, b.due_on AS dueOn, f.open_amount AS open, ${unearnedOn('b')} AS unearned
        FROM client_ledger l JOIN contact o ON o.id = l.client_id
        JOIN (SELECT id, COALESCE(merged_into, id) AS root FROM contact) p ON p.root = COALESCE(o.merged_into, o.id)
-       JOIN bill b ON b.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = b.matter_id) JOIN matter m ON m.id = b.matter_id
+       JOIN bill_figure f ON f.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = f.matter_id) AND ${isOpenBill('f')}
+       JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id
       WHERE l.bank_account_id = ? AND l.kind = 'client' AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?
         AND ${matterScope(ctx.actor, 'm', 'trust')} AND ${matterScope(ctx.actor, 'm', 'money')}
         AND COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1), 0) > 0
-      HAVING open > 0 ORDER BY b.due_on, b.id, l.matter_id IS NULL LIMIT ${most}`,
+      ORDER BY b.due_on, b.id, l.matter_id IS NULL LIMIT ${most}`,
     [input.day, input.bankAccountId, firm!.notice, input.day, input.day],
   )
   const available = await ledgersAvailable(ctx, [...new Set(all.map((f) => f.ledgerId))], input.day)

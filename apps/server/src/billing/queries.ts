@@ -34,18 +34,20 @@ export async function bills(
   f: { q: string; state: 'open' | 'paid' | 'all'; matterId?: number | undefined; page: number; size: number },
 ) {
   const like = `%${literal(f.q)}%`
-  const where = `WHERE ${matterScope(ctx.actor, 'm', 'money')} AND (? = '' OR b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?) ${f.matterId ? `AND b.matter_id = ${Number(f.matterId)}` : ''}`
-  const kept = f.state === 'all' ? '' : f.state === 'open' ? 'WHERE x.open <> 0' : 'WHERE x.open = 0'
-  const inner = `SELECT ${billColumns} ${billFrom} ${where}`
-  const values = [f.q, like, like, like]
+  // Left joins, which the optimizer leaves out where nothing is asked of them: the page is chosen by what is kept of each bill.
+  const from = `FROM bill_figure f LEFT JOIN bill b ON b.id = f.bill_id LEFT JOIN matter m ON m.id = f.matter_id LEFT JOIN contact c ON c.id = f.payer_id
+    WHERE ${matterScope(ctx.actor, 'm', 'money')} ${f.q ? 'AND (b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?)' : ''} ${f.matterId ? `AND f.matter_id = ${Number(f.matterId)}` : ''}
+      ${f.state === 'all' ? '' : `AND f.is_open = ${f.state === 'open' ? 1 : 0}`}`
+  const values = f.q ? [like, like, like] : []
   const total = await row<{ n: number; open: number }>(
     ctx.db.manager,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(x.open), 0) AS open FROM (${inner}) x ${kept}`,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(f.open_amount), 0) AS open ${from}`,
     values,
   )
   const list = await rows<BillRow>(
     ctx.db.manager,
-    `SELECT * FROM (${inner}) x ${kept} ORDER BY x.issuedOn DESC, x.id DESC ${limit(f)}`,
+    `SELECT ${billColumns} FROM (SELECT f.bill_id ${from} ORDER BY f.issued_on DESC, f.bill_id DESC ${limit(f)}) page JOIN bill b ON b.id = page.bill_id
+       JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id ORDER BY b.issued_on DESC, b.id DESC`,
     values,
   )
   return { rows: list.map((b) => ({ ...b, void: Boolean(b.void) })), total: total!.n, totalOpen: total!.open }
@@ -378,12 +380,12 @@ export async function sentOf(m: EntityManager, billId: number) {
   return list.map((s) => ({ ...s, at: isoOf(s.at) }))
 }
 
-/** Bills by their number, as it is typed. */
+/** Bills by their number, as it is typed: by its beginning, or by any part that has a digit. */
 export const billsByNumber = (ctx: Ctx, term: string) =>
   rows<import('../platform/area').Found>(
     ctx.db.manager,
     `SELECT 'bill' AS kind, b.id, CONCAT('Bill ', b.number) AS title, m.short_name AS hint FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${matterScope(ctx.actor, 'm', 'money')} AND b.number LIKE ? ORDER BY b.id DESC LIMIT 4`,
-    [`%${literal(term)}%`],
+    [`${/\d/.test(term) ? '%' : ''}${literal(term)}%`],
   )
 
 /** What a matter has that was not billed or not paid. */

@@ -5,7 +5,7 @@ import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
 import type { Ctx } from '../platform/context'
 import { row, rows, run } from '../platform/database'
-import { openAsOf } from '../platform/figures'
+import { maybeOpenOn, openAsOf } from '../platform/figures'
 
 export interface CheckedAccount {
   bankAccountId: number
@@ -23,7 +23,7 @@ export interface CheckResult {
   accounts: CheckedAccount[]
   /** The firm's own money in trust: its ledgers there, and the asset account that stands for them. */
   firmMoney: { ledgers: number; account: number }
-  /** Accounts of the books and of banks whose sums of days are not those of their entries, by the last check that read them all. */
+  /** Accounts of the books and of banks whose sums of days, and bills whose open sums, are not those of their entries, by the last check that read them all. */
   wrongSums: number
   /** When every entry was last read. */
   wholeAt: string | null
@@ -37,6 +37,19 @@ export const unbalancedIn = async (m: EntityManager, from: number, to: number) =
         WHERE j.id > ? AND j.id <= ? GROUP BY j.id, p.journal_id HAVING p.journal_id IS NULL OR COALESCE(SUM(l.amount), 1) <> 0) x`,
     [from, to],
   ))!.n
+
+/** Of a span of bills, how many leave open by what is kept another sum than by what was applied to them. */
+export const wrongBillsIn = async (m: EntityManager, from: number, to: number) =>
+  (await row<{ n: number }>(
+    m,
+    `SELECT COUNT(*) AS n FROM bill b LEFT JOIN bill_figure f ON f.bill_id = b.id LEFT JOIN (
+         SELECT bill_id, SUM(amount) AS amount FROM allocation WHERE bill_id > ? AND bill_id <= ? GROUP BY bill_id
+       ) a ON a.bill_id = b.id
+      WHERE b.id > ? AND b.id <= ? AND NOT (f.open_amount <=> b.total - COALESCE(a.amount, 0) AND f.is_open = (f.open_amount <> 0))`,
+    [from, to, from, to],
+  ))!.n
+
+export const lastBill = async (m: EntityManager) => (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM bill`))!.id
 
 export const lastJournal = async (m: EntityManager) => (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM journal`))!.id
 
@@ -67,9 +80,9 @@ export async function aging(ctx: Ctx, asOf: Day) {
   const bills = await rows<{ payerId: number; payer: string; due: Day; open: number }>(
     ctx.db.manager,
     `SELECT c.id AS payerId, c.name AS payer, b.due_on AS due, ${openAsOf('b')} AS open
-       FROM bill b JOIN contact p ON p.id = b.payer_id JOIN contact c ON c.id = COALESCE(p.merged_into, p.id) JOIN matter m ON m.id = b.matter_id
+       FROM ${maybeOpenOn} f JOIN bill b ON b.id = f.bill_id JOIN contact p ON p.id = b.payer_id JOIN contact c ON c.id = COALESCE(p.merged_into, p.id) JOIN matter m ON m.id = b.matter_id
       WHERE b.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')} HAVING open <> 0 ORDER BY c.name, b.id`,
-    [asOf, asOf],
+    [asOf, asOf, asOf],
   )
   const byPayer = new Map<number, { payer: string; payerId: number; buckets: number[] }>()
   for (const b of bills) {

@@ -1,5 +1,5 @@
-import { type Day, showDayInWords } from '@heron/core/calendar'
-import { type CheckLayout, type CheckPart, type CheckState, checkState, gapsOf, unclaimedDue, usualLayout } from '@heron/core/ledger'
+import { addDays, type Day, showDayInWords } from '@heron/core/calendar'
+import { type CheckLayout, type CheckPart, type CheckState, checkState, unclaimedDue, usualLayout } from '@heron/core/ledger'
 import { moneyInWords, showAmount } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../platform/access'
@@ -7,10 +7,10 @@ import { type Ctx, instant } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { makePdf } from '../platform/pdf'
 import { CheckLayout as CheckLayoutRow } from './check-entities'
-import { BankAccount, CheckNumber } from './entities'
+import { BankAccount } from './entities'
 import { bankAccount } from './ledgers'
 import { payeeOf, payeeOpen } from './payees'
-import type { Paging } from './queries'
+import { limit, type Paging } from './queries'
 
 const open = (ctx: Ctx) => `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
 
@@ -37,38 +37,80 @@ const paidOn = `COALESCE(
     (SELECT x.line_day FROM bank_match_entry k JOIN bank_match x ON x.id = k.match_id WHERE k.entry_id = e.id),
     (SELECT e.day FROM bank_start s WHERE s.bank_account_id = n.bank_account_id AND e.day < s.day AND NOT EXISTS (SELECT 1 FROM bank_start_entry y WHERE y.entry_id = e.id)))`
 
-/** Every number of an account, the newest first, with runs of numbers that nobody accounts for where they are missing. */
-export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; state: '' | CheckState }) {
-  const m = ctx.db.manager
-  await bankAccount(m, f.bankAccountId)
-  const { staleDays } = (await m.findOne(BankAccount, { select: { staleDays: true, id: true }, where: { id: f.bankAccountId } }))!
-  const used = await m.find(CheckNumber, {
-    select: { number: true, bankAccountId: true },
-    where: { bankAccountId: f.bankAccountId },
-    order: { number: 'ASC' },
-  })
+/** Checks of an account that were posted and that the bank has not paid, with the day of each, found by what is open in the bank book. */
+const unpaid = (bank: number) => {
+  const of = (payment: string, key: string) => `SELECT n.number, COALESCE(p.written_on, p.day) AS day
+      FROM bank_open_entry o JOIN bank_entry e ON e.id = o.entry_id JOIN ${payment} p ON p.journal_id = e.journal_id AND p.state = 'posted'
+      JOIN check_number n ON n.${key} = p.id AND n.bank_account_id = o.bank_account_id
+     WHERE o.bank_account_id = ${bank} AND NOT EXISTS (
+       SELECT 1 FROM bank_start s WHERE s.bank_account_id = o.bank_account_id AND o.day < s.day AND NOT EXISTS (SELECT 1 FROM bank_start_entry y WHERE y.entry_id = o.entry_id))`
+  return `(${of('payment_out', 'payment_id')} UNION ALL ${of('firm_payment', 'firm_payment_id')})`
+}
+
+/** The numbers of a state, as SQL: each by what tells it soonest, since of all numbers only a page is looked at in full. */
+function numbersOf(bank: number, state: '' | CheckState, staleBefore: Day): string {
+  const own = `SELECT n.number, CAST(NULL AS SIGNED) AS upTo FROM check_number n`
+  // Runs of numbers that nobody accounts for, between the lowest and the highest used.
+  const missing = `SELECT g.number + 1 AS number, g.next - 1 AS upTo FROM (SELECT number, LEAD(number) OVER (ORDER BY number) AS next FROM check_number WHERE bank_account_id = ${bank}) g WHERE g.next > g.number + 1`
+  const voided = (payment: string, key: string) =>
+    `${own} JOIN ${payment} p ON p.id = n.${key} WHERE n.bank_account_id = ${bank} AND p.state = 'void'`
+  const open = (which: string) => `SELECT u.number, CAST(NULL AS SIGNED) AS upTo FROM ${unpaid(bank)} u ${which}`
+  const posted = (payment: string, key: string) =>
+    `${own} JOIN ${payment} p ON p.id = n.${key} LEFT JOIN ${unpaid(bank)} u ON u.number = n.number WHERE n.bank_account_id = ${bank} AND p.state = 'posted' AND u.number IS NULL`
+  const either = (of: (payment: string, key: string) => string) =>
+    `${of('payment_out', 'payment_id')} UNION ALL ${of('firm_payment', 'firm_payment_id')}`
+  const ways: Record<'' | CheckState, string> = {
+    '': `${own} WHERE n.bank_account_id = ${bank} UNION ALL ${missing}`,
+    missing,
+    spoiled: `${own} WHERE n.bank_account_id = ${bank} AND n.payment_id IS NULL AND n.firm_payment_id IS NULL`,
+    void: either(voided),
+    stale: open(`WHERE u.day < '${staleBefore}'`),
+    outstanding: open(`WHERE u.day >= '${staleBefore}'`),
+    paid: either(posted),
+  }
+  return `(${ways[state]}) k`
+}
+
+/** What became of some numbers of an account. */
+async function numbered(ctx: Ctx, bank: number, numbers: readonly number[], staleDays: number): Promise<Numbered[]> {
+  if (!numbers.length) return []
   const found = await rows<Numbered & { kept: number; is: 'posted' | 'void' | null; reversed: string }>(
-    m,
+    ctx.db.manager,
     `SELECT n.number, NULL AS upTo, p.id AS paymentId, COALESCE(c2.how, c3.how) AS \`out\`, COALESCE(p.written_on, p.day, fp.written_on, fp.day) AS day, ${paidOn} AS paidOn, COALESCE(p.payee_name, fp.payee_name, '') AS payee, l.id AS ledgerId, COALESCE(${ledgerName(ctx)}, IF(fp.id IS NULL, '', 'The firm’s own money')) AS ledger, COALESCE(p.amount, fp.amount) AS amount, COALESCE(p.state, fp.state) AS \`is\`,
             COALESCE(v.reason, n.spoiled) AS words, (l.id IS NOT NULL AND NOT ${open(ctx)}) OR NOT ${payeeOpen(ctx, 'vc')} AS kept
        FROM check_number n LEFT JOIN payment_out p ON p.id = n.payment_id LEFT JOIN firm_payment fp ON fp.id = n.firm_payment_id LEFT JOIN client_ledger l ON l.id = p.ledger_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
        LEFT JOIN check_out c2 ON c2.payment_id = p.id LEFT JOIN firm_check_out c3 ON c3.firm_payment_id = fp.id ${payeeOf('fp', 'vc')} LEFT JOIN bank_entry e ON e.journal_id = COALESCE(p.journal_id, fp.journal_id) AND e.bank_account_id = n.bank_account_id
        LEFT JOIN journal_reversal v ON v.journal_id = COALESCE(p.journal_id, fp.journal_id)
-      WHERE n.bank_account_id = ?`,
-    [f.bankAccountId],
+      WHERE n.bank_account_id = ? AND n.number IN (?)`,
+    [bank, numbers],
   )
   const today = ctx.clock.today()
-  const all: Numbered[] = found.map(({ kept, is, reversed: _r, ...n }) => {
+  return found.map(({ kept, is, reversed: _r, ...n }) => {
     const state = checkState({ day: n.day, state: is, paidOn: n.paidOn }, today, staleDays)
     // Of a matter that is closed to the reader the number is accounted for, and nothing else is told.
     return kept
       ? { ...n, state, payee: '', ledger: 'Not open to you', ledgerId: null, paymentId: null, amount: null, words: '', out: null }
       : { ...n, state }
   })
-  for (const g of gapsOf(used.map((u) => u.number)))
-    all.push({ number: g.from, upTo: g.to, paymentId: null, state: 'missing', out: null, day: null, paidOn: null, payee: '', ledgerId: null, ledger: '', amount: null, words: 'No check with this number is known' }) // prettier-ignore
-  const list = all.filter((n) => !f.state || n.state === f.state).sort((a, b) => b.number - a.number)
-  return { rows: list.slice((f.page - 1) * f.size, f.page * f.size), total: list.length }
+}
+
+/** Every number of an account, the newest first, with runs of numbers that nobody accounts for where they are missing. */
+export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; state: '' | CheckState }) {
+  const m = ctx.db.manager
+  await bankAccount(m, f.bankAccountId)
+  const { staleDays } = (await m.findOne(BankAccount, { select: { staleDays: true, id: true }, where: { id: f.bankAccountId } }))!
+  const bank = Number(f.bankAccountId)
+  const numbers = numbersOf(bank, f.state, addDays(ctx.clock.today(), -staleDays))
+  const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n FROM ${numbers}`)
+  const page = await rows<{ number: number; upTo: number | null }>(m, `SELECT k.number, k.upTo FROM ${numbers} ORDER BY k.number DESC ${limit(f)}`) // prettier-ignore
+  const used = page.filter((k) => k.upTo === null).map((k) => k.number)
+  const told = new Map<number, Numbered>()
+  for (let at = 0; at < used.length; at += 2_000)
+    for (const n of await numbered(ctx, bank, used.slice(at, at + 2_000), staleDays)) told.set(n.number, n)
+  return {
+    rows: page.map((k): Numbered => k.upTo === null ? told.get(k.number)! : { number: k.number, upTo: k.upTo, paymentId: null, state: 'missing', out: null, day: null, paidOn: null, payee: '', ledgerId: null, ledger: '', amount: null, words: 'No check with this number is known' }), // prettier-ignore
+    total: total!.n,
+  }
 }
 
 export async function layoutOf(m: EntityManager, bankAccountId: number): Promise<{ layout: CheckLayout; numbers: boolean }> {

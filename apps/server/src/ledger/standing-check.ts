@@ -3,7 +3,16 @@ import type { EntityManager } from 'typeorm'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { AccountDayMark } from './books/entities'
 import { type BankSums, bankSums, entriesIn, keptSums, moved } from './books/sum-queries'
-import { type CheckResult, checkLast, closingsOfLedgers, lastJournal, trustBanks, unbalancedIn } from './check-queries'
+import {
+  type CheckResult,
+  checkLast,
+  closingsOfLedgers,
+  lastBill,
+  lastJournal,
+  trustBanks,
+  unbalancedIn,
+  wrongBillsIn,
+} from './check-queries'
 import { Account, StandingCheck } from './entities'
 
 type Found = Pick<CheckResult, 'ok' | 'unbalancedJournals' | 'accounts' | 'firmMoney' | 'wrongSums'>
@@ -86,7 +95,10 @@ async function byEntries(m: EntityManager): Promise<Found> {
     differ((t) => t.accounts, (a = 0, b = 0) => a === b) + // prettier-ignore
     differ((t) => t.banks, (a, b) => sides.every((side) => (a?.[side] ?? 0) === (b?.[side] ?? 0))) // prettier-ignore
   await read(mark.upTo, last)
-  return judge(m, { ...total, unbalanced: await unbalancedFrom(m, 0, last), wrongSums })
+  let wrongBills = 0
+  const bills = await lastBill(m)
+  for (let from = 0; from < bills; from += atOnce) wrongBills += await wrongBillsIn(m, from, Math.min(bills, from + atOnce))
+  return judge(m, { ...total, unbalanced: await unbalancedFrom(m, 0, last), wrongSums: wrongSums + wrongBills })
 }
 
 /** What the last check that read every entry found; what it found wrong stays wrong until another says otherwise. */

@@ -6,7 +6,7 @@ import { shownFields, whereField } from '../fields'
 import { matterScope } from '../platform/access'
 import { type Ctx, may } from '../platform/context'
 import { row, rows } from '../platform/database'
-import { openOf } from '../platform/figures'
+import { owedKept } from '../platform/figures'
 import { matterIdsByWords } from './file-queries'
 
 const orders = {
@@ -19,8 +19,6 @@ const orders = {
 }
 
 export type Sort = keyof typeof orders
-
-const owedOf = `(SELECT b.matter_id, ${openOf('b')} AS amount FROM bill b)`
 
 /**
  * What a list of matters is taken from, and its condition: what the reader may see, narrowed by the filter. Where words or
@@ -171,14 +169,9 @@ async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
   const out = new Map<number, { unbilled: number | null; owed: number | null; held: number | null }>()
   const ids = list.map((r) => r.id)
   if (!ids.length || !may(ctx.actor, 'bills.see')) return out
-  const kept = await rows<{ id: number; unbilled: number; held: number }>(
+  const kept = await rows<{ id: number; unbilled: number; owed: number; held: number }>(
     m,
-    `SELECT matter_id AS id, unbilled, held FROM matter_figure WHERE matter_id IN (?)`,
-    [ids],
-  )
-  const owed = await rows<{ id: number; amount: number }>(
-    m,
-    `SELECT x.matter_id AS id, SUM(x.amount) AS amount FROM ${owedOf.replace('FROM bill b)', 'FROM bill b WHERE b.matter_id IN (?))')} x GROUP BY x.matter_id`,
+    `SELECT f.matter_id AS id, f.unbilled, ${owedKept('f')} AS owed, f.held FROM matter_figure f WHERE f.matter_id IN (?)`,
     [ids],
   )
   const seesTrust = may(ctx.actor, 'trust.see')
@@ -186,7 +179,7 @@ async function moneyOf(m: EntityManager, ctx: Ctx, list: readonly ShownRow[]) {
     const own = kept.find((x) => x.id === r.id)
     out.set(r.id, {
       unbilled: r.seesMoney ? (own?.unbilled ?? 0) : null,
-      owed: r.seesMoney ? (owed.find((x) => x.id === r.id)?.amount ?? 0) : null,
+      owed: r.seesMoney ? (own?.owed ?? 0) : null,
       held: seesTrust && r.seesTrust ? (own?.held ?? 0) : null,
     })
   }
@@ -208,7 +201,7 @@ export async function totals(ctx: Ctx, f: MatterFilter) {
   return {
     matters: count!.n,
     unbilled: sees ? await add(`(SELECT f.matter_id, f.unbilled AS amount FROM matter_figure f)`, 'money') : null,
-    owed: sees ? await add(owedOf, 'money') : null,
+    owed: sees ? await add(`(SELECT f.matter_id, ${owedKept('f')} AS amount FROM matter_figure f)`, 'money') : null,
     held: may(ctx.actor, 'trust.see') ? await add(`(SELECT f.matter_id, f.held AS amount FROM matter_figure f)`, 'trust') : null,
   }
 }

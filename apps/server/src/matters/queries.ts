@@ -16,7 +16,7 @@ import { ruleSets } from '../platform/rule-sets'
 import { conflictStatesOf } from './list-queries'
 import { nextMatterNumber } from './open'
 import { payersOf, teamOf } from './team-queries'
-import { openOf, owedOn, unbilledOn } from '../platform/figures'
+import { isOpenBill, owedOn, unbilledOn } from '../platform/figures'
 
 export async function setting(ctx: Ctx) {
   const m = ctx.db.manager
@@ -82,7 +82,7 @@ async function figuresOf(m: EntityManager, ctx: Ctx, id: number, own: Grants) {
   const money = await row<{ time: number; costs: number; portions: number; owed: number; oldestDue: string | null }>(
     m,
     `SELECT ${unbilledOn.time('x')} AS time, ${unbilledOn.costs('x')} AS costs, ${unbilledOn.portions('x')} AS portions, ${owedOn('x.id')} AS owed,
-            (SELECT MIN(b.due_on) FROM bill b WHERE b.matter_id = x.id AND ${openOf('b')} > 0) AS oldestDue
+            (SELECT MIN(f.due_on) FROM bill_figure f WHERE f.matter_id = x.id AND ${isOpenBill('f')}) AS oldestDue
        FROM matter x WHERE x.id = ?`,
     [id],
   )

@@ -53,11 +53,12 @@ export async function board(ctx: Ctx, f: { by: By; areaId?: number | undefined }
   // The latest of each group, numbered by the database, so that a firm of any size answers alike.
   const cards = await rows<Card>(
     m,
-    `SELECT x.*, ${nameFor(ctx.actor)} AS client, u.name AS lead FROM (
-       SELECT m.id, ${nameOfGroup(f.by)} OVER (PARTITION BY ${keyOf[f.by]}) AS k, m.number, m.short_name AS name, m.client_id, m.lead_id, m.active_on AS activeOn, m.stage_id AS stageId, m.area_id AS areaId,
+    `SELECT x.*, g.k, ${nameFor(ctx.actor)} AS client, u.name AS lead FROM (
+       SELECT m.id, ${keyOf[f.by]} AS own, m.number, m.short_name AS name, m.client_id, m.lead_id, m.active_on AS activeOn, m.stage_id AS stageId, m.area_id AS areaId,
               ROW_NUMBER() OVER (PARTITION BY ${keyOf[f.by]} ORDER BY m.active_on DESC, m.id DESC) AS n FROM matter m WHERE ${where}) x
+       JOIN (SELECT ${keyOf[f.by]} AS own, ${nameOfGroup(f.by)} AS k FROM matter m WHERE ${where} GROUP BY ${keyOf[f.by]}) g ON g.own <=> x.own
        JOIN contact c ON c.id = x.client_id JOIN user_account u ON u.id = x.lead_id WHERE x.n <= ${mostCards} ORDER BY x.n`,
-    values,
+    [...values, ...values],
   )
   const counts = await rows<{ k: string | number | null; n: number }>(m, `SELECT ${nameOfGroup(f.by)} AS k, COUNT(*) AS n FROM matter m WHERE ${where} GROUP BY ${keyOf[f.by]}`, values) // prettier-ignore
   const countOf = new Map(counts.map((c) => [String(c.k ?? ''), c.n]))

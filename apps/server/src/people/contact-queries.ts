@@ -6,7 +6,6 @@ import { fieldNamesOf, fieldValuesOf } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { type Ctx, isoOf, may } from '../platform/context'
 import { literal, mostWords, row, rows, run } from '../platform/database'
-import { openOf } from '../platform/figures'
 import { notFound } from '../platform/problem'
 import { ContactAlias, ContactReach } from './entities'
 import { namesLike } from './name-queries'
@@ -65,8 +64,7 @@ function contactWhere(ctx: Ctx, f: { q: string; kind: string }) {
   }
 }
 
-const rowOf = (ctx: Ctx) => `c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate,
-            (SELECT COUNT(*) FROM matter m WHERE m.id IN (SELECT id FROM matter WHERE client_id = c.id UNION SELECT matter_id FROM matter_party WHERE contact_id = c.id UNION SELECT matter_id FROM matter_client WHERE contact_id = c.id) AND ${matterScope(ctx.actor)}) AS matters`
+const rowOf = `c.id, c.kind, c.name, c.email, c.phone, ${kindsOf} AS kinds, c.private_to IS NOT NULL AS isPrivate`
 
 interface ContactRow {
   id: number
@@ -75,11 +73,26 @@ interface ContactRow {
   email: string
   phone: string
   kinds: string
-  matters: number
   isPrivate: number
 }
 
-const rowOut = (c: ContactRow) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds) })
+/** Contacts as lists show them, with how many matters each touches that the reader may see, counted for all at once. */
+async function rowsOut(ctx: Ctx, list: readonly ContactRow[]) {
+  const ids = list.map((c) => c.id)
+  const counted = ids.length
+    ? await rows<{ id: number; n: number }>(
+        ctx.db.manager,
+        `SELECT u.contact_id AS id, COUNT(*) AS n FROM (
+           SELECT client_id AS contact_id, id AS matter_id FROM matter WHERE client_id IN (?)
+           UNION SELECT contact_id, matter_id FROM matter_party WHERE contact_id IN (?)
+           UNION SELECT contact_id, matter_id FROM matter_client WHERE contact_id IN (?)
+         ) u JOIN matter m ON m.id = u.matter_id WHERE ${matterScope(ctx.actor)} GROUP BY u.contact_id`,
+        [ids, ids, ids],
+      )
+    : []
+  const matters = new Map(counted.map((c) => [c.id, c.n]))
+  return list.map((c) => ({ ...c, isPrivate: Boolean(c.isPrivate), kinds: split(c.kinds), matters: matters.get(c.id) ?? 0 }))
+}
 
 /** At most five contacts whose names are like what was typed, the likest first: whoever mistypes a name does not make it twice. */
 export async function contactsNear(ctx: Ctx, q: string) {
@@ -88,11 +101,8 @@ export async function contactsNear(ctx: Ctx, q: string) {
   const like = (await namesLike(m, q, 40)).filter((n) => n.contactId && n.hit.score >= 70)
   const ids = [...new Set(like.map((n) => n.contactId!))].slice(0, 20)
   if (!ids.length) return []
-  const found = await rows<ContactRow>(m, `SELECT ${rowOf(ctx)} FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [ids])
-  return found
-    .sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id))
-    .slice(0, 5)
-    .map(rowOut)
+  const found = await rows<ContactRow>(m, `SELECT ${rowOf} FROM contact c WHERE c.id IN (?) AND ${contactScope(ctx.actor)}`, [ids])
+  return rowsOut(ctx, found.sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id)).slice(0, 5))
 }
 
 export async function contacts(ctx: Ctx, f: ListFilter) {
@@ -100,11 +110,11 @@ export async function contacts(ctx: Ctx, f: ListFilter) {
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM contact c ${where}`, values)
   const list = await rows<ContactRow>(
     ctx.db.manager,
-    `SELECT ${rowOf(ctx)}
+    `SELECT ${rowOf}
        FROM (SELECT c.id FROM contact c ${where} ORDER BY c.name, c.id LIMIT ${Number(f.size)} OFFSET ${(Number(f.page) - 1) * Number(f.size)}) shown JOIN contact c ON c.id = shown.id ORDER BY c.name, c.id`,
     values,
   )
-  return { rows: list.map(rowOut), total: total!.n }
+  return { rows: await rowsOut(ctx, list), total: total!.n }
 }
 
 /** Matters a contact touches and in which part, as far as the reader may see them. */
@@ -187,8 +197,8 @@ async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
   const of = `(SELECT ${Number(id)} AS id UNION SELECT id FROM contact WHERE merged_into = ${Number(id)})`
   const owed = await row<{ n: number }>(
     m,
-    `SELECT COALESCE(SUM(${openOf('b')}), 0) AS n FROM bill b JOIN matter m ON m.id = b.matter_id
-      WHERE b.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    `SELECT COALESCE(SUM(f.open_amount), 0) AS n FROM bill_figure f JOIN matter m ON m.id = f.matter_id
+      WHERE f.is_open = 1 AND f.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
   )
   const held = may(ctx.actor, 'trust.see')
     ? await row<{ n: number }>(

@@ -1,12 +1,14 @@
 /**
- * The figures of money, each defined here and nowhere else, as SQL in cents. `matter_figure` keeps some of them by triggers for
- * lists; a test compares all places where a figure is shown.
+ * The figures of money, each defined here and nowhere else, as SQL in cents. `matter_figure` and `bill_figure` keep some of them by
+ * triggers for lists; a test compares all places where a figure is shown, and the check of every entry compares what bills leave open.
  */
 
-/** What was applied to a bill, on its alias: payments, and their reversals below zero. */
-export const paidOn = (b: string) => `COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_id = ${b}.id), 0)`
-/** What a bill leaves open. */
-export const openOf = (b = 'b') => `(${b}.total - ${paidOn(b)})`
+/** What a bill leaves open: its total less what was applied to it, payments and their reversals below zero; kept by triggers. */
+export const openOf = (b = 'b') => `(SELECT kf.open_amount FROM bill_figure kf WHERE kf.bill_id = ${b}.id)`
+/** Bills that leave something open, on the alias of `bill_figure`: found by its indexes, however many were paid. */
+export const isOpenBill = (f: string) => `(${f}.is_open = 1 AND ${f}.open_amount > 0)`
+/** Bills of which something may have been open on a day, which is bound once: those that are open now, and those settled since. */
+export const maybeOpenOn = `(SELECT bill_id FROM bill_figure WHERE is_open = 1 UNION SELECT bill_id FROM allocation WHERE applied_on > ?)`
 /** What a line of a bill leaves open. */
 export const openOfLine = (l = 'l') =>
   `(${l}.net - COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_line_id = ${l}.id), 0))`
@@ -14,7 +16,8 @@ export const openOfLine = (l = 'l') =>
 export const openAsOf = (b = 'b') =>
   `(${b}.total - COALESCE((SELECT SUM(al.amount) FROM allocation al WHERE al.bill_id = ${b}.id AND al.applied_on <= ?), 0))`
 /** What a matter's bills leave open together. */
-export const owedOn = (matterId: string) => `(SELECT COALESCE(SUM(${openOf('ob')}), 0) FROM bill ob WHERE ob.matter_id = ${matterId})`
+export const owedOn = (matterId: string) =>
+  `(SELECT COALESCE(SUM(ob.open_amount), 0) FROM bill_figure ob WHERE ob.matter_id = ${matterId} AND ob.is_open = 1)`
 
 /** The same as triggers keep it, on the alias of `matter_figure`, for lists of many matters. */
 export const owedKept = (f: string) => `COALESCE(${f}.owed, 0)`

@@ -105,8 +105,9 @@ async function receive() {
     />
     <section v-if="stands" aria-label="Open bills">
       <h3 class="mb-1 text-lg">
-        {{ stands.bills.length ? `Open: ${plural(stands.bills.length, 'bill')}, ${showMoney(stands.owed)}` : 'No open bill' }}
+        {{ stands.open ? `Open: ${plural(stands.open, 'bill')}, ${showMoney(stands.owed)}` : 'No open bill' }}
       </h3>
+      <p v-if="stands.open > stands.bills.length" class="mb-1 text-ink-2">The {{ stands.bills.length }} that are due first:</p>
       <div v-for="b in stands.bills" :key="b.id" class="grid grid-cols-[1fr_130px] items-center gap-3 border-t border-line-2 py-1.5">
         <span
           ><b>{{ b.number }}</b> {{ b.matter }}

@@ -18,20 +18,6 @@ export function checkState(
   return addDays(c.day, staleDays) < today ? 'stale' : 'outstanding'
 }
 
-/** A run of numbers, both ends included. */
-export interface Gap {
-  from: number
-  to: number
-}
-/** Numbers of a series that nobody accounts for, as runs, between the lowest and the highest used; used numbers in any order. */
-export function gapsOf(used: readonly number[]): Gap[] {
-  const sorted = [...new Set(used)].sort((a, b) => a - b)
-  const gaps: Gap[] = []
-  for (let i = 1; i < sorted.length; i += 1)
-    if (sorted[i]! > sorted[i - 1]! + 1) gaps.push({ from: sorted[i - 1]! + 1, to: sorted[i]! - 1 })
-  return gaps
-}
-
 /** When money that nobody claims is due to the state: so many days after the last contact, or else after the check. */
 export const unclaimedDue = (u: { checkDay: Day; lastContact: Day | null }, days: number): Day =>
   addDays(u.lastContact !== null && u.lastContact > u.checkDay ? u.lastContact : u.checkDay, days)

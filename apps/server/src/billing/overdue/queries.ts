@@ -4,7 +4,7 @@ import { limit, type Paging } from '../../ledger'
 import { matterScope } from '../../platform/access'
 import { type Ctx, isoOf } from '../../platform/context'
 import { literal, row, rows, run } from '../../platform/database'
-import { openOf } from '../../platform/figures'
+import { isOpenBill } from '../../platform/figures'
 
 // What is overdue, and what interest rests on, is gathered from bills, payments, letters and terms at once.
 
@@ -18,13 +18,13 @@ export interface OverdueFilter extends Paging {
 export async function overdueRows(ctx: Ctx, f: OverdueFilter, today: Day) {
   const like = `%${literal(f.q ?? '')}%`
   const disputedSql = `EXISTS (SELECT 1 FROM bill_dispute d WHERE d.open_bill = b.id)`
-  const where = `FROM bill b JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id
-     WHERE b.due_on < ? AND ${openOf('b')} > 0 AND ${matterScope(ctx.actor, 'm', 'money')} ${f.q ? 'AND (b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?)' : ''}
+  const where = `FROM bill_figure f JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id
+     WHERE ${isOpenBill('f')} AND f.due_on < ? AND ${matterScope(ctx.actor, 'm', 'money')} ${f.q ? 'AND (b.number LIKE ? OR m.name LIKE ? OR c.name LIKE ?)' : ''}
        ${f.leadId ? `AND m.lead_id = ${Number(f.leadId)}` : ''} ${f.disputed ? `AND ${f.disputed === 'no' ? 'NOT ' : ''}${disputedSql}` : ''} ${f.ids ? 'AND b.id IN (?)' : ''}`
   const values = [today, ...(f.q ? [like, like, like] : []), ...(f.ids ? [f.ids.length ? f.ids : [0]] : [])]
   const all = await row<{ n: number; open: number }>(
     ctx.db.manager,
-    `SELECT COUNT(*) AS n, COALESCE(SUM(${openOf('b')}), 0) AS open ${where}`,
+    `SELECT COUNT(*) AS n, COALESCE(SUM(f.open_amount), 0) AS open ${where}`,
     values,
   )
   const list = await rows<{
@@ -43,12 +43,13 @@ export async function overdueRows(ctx: Ctx, f: OverdueFilter, today: Day) {
     interestOf: string | null
   }>(
     ctx.db.manager,
-    `SELECT b.id, b.number, b.matter_id AS matterId, m.name AS matter, c.name AS payer, c.email, b.due_on AS dueOn, b.total, ${openOf('b')} AS open,
+    `SELECT b.id, b.number, b.matter_id AS matterId, m.name AS matter, c.name AS payer, c.email, b.due_on AS dueOn, b.total, f.open_amount AS open,
             COALESCE((SELECT MAX(CAST(SUBSTRING(s.kind, 10) AS UNSIGNED)) FROM bill_sent s WHERE s.bill_id = b.id AND s.kind LIKE 'reminder %'), 0) AS step,
             (SELECT MAX(s.at) FROM bill_sent s WHERE s.bill_id = b.id AND s.kind LIKE 'reminder %') AS remindedAt,
             (SELECT d.reason FROM bill_dispute d WHERE d.open_bill = b.id) AS disputed,
             (SELECT o.number FROM bill_interest i JOIN bill o ON o.id = i.of_bill_id WHERE i.bill_id = b.id) AS interestOf
-       ${where} ORDER BY b.due_on, b.id ${limit(f)}`,
+       FROM (SELECT f.bill_id ${where} ORDER BY f.due_on, f.bill_id ${limit(f)}) page JOIN bill_figure f ON f.bill_id = page.bill_id
+       JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id JOIN contact c ON c.id = b.payer_id ORDER BY b.due_on, b.id`,
     values,
   )
   return { list: list.map((b) => ({ ...b, remindedAt: b.remindedAt && isoOf(b.remindedAt) })), total: all!.n, open: all!.open }
