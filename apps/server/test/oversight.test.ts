@@ -256,7 +256,7 @@ describe('weeks of timekeepers', () => {
     await time(who.jun, m.id, today, '1', 300_00)
     expect((await jun()).weeks[0]!.late).toBeNull()
     expect(
-      (await (await office.signIn('desmond')).must<Weeks>('GET', '/oversight/weeks')).rows.every((r) =>
+      (await (await office.signIn('ingrid')).must<Weeks>('GET', '/oversight/weeks')).rows.every((r) =>
         r.weeks.every((c) => c.late === null),
       ),
     ).toBe(true)

@@ -40,17 +40,26 @@ function narrowed(ctx: Ctx, f: TimeFilter): { where: string; values: (string | n
   return { where: where.join(' AND '), values }
 }
 
-/** One page of the time of a filter, newest first, and whether there is more. */
-export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: number; fields: string }, plain = false) {
+/** Ids of the time of a filter, newest first: found by an index in its order, with nothing looked up for them yet. */
+export async function timeIds(ctx: Ctx, f: TimeFilter, most: number, skipped = 0): Promise<number[]> {
   const { where, values } = narrowed(ctx, f)
-  const m = ctx.db.manager
-  // Ids first: the page is found by an index in its order, and names are looked up for its rows alone.
-  const ids = await rows<{ id: number }>(
-    m,
+  const found = await rows<{ id: number }>(
+    ctx.db.manager,
     `SELECT t.id FROM time_entry t STRAIGHT_JOIN matter m ON m.id = t.matter_id WHERE ${where} ORDER BY t.day DESC, t.id DESC LIMIT ? OFFSET ?`,
-    [...values, f.size + 1, (f.page - 1) * f.size],
+    [...values, most, skipped],
   )
-  const page = ids.slice(0, f.size).map((r) => r.id)
+  return found.map((t) => t.id)
+}
+
+/** One page of the time of a filter, newest first, and whether there is more. */
+export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: number; fields: string }) {
+  const ids = await timeIds(ctx, f, f.size + 1, (f.page - 1) * f.size)
+  return { rows: await timeByIds(ctx, ids.slice(0, f.size), f.fields), more: ids.length > f.size }
+}
+
+/** Entries of time as lists show them, in the order of lists. */
+export async function timeByIds(ctx: Ctx, page: readonly number[], shown: string, plain = false) {
+  const m = ctx.db.manager
   const found = page.length ? await rows<TimeRow>(m, `${selectTime} WHERE t.id IN (?) ORDER BY t.day DESC, t.id DESC`, [page]) : []
   const clients = page.length
     ? await rows<{ id: number; client: string }>(
@@ -60,11 +69,8 @@ export async function allTime(ctx: Ctx, f: TimeFilter & { page: number; size: nu
       )
     : []
   const clientOf = new Map(clients.map((c) => [c.id, c.client]))
-  const fields = await shownFields(ctx, 'time', page, f.fields.split(',').map(Number), plain) // prettier-ignore
-  return {
-    rows: shownTime(found).map((t) => ({ ...t, client: clientOf.get(t.matterId) ?? '', fields: fields.get(t.id) ?? {} })),
-    more: ids.length > f.size,
-  }
+  const fields = await shownFields(ctx, 'time', page, shown.split(',').map(Number), plain) // prettier-ignore
+  return shownTime(found).map((t) => ({ ...t, client: clientOf.get(t.matterId) ?? '', fields: fields.get(t.id) ?? {} }))
 }
 
 type Group = (typeof timeGroups)[number]

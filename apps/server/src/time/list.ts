@@ -5,9 +5,9 @@ import { fieldGroups } from '../fields'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { download } from '../platform/files'
-import { allTime, most } from './list-queries'
+import { most, timeByIds, timeIds } from './list-queries'
 
-type Listed = Awaited<ReturnType<typeof allTime>>['rows'][number]
+type Listed = Awaited<ReturnType<typeof timeByIds>>[number]
 const columns: Record<string, [text: string, value: (t: Listed) => string]> = {
   day: ['Date', (t) => t.day],
   who: ['Timekeeper', (t) => t.who],
@@ -37,11 +37,11 @@ export async function timeFile(ctx: Ctx, { columns: asked, ...f }: TimeFilter & 
   const chosen = shown.length ? shown : Object.keys(columns)
   const fields = chosen.flatMap((c) => (defs.has(c) ? [c.slice(1)] : [])).join(',')
   const lines: string[][] = []
-  for (let page = 1; lines.length < most.entries; page += 1) {
-    const got = await allTime(ctx, { ...f, page, size: 2000, fields }, true)
-    for (const t of got.rows) lines.push(chosen.map((c) => columns[c]?.[1](t) ?? t.fields[c.slice(1)] ?? ''))
-    if (!got.more) break
-  }
+  // All ids at once, since a page far down is found only by going through those before it.
+  const ids = await timeIds(ctx, f, most.entries)
+  for (let at = 0; at < ids.length; at += 2000)
+    for (const t of await timeByIds(ctx, ids.slice(at, at + 2000), fields, true))
+      lines.push(chosen.map((c) => columns[c]?.[1](t) ?? t.fields[c.slice(1)] ?? ''))
   await audit(ctx.db.manager, ctx, { kind: 'read', text: `List of ${counted(lines.length, 'entry', 'entries')} of time written to a file`, subject: 'time' }) // prettier-ignore
   return download(Buffer.from(writeTable(chosen.map((c) => columns[c]?.[0] ?? defs.get(c)!), lines)), 'time.csv', 'text/csv; charset=utf-8') // prettier-ignore
 }
