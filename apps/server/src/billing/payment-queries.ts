@@ -230,7 +230,7 @@ export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; da
     m,
     `SELECT l.id AS ledgerId, o.name AS ledger, b.id AS billId, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, b.due_on AS dueOn, f.open_amount AS open, ${unearnedOn('b')} AS unearned
        FROM client_ledger l JOIN contact o ON o.id = l.client_id
-       JOIN (SELECT id, COALESCE(merged_into, id) AS root FROM contact) p ON p.root = COALESCE(o.merged_into, o.id)
+       JOIN (SELECT x.id, COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE k.is_open = 1 GROUP BY x.id) p ON p.root = COALESCE(o.merged_into, o.id)
        JOIN bill_figure f ON f.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = f.matter_id) AND ${isOpenBill('f')}
        JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id
       WHERE l.bank_account_id = ? AND l.kind = 'client' AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?

@@ -48,16 +48,29 @@ export async function proposeMatters(
     ))
       clues.push({ kind: 'number', matterId: f.id, number: f.number, caseNumber: f.caseNumber, secondNumber: f.secondNumber })
   const addresses = mail.addresses.slice(0, 100)
-  if (addresses.length)
+  // Who they are first, so that of matters and parties only those of these people are looked at.
+  const people = addresses.length
+    ? (
+        await rows<{ id: number }>(
+          m,
+          `SELECT c.id FROM (
+             SELECT r.contact_id FROM contact_reach r WHERE r.what = 'e-mail' AND r.normalized IN (?) UNION SELECT c2.id FROM contact c2 WHERE c2.email IN (?) AND c2.email <> '' LIMIT 200) a
+             JOIN contact c ON c.id = a.contact_id AND (c.private_to IS NULL OR c.private_to = ?)`,
+          [addresses, addresses, ctx.actor.id],
+        )
+      ).map((c) => c.id)
+    : []
+  if (people.length)
     for (const f of await rows<{ id: number; name: string; part: string; open: number }>(
       m,
       `SELECT m.id, c.name, x.part, m.closed_on IS NULL AS open FROM (
-         SELECT r.contact_id FROM contact_reach r WHERE r.what = 'e-mail' AND r.normalized IN (?) UNION SELECT c2.id FROM contact c2 WHERE c2.email IN (?) AND c2.email <> '' LIMIT 200) a
-         JOIN contact c ON c.id = a.contact_id AND (c.private_to IS NULL OR c.private_to = ?)
-         JOIN (SELECT client_id AS contact_id, id AS matter_id, 'client' AS part FROM matter UNION ALL SELECT contact_id, matter_id, 'client' FROM matter_client
-               UNION ALL SELECT contact_id, matter_id, role FROM matter_party UNION ALL SELECT counsel_id, matter_id, 'counsel' FROM matter_party WHERE counsel_id IS NOT NULL) x ON x.contact_id = c.id
+           SELECT client_id AS contact_id, id AS matter_id, 'client' AS part FROM matter WHERE client_id IN (?)
+           UNION ALL SELECT contact_id, matter_id, 'client' FROM matter_client WHERE contact_id IN (?)
+           UNION ALL SELECT contact_id, matter_id, role FROM matter_party WHERE contact_id IN (?)
+           UNION ALL SELECT counsel_id, matter_id, 'counsel' FROM matter_party WHERE counsel_id IN (?)) x
+         JOIN contact c ON c.id = x.contact_id
          JOIN matter m ON m.id = x.matter_id WHERE ${scope} ORDER BY m.closed_on IS NULL DESC, m.active_on DESC LIMIT 60`,
-      [addresses, addresses, ctx.actor.id],
+      [people, people, people, people],
     ))
       clues.push({ kind: 'person', matterId: f.id, name: f.name, part: f.part, open: Boolean(f.open) })
   const words = tellingWords(mail.subject)
