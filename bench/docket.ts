@@ -62,7 +62,7 @@ const times: number[] = []
 for (let i = 0; i < 600; i += 1) {
   const began = performance.now()
   const moved = differencesOf(docket, change(addDays('2027-04-20', i % 7)), own)
-  if (moved.length !== 100) throw new Error('a dependent is missing')
+  if (moved.length !== docket.entries.length || moved.length < 100) throw new Error('a dependent is missing')
   times.push(performance.now() - began)
 }
 const of = (list: number[]) => {

@@ -1,7 +1,7 @@
 /**
  * How the books hold with very many lines: any day's trial balance, an account, the listing of all client ledgers, a long deposit
  * sheet, a month's matching, and posting by sixteen people at once. Not a test: run it by hand with
- *   node --import tsx bench/ledger.ts [lines]
+ *   node --import tsx bench/ledger.ts [lines] [where it is kept]
  */
 import { execFile } from 'node:child_process'
 import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs'
@@ -23,7 +23,9 @@ const lines = Number(process.argv[2] ?? 2_000_000)
 const ledgerCount = 20_000
 const journals = lines / 2
 const first = 1_000_000
-const dir = mkdtempSync(join(tmpdir(), 'heron-bench-'))
+// What is said besides is where the firm is kept, for bench/reads.ts.
+const kept = process.argv[3]
+const dir = kept ?? mkdtempSync(join(tmpdir(), 'heron-bench-'))
 const db = await provision({ dir, today: '2026-11-23' }, say)
 const owner = await dataSource({ port: db.port, user: ownerUser, password: db.owner, name: databaseName, pool: 1 }).initialize()
 const m = owner.manager
@@ -188,5 +190,5 @@ const by = await promisify(execFile)('hledger', ['-f', exported, 'bal', '--flat'
 say(by instanceof Error ? `hledger: ${by.message.slice(0, 100)}` : `hledger bal on it: ${((performance.now() - bal) / 1000).toFixed(1)} s`)
 await running.stop()
 await db.stop()
-rmSync(dir, { recursive: true, force: true })
+if (!kept) rmSync(dir, { recursive: true, force: true })
 process.exit(0)

@@ -1,7 +1,7 @@
 /**
  * How the weeks of timekeepers, what became of the work, and each report hold with very many entries and bills on record. Not a test:
  * run it by hand with
- *   node --import tsx bench/oversight.ts [entries]
+ *   node --import tsx bench/oversight.ts [entries] [where it is kept]
  * Ten entries make a bill; nine bills of ten are paid.
  */
 import { mkdtempSync, rmSync } from 'node:fs'
@@ -16,7 +16,9 @@ const entries = Number(process.argv[2] ?? 2_000_000)
 const matters = 4_000
 const first = 1_000_000
 const people = 60
-const dir = mkdtempSync(join(tmpdir(), 'heron-bench-'))
+// What is said besides is where the firm is kept, for bench/reads.ts.
+const kept = process.argv[3]
+const dir = kept ?? mkdtempSync(join(tmpdir(), 'heron-bench-'))
 const db = await provision({ dir, today: '2026-11-23' }, say)
 const running = await serve(db, { dir, today: '2026-11-23' }, { HERON_PORT: '0', HERON_LOG: 'error', HERON_REQUESTS_PER_MINUTE: '1000000' })
 const base = `http://127.0.0.1:${running.port}/api`
@@ -125,5 +127,5 @@ await timed('what needs a decision', '/oversight/decisions', 1500, 6)
 await timed('a question by words', '/oversight/ask?q=unbilled%20above%2020000', 300, 6)
 await running.stop()
 await db.stop()
-rmSync(dir, { recursive: true, force: true })
+if (!kept) rmSync(dir, { recursive: true, force: true })
 process.exit(0)

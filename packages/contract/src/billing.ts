@@ -165,8 +165,7 @@ const overdueRow = z.object({
   /** Where it is itself a charge of interest: on which bill. */
   interestOf: z.string().nullable(),
   accrued: cents,
-  /** Interest not charged yet, up to today. */
-  interest: cents,
+  /** Interest not charged yet, up to today. */ interest: cents,
 })
 const letterOut = z.object({ name: z.string(), email: z.string(), subject: z.string(), body: z.string() })
 
@@ -208,8 +207,7 @@ export const billing = {
       ).extend({
         /** Over all matters, not only those of the page. */
         together: cents,
-        /** How many of them say who is billed. */
-        payable: z.number(),
+        /** How many of them say who is billed. */ payable: z.number(),
       }),
     ),
   makePreBill: route('bills.review', 'POST', '/pre-bills', 'Make a pre-bill of unbilled work up to a date')
@@ -380,8 +378,7 @@ export const billing = {
         id: z.number(),
         name: z.string(),
         owed: cents,
-        /** How many bills are open; the first two hundred of them are told, the oldest due first. */
-        open: z.number(),
+        /** How many are open; two hundred are told, the oldest due first. */ open: z.number(),
         bills: z.array(billRow.omit({ matterId: true, payer: true, void: true })),
         credits: z.array(creditRow),
         credit: cents,

@@ -19,6 +19,7 @@ export const costs = area({
   migrations: [
     { name: '0028-costs', file: new URL('./migrations/0028-costs.sql', import.meta.url) },
     { name: '0067-cost-reversal', file: new URL('./migrations/0067-cost-reversal.sql', import.meta.url) },
+    { name: '0072-cost-kinds', file: new URL('./migrations/0072-cost-kinds.sql', import.meta.url) },
   ],
   routes: { costs: costRoutes },
   acts: { cost: { part: 'money', beyond: 'author' } },

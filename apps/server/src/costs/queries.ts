@@ -72,8 +72,9 @@ export async function costList(ctx: Ctx, f: CostFilter & { page: number; size: n
       m,
       `SELECT c.id, c.matter_id AS matterId, m.number, m.short_name AS matter, c.day, c.kind, COALESCE(k.name, IF(c.kind = 'hard cost', 'Paid to someone', 'The firm’s own')) AS kindName, c.text, c.payee,
             c.units, c.paid, c.amount, c.billable, c.paid_from AS paidFrom, c.settled_on AS settledOn, c.state, o.state AS payment, c.bill_id AS billId, b.number AS billed, c.receipt_id AS receiptId, p.name AS receipt
-       ${from} LEFT JOIN cost_kind k ON k.id = c.kind_id LEFT JOIN bill b ON b.id = c.bill_id LEFT JOIN paper p ON p.id = c.receipt_id AND p.deleted_at IS NULL LEFT JOIN payment_out o ON o.id = c.payment_out_id
-      WHERE ${where.join(' AND ')} ORDER BY c.day DESC, c.id DESC LIMIT ? OFFSET ?`,
+       FROM (SELECT c.id FROM cost_entry c STRAIGHT_JOIN matter m ON m.id = c.matter_id WHERE ${where.join(' AND ')} ORDER BY c.day DESC, c.id DESC LIMIT ? OFFSET ?) page
+       JOIN cost_entry c ON c.id = page.id JOIN matter m ON m.id = c.matter_id LEFT JOIN cost_kind k ON k.id = c.kind_id LEFT JOIN bill b ON b.id = c.bill_id LEFT JOIN paper p ON p.id = c.receipt_id AND p.deleted_at IS NULL LEFT JOIN payment_out o ON o.id = c.payment_out_id
+      ORDER BY c.day DESC, c.id DESC`,
       [...values, f.size, (f.page - 1) * f.size],
     )
   const sums = await row<{ total: number; paid: number; amount: number }>(

@@ -274,14 +274,24 @@ export async function agenda(ctx: Ctx, f: AgendaIn, most = { rows: f.size, late:
 /** The next date of the actor's own, for the waterline. */
 export async function nextOwnDate(ctx: Ctx) {
   const m = ctx.db.manager
-  const user = Number(ctx.actor.id)
-  const found = await row<{ title: string; matter: string; matterId: number; day: Day; ruleSetKey: string | null }>(
+  const counts = `d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}`
+  // Every page asks for this: a docket clerk's is found by the days of all, everybody else's by their own matters.
+  const clerk = ctx.actor.role === 'docket clerk'
+  const of = clerk
+    ? `FROM docket_entry d JOIN matter m ON m.id = d.matter_id WHERE ${counts}`
+    : `FROM matter_team x STRAIGHT_JOIN matter m ON m.id = x.matter_id STRAIGHT_JOIN docket_entry d ON d.matter_id = m.id WHERE x.user_id = ${Number(ctx.actor.id)} AND ${counts}`
+  const next = await row<{ day: Day | null }>(
     m,
-    `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day, m.rule_set_key AS ruleSetKey FROM docket_entry d JOIN matter m ON m.id = d.matter_id
-      WHERE d.day >= ? AND d.mark IN ('open', 'in hand') AND NOT d.left_out AND d.weight IN ('strict', 'rule', 'court order') AND m.closed_on IS NULL AND ${matterScope(ctx.actor, 'm', 'docket')}
-        AND (? = 'docket clerk' OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${user})) ORDER BY d.day, FIELD(d.weight, 'strict', 'rule', 'court order'), d.id LIMIT 1`,
-    [ctx.clock.today(), ctx.actor.role],
+    clerk ? `SELECT d.day ${of} AND d.day >= ? ORDER BY d.day LIMIT 1` : `SELECT MIN(d.day) AS day ${of} AND d.day >= ?`,
+    [ctx.clock.today()],
   )
+  const found = next?.day
+    ? await row<{ title: string; matter: string; matterId: number; day: Day; ruleSetKey: string | null }>(
+        m,
+        `SELECT d.title, m.short_name AS matter, m.id AS matterId, d.day, m.rule_set_key AS ruleSetKey ${of} AND d.day = ? ORDER BY FIELD(d.weight, 'strict', 'rule', 'court order'), d.id LIMIT 1`,
+        [next.day],
+      )
+    : null
   return (
     found && {
       title: found.title,
