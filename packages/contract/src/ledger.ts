@@ -81,7 +81,7 @@ const check = z.object({
   at: z.string().nullable(),
   ok: z.boolean(),
   unbalancedJournals: z.number(),
-  /** Accounts whose sums of days are not those of their entries. */
+  /** Accounts and bills whose kept sums are not those of their entries. */
   wrongSums: z.number(),
   /** When every entry was last read, and not the sums of days. */
   wholeAt: z.string().nullable(),

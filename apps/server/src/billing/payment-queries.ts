@@ -105,8 +105,8 @@ const standsForPayer = `(SELECT ? AS id UNION SELECT c.id FROM contact c WHERE c
 export async function openBillsOf(m: EntityManager, ctx: Ctx, payerId: number, day: Day, amount: number): Promise<number[]> {
   const found = await rows<{ id: number; open: number }>(
     m,
-    `SELECT f.bill_id AS id, f.open_amount AS open FROM bill_figure f JOIN matter m ON m.id = f.matter_id
-      WHERE f.payer_id IN ${standsForPayer} AND ${isOpenBill('f')} AND f.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
+    `SELECT f.bill_id AS id, f.open_amount AS open FROM ${standsForPayer} s JOIN bill_figure f ON f.payer_id = s.id JOIN matter m ON m.id = f.matter_id
+      WHERE ${isOpenBill('f')} AND f.issued_on <= ? AND ${matterScope(ctx.actor, 'm', 'money')}
       ORDER BY f.due_on, f.bill_id LIMIT 300`,
     [payerId, payerId, day],
   )
@@ -196,8 +196,8 @@ export const payerOpen = (m: EntityManager, ctx: Ctx, payerId: number) =>
 
 /** Bills of a payer and of those who were merged into it that leave something open, the oldest due first: two hundred at most, and what all of them come to. */
 export async function openBillsOfPayer(m: EntityManager, ctx: Ctx, payerId: number) {
-  const open = `bill_figure f JOIN matter m ON m.id = f.matter_id JOIN bill b ON b.id = f.bill_id
-      WHERE f.payer_id IN ${standsForPayer} AND ${isOpenBill('f')} AND ${matterScope(ctx.actor, 'm', 'money')}`
+  const open = `${standsForPayer} s JOIN bill_figure f ON f.payer_id = s.id JOIN matter m ON m.id = f.matter_id JOIN bill b ON b.id = f.bill_id
+      WHERE ${isOpenBill('f')} AND ${matterScope(ctx.actor, 'm', 'money')}`
   const list = await rows<{ id: number; number: string; matter: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
     m,
     `SELECT b.id, b.number, m.short_name AS matter, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, f.open_amount AS open FROM ${open} ORDER BY f.due_on, f.bill_id LIMIT 200`,
@@ -217,6 +217,20 @@ const most = 200
 export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; day: Day }) {
   const m = ctx.db.manager
   const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+  // Whose money could pay anything: those who owe, whoever of them was merged into another. Only their ledgers are looked at.
+  const roots = (
+    await rows<{ root: number }>(
+      m,
+      `SELECT DISTINCT COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE k.is_open = 1`,
+    )
+  ).map((p) => p.root)
+  if (!roots.length) return { rows: [], total: 0 }
+  const owners = (
+    await rows<{ id: number }>(m, `SELECT id FROM contact WHERE id IN (?) UNION SELECT id FROM contact WHERE merged_into IN (?)`, [
+      roots,
+      roots,
+    ])
+  ).map((o) => o.id)
   const all = await rows<{
     ledgerId: number
     ledger: string
@@ -233,11 +247,11 @@ export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; da
        JOIN (SELECT x.id, COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE k.is_open = 1 GROUP BY x.id) p ON p.root = COALESCE(o.merged_into, o.id)
        JOIN bill_figure f ON f.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = f.matter_id) AND ${isOpenBill('f')}
        JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id
-      WHERE l.bank_account_id = ? AND l.kind = 'client' AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?
+      WHERE l.bank_account_id = ? AND l.kind = 'client' AND l.client_id IN (?) AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?
         AND ${matterScope(ctx.actor, 'm', 'trust')} AND ${matterScope(ctx.actor, 'm', 'money')}
         AND COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1), 0) > 0
       ORDER BY b.due_on, b.id, l.matter_id IS NULL LIMIT ${most}`,
-    [input.day, input.bankAccountId, firm!.notice, input.day, input.day],
+    [input.day, input.bankAccountId, owners, firm!.notice, input.day, input.day],
   )
   const available = await ledgersAvailable(ctx, [...new Set(all.map((f) => f.ledgerId))], input.day)
   const found = all.filter((f) => (available.get(f.ledgerId) ?? 0) > 0 && f.open > f.unearned)

@@ -23,7 +23,7 @@ export interface CheckResult {
   accounts: CheckedAccount[]
   /** The firm's own money in trust: its ledgers there, and the asset account that stands for them. */
   firmMoney: { ledgers: number; account: number }
-  /** Accounts of the books and of banks whose sums of days, and bills whose open sums, are not those of their entries, by the last check that read them all. */
+  /** Accounts of the books and of banks, and bills, whose kept sums are not those of their entries, by the last check that read all. */
   wrongSums: number
   /** When every entry was last read. */
   wholeAt: string | null

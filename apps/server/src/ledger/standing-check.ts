@@ -1,8 +1,7 @@
-import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { instant, isoOf, type Ctx } from '../platform/context'
 import { AccountDayMark } from './books/entities'
-import { type BankSums, bankSums, entriesIn, keptSums, moved } from './books/sum-queries'
+import { type BankSums, bankSums, entriesIn, everyDay, keptSums, moved } from './books/sum-queries'
 import {
   type CheckResult,
   checkLast,
@@ -16,7 +15,6 @@ import {
 import { Account, StandingCheck } from './entities'
 
 type Found = Pick<CheckResult, 'ok' | 'unbalancedJournals' | 'accounts' | 'firmMoney' | 'wrongSums'>
-const everyDay = '9999-12-31' as Day
 /** So many journals are looked at by one statement, so that however many there are none takes long. */
 const atOnce = 100_000
 

@@ -197,8 +197,8 @@ async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
   const of = `(SELECT ${Number(id)} AS id UNION SELECT id FROM contact WHERE merged_into = ${Number(id)})`
   const owed = await row<{ n: number }>(
     m,
-    `SELECT COALESCE(SUM(f.open_amount), 0) AS n FROM bill_figure f JOIN matter m ON m.id = f.matter_id
-      WHERE f.is_open = 1 AND f.payer_id IN ${of} AND ${matterScope(ctx.actor, 'm', 'money')}`,
+    `SELECT COALESCE(SUM(f.open_amount), 0) AS n FROM ${of} s JOIN bill_figure f ON f.payer_id = s.id JOIN matter m ON m.id = f.matter_id
+      WHERE f.is_open = 1 AND ${matterScope(ctx.actor, 'm', 'money')}`,
   )
   const held = may(ctx.actor, 'trust.see')
     ? await row<{ n: number }>(

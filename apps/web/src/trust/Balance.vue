@@ -40,7 +40,7 @@ const sides = (a: Account) => [
       ><template v-else
         >The records do not agree<template v-if="check.unbalancedJournals"
           >; {{ counted(check.unbalancedJournals, 'journal') }} out of balance</template
-        ><template v-if="check.wrongSums">; sums of days differ from their entries in {{ counted(check.wrongSums, 'account') }}</template
+        ><template v-if="check.wrongSums">; kept sums are not those of their entries in {{ counted(check.wrongSums, 'place') }}</template
         >.</template
       >
       <template v-if="check.at"> Last checked {{ momentText(check.at) }}.</template>

@@ -50,7 +50,7 @@ export interface BankSums {
 }
 const bankSumsOf = 'bank_account_id AS id, SUM(bank) AS bank, SUM(ledgers) AS ledgers, SUM(unidentified) AS unidentified, SUM(firm) AS firm'
 /** A day after all that is ever booked. */
-const everyDay = '9999-12-31' as Day
+export const everyDay = '9999-12-31' as Day
 
 /** What each bank account holds at the end of a day, or by all that is booked: sums of days, and what was posted since. */
 export async function bankSums(m: EntityManager, to: Day = everyDay): Promise<ReadonlyMap<number, BankSums>> {

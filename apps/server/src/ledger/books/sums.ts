@@ -14,8 +14,8 @@ const atOnce = 20_000
 const settled = 300
 
 /**
- * Adds what was posted up to a mark of some minutes ago to the sums of its days, of accounts and of bank accounts. Nothing is counted twice or left out: the mark moves
- * in the same transaction, and journals beyond it are added when a figure is asked for.
+ * Adds what was posted up to a mark of some minutes ago to the sums of its days, of accounts and of bank accounts. Nothing is counted
+ * twice or left out: the mark moves in the same transaction, and journals beyond it are added when a figure is asked for.
  */
 export async function addUpDays(base: Pick<Base, 'db'>, wait = settled): Promise<void> {
   for (let more = true; more;)
