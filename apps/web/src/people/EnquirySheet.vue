@@ -24,6 +24,8 @@ const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const e = props.enquiry
 const who = ref<Choice | null>(e ? { id: e.contactId, text: e.name } : null)
+/** Somebody who is not on record: their name may be emptied and typed anew. */
+const making = ref(false)
 const name = ref('')
 const form = reactive({
   kind: 'person' as 'person' | 'organization',
@@ -45,15 +47,20 @@ const before = JSON.stringify([form, name.value])
 const changed = computed(() => JSON.stringify([form, name.value]) !== before)
 const against = ref('')
 function addAgainst() {
-  if (against.value.trim()) form.adverse.push(against.value.trim())
+  const typed = against.value.trim()
+  if (typed && !form.adverse.includes(typed)) form.adverse.push(typed)
   against.value = ''
+}
+function chooseInstead() {
+  making.value = false
+  name.value = ''
 }
 async function save() {
   addAgainst()
   const input = {
     ...form,
-    contactId: who.value?.id ?? null,
-    name: who.value ? '' : name.value,
+    contactId: making.value ? null : (who.value?.id ?? null),
+    name: making.value ? name.value : '',
     areaId: form.areaId || null,
     consultAt: form.consultAt || null,
     consultMinutes: typedNumber(form.consultMinutes),
@@ -84,17 +91,20 @@ async function save() {
     @close="emit('close')"
   >
     <Picker
-      v-if="!name"
+      v-if="!making"
       v-model="who"
       label="Who is asking"
       :search="searchContacts"
       :fault="fault('contactId') || fault('name')"
       make="New person or organization"
       autofocus
-      @make="name = $event"
+      @make="((name = $event), (making = true))"
     />
     <div v-else class="grid stacks grid-cols-2 gap-3">
-      <TextField v-model="name" label="Who is asking" :fault="fault('name')" />
+      <div>
+        <TextField v-model="name" label="Who is asking" :fault="fault('name') || fault('contactId')" />
+        <Btn small class="mt-1" @click="chooseInstead">Choose from people on record</Btn>
+      </div>
       <ChoiceField
         v-model="form.kind"
         label="Is a"
@@ -104,7 +114,7 @@ async function save() {
         ]"
       />
       <TextField v-model="form.email" label="E-mail" optional :fault="fault('email')" />
-      <TextField v-model="form.phone" label="Phone" optional />
+      <TextField v-model="form.phone" label="Phone" optional :fault="fault('phone')" />
     </div>
     <TextField v-model="form.about" label="What about" :lines="4" optional :fault="fault('about')" />
     <fieldset>
