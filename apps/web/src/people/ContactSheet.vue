@@ -12,6 +12,7 @@ import { useMeanwhile } from '../ui/meanwhile'
 import Meanwhile from '../ui/Meanwhile.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import { keyOf } from '../ui/rows'
 import { useAct, useLoad } from '../use'
 
 const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
@@ -125,7 +126,7 @@ async function save() {
     </fieldset>
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">How to reach; the first of each is the one used</legend>
-      <div v-for="(r, i) in form.reaches" :key="i" class="mb-1.5 grid grid-cols-[70px_120px_1fr_auto] items-start gap-2">
+      <div v-for="(r, i) in form.reaches" :key="keyOf(r)" class="mb-1.5 grid grid-cols-[70px_120px_1fr_auto] items-start gap-2">
         <span class="pt-1.5 text-ink-2">{{ r.what }}</span>
         <input v-model="r.label" class="control" :aria-label="`Kind of ${r.what} ${i + 1}`" :list="`labels-${r.what}`" placeholder="kind" />
         <div>
@@ -153,7 +154,7 @@ async function save() {
     </fieldset>
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">Other names, all found by conflict checks</legend>
-      <div v-for="(a, i) in form.aliases" :key="i" class="mb-1.5 grid grid-cols-[150px_1fr_auto] gap-2">
+      <div v-for="(a, i) in form.aliases" :key="keyOf(a)" class="mb-1.5 grid grid-cols-[150px_1fr_auto] gap-2">
         <select v-model="a.kind" class="control" :aria-label="`Kind of name ${i + 1}`">
           <option v-for="k in aliasKinds" :key="k" :value="k">{{ k }}</option>
         </select>

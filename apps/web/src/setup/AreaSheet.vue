@@ -8,6 +8,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import { keyOf } from '../ui/rows'
 import { useAct, useLoad } from '../use'
 
 type Area = Answer<typeof api.firm.areas>[number]
@@ -80,7 +81,7 @@ async function save() {
     <fieldset>
       <legend class="mb-1 text-sm font-medium text-ink-2">Stages, in order: drag them, or use the arrow buttons</legend>
       <VueDraggable v-model="form.stages" handle=".grip" :animation="120">
-        <div v-for="(s, i) in form.stages" :key="i" class="flex items-center gap-2 border-t border-line-2 py-1">
+        <div v-for="(s, i) in form.stages" :key="keyOf(s)" class="flex items-center gap-2 border-t border-line-2 py-1">
           <span class="grip cursor-grab px-1 text-ink-3" aria-hidden="true">⠿</span>
           <input v-model="s.name" class="control" :aria-label="`Stage ${i + 1}`" />
           <Btn small :disabled="i === 0" :aria-label="`${s.name} earlier`" @click="move(i, -1)">↑</Btn>

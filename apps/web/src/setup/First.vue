@@ -8,6 +8,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import TextField from '../ui/TextField.vue'
+import { keyOf } from '../ui/rows'
 import { useAct, useFirstField } from '../use'
 import WorkDays from './WorkDays.vue'
 
@@ -130,7 +131,7 @@ function next() {
       </template>
       <template v-else-if="step === 1">
         <p class="text-ink-2">Who works here besides you? At least one lawyer is needed to lead matters; more can be added later.</p>
-        <fieldset v-for="(p, i) in form.people" :key="i" class="grid stacks grid-cols-3 gap-3 border-t border-line-2 pt-2">
+        <fieldset v-for="(p, i) in form.people" :key="keyOf(p)" class="grid stacks grid-cols-3 gap-3 border-t border-line-2 pt-2">
           <TextField
             v-model="p.name"
             label="Name"

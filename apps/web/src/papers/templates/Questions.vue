@@ -8,6 +8,7 @@ import Btn from '../../ui/Btn.vue'
 import ChoiceField from '../../ui/ChoiceField.vue'
 import TextField from '../../ui/TextField.vue'
 import { useUnsaved } from '../../ui/unsaved'
+import { keyOf } from '../../ui/rows'
 import { useAct } from '../../use'
 
 /** Questions that a template asks by itself, in their order; each may hang on a condition. */
@@ -41,9 +42,12 @@ const names: Record<(typeof questionTypes)[number], string> = {
   costs: 'Costs of the matter',
   time: 'Time of the matter',
 }
-const add = () =>
+function add() {
+  // A key that no other question has, whichever were taken out before.
+  let n = list.value.length + 1
+  while (list.value.some((q) => q.key === `question_${n}`)) n += 1
   list.value.push({
-    key: `question_${list.value.length + 1}`,
+    key: `question_${n}`,
     text: '',
     type: 'text',
     choices: [],
@@ -52,6 +56,7 @@ const add = () =>
     help: '',
     choiceText: '',
   })
+}
 const move = (i: number, by: number) => list.value.splice(i + by, 0, ...list.value.splice(i, 1))
 async function save() {
   if (!(await act(() => api.templates.setQuestions({ id: props.id, questions: asQuestions() })))) return
@@ -69,7 +74,7 @@ async function save() {
     </div>
     <p v-if="!list.length" class="text-ink-2">It asks nothing by itself. An answer stands in the template as {answers.key}.</p>
     <VueDraggable v-model="list" handle="[data-grip]" :disabled="!may">
-      <fieldset v-for="(q, i) in list" :key="i" :disabled="!may" class="border-t border-line-2 py-2">
+      <fieldset v-for="(q, i) in list" :key="keyOf(q)" :disabled="!may" class="border-t border-line-2 py-2">
         <legend class="sr-only">Question {{ i + 1 }}</legend>
         <div class="grid stacks items-end gap-2 min-[700px]:grid-cols-[minmax(0,1fr)_150px_170px]">
           <TextField v-model="q.text" label="Question" :fault="fault(`questions.${i}.text`)" />
