@@ -221,7 +221,7 @@ export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; da
   const roots = (
     await rows<{ root: number }>(
       m,
-      `SELECT DISTINCT COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE k.is_open = 1`,
+      `SELECT DISTINCT COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE ${isOpenBill('k')}`,
     )
   ).map((p) => p.root)
   if (!roots.length) return { rows: [], total: 0 }

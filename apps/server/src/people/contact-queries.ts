@@ -6,6 +6,7 @@ import { fieldNamesOf, fieldValuesOf } from '../fields'
 import { contactScope, matterScope } from '../platform/access'
 import { type Ctx, isoOf, may } from '../platform/context'
 import { literal, mostWords, row, rows, run } from '../platform/database'
+import { isOpenBill } from '../platform/figures'
 import { notFound } from '../platform/problem'
 import { ContactAlias, ContactReach } from './entities'
 import { namesLike } from './name-queries'
@@ -198,7 +199,7 @@ async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
   const owed = await row<{ n: number }>(
     m,
     `SELECT COALESCE(SUM(f.open_amount), 0) AS n FROM ${of} s JOIN bill_figure f ON f.payer_id = s.id JOIN matter m ON m.id = f.matter_id
-      WHERE f.is_open = 1 AND ${matterScope(ctx.actor, 'm', 'money')}`,
+      WHERE ${isOpenBill('f')} AND ${matterScope(ctx.actor, 'm', 'money')}`,
   )
   const held = may(ctx.actor, 'trust.see')
     ? await row<{ n: number }>(
