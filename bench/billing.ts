@@ -1,7 +1,7 @@
 /**
  * How long a run of bills over 2,000 matters with 60,000 entries takes, from pre-bills to issued bills with their PDFs. Not a test:
  * run it by hand with
- *   node --import tsx bench/billing.ts [matters]
+ *   node --import tsx bench/billing.ts [matters] [a folder to leave the firm in, or one with a firm already]
  */
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -14,7 +14,8 @@ const say = (text: string) => process.stdout.write(`${text}\n`)
 const matters = Number(process.argv[2] ?? 2_000)
 const each = 30
 const first = 100_000
-const dir = mkdtempSync(join(tmpdir(), 'heron-bench-'))
+const kept = process.argv[3]
+const dir = kept ?? mkdtempSync(join(tmpdir(), 'heron-bench-'))
 const db = await provision({ dir, today: '2026-11-23' }, say)
 const running = await serve(db, { dir, today: '2026-11-23' }, { HERON_PORT: '0', HERON_LOG: 'error' })
 const base = `http://127.0.0.1:${running.port}/api`
@@ -72,5 +73,5 @@ await timed('their PDFs, after that', async () => {
 })
 await running.stop()
 await db.stop()
-rmSync(dir, { recursive: true, force: true })
+if (!kept) rmSync(dir, { recursive: true, force: true })
 process.exit(0)

@@ -69,7 +69,7 @@ const pages: { name: string; who: typeof noor; paths: string[] }[] = [
 ]
 
 /** A bare server: no sessions, no validation, no shapes; the statements of a request one after another, and their rows as JSON. */
-const pool = mysql.createPool({ host: '127.0.0.1', port: db.port, user: appUser, password: db.app, database: databaseName, connectionLimit: 10, dateStrings: true, decimalNumbers: true }) // prettier-ignore
+const pool = mysql.createPool({ socketPath: db.socket, user: appUser, password: db.app, database: databaseName, connectionLimit: 10, dateStrings: true, decimalNumbers: true }) // prettier-ignore
 const bare = express()
 bare.get('/:page/:request', async (req, res) => {
   const connection = await pool.getConnection()

@@ -15,6 +15,8 @@ export interface Secrets {
   app: string
 }
 export interface Database extends Secrets {
+  /** Where processes of this machine reach it without a port. */
+  socket: string
   /** Called when the database ends though nobody stopped it; the words say so. */
   onEnd: (then: (words: string) => void) => void
   /** Starts it again on the same port with the same data; throws where that fails. */
@@ -169,10 +171,17 @@ export async function startDatabase(dir: string, quick = false): Promise<Databas
     await writeFile(marked, '')
   }
   // No statement of the application holds others up for longer; migrations run as the owner and take their time.
-  await client(dir, `ALTER USER '${appUser}'@'127.0.0.1' WITH MAX_STATEMENT_TIME ${statementSeconds}`)
+  // By its socket, which is quicker, the database knows the application as a user of its own.
+  await client(
+    dir,
+    `CREATE USER IF NOT EXISTS '${appUser}'@'localhost' IDENTIFIED BY '${secrets.app}';
+     ALTER USER '${appUser}'@'127.0.0.1' WITH MAX_STATEMENT_TIME ${statementSeconds};
+     ALTER USER '${appUser}'@'localhost' WITH MAX_STATEMENT_TIME ${statementSeconds};`,
+  )
   return {
     ...secrets,
     port,
+    socket: socketOf(dir),
     onEnd: (then) => void (whenEnded = then),
     // What is brought up again holds work that was acknowledged: it is safe at every commit.
     again: () => {

@@ -57,6 +57,7 @@ export async function provision(
 export function environment(db: Database, place: Place): Record<string, string> {
   return {
     HERON_DB_PORT: String(db.port),
+    HERON_DB_SOCKET: db.socket,
     HERON_DB_PASSWORD: db.app,
     HERON_FILES: join(place.dir, 'files'),
     ...(place.today ? { HERON_TODAY: place.today } : {}),

@@ -10,7 +10,7 @@ import { appUser, databaseName, ownerUser, startDatabase } from '../../../tools/
 
 declare module 'vitest' {
   export interface ProvidedContext {
-    place: { port: number; app: string; owner: string; files: string }
+    place: { port: number; socket: string; app: string; owner: string; files: string }
   }
 }
 
@@ -29,7 +29,7 @@ export default async function setup(project: TestProject) {
   }
   await setUpFirm(ctx, firmPlan('2024-11-23'))
   await owner.destroy()
-  project.provide('place', { port: db.port, app: db.app, owner: db.owner, files: join(dir, 'files') })
+  project.provide('place', { port: db.port, socket: db.socket, app: db.app, owner: db.owner, files: join(dir, 'files') })
   return async () => {
     await db.stop()
     rmSync(dir, { recursive: true, force: true })

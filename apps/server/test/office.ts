@@ -89,6 +89,7 @@ export class Office {
       readConfig({
         HERON_PORT: '0',
         HERON_DB_PORT: String(place.port),
+        HERON_DB_SOCKET: place.socket,
         HERON_DB_PASSWORD: place.app,
         HERON_FILES: place.files,
         HERON_TODAY: today,

@@ -3,6 +3,8 @@ import { z } from 'zod'
 const schema = z.object({
   HERON_PORT: z.coerce.number().default(4600),
   HERON_DB_PORT: z.coerce.number(),
+  /** The socket of a database on this machine: each statement comes and goes quicker by it than by the port. */
+  HERON_DB_SOCKET: z.string().optional(),
   HERON_DB_USER: z.string().default('heron_app'),
   HERON_DB_PASSWORD: z.string(),
   HERON_DB_NAME: z.string().default('heron'),
@@ -33,7 +35,14 @@ export function readConfig(env: NodeJS.ProcessEnv) {
   const c = schema.parse(env)
   return {
     port: c.HERON_PORT,
-    db: { port: c.HERON_DB_PORT, user: c.HERON_DB_USER, password: c.HERON_DB_PASSWORD, name: c.HERON_DB_NAME, pool: c.HERON_POOL },
+    db: {
+      port: c.HERON_DB_PORT,
+      ...(c.HERON_DB_SOCKET ? { socket: c.HERON_DB_SOCKET } : {}),
+      user: c.HERON_DB_USER,
+      password: c.HERON_DB_PASSWORD,
+      name: c.HERON_DB_NAME,
+      pool: c.HERON_POOL,
+    },
     files: c.HERON_FILES,
     web: c.HERON_WEB,
     url: c.HERON_URL,

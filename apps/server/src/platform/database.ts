@@ -43,6 +43,7 @@ export function dataSource(db: Config['db']): DataSource {
     type: 'mariadb',
     host: '127.0.0.1',
     port: db.port,
+    ...(db.socket ? { socketPath: db.socket } : {}),
     username: db.user,
     password: db.password,
     database: db.name,
@@ -71,13 +72,16 @@ export async function migrate(owner: DataSource, appUser: string): Promise<void>
     `SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name <> 'migrations'`,
   )
   for (const { name } of tables) {
-    // What an earlier version granted more of is taken back.
-    if (kept.includes(name) || appendOnly.includes(name))
-      await owner
-        .query(`REVOKE UPDATE, DELETE${kept.includes(name) ? ', INSERT' : ''} ON \`${name}\` FROM '${appUser}'@'127.0.0.1'`)
-        .catch(() => undefined)
     const grants = kept.includes(name) ? 'SELECT' : appendOnly.includes(name) ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE'
-    await owner.query(`GRANT ${grants} ON \`${name}\` TO '${appUser}'@'127.0.0.1'`)
+    // By the port and by the socket the database knows the same user as two.
+    for (const user of [`'${appUser}'@'127.0.0.1'`, `'${appUser}'@'localhost'`]) {
+      // What an earlier version granted more of is taken back.
+      if (kept.includes(name) || appendOnly.includes(name))
+        await owner
+          .query(`REVOKE UPDATE, DELETE${kept.includes(name) ? ', INSERT' : ''} ON \`${name}\` FROM ${user}`)
+          .catch(() => undefined)
+      await owner.query(`GRANT ${grants} ON \`${name}\` TO ${user}`)
+    }
   }
 }
 

@@ -163,6 +163,8 @@ export function startWorker(base: Omit<Ctx, 'actor'>, log?: Logger): () => Promi
     loop('papers'),
     loop('papers'),
     loop('words'),
+    // A run of bills takes one of them; the other two make the PDFs.
+    loop('bills'),
     loop('bills'),
     loop('bills'),
     loop('figures'),

@@ -1,6 +1,7 @@
 import { createRequire } from 'node:module'
 import type { TDocumentDefinitions } from 'pdfmake/interfaces'
 import { answer } from '../thread-side'
+import { type Inline, joined, outspoken, type ReadFont, shapingOnce } from './quick'
 import { sfntOf } from './sfnt'
 
 const here = createRequire(import.meta.url)
@@ -8,13 +9,13 @@ const find = here.resolve
 // The maker of PDFs reads its fonts anew for each document, which takes a third of its time. They are the same few, and are kept as they
 // were read: what each document changes, the letters that it uses, stands in a subset of its own.
 const ofPdfs = createRequire(createRequire(find('pdfmake')).resolve('pdfkit'))
-const fonts = ofPdfs('fontkit') as { create: (bytes: Uint8Array, name?: string) => object }
-const read = new Map<string, object>()
+const fonts = ofPdfs('fontkit') as { create: (bytes: Uint8Array, name?: string) => ReadFont }
+const read = new Map<string, ReadFont>()
 const keeping = Object.create(fonts, {
   create: {
     value: (bytes: Uint8Array, name?: string) => {
       const key = `${name ?? ''} ${bytes.length} ${Buffer.from(bytes.subarray(0, 400)).toString('base64')}`
-      const font = read.get(key) ?? fonts.create(bytes, name)
+      const font = read.get(key) ?? shapingOnce(fonts.create(bytes, name))
       read.set(key, font)
       return font
     },
@@ -22,6 +23,14 @@ const keeping = Object.create(fonts, {
 }) as object
 ofPdfs.cache[ofPdfs.resolve('fontkit')]!.exports = keeping
 const pdfmake = here('pdfmake') as typeof import('pdfmake')
+// It writes each word of a line for itself, with its colour, font and place: most of what a page of a bill consists of, and of the time
+// to write it. Words that look alike are written as one.
+const { prototype: writing } = (here('pdfmake/js/Renderer') as { default: { prototype: { renderLine: (line: { inlines: Inline[] }, x: number, y: number) => void } } }).default // prettier-ignore
+const { renderLine } = writing
+writing.renderLine = function (line, x, y) {
+  line.inlines = joined(line.inlines)
+  renderLine.call(this, line, x, y)
+}
 const kept = (pdfmake as unknown as { virtualfs: { writeFileSync: (name: string, data: Buffer) => void } }).virtualfs
 for (const [name, file] of [
   ['sans.ttf', '@fontsource/public-sans/files/public-sans-latin-400-normal.woff'],
@@ -63,18 +72,21 @@ const footer = (foot: NonNullable<PlainDocument['foot']>) => (page: number, page
   alignment: 'center',
 })
 
-async function pdf({ foot, ...document }: PlainDocument): Promise<Uint8Array> {
+const styles = {
+  firm: { font: 'Serif', fontSize: 15 },
+  title: { font: 'Serif', fontSize: 18 },
+  small: { fontSize: 8.5, color: '#55646B' },
+  head: { fontSize: 8.5, color: '#55646B' },
+  total: { font: 'Serif', fontSize: 13 },
+}
+
+async function pdf({ foot, content, ...document }: PlainDocument): Promise<Uint8Array> {
   const definition = {
     defaultStyle: { font: 'Sans', fontSize: 9.5, lineHeight: 1.25 },
-    styles: {
-      firm: { font: 'Serif', fontSize: 15 },
-      title: { font: 'Serif', fontSize: 18 },
-      small: { fontSize: 8.5, color: '#55646B' },
-      head: { fontSize: 8.5, color: '#55646B' },
-      total: { font: 'Serif', fontSize: 13 },
-    },
+    styles,
     ...(foot ? { footer: footer(foot) } : {}),
     ...document,
+    content: outspoken(content, styles),
   } as unknown as TDocumentDefinitions
   return pdfmake.createPdf(definition).getBuffer()
 }
