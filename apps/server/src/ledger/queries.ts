@@ -52,33 +52,53 @@ const bookAt = (day: Day) =>
   `COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0)`
 
 /**
- * What has not cleared, is drafted, held, or stood in for, each gathered once for all ledgers: few have any. A firm ledger's own part
+ * What has not cleared, and what is drafted, held, or stood in for, of the ledgers that have any, which are few. A firm ledger's own part
  * stands in for what others of its account have spent before it cleared.
  */
-const beside = (day: Day) => `
-  LEFT JOIN (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) un ON un.ledger_id = l.id
-  LEFT JOIN (SELECT p.ledger_id, SUM(p.amount) AS n FROM payment_out p WHERE p.state = 'draft' GROUP BY p.ledger_id) dr ON dr.ledger_id = l.id
-  LEFT JOIN (SELECT h.ledger_id, SUM(h.amount) AS n FROM ledger_hold h WHERE h.released_at IS NULL GROUP BY h.ledger_id) ho ON ho.ledger_id = l.id
-  LEFT JOIN (SELECT o.bank_account_id, SUM(GREATEST(0, u.n - COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = o.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0))) AS n
-      FROM (SELECT e.ledger_id, SUM(e.amount) AS n FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}' GROUP BY e.ledger_id) u JOIN client_ledger o ON o.id = u.ledger_id AND o.kind = 'client' GROUP BY o.bank_account_id) st
-    ON st.bank_account_id = l.bank_account_id AND l.kind = 'firm'`
-const sums = (day: Day, book = bookAt(day)) =>
-  `${book} AS book, COALESCE(un.n, 0) AS uncleared, COALESCE(dr.n, 0) + COALESCE(ho.n, 0) + COALESCE(st.n, 0) AS reserved`
+const besides = (day: Day) => {
+  const open = `FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}'`
+  return `SELECT x.ledger_id AS ledgerId, SUM(x.uncleared) AS uncleared, SUM(x.reserved) AS reserved FROM (
+      SELECT e.ledger_id, e.amount AS uncleared, 0 AS reserved ${open}
+      UNION ALL SELECT p.ledger_id, 0, p.amount FROM payment_out p WHERE p.state = 'draft'
+      UNION ALL SELECT h.ledger_id, 0, h.amount FROM ledger_hold h WHERE h.released_at IS NULL
+      UNION ALL SELECT own.id, 0, GREATEST(0, u.n - ${bookAt(day)})
+          FROM (SELECT e.ledger_id, SUM(e.amount) AS n ${open} GROUP BY e.ledger_id) u STRAIGHT_JOIN client_ledger l ON l.id = u.ledger_id AND l.kind = 'client'
+          STRAIGHT_JOIN client_ledger own ON own.bank_account_id = l.bank_account_id AND own.owner_key = 'firm') x
+    GROUP BY x.ledger_id`
+}
+interface Beside {
+  ledgerId: number
+  uncleared: number
+  reserved: number
+}
+const beside = (day: Day) => `LEFT JOIN (${besides(day)}) bs ON bs.ledgerId = l.id`
+const sums = (day: Day) => `${bookAt(day)} AS book, COALESCE(bs.uncleared, 0) AS uncleared, COALESCE(bs.reserved, 0) AS reserved`
 
-/** What all ledgers hold at the close of a day, found in one go: of a few, asking for each is quicker. */
-const booksOfAll = (day: Day) => `
-  LEFT JOIN (SELECT d.ledger_id, d.balance FROM (SELECT k.ledger_id, MAX(k.day) AS day FROM ledger_day k WHERE k.day <= '${day}' GROUP BY k.ledger_id) last
-      JOIN ledger_day d ON d.ledger_id = last.ledger_id AND d.day = last.day) bk ON bk.ledger_id = l.id`
-const bookOfAll = 'COALESCE(bk.balance, 0)'
+/** How many ledgers at most are asked for one by one: of more, all are asked at once. */
+const few = 300
+/**
+ * What ledgers hold at the close of a day: some, or all. Those that never moved by then may be missing. Today's balance is the newest
+ * of each; on another day all are not looked at one by one, since each would be sought from its newest day back.
+ */
+const booksOn = (m: EntityManager, day: Day, ids: readonly number[] | null, newest: boolean) =>
+  ids || newest
+    ? rows<{ id: number; book: number }>(m, `SELECT l.id, ${bookAt(day)} AS book FROM client_ledger l ${ids ? 'WHERE l.id IN (?)' : ''}`, [ids ?? []]) // prettier-ignore
+    : rows<{ id: number; book: number }>(
+        m,
+        `SELECT d.ledger_id AS id, d.balance AS book
+           FROM (SELECT k.ledger_id, MAX(k.day) AS day FROM ledger_day k WHERE k.day <= ? GROUP BY k.ledger_id) last
+           JOIN ledger_day d ON d.ledger_id = last.ledger_id AND d.day = last.day`,
+        [day],
+      )
+const ofNames = `FROM client_ledger l LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
+const from = `${ofNames} JOIN bank_account b ON b.id = l.bank_account_id`
 
-const from = `FROM client_ledger l JOIN bank_account b ON b.id = l.bank_account_id
-  LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
-
+const clientName = (ctx: Ctx) =>
+  `CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END`
 const names = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS bank, l.kind, l.client_id AS clientId,
-  CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation' ELSE ${nameFor(ctx.actor)} END AS client,
+  ${clientName(ctx)} AS client,
   l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter`
-const columns = (ctx: Ctx, day: Day = ctx.clock.today(), book?: string) => `${names(ctx)}, ${sums(day, book)}`
-type Figures = Pick<LedgerRow, 'id' | 'book' | 'uncleared' | 'reserved'>
+const columns = (ctx: Ctx) => `${names(ctx)}, ${sums(ctx.clock.today())}`
 
 export async function ledgers(
   ctx: Ctx,
@@ -97,35 +117,39 @@ export async function ledgers(
     ${f.matterId ? `AND (l.matter_id = ${Number(f.matterId)} OR (l.matter_id IS NULL AND l.client_id = (SELECT client_id FROM matter x WHERE x.id = ${Number(f.matterId)})))` : ''}
     ${f.q ? 'AND (c.name LIKE ? OR m.number LIKE ? OR m.name LIKE ?)' : ''}`
   const values = f.q ? [like, like, like] : []
-  // Of a client or a matter there are few, and today's balance is the newest of each; a list of all as of another day is not looked at
-  // one by one, since each would be sought from its newest day back.
-  const oneByOne = Boolean(f.matterId) || day >= ctx.clock.today()
-  const [book, joined] = oneByOne ? [bookAt(day), beside(day)] : [bookOfAll, `${booksOfAll(day)} ${beside(day)}`]
-  // What each holds, and their order by names, are asked side by side; of tens of thousands either takes a while. Words are looked up for
-  // those of the page alone.
-  const light = f.q ? from : 'FROM client_ledger l LEFT JOIN matter m ON m.id = l.matter_id'
-  const held = f.withMoney === 'yes' ? 'HAVING book <> 0 OR reserved <> 0' : ''
   const m = ctx.db.manager
-  const [figures, order] = await Promise.all([
-    rows<Figures>(m, `SELECT l.id, ${sums(day, book)} ${light} ${joined} WHERE ${narrowed} ${held}`, values),
-    rows<{ id: number }>(
-      m,
-      `SELECT x.id FROM (SELECT ${names(ctx)} ${from} WHERE ${narrowed}) x ORDER BY x.kind, x.client, x.matter, x.id`,
-      values,
-    ),
+  const asked = rows<{ id: number }>(
+    m,
+    `SELECT l.id ${ofNames} WHERE ${narrowed} ORDER BY l.kind, ${nameFor(ctx.actor)}, m.number, l.id`,
+    values,
+  )
+  // Of a client or a matter there are few, and what each holds is looked up. Of tens of thousands that takes a while, as does their order
+  // by names: both are asked side by side and put together here, and words are looked up for those of the page alone.
+  const found = f.matterId || f.q ? (await asked).map((l) => l.id) : null
+  const [order, books, besidesOf] = await Promise.all([
+    asked,
+    found?.length === 0 ? [] : booksOn(m, day, found && found.length <= few ? found : null, day >= ctx.clock.today()),
+    found?.length === 0 ? [] : rows<Beside>(m, besides(day)),
   ])
-  const kept = new Map(figures.map((x) => [x.id, x]))
-  const ids = order.map((o) => o.id).filter((id) => kept.has(id))
-  const page = ids.slice((f.page - 1) * f.size, f.page * f.size)
-  const told = page.length ? await rows<Omit<LedgerRow, 'book' | 'uncleared' | 'reserved' | 'available'>>(m, `SELECT ${names(ctx)} ${from} WHERE l.id IN (?)`, [page]) : [] // prettier-ignore
+  const bookOf = new Map(books.map((x) => [x.id, x.book]))
+  const besideOf = new Map(besidesOf.map((x) => [x.ledgerId, x]))
+  const figures = order.flatMap(({ id }) => {
+    const book = bookOf.get(id) ?? 0
+    const { uncleared = 0, reserved = 0 } = besideOf.get(id) ?? {}
+    return f.withMoney === 'yes' && !book && !reserved ? [] : [{ id, book, uncleared, reserved, available: book - uncleared - reserved }]
+  })
+  const page = figures.slice((f.page - 1) * f.size, f.page * f.size)
+  const told = page.length
+    ? await rows<Omit<LedgerRow, 'book' | 'uncleared' | 'reserved' | 'available'>>(m, `SELECT ${names(ctx)} ${from} WHERE l.id IN (?)`, [page.map((x) => x.id)]) // prettier-ignore
+    : []
   const wordsOf = new Map(told.map((t) => [t.id, t]))
   return {
-    rows: page.flatMap((id) => {
-      const [words, x] = [wordsOf.get(id), kept.get(id)!]
-      return words ? [{ ...words, ...x, available: x.book - x.uncleared - x.reserved }] : []
+    rows: page.flatMap((x) => {
+      const words = wordsOf.get(x.id)
+      return words ? [{ ...words, ...x }] : []
     }),
-    total: ids.length,
-    totalBook: sum([...kept.values()].map((x) => x.book)),
+    total: figures.length,
+    totalBook: sum(figures.map((x) => x.book)),
   }
 }
 
