@@ -9,6 +9,7 @@ const csvMatch = z.object({
   amount: place.nullable(),
   moneyIn: place.nullable(),
   moneyOut: place.nullable(),
+  direction: place.nullable().optional(),
   decimal: z.enum(['.', ',']),
   turned: z.boolean(),
   check: place.nullable(),

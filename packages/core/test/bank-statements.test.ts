@@ -230,6 +230,41 @@ describe('CSV of a bank', () => {
     expect(match).toMatchObject({ order: 'dmy', moneyOut: 2, moneyIn: 3, balance: 4, decimal: ',' })
     expect(one(text, match).lines.map((l) => l.amount)).toEqual([-1250_00, 5000_50])
   })
+  it('takes from a column of words whether money came in or went out', () => {
+    const text =
+      'Post Date,Amount,Debit/Credit,Description\n11/03/2026,25.00,DEBIT,Charge\n11/13/2026,"5,000.50",Credit,Client\n11/14/2026,1041.00,dr,\n'
+    const { match } = guessCsv(text)
+    expect(match).toMatchObject({ day: 0, amount: 1, direction: 2, moneyIn: null, moneyOut: null, text: [3] })
+    expect(one(text, match).lines.map((l) => l.amount)).toEqual([-25_00, 5000_50, -1041_00])
+    // A minus may say it a second time, and never the opposite; a word that says neither is told.
+    const [twice, opposite, other] = [text.replace(',25.00', ',-25.00'), text.replace('"5,000.50"', '-7.00'), text.replace('Credit,C', 'Return,C')] // prettier-ignore
+    expect(one(twice, match).lines[0]?.amount).toBe(-25_00)
+    expect(one(opposite, match).faults).toEqual(['Row 3: the amount “-7.00” cannot be read with certainty.'])
+    expect(one(other, match).faults[0]).toContain('does not say whether the money came in or went out')
+    // Where amounts have signs, the words are not needed; a column of texts or numbers of checks is none.
+    expect(guessCsv(twice).match.direction).toBeUndefined()
+    expect(guessCsv('Date,Amount,Description,Check\n11/03/2026,25.00,Deposit,-\n').match).toMatchObject({ text: [2], check: 3 })
+    expect(guessCsv('Date,Amount,Description,Check\n11/03/2026,25.00,Deposit,-\n').match.direction).toBeUndefined()
+  })
+  it('leaves out a bank’s own sums and balances, and says so; with no date at all nothing is taken', () => {
+    const text =
+      'Date,Description,Amount,Balance,Check\n11/01/2026,Opening balance,,"1,000.00",\n11/03/2026,Fee,USD -25.00,975.00,"=""1041"""\nTotal,,-25.00,,\n'
+    const { match } = guessCsv(text)
+    const s = one(text, match)
+    expect(brief(s)).toEqual([['2026-11-03', -25_00, '', '1041', 'Fee']])
+    expect([s.opening, s.closing, s.faults]).toEqual([1000_00, 975_00, []])
+    expect(s.oddities).toEqual(['Row 2 states a balance alone and was left out.', 'Row 4 below the last date was left out: Total -25.00.'])
+    // In the midst of dated rows, or where no column is the date, a row without one is a fault.
+    expect(one(text, { ...match, day: 1 }).faults).toHaveLength(2)
+    expect(one(`${text}11/04/2026,Fee,1.00,976.00,\n`, match).faults).toEqual(['Row 4: “Total” is no date of this order.'])
+    expect(one(text, { ...match, balance: null }).faults[0]).toContain('Row 2: the amount')
+    // Days that read either way are those of whoever writes them so.
+    expect(['03.11.2026,-1', '03/11/2026,"-1,5"', '03/11/2026,-1.5'].map((r) => guessCsv(`Date,Amount\n${r}\n`).match.order)).toEqual([
+      'dmy',
+      'dmy',
+      'mdy',
+    ])
+  })
   it('reads what is written on the continent, and days in any order', () => {
     const text = 'Buchungstag;Betrag;Saldo;Text\n03.11.2026;-1.250,00;8.750,00;x\n13.11.26;5.000,5;13.750,50;y\n'
     const s = one(text, { ...guessCsv('Date;Amount;Balance;Text\n13.11.2026;-1.250,00;8.750,00;x').match, skip: 1 })

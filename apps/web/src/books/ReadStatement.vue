@@ -48,9 +48,10 @@ watch(columns, (now, was) => now && was && read(now))
 const set = (more: Partial<CsvMatchIn>) => columns.value && (columns.value = { ...columns.value, ...more })
 const places = computed(() => (found.value?.csv?.columns ?? []).map((c, i) => ({ value: i, text: c })))
 const maybe = computed(() => [{ value: -1, text: 'None' }, ...places.value])
-type Place = 'amount' | 'moneyIn' | 'moneyOut' | 'check' | 'reference' | 'balance'
+type Place = 'amount' | 'direction' | 'moneyIn' | 'moneyOut' | 'check' | 'reference' | 'balance'
 const placeFields: [Place, string][] = [
-  ['amount', 'Amount, with its sign'],
+  ['amount', 'Amount'],
+  ['direction', 'Word for in or out'],
   ['moneyIn', 'Money in'],
   ['moneyOut', 'Money out'],
   ['check', 'Number of the check'],

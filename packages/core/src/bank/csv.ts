@@ -14,6 +14,8 @@ export interface CsvMatch {
   amount: number | null
   moneyIn: number | null
   moneyOut: number | null
+  /** A column that says in a word whether the amount came in or went out: `CREDIT`, `DR`, `Haben`. */
+  direction?: number | null | undefined
   decimal: '.' | ','
   /** A bank that writes what goes out without a sign, and what comes in with a minus. */
   turned: boolean
@@ -61,7 +63,9 @@ export function csvAmount(text: string, decimal: '.' | ','): Cents | null {
     .slice(0, 60)
     .trim()
     .replace(/[$€£\u00a0\u202f ]/gu, '')
+    .replace(/^USD?(?=[\d(+.\u2212\u2013-])|(?<=[\d).-])USD$/u, '')
     .replace(/[\u2212\u2013]/gu, '-')
+    .replace(/\u2019/gu, "'")
   let sign = 1
   const word = /(cr|dr)$/i.exec(t)
   if (word) {
@@ -88,6 +92,20 @@ export function csvAmount(text: string, decimal: '.' | ','): Cents | null {
   return cents === null ? null : cents === 0 ? 0 : sign * cents
 }
 
+const wordsIn = new Set(
+  'credit cr c crdt cred credito crédito deposit in + haben h abono haber ingreso'.split(' ').concat('money in', 'paid in'),
+)
+const wordsOut = new Set('debit dr d dbit deb db debito débito withdrawal payment check fee charge out - soll s cargo debe'.split(' ').concat('money out', 'paid out')) // prettier-ignore
+/** 1 for what came in by a bank's own word for it, -1 for what went out; null where the word is no such. */
+export function csvDirection(word: string): 1 | -1 | null {
+  const t = word
+    .slice(0, 40)
+    .trim()
+    .toLowerCase()
+    .replace(/^[\u2212\u2013]$/u, '-')
+  return wordsIn.has(t) ? 1 : wordsOut.has(t) ? -1 : null
+}
+
 const rowsOf = (text: string, most: number) =>
   Papa.parse<string[]>(text, { skipEmptyLines: 'greedy', delimitersToGuess: [',', ';', '\t', '|'], preview: most + 1 }).data
 
@@ -99,21 +117,48 @@ export function readCsvStatement(text: string, match: CsvMatch): Statement {
     fault(s, 'This file has too many lines.')
     return s
   }
-  const cell = (r: readonly string[], i: number | null) => (i === null ? '' : (r[i] ?? '').trim().replace(/^'(?=[=+\-@])/, ''))
+  // What keeps a spreadsheet from taking a cell for a number or a sum is no part of it.
+  const cell = (r: readonly string[], i: number | null) =>
+    i === null
+      ? ''
+      : (r[i] ?? '')
+          .trim()
+          .replace(/^'(?=[=+\-@])/, '')
+          .replace(/^="([^"]{0,200})"$/, '$1')
   const balances: (Cents | null)[] = []
-  for (const [i, r] of rows.slice(match.skip).entries()) {
+  const body = rows.slice(match.skip)
+  const dated = body.findLastIndex((r) => /\d/.test(cell(r, match.day)))
+  for (const [i, r] of body.entries()) {
     const said = `Row ${i + match.skip + 1}`
     const dayText = cell(r, match.day)
     const [one, inn, out] = [cell(r, match.amount), cell(r, match.moneyIn), cell(r, match.moneyOut)]
     // Rows without a day and without an amount are a bank's own headings and sums.
     if (!dayText && !one && !inn && !out) continue
+    // A bank's sums below its last line, and its rows of a balance alone, are no movements; they are told, for a person to judge.
+    if (dated >= 0 && i > dated && !/\d/.test(dayText)) {
+      odd(s, `${said} below the last date was left out: ${oneText(r.join(' ')).slice(0, 80)}.`)
+      continue
+    }
+    if (!one && !inn && !out && match.balance !== null && csvAmount(cell(r, match.balance), match.decimal) !== null) {
+      odd(s, `${said} states a balance alone and was left out.`)
+      continue
+    }
     const day = csvDay(dayText, match.order)
     if (!day) {
       fault(s, `${said}: “${dayText.slice(0, 30)}” is no date of this order.`)
       continue
     }
     let amount: Cents | null
-    if (match.amount !== null) amount = csvAmount(one, match.decimal)
+    if (match.amount !== null && typeof match.direction === 'number') {
+      const sign = csvDirection(cell(r, match.direction))
+      if (sign === null) {
+        fault(s, `${said}: “${cell(r, match.direction).slice(0, 30)}” does not say whether the money came in or went out.`)
+        continue
+      }
+      const read = csvAmount(one, match.decimal)
+      // A minus that says the same again changes nothing; one that says the opposite is not read.
+      amount = read === null || (read < 0 && sign > 0) ? null : read === 0 ? 0 : sign * Math.abs(read)
+    } else if (match.amount !== null) amount = csvAmount(one, match.decimal)
     else {
       const [a, b] = [inn ? csvAmount(inn, match.decimal) : 0, out ? csvAmount(out, match.decimal) : 0]
       // Money out stands with or without a minus, and is money out either way.
@@ -123,7 +168,7 @@ export function readCsvStatement(text: string, match: CsvMatch): Statement {
       fault(s, `${said}: the amount “${(one || [inn, out].filter(Boolean).join(' and ')).slice(0, 40)}” cannot be read with certainty.`)
       continue
     }
-    if (match.turned) amount = amount === 0 ? 0 : -amount
+    if (match.turned && typeof match.direction !== 'number') amount = amount === 0 ? 0 : -amount
     if (amount === 0) {
       odd(s, 'Lines of nothing were left out.')
       continue
@@ -193,6 +238,11 @@ export function guessCsv(text: string): { match: CsvMatch; columns: string[]; sa
   const head = at < 0 ? (rows[0] ?? []).map((_, i) => `Column ${i + 1}`) : rows[at]!
   const match: CsvMatch = { skip: at + 1, day: 0, order: 'mdy', amount: null, moneyIn: null, moneyOut: null, decimal: '.', turned: false, check: null, reference: null, bankId: null, text: [], balance: null } // prettier-ignore
   const taken = new Set<number>()
+  // A column of nothing but words for in and out is that, unless its name says that it is something else.
+  const said = (i: number) => rows.slice(match.skip).flatMap((r) => (r[i] ?? '').trim() || [])
+  const free = (name: string) => !meanings.some(([key, re]) => /^(?:text|check|reference|bankId|balance|day)$/.test(key) && re.test(name))
+  const direction = at < 0 ? -1 : names(head).findIndex((n, i) => free(n) && said(i).length > 0 && said(i).every((w) => csvDirection(w) !== null)) // prettier-ignore
+  if (direction >= 0) taken.add(direction)
   if (at >= 0)
     for (const [key, wanted] of meanings)
       for (const [i, c] of names(head).entries()) {
@@ -206,11 +256,17 @@ export function guessCsv(text: string): { match: CsvMatch; columns: string[]; sa
   // One column with a sign goes before two.
   if (match.amount !== null) match.moneyIn = match.moneyOut = null
   const body = rows.slice(match.skip)
+  // Amounts that bear their sign need no word for it.
+  const { amount } = match
+  if (direction >= 0 && amount !== null && !said(amount).some((a) => /^[$€£\s]*[(+\u2212\u2013-]|-$|[cd]r$/iu.test(a)))
+    match.direction = direction
   const days = body.map((r) => (r[match.day] ?? '').trim()).filter(Boolean)
-  const reads = (order: CsvMatch['order']) => days.filter((d) => csvDay(d, order)).length
-  match.order = (['mdy', 'dmy', 'ymd'] as const).reduce((best, o) => (reads(o) > reads(best) ? o : best), 'mdy' as CsvMatch['order'])
   const amounts = body.flatMap((r) => [match.amount, match.moneyIn, match.moneyOut].flatMap((i) => (i === null ? [] : [(r[i] ?? '').trim()]))).filter(Boolean) // prettier-ignore
   const readsAs = (decimal: '.' | ',') => amounts.filter((a) => csvAmount(a, decimal) !== null).length
   match.decimal = readsAs(',') > readsAs('.') ? ',' : '.'
+  // Where days can be read either way, the day stands first with whoever writes 3.11.2026 or puts a comma before the cents.
+  const reads = (order: CsvMatch['order']) => days.filter((d) => csvDay(d, order)).length
+  const first = match.decimal === ',' || (days.length > 0 && days.every((d) => /^\d{1,2}\.\d{1,2}\./.test(d))) ? 'dmy' : 'mdy'
+  match.order = ([first, 'mdy', 'dmy', 'ymd'] as const).reduce((best, o) => (reads(o) > reads(best) ? o : best), first)
   return { match, columns: head.map((c, i) => c.trim() || `Column ${i + 1}`), sample: body.slice(0, 8) }
 }

@@ -69,7 +69,7 @@ async function judged(m: EntityManager, ctx: Ctx, bank: BankHead, s: Statement) 
 /** Columns as they were chosen on the page; checked in full when the statement is taken. */
 function wishedColumns(text: string): CsvMatchIn {
   const at = z.number().int().min(0).max(199)
-  const shape = z.object({ skip: z.number().int().min(0).max(60), day: at, order: z.enum(['mdy', 'dmy', 'ymd']), decimal: z.enum(['.', ',']), turned: z.boolean(), text: z.array(at).max(10), amount: at.nullable(), moneyIn: at.nullable(), moneyOut: at.nullable(), check: at.nullable(), reference: at.nullable(), bankId: at.nullable(), balance: at.nullable() }) // prettier-ignore
+  const shape = z.object({ skip: z.number().int().min(0).max(60), day: at, order: z.enum(['mdy', 'dmy', 'ymd']), decimal: z.enum(['.', ',']), turned: z.boolean(), text: z.array(at).max(10), amount: at.nullable(), moneyIn: at.nullable(), moneyOut: at.nullable(), direction: at.nullable().optional(), check: at.nullable(), reference: at.nullable(), bankId: at.nullable(), balance: at.nullable() }) // prettier-ignore
   try {
     return shape.parse(JSON.parse(text))
   } catch {
