@@ -2,7 +2,7 @@ import { processingFee } from '@heron/core/billing'
 import { startProcessor, type ProcessorStandIn } from '@heron/standins/cards'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { followCalls } from '../src/billing'
-import { row, rows } from '../src/platform'
+import { insertMany, row, rows } from '../src/platform'
 import { useProcessor } from '../src/platform/processor'
 import { Office, today, type Person } from './office'
 
@@ -28,6 +28,7 @@ afterAll(async () => {
 })
 
 let n = 0
+const others = Array.from({ length: 210 }, (_, i) => 900_000 + i)
 interface Call {
   id: number
   state: string
@@ -164,5 +165,27 @@ describe('a call on account', () => {
       [4_200_00, 'sent', id],
       [5_000_00, 'paid', null],
     ])
+  })
+  it('of a client without a matter looks at that client’s own ledger, however many the firm has, and is listed by its state', async () => {
+    const m = office.db.manager
+    // Very many others come first by name.
+    await insertMany(m, 'contact', ['id', 'kind', 'name', 'normalized', 'created_at'], others.map((id) => [id, 'organization', `Aab ${id}`, `aab ${id}`, '2026-01-01'])) // prettier-ignore
+    await insertMany(m, 'client_ledger', ['bank_account_id', 'kind', 'client_id', 'owner_key'], await Promise.all(others.map(async (id) => [await office.bank('pooled'), 'client', id, `client ${id} matter 0`]))) // prettier-ignore
+    const { m: own, id } = await called({ matterId: null, minimum: 1_000_00 })
+    await orla.must('POST', `/calls/${id}/send`, {})
+    const sheet = await orla.must<{ id: number }>('POST', '/trust/sheets', {
+      bankAccountId: await office.bank('pooled'),
+      day: today,
+      controlTotal: 5_000_00,
+      receipts: [{ clientId: own.clientId, matterId: null, depositor: 'Client', kind: 'wire', amount: 5_000_00 }],
+    })
+    await orla.must('POST', `/trust/sheets/${sheet.id}/post`, {})
+    const listed = (state: string) =>
+      orla.must<{ rows: Call[]; total: number; open: number }>('GET', `/calls?clientId=${own.clientId}&state=${state}`)
+    expect(await listed('open')).toMatchObject({ total: 1, open: 5_000_00, rows: [{ id, state: 'sent', open: 5_000_00 }] })
+    const [receipt] = await orla.must<{ id: number }[]>('GET', `/calls/${id}/receipts`)
+    await orla.must('POST', `/calls/${id}/receipts`, { receiptId: receipt!.id })
+    await followCalls(office.running.base)
+    expect([(await listed('')).rows.map((c) => c.state), (await listed('open')).total, (await listed('paid')).total, (await listed('late')).total]).toEqual([['paid'], 0, 1, 0]) // prettier-ignore
   })
 })

@@ -1,7 +1,7 @@
 export { ledger } from './area'
 export { accountFor, type Legs } from './posting'
 export { move, reverse, type Taking } from './door'
-export { bankAccount, ensureLedger, lockLedger, operatingBank, type BankHead } from './ledgers'
+export { bankAccount, ensureLedger, ledgerOf, lockLedger, operatingBank, type BankHead } from './ledgers'
 export { clearingDay, type LedgerHead } from './ledger-queries'
 export { lastCheck, runStandingCheck } from './standing-check'
 export { ledgers, ledgersAvailable, limit, type Paging } from './queries'

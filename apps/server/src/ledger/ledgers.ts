@@ -29,16 +29,17 @@ export const sideOf = (l: LedgerHead): TrustSide => ({
   liabilityGl: l.liabilityGl,
 })
 
+type LedgerOwner = { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' }
+const keyOf = (owner: LedgerOwner) => (owner.kind === 'client' ? `client ${owner.clientId} matter ${owner.matterId ?? 0}` : owner.kind)
+
+/** The ledger of an owner in a trust account, where there is one. */
+export const ledgerOf = async (m: EntityManager, bankAccountId: number, owner: LedgerOwner): Promise<number | null> =>
+  (await m.findOne(ClientLedger, { select: { id: true }, where: { bankAccountId, ownerKey: keyOf(owner) } }))?.id ?? null
+
 /** Finds or makes the ledger of an owner in a trust account. Money without a client goes to the unidentified ledger. */
-export async function ensureLedger(
-  m: EntityManager,
-  bankAccountId: number,
-  owner: { kind: 'client'; clientId: number; matterId: number | null } | { kind: 'firm' | 'unidentified' | 'foundation' },
-): Promise<number> {
-  const ownerKey = owner.kind === 'client' ? `client ${owner.clientId} matter ${owner.matterId ?? 0}` : owner.kind
-  const find = () => m.findOne(ClientLedger, { select: { id: true }, where: { bankAccountId, ownerKey } })
-  const known = await find()
-  if (known) return known.id
+export async function ensureLedger(m: EntityManager, bankAccountId: number, owner: LedgerOwner): Promise<number> {
+  const known = await ledgerOf(m, bankAccountId, owner)
+  if (known) return known
   await m
     .createQueryBuilder()
     .insert()
@@ -49,10 +50,10 @@ export async function ensureLedger(
       kind: owner.kind,
       clientId: owner.kind === 'client' ? owner.clientId : null,
       matterId: owner.kind === 'client' ? owner.matterId : null,
-      ownerKey,
+      ownerKey: keyOf(owner),
     })
     .execute()
-  return (await find())!.id
+  return (await ledgerOf(m, bankAccountId, owner))!
 }
 
 export interface BankHead {

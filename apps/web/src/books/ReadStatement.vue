@@ -164,7 +164,7 @@ async function take() {
           :options="maybe"
           @update:model-value="set({ text: $event < 0 ? [] : [$event, ...columns.text.slice(1).filter((t) => t !== $event)] })"
         />
-        <label class="col-span-full flex items-center gap-2"
+        <label v-if="typeof columns.direction !== 'number'" class="col-span-full flex items-center gap-2"
           ><input type="checkbox" class="accent-ink" :checked="columns.turned" @change="set({ turned: !columns.turned })" /> What goes out
           is written without a minus, what comes in with one</label
         >

@@ -51,33 +51,45 @@ const open = (ctx: Ctx) => `(x.matter_id IS NULL OR ${matterScope(ctx.actor, 'm'
 export const callById = async (m: EntityManager, ctx: Ctx, id: number, all = false): Promise<CallRow | undefined> =>
   (await rows<CallRow>(m, `${select(ctx)} WHERE x.id = ? ${all ? '' : `AND ${open(ctx)}`}`, [id]))[0]
 
-/** Calls that were sent and neither withdrawn; for what is done by itself. */
-export const callsUnderWay = (m: EntityManager, ctx: Ctx) =>
+/** A handful after another of the calls that were sent and not withdrawn, for what is done by itself; those that ask for nothing more are not among them. */
+export const callsUnderWay = (m: EntityManager, ctx: Ctx, after: number) =>
   rows<CallRow>(
     m,
-    `${select(ctx)} WHERE x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL AND (x.every_days IS NOT NULL OR x.minimum IS NOT NULL) ORDER BY x.id LIMIT 5000`,
+    `${select(ctx)} WHERE x.id > ? AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL
+       AND (x.every_days IS NOT NULL OR (x.minimum IS NOT NULL AND NOT EXISTS (SELECT 1 FROM account_call y WHERE y.after_id = x.id))) ORDER BY x.id LIMIT 500`,
+    [after],
   )
 
-/** A client has few calls, a firm some hundreds open; they are read whole and told by state as core says it. */
-const most = 5_000
+/** Which calls stand in a state is judged by core over the few columns it needs; words are looked up for the page alone. */
 export async function calls(
   ctx: Ctx,
   f: Paging & { state: '' | 'open' | CallState; clientId?: number | undefined; matterId?: number | undefined },
 ) {
-  const list = await rows<CallRow>(
-    ctx.db.manager,
-    `${select(ctx)} WHERE ${open(ctx)} AND (? = 0 OR x.client_id = ?) AND (? = 0 OR x.matter_id = ?) ORDER BY x.id DESC LIMIT ${most}`,
-    [f.clientId ?? 0, f.clientId ?? 0, f.matterId ?? 0, f.matterId ?? 0],
+  // What is not open or late or paid in part is left out at once where only such are asked for: most calls of a firm are paid.
+  const asking = f.state !== '' && (f.state === 'open' || asksStill(f.state))
+  const own = `${open(ctx)} ${f.clientId ? `AND x.client_id = ${Number(f.clientId)}` : ''} ${f.matterId ? `AND x.matter_id = ${Number(f.matterId)}` : ''} ${asking ? 'AND x.sent_on IS NOT NULL AND x.withdrawn_on IS NULL' : ''}`
+  const m = ctx.db.manager
+  const facts = await rows<CallFacts & { id: number }>(
+    m,
+    `SELECT x.id, x.amount, ${paid} AS paid, x.due_on AS dueOn, x.sent_on AS sentOn, x.seen_on AS seenOn, x.withdrawn_on AS withdrawnOn
+       FROM account_call x LEFT JOIN matter m ON m.id = x.matter_id WHERE ${own} ORDER BY x.id DESC`,
   )
   const today = ctx.clock.today()
-  const all = list.map(({ more: _m, madeBy: _b, withdrawnOn, ...c }) => ({
-    ...c,
-    open: Math.max(0, c.amount - c.paid),
-    state: callState({ ...c, withdrawnOn }, today),
-  }))
-  const wanted = all.filter((c) => !f.state || (f.state === 'open' ? asksStill(c.state) : c.state === f.state))
+  const wanted = facts.flatMap((c) => {
+    const state = callState(c, today)
+    if (f.state && (f.state === 'open' ? !asksStill(state) : state !== f.state)) return []
+    return [{ id: c.id, state, open: Math.max(0, c.amount - c.paid) }]
+  })
+  const page = wanted.slice((f.page - 1) * f.size, f.page * f.size)
+  const told = page.length ? await rows<CallRow>(m, `${select(ctx)} WHERE x.id IN (?)`, [page.map((c) => c.id)]) : []
+  const toldOf = new Map(told.map((c) => [c.id, c]))
   return {
-    rows: wanted.slice((f.page - 1) * f.size, f.page * f.size),
+    rows: page.flatMap((p) => {
+      const c = toldOf.get(p.id)
+      if (!c) return []
+      const { more: _m, madeBy: _b, withdrawnOn: _w, ...words } = c
+      return [{ ...words, ...p }]
+    }),
     total: wanted.length,
     open: sum(wanted.filter((c) => asksStill(c.state)).map((c) => c.open)),
   }

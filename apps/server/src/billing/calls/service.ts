@@ -4,11 +4,11 @@ import { askAgain, asksStill, callState, dueAgain, remindsToday } from '@heron/c
 import { daysBetween, showDayInWords } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import { IsNull, type EntityManager } from 'typeorm'
-import { bankAccount, BankAccount, ledgers, requireOwner } from '../../ledger'
+import { bankAccount, BankAccount, ledgerOf, ledgersAvailable, requireOwner } from '../../ledger'
 import { audit } from '../../platform/audit'
 import type { Base } from '../../platform/area'
 import { actorOf } from '../../platform/auth'
-import { instant, type Ctx } from '../../platform/context'
+import { type Actor, instant, type Ctx } from '../../platform/context'
 import { lockRow, work } from '../../platform/database'
 import { sendMail } from '../../platform/mail'
 import { fieldFault, notFound, Problem, refused } from '../../platform/problem'
@@ -157,16 +157,24 @@ export async function followCalls(base: Base): Promise<void> {
   })
   const usual = people[0] ? await actorOf(base.db.manager, people[0].id) : null
   if (!usual) return
+  let after = 0
+  for (;;) {
+    const some = await callsUnderWay(base.db.manager, { ...base, actor: usual }, after)
+    for (const c of some) await followOne(base, usual, c)
+    if (!some.length) return
+    after = some.at(-1)!.id
+  }
+}
+async function followOne(base: Base, usual: Actor, c: CallRow): Promise<void> {
   const today = base.clock.today()
-  for (const c of await callsUnderWay(base.db.manager, { ...base, actor: usual })) {
-    const ctx: Ctx = { ...base, actor: (await actorOf(base.db.manager, c.madeBy)) ?? usual }
-    try {
-      if (remindsToday(c, today)) await work(ctx, (m) => remindOnce(m, ctx, c.id))
-      if (c.minimum && !c.more && callState(c, today) === 'paid') await work(ctx, (m) => askOnce(m, ctx, c.id))
-    } catch (error) {
-      // What one call does not allow keeps no other back; such as one whose maker may not see the matter any more.
-      if (!(error instanceof Problem)) throw error
-    }
+  const again = c.minimum && !c.more && callState(c, today) === 'paid'
+  if (!again && !remindsToday(c, today)) return
+  const ctx: Ctx = { ...base, actor: (await actorOf(base.db.manager, c.madeBy)) ?? usual }
+  try {
+    await work(ctx, (m) => (again ? askOnce(m, ctx, c.id) : remindOnce(m, ctx, c.id)))
+  } catch (error) {
+    // What one call does not allow keeps no other back; such as one whose maker may not see the matter any more.
+    if (!(error instanceof Problem)) throw error
   }
 }
 async function remindOnce(m: EntityManager, ctx: Ctx, id: number): Promise<void> {
@@ -176,8 +184,9 @@ async function remindOnce(m: EntityManager, ctx: Ctx, id: number): Promise<void>
 async function askOnce(m: EntityManager, ctx: Ctx, id: number): Promise<void> {
   const call = await lockCall(m, ctx, id)
   if (call.more || !call.minimum) return
-  const own = (await ledgers(ctx, { q: '', page: 1, size: 200, withMoney: 'no', ...(call.matterId ? { matterId: call.matterId } : {}) })).rows.find((l) => l.bankAccountId === call.bankAccountId && l.clientId === call.clientId && l.matterId === call.matterId) // prettier-ignore
-  const amount = askAgain(own?.available ?? 0, call.minimum, call.amount)
+  const own = await ledgerOf(m, call.bankAccountId, { kind: 'client', clientId: call.clientId, matterId: call.matterId })
+  const available = own && (await ledgersAvailable(ctx, [own], ctx.clock.today())).get(own)
+  const amount = askAgain(available ?? 0, call.minimum, call.amount)
   if (!amount) return
   const next = await insertCall(
     m,
