@@ -133,6 +133,13 @@ it('reminders go out by themselves once a working morning, in the name of whoeve
     expect(await sent()).toBe(1)
     await go()
     expect(await sent()).toBe(1)
+    // Whoever left sends none, and that is told where one looks.
+    const own = await office.user('Orla')
+    await office.db.query(`UPDATE user_account SET active = 0 WHERE id = ?`, [own])
+    const [ruled, list] = [await noor.must('GET', '/overdue/rule'), await noor.must('GET', '/overdue')]
+    await office.db.query(`UPDATE user_account SET active = 1 WHERE id = ?`, [own])
+    expect([ruled, list]).toMatchObject([{ stopped: true }, { stoppedBy: 'Orla Petrakis' }])
+    expect(await orla.must('GET', '/overdue/rule')).toMatchObject({ by: 'Orla Petrakis', stopped: false })
   } finally {
     await rule({ days: '7, 21, 45', automatic: false })
   }

@@ -46,7 +46,7 @@ describe('pre-bills that wait', () => {
 
 describe('overdue bills', () => {
   const bill = (id: number, more: object = {}) => ({ id, number: `B-${id}`, matterId: 1, matter: 'Gannet', payer: 'Gannet Ferry', email: 'g@x.example', dueOn: '2026-10-31', days: 23, total: 615_400, open: 615_400, step: 0, next: 1, remindedAt: null, disputed: null, interestOf: null, accrued: 3439, interest: 3439, ...more }) // prettier-ignore
-  const routes = () => ({ 'GET /overdue': { rows: [bill(1), bill(2, { disputed: 'hours', next: null, interest: 0 })], total: 2, open: 1_230_800, steps: [7, 21, 45] } }) // prettier-ignore
+  const routes = () => ({ 'GET /overdue': { rows: [bill(1), bill(2, { disputed: 'hours', next: null, interest: 0 })], total: 2, open: 1_230_800, steps: [7, 21, 45], stoppedBy: null } }) // prettier-ignore
   it('are reminded of, and what was left out is said', async () => {
     const server = new Server({
       ...routes(),

@@ -94,7 +94,7 @@ describe('a report that goes out', () => {
 
 describe('reminders of bills', () => {
   it('show what is kept before it can be changed, and refuse days at their field', async () => {
-    const server = new Server({ 'GET /overdue/rule': { days: '7, 21, 45', by: null }, 'PUT /overdue/rule': faults(['days', 'Give one to three days']) }) // prettier-ignore
+    const server = new Server({ 'GET /overdue/rule': { days: '7, 21, 45', by: null, stopped: false }, 'PUT /overdue/rule': faults(['days', 'Give one to three days']) }) // prettier-ignore
     await show(ReminderRule)
     expect(field(/^Days after/).value).toBe('7, 21, 45')
     await put(/^Days after/, '45, 7')

@@ -232,7 +232,8 @@ export const billing = {
     .output(runRow.extend({ done: z.number(), refused: z.number(), total: z.number(), rows: z.array(runItem) })),
   overdue: route('bills.see', 'GET', '/overdue', 'Bills past due: reminders, interest, disputes')
     .input(z.object({ q: text(80).optional(), leadId: id.optional(), disputed: z.enum(['yes', 'no']).optional(), ...page }))
-    .output(pageOf(overdueRow).extend({ open: cents, steps: z.array(z.number()) })),
+    // In whose name reminders went out by themselves stands in `stoppedBy`, where they left or issue no bills any more.
+    .output(pageOf(overdueRow).extend({ open: cents, steps: z.array(z.number()), stoppedBy: z.string().nullable() })),
   remind: route('bills.issue', 'POST', '/overdue/reminders', 'Send the reminder that is due on each of some bills')
     .input(z.object({ billIds }))
     .output(z.object({ sent: z.number(), left: z.array(z.object({ number: z.string(), why: z.string() })) })),

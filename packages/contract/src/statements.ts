@@ -94,7 +94,7 @@ export const statements = {
     .input(z.object({ id, ...letterIn }))
     .output(ok),
   reminderRule: route('bills.see', 'GET', '/overdue/rule', 'On which days bills are reminded of, and in whose name by themselves').output(
-    z.object({ days: z.string(), by: z.string().nullable() }),
+    z.object({ days: z.string(), by: z.string().nullable(), /** Nobody sends them any more. */ stopped: z.boolean() }),
   ),
   setReminderRule: route('bills.issue', 'PUT', '/overdue/rule', 'Set the days of reminders, and whether they go out by themselves')
     .input(z.object({ days: needed('Give the days', 40), automatic: z.boolean() }))

@@ -45,15 +45,17 @@ export const writeSchedule = (m: EntityManager, ctx: Ctx, s: ScheduleIn, id: num
 /** Reports that one made, or that go to one. */
 export async function schedules(ctx: Ctx) {
   const m = ctx.db.manager
-  const list = await rows<Kept & { madeBy: string }>(
+  const list = await rows<Kept & { madeBy: string; active: number }>(
     m,
-    `${select.replace(' FROM', ', u.name AS madeBy FROM')} JOIN user_account u ON u.id = s.made_by
+    `${select.replace(' FROM', ', u.name AS madeBy, u.active FROM')} JOIN user_account u ON u.id = s.made_by
       WHERE s.made_by = ? OR EXISTS (SELECT 1 FROM oversight_schedule_to x WHERE x.schedule_id = s.id AND x.user_id = ?) ORDER BY s.name, s.id LIMIT ${mostSchedules}`,
     [ctx.actor.id, ctx.actor.id],
   )
   const to = list.length ? await rows<{ id: number; userId: number; name: string }>(m, `SELECT x.schedule_id AS id, u.id AS userId, u.name FROM oversight_schedule_to x JOIN user_account u ON u.id = x.user_id WHERE x.schedule_id IN (?) ORDER BY u.name`, [list.map((s) => s.id)]) : [] // prettier-ignore
-  return list.map(({ madeById, asked, ...s }) => ({
+  return list.map(({ madeById, asked, active, ...s }) => ({
     ...s,
+    // What someone set up is made from what is open to them, and so ends with their account.
+    madeBy: active ? s.madeBy : `${s.madeBy}, who left: not sent any more`,
     asked: JSON.parse(asked) as ScheduleIn['asked'],
     mine: madeById === ctx.actor.id,
     to: to.filter((x) => x.id === s.id).map((x) => x.userId),

@@ -124,6 +124,10 @@ async function charge() {
       >
     </span>
   </div>
+  <p v-if="data?.stoppedBy" class="mx-3.5 mb-2 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+    Reminders do not go out by themselves any more: they went in the name of {{ data.stoppedBy }}, who left or issues no bills now. Choose
+    When to remind to take it over.
+  </p>
   <p v-if="state.message" role="alert" class="mx-3.5 mb-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
   <DataTable
     v-model:selected="chosen"

@@ -16,7 +16,7 @@ const automatic = ref(false)
 watch(data, (d) => {
   if (!d) return
   days.value = d.days
-  automatic.value = d.by !== null
+  automatic.value = d.by !== null && !d.stopped
 })
 async function save() {
   if (!(await act(() => api.billing.setReminderRule({ days: days.value, automatic: automatic.value })))) return
@@ -31,7 +31,7 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.fields.length ? '' : state.message"
-    :changed="data !== null && (days !== data.days || automatic !== (data.by !== null))"
+    :changed="data !== null && (days !== data.days || automatic !== (data.by !== null && !data.stopped))"
     :waiting="!data"
     @save="save"
     @close="emit('close')"
@@ -46,7 +46,10 @@ async function save() {
     <label class="flex items-center gap-2"
       ><input v-model="automatic" type="checkbox" class="accent-ink" /> Send them by themselves each working morning</label
     >
-    <p v-if="data?.by" class="text-ink-2">They go out by themselves in the name of {{ data.by }}.</p>
+    <p v-if="data?.stopped" class="rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
+      They went out in the name of {{ data.by }}, who left or issues no bills any more. None goes out by itself until you say so here.
+    </p>
+    <p v-else-if="data?.by" class="text-ink-2">They go out by themselves in the name of {{ data.by }}.</p>
     <p class="text-ink-2">
       Disputed bills, and payers without an e-mail address, are left out. The words stand under Set-up, Letters about bills.
     </p>

@@ -7,7 +7,7 @@ import { type BillHead } from '../payment-queries'
 import { sendBill, proposeLetter } from '../delivery'
 import { Bill } from '../entities'
 import { snapshotOf } from '../issue-queries'
-import { interestFacts, overdueRows, type OverdueFilter, booksClosed, stepsOf } from './queries'
+import { interestFacts, overdueRows, type OverdueFilter, booksClosed, reminderRule, stepsOf } from './queries'
 import { BillDispute, BillInterest } from '../run-entities'
 import { termsOf } from '../terms'
 import { accountFor, move } from '../../ledger'
@@ -39,7 +39,8 @@ export async function overdue(ctx: Ctx, f: OverdueFilter) {
     const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? dayPart(b.remindedAt) : null, today)
     return { ...b, days, next, accrued, interest: b.disputed || b.interestOf ? 0 : toCharge }
   })
-  return { rows, total, open, steps }
+  const rule = await reminderRule(ctx)
+  return { rows, total, open, steps, stoppedBy: rule.stopped ? rule.by : null }
 }
 
 /** Sends the reminder that is due on each of some bills; what is disputed or has none due is left out, and why is said. */

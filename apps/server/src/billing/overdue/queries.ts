@@ -1,3 +1,4 @@
+import { rightsOfRole, type Role } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { limit, type Paging } from '../../ledger'
@@ -122,11 +123,14 @@ export async function stepsOf(m: EntityManager): Promise<number[]> {
 export const booksClosed = (m: EntityManager) => row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
 
 export async function reminderRule(ctx: Ctx) {
-  const found = await row<{ days: string; by: string | null }>(
+  const found = await row<{ days: string; by: string | null; active: number; role: Role }>(
     ctx.db.manager,
-    `SELECT f.reminder_days AS days, u.name AS \`by\` FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
+    `SELECT f.reminder_days AS days, u.name AS \`by\`, u.active, u.role FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
   )
-  return { days: (found?.days ?? '').replaceAll(',', ', '), by: found?.by ?? null }
+  const by = found?.by ?? null
+  // Whoever left, or issues no bills any more, sends none: until somebody else takes it over, no reminder goes out by itself.
+  const stopped = by !== null && !(found!.active && rightsOfRole[found!.role].includes('bills.issue'))
+  return { days: (found?.days ?? '').replaceAll(',', ', '), by, stopped }
 }
 
 /** In whose name reminders go out. */
