@@ -56,4 +56,7 @@ test('a word is shaped once, and whoever lays it out gets positions of its own',
   expect(shaped).toBe(1)
   font.layout('ab', ['smcp'])
   expect(shaped).toBe(2)
+  // What is long is no word that comes again, and is not kept.
+  for (let i = 0; i < 2; i += 1) font.layout('x'.repeat(50))
+  expect(shaped).toBe(4)
 })

@@ -11,6 +11,7 @@ import DayField from '../ui/DayField.vue'
 import ManyField from '../ui/ManyField.vue'
 import { useMeanwhile } from '../ui/meanwhile'
 import Meanwhile from '../ui/Meanwhile.vue'
+import { searchPapers } from '../ui/search'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
@@ -34,9 +35,17 @@ const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
-const { data: papers } = useLoad(async () =>
-  session.may('papers.see') ? (await api.papers.list({ matterId: props.matterId, size: 100 })).rows : [],
+const { data: papers } = useLoad(() =>
+  session.may('papers.see') ? api.papers.list({ matterId: props.matterId, size: 100 }) : Promise.resolve({ rows: [], total: 0 }),
 )
+const { data: comesOf } = useLoad(() => (props.paperId ? api.papers.one({ id: props.paperId }) : Promise.resolve(null)))
+/** The first of the matter's papers, and those of this date, however old. */
+const paperChoices = computed(() =>
+  [...(papers.value?.rows ?? []), ...(props.row?.papers ?? []), ...(comesOf.value ? [comesOf.value] : [])]
+    .map((p) => ({ id: p.id, text: p.name }))
+    .filter((p, i, all) => all.findIndex((o) => o.id === p.id) === i),
+)
+const findPapers = searchPapers(props.matterId)
 const was = props.row
 /** Neither a rule counted it nor did the court set it: its day may simply be another. */
 const free = !was || (!was.trigger && was.setBy !== 'court')
@@ -81,14 +90,7 @@ const meanwhile = useMeanwhile(form, {
   attendeeIds: ['Who takes part', (ids) => namesOf(staff.value, ids)],
   text: 'What must be done',
   tags: 'Tags',
-  paperIds: [
-    'Papers',
-    (ids) =>
-      namesOf(
-        (papers.value ?? []).map((p) => ({ id: p.id, text: p.name })),
-        ids,
-      ),
-  ],
+  paperIds: ['Papers', (ids) => namesOf(paperChoices.value, ids)],
   urgent: 'Urgent',
   offCalendar: 'Off calendar',
   following: 'The later dates of this series',
@@ -216,11 +218,12 @@ async function save() {
     <div class="grid stacks grid-cols-2 items-start gap-3">
       <TextField v-model="form.tags" label="Tags, with commas between" optional :fault="fault('tags')" />
       <ManyField
-        v-if="papers?.length"
+        v-if="papers?.total"
         v-model="form.paperIds"
         label="Papers"
         optional
-        :options="papers.map((p) => ({ id: p.id, text: p.name }))"
+        :options="paperChoices"
+        :find="papers.total > papers.rows.length ? findPapers : undefined"
         :fault="fault('paperIds')"
       />
     </div>

@@ -7,29 +7,34 @@ const model = defineModel<number[]>({ required: true })
 const props = defineProps<{
   label: string
   options: readonly Choice[]
+  /** Finds more than there are options, where those are only the first of many. */
+  find?: ((q: string) => Promise<Choice[]>) | undefined
   fault?: string
   hint?: string
   optional?: boolean
   autofocus?: boolean
 }>()
 const taken = ref<Choice | null>(null)
+/** What was found and taken here keeps its name, though it is none of the options. */
+const named = ref<Choice[]>([])
 watch(taken, (c) => {
   if (!c) return
+  named.value = [...named.value, c]
   model.value = [...model.value, c.id]
   taken.value = null
 })
-const chosen = computed(() => model.value.flatMap((id) => props.options.find((o) => o.id === id) ?? []))
-const search = (q: string): Promise<Choice[]> =>
-  Promise.resolve(
-    props.options.filter(
-      (o) =>
-        !model.value.includes(o.id) &&
-        q
-          .toLowerCase()
-          .split(/\s+/)
-          .every((w) => o.text.toLowerCase().includes(w)),
-    ),
+const chosen = computed(() => model.value.flatMap((id) => [...props.options, ...named.value].find((o) => o.id === id) ?? []))
+async function search(q: string): Promise<Choice[]> {
+  if (props.find && q.trim()) return (await props.find(q)).filter((o) => !model.value.includes(o.id))
+  return props.options.filter(
+    (o) =>
+      !model.value.includes(o.id) &&
+      q
+        .toLowerCase()
+        .split(/\s+/)
+        .every((w) => o.text.toLowerCase().includes(w)),
   )
+}
 const drop = (id: number) => (model.value = model.value.filter((x) => x !== id))
 </script>
 

@@ -21,3 +21,9 @@ export async function searchMatters(q: string): Promise<Choice[]> {
   const found = await api.matters.list({ q, size: 8 })
   return found.rows.map((m) => ({ id: m.id, text: m.name, hint: m.number }))
 }
+
+/** Papers of a matter by words of their names. */
+export const searchPapers =
+  (matterId: number) =>
+  async (q: string): Promise<Choice[]> =>
+    (await api.papers.list({ matterId, q, size: 12 })).rows.map((p) => ({ id: p.id, text: p.name }))

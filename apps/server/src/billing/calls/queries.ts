@@ -51,7 +51,7 @@ const open = (ctx: Ctx) => `(x.matter_id IS NULL OR ${matterScope(ctx.actor, 'm'
 export const callById = async (m: EntityManager, ctx: Ctx, id: number, all = false): Promise<CallRow | undefined> =>
   (await rows<CallRow>(m, `${select(ctx)} WHERE x.id = ? ${all ? '' : `AND ${open(ctx)}`}`, [id]))[0]
 
-/** A handful after another of the calls that were sent and not withdrawn, for what is done by itself; those that ask for nothing more are not among them. */
+/** The next five hundred calls of which something may be done by itself: they were sent and not withdrawn, and remind or keep a minimum that was not asked for anew. */
 export const callsUnderWay = (m: EntityManager, ctx: Ctx, after: number) =>
   rows<CallRow>(
     m,

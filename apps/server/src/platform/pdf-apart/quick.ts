@@ -16,14 +16,16 @@ export interface ReadFont {
   layout: (text: string, features?: unknown) => Run
 }
 
+/** How many words are kept, and how long they are at most: a line without spaces is none that comes again. */
 const mostWords = 20_000
+const longestWord = 40
 
 /** A font that shapes a word once. Who lays out scales the positions given to it in place, so each time they are given anew. */
 export function shapingOnce<F extends ReadFont>(font: F): F {
   const shape = font.layout.bind(font)
   const shaped = new Map<string, Run>()
   font.layout = (text, features) => {
-    if (features) return shape(text, features)
+    if (features || text.length > longestWord) return shape(text, features)
     let run = shaped.get(text)
     if (!run) {
       if (shaped.size >= mostWords) shaped.clear()
