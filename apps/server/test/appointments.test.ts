@@ -341,8 +341,21 @@ describe('reports', () => {
     expect(await noor.must('GET', '/docket/report/schedules')).toMatchObject([
       { words: 'Dates of the firm, “Weekly only”, 20 court days ahead, CSV', weekday: 3, to: ['Tomas Okafor-Reyes'] },
     ])
-    await noor.call('DELETE', `/docket/report/schedules/${id}`, {})
-    expect(await sendScheduled(on(20))).toBe(0)
+    // Whoever set it up leaves: it goes on, and is its first reader's, who is told and may end it.
+    await run(office.db.manager, `UPDATE user_account SET active = 0 WHERE id = ?`, [ids.noor])
+    try {
+      expect([await sendScheduled(on(18)), await sendScheduled(on(18))]).toEqual([1, 0])
+    } finally {
+      await run(office.db.manager, `UPDATE user_account SET active = 1 WHERE id = ?`, [ids.noor])
+    }
+    const told = await row<{ body: string }>(office.db.manager, `SELECT body FROM mail WHERE message_key = ?`, [
+      `report ${id} of ${ids.tomas}`,
+    ])
+    expect(told?.body).toContain('Noor Haddad-Lind, who set it up, has left')
+    expect((await noor.call('DELETE', `/docket/report/schedules/${id}`, {})).status).toBe(404)
+    const tomas = await office.signIn('tomas')
+    expect((await tomas.call('DELETE', `/docket/report/schedules/${id}`, {})).status).toBe(200)
+    expect(await sendScheduled(on(25))).toBe(0)
     expect((await orla.get('/docket/report?from=2026-11-23')).status).toBe(403)
   })
 })

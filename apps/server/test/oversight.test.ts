@@ -300,7 +300,14 @@ describe('weeks of timekeepers', () => {
     expect((await who.orla.call('DELETE', `/oversight/schedules/${id}`)).status).toBe(404)
     await who.noor.must('POST', `/oversight/schedules/${id}/sent`, {})
     await came(4)
-    expect((await who.noor.call('DELETE', `/oversight/schedules/${id}`)).status).toBe(200)
+    // Its maker leaves: it is the other reader's now, and goes on.
+    await office.db.query(`UPDATE oversight_schedule SET sent_on = '2026-11-16' WHERE id = ?`, [id])
+    await office.db.query(`UPDATE user_account SET active = 0 WHERE id = ?`, [ids.noor])
+    await sendDue(office.running.base, (what) => warned.push(what))
+    await office.db.query(`UPDATE user_account SET active = 1 WHERE id = ?`, [ids.noor])
+    expect((await who.noor.call('DELETE', `/oversight/schedules/${id}`)).status).toBe(404)
+    expect((await who.orla.call('DELETE', `/oversight/schedules/${id}`)).status).toBe(200)
+    expect(await rows(office.db.manager, `SELECT to_name AS \`to\` FROM mail WHERE subject LIKE '%Monday weeks” is yours now'`)).toEqual([{ to: 'Orla Petrakis' }]) // prettier-ignore
   })
 
   it('become a note to the person: a task of theirs alone, and a letter', async () => {

@@ -110,6 +110,30 @@ export function endSchedule(ctx: Ctx, id: number): Promise<void> {
   })
 }
 
+/**
+ * A report goes on when whoever set it up has left: each reader gets what they may see themselves, and nobody should miss dates for it.
+ * The first of its readers who works here has it from then on, and is told; null where there is none.
+ */
+async function heirOf(m: EntityManager, scheduleId: number) {
+  for (const { id } of await readersOf(m, scheduleId)) {
+    const actor = await actorOf(m, id)
+    if (actor && rightsOfRole[actor.role].includes('docket.see')) return actor
+  }
+  return null
+}
+async function passOn(m: EntityManager, ctx: Ctx, scheduleId: number, fromId: number): Promise<void> {
+  const s = await m.findOneByOrFail(ReportSchedule, { id: scheduleId })
+  const from = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: fromId } })
+  await m.update(ReportSchedule, { id: scheduleId }, { ownerId: ctx.actor.id })
+  await audit(m, ctx, { kind: 'changed', text: `Weekly report of ${from?.name ?? 'one'} who left is ${ctx.actor.name}’s now`, subject: 'report', subjectId: scheduleId }) // prettier-ignore
+  await sendMail(m, ctx, {
+    key: `report ${scheduleId} of ${ctx.actor.id}`,
+    to: ctx.actor.id,
+    subject: 'A weekly report is yours now',
+    body: `${s.words}\n\n${from?.name ?? 'Whoever set it up'}, who set it up, has left. It goes on to all who get it, in your name; you can end it where you see it among the reports of the docket.`,
+  })
+}
+
 /** Sends the weekly reports whose day has come since they last went out, once each, however often this runs. */
 export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
   const today = base.clock.today()
@@ -123,7 +147,8 @@ export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
     // The latest such day, today included: a server that stood still on it sends it late, and once.
     const on = addDays(today, -((weekday(today) - s.weekday + 7) % 7))
     if (on <= s.lastOn!) continue
-    const actor = await actorOf(base.db.manager, s.ownerId)
+    const owner = await actorOf(base.db.manager, s.ownerId)
+    const actor = owner ?? (await heirOf(base.db.manager, s.id))
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     sent += await work(ctx, async (m) => {
@@ -133,6 +158,7 @@ export async function sendScheduled(base: Omit<Ctx, 'actor'>): Promise<number> {
         ...locked(m),
       })
       if (!mine) return 0
+      if (!owner) await passOn(m, ctx, s.id, s.ownerId)
       const report = JSON.parse(mine.report) as Report
       const moved = { ...report, from: today, ...(report.to ? { to: addDays(today, daysOf(report)) } : {}) }
       const to = await readersOf(m, s.id)

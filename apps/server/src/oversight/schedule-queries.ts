@@ -54,8 +54,8 @@ export async function schedules(ctx: Ctx) {
   const to = list.length ? await rows<{ id: number; userId: number; name: string }>(m, `SELECT x.schedule_id AS id, u.id AS userId, u.name FROM oversight_schedule_to x JOIN user_account u ON u.id = x.user_id WHERE x.schedule_id IN (?) ORDER BY u.name`, [list.map((s) => s.id)]) : [] // prettier-ignore
   return list.map(({ madeById, asked, active, ...s }) => ({
     ...s,
-    // What someone set up is made from what is open to them, and so ends with their account.
-    madeBy: active ? s.madeBy : `${s.madeBy}, who left: not sent any more`,
+    // It passes to a reader when it goes out next.
+    madeBy: active ? s.madeBy : `${s.madeBy}, who left`,
     asked: JSON.parse(asked) as ScheduleIn['asked'],
     mine: madeById === ctx.actor.id,
     to: to.filter((x) => x.id === s.id).map((x) => x.userId),

@@ -6,7 +6,7 @@ import { isMorning } from '../docket'
 import { audit } from '../platform/audit'
 import { actorOf } from '../platform/auth'
 import { aFewTries, jobKind, type Base } from '../platform/area'
-import type { Ctx } from '../platform/context'
+import type { Actor, Ctx } from '../platform/context'
 import { insertMany, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
@@ -131,6 +131,25 @@ export const sendNow = (ctx: Ctx, id: number) =>
     await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” sent`, subject: 'oversight', subjectId: id })
   })
 
+/** Who has a report from when its maker left: the first of its readers who sees such figures; each gets their own anyway. */
+async function heirOf(m: EntityManager, scheduleId: number): Promise<Actor | null> {
+  for (const { id } of await readersOfSchedule(m, scheduleId)) {
+    const actor = await actorOf(m, id)
+    if (actor && rightsOfRole[actor.role].includes('bills.see')) return actor
+  }
+  return null
+}
+async function passOn(m: EntityManager, ctx: Ctx, s: Kept): Promise<void> {
+  await m.update(OversightSchedule, { id: s.id }, { madeBy: ctx.actor.id })
+  await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” is ${ctx.actor.name}’s now: whoever set it up has left`, subject: 'oversight', subjectId: s.id }) // prettier-ignore
+  await sendMail(m, ctx, {
+    key: `oversight ${s.id} of ${ctx.actor.id}`,
+    to: ctx.actor.id,
+    subject: `The report “${s.name}” is yours now`,
+    body: `Whoever set up “${s.name}” has left. It goes on to all who get it, in your name; you can change or end it under Reports, Sent by themselves.\n\n${siteAddress()}/reports/sent`,
+  })
+}
+
 /** Sends what is due, also what was missed while the server stood still, each once, from the firm's hour of letters on. One that fails keeps no other back. */
 export async function sendDue(base: Base, warn: (what: object, text: string) => void): Promise<void> {
   if (!(await isMorning(base))) return
@@ -138,13 +157,15 @@ export async function sendDue(base: Base, warn: (what: object, text: string) => 
   const due = (await schedulesDue(today, base)).filter((s) => (s.sentOn ?? '') < lastDue(s.every, s.onDay, today))
   for (const { id } of due) {
     const known = due.find((s) => s.id === id)!
-    const actor = await actorOf(base.db.manager, known.madeById)
+    const maker = await actorOf(base.db.manager, known.madeById)
+    const actor = maker ?? (await heirOf(base.db.manager, id))
     if (!actor) continue
     const ctx: Ctx = { ...base, actor }
     try {
       await work(ctx, async (m) => {
         const s = await lockedSchedule(m, id)
         if (!s || (s.sentOn ?? '') >= lastDue(s.every, s.onDay, today)) return
+        if (!maker) await passOn(m, ctx, s)
         await enqueue(m, ctx, 'send report', { scheduleId: id, key: `oversight ${id} ${today}` } satisfies Sending)
         await m.update(OversightSchedule, { id }, { sentOn: today })
       })
