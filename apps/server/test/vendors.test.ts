@@ -220,8 +220,18 @@ describe('bills of vendors', () => {
     const made = await rows<{ day: string; dueOn: string }>(office.db.manager, `SELECT day, due_on AS dueOn FROM vendor_bill WHERE vendor_id = ? ORDER BY day`, [who]) // prettier-ignore
     expect(made).toEqual([{ day: '2026-09-30', dueOn: '2026-10-10' }, { day: '2026-10-31', dueOn: '2026-11-10' }]) // prettier-ignore
     const list = await orla.must<{ vendor: string; nextOn: string; id: number }[]>('GET', '/vendors/recurring')
-    expect(list.find((r) => r.vendor === 'Monthly Rent')!.nextOn).toBe('2026-11-30')
-    await orla.must('POST', `/vendors/recurring/${list.find((r) => r.vendor === 'Monthly Rent')!.id}/end`, {})
+    const { id, nextOn } = list.find((r) => r.vendor === 'Monthly Rent')!
+    expect(nextOn).toBe('2026-11-30')
+    // Whoever let it come again has left: it stops, and waits on whoever keeps the books until somebody ends it.
+    const stopped = async () => (await orla.must<{ stoppedBills: number }>('GET', '/waiting')).stoppedBills
+    expect(await stopped()).toBe(0)
+    await office.db.query(`UPDATE vendor_recurring SET next_on = '2026-11-20', made_by = ? WHERE id = ?`, [await office.user('Billie'), id])
+    await office.db.query(`UPDATE user_account SET active = 0 WHERE name LIKE 'Billie%'`)
+    await enterAllDue(office.running.base)
+    await office.db.query(`UPDATE user_account SET active = 1 WHERE name LIKE 'Billie%'`)
+    expect(await stopped()).toBe(1)
+    await orla.must('POST', `/vendors/recurring/${id}/end`, {})
+    expect(await stopped()).toBe(0)
   })
 
   it('leave payables at what is owed, and each expense at what was paid, whatever is done to them', async () => {

@@ -82,6 +82,10 @@ export const shell = {
       /** E-mail that waits to be filed, and drafts to read. */
       mail: z.number(),
       reviews: z.number(),
+      /** What recurs and could not be entered on its day: journals, bills of vendors, costs of matters. */
+      stoppedJournals: z.number(),
+      stoppedBills: z.number(),
+      stoppedCosts: z.number(),
     }),
   ),
 }

@@ -1,11 +1,11 @@
 import { area } from '../platform/area'
-import { amountFor } from '../platform/context'
+import { amountFor, may } from '../platform/context'
 import { touched } from '../platform/database'
 import { costEntities, RecurringCost } from './entities'
 import { chargeReceiptFee, takeBackReceiptFee } from './receipt-fees'
 import { recordAllDue } from './recurring'
 import { costRoutes } from './routes'
-import { costsLeft } from './queries'
+import { costsLeft, stoppedCosts } from './queries'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -24,6 +24,7 @@ export const costs = area({
   routes: { costs: costRoutes },
   acts: { cost: { part: 'money', beyond: 'author' } },
   schedules: [{ name: 'record costs that recur', at: '7 * * * *', atStart: true, run: recordAllDue }],
+  waiting: async (ctx) => ({ stoppedCosts: may(ctx.actor, 'costs.record') ? ((await stoppedCosts(ctx))?.n ?? 0) : 0 }),
   atReceipt: chargeReceiptFee,
   atReceiptReversed: takeBackReceiptFee,
   openEnds: async (m, ctx, id) => {

@@ -93,13 +93,24 @@ export const kindRows = (m: EntityManager) =>
             EXISTS (SELECT 1 FROM cost_entry c WHERE c.kind_id = k.id) AS used FROM cost_kind k ORDER BY k.retired, k.hard, k.name`,
   )
 
+/** Which costs that recur somebody sees: with the money of matters all of these, else their own. */
+const recurringSeen = (ctx: Ctx) =>
+  `r.next_on IS NOT NULL AND ${matterScope(ctx.actor, 'm', may(ctx.actor, 'bills.see') ? 'money' : 'file')} ${may(ctx.actor, 'bills.see') ? '' : `AND r.made_by = ${Number(ctx.actor.id)}`}`
+
+/** How many that recur could not be recorded on their day. */
+export const stoppedCosts = (ctx: Ctx) =>
+  row<{ n: number }>(
+    ctx.db.manager,
+    `SELECT COUNT(*) AS n FROM recurring_cost r JOIN matter m ON m.id = r.matter_id WHERE r.fault <> '' AND ${recurringSeen(ctx)}`,
+  )
+
 export const recurringRows = (ctx: Ctx) =>
   rows<{ id: number; matterId: number; matter: string; kindName: string; text: string; units: number | null; unitRate: number | null; amount: number | null; markup: number; payee: string; nextOn: Day | null; until: string | null; fault: string }> // prettier-ignore
   (
     ctx.db.manager,
     `SELECT r.id, r.matter_id AS matterId, m.short_name AS matter, k.name AS kindName, r.text, r.units, k.unit_rate AS unitRate, r.amount, k.markup_basis_points AS markup, r.payee, r.next_on AS nextOn, r.until, r.fault
        FROM recurring_cost r JOIN matter m ON m.id = r.matter_id JOIN cost_kind k ON k.id = r.kind_id
-      WHERE r.next_on IS NOT NULL AND ${matterScope(ctx.actor, 'm', may(ctx.actor, 'bills.see') ? 'money' : 'file')} ${may(ctx.actor, 'bills.see') ? '' : `AND r.made_by = ${Number(ctx.actor.id)}`} ORDER BY r.next_on, r.id LIMIT 500`,
+      WHERE ${recurringSeen(ctx)} ORDER BY r.next_on, r.id LIMIT 500`,
   )
 
 /** Costs that recur and are due, with who let them recur. */

@@ -36,6 +36,9 @@ export async function waiting(ctx: Ctx): Promise<Waiting> {
     stuck: 0,
     mail: 0,
     reviews: 0,
+    stoppedJournals: 0,
+    stoppedBills: 0,
+    stoppedCosts: 0,
   }
   for (const own of areas()) Object.assign(all, await own.waiting?.(ctx))
   return all

@@ -1,3 +1,4 @@
+import { IsNull, Not } from 'typeorm'
 import { area } from '../platform/area'
 import { amountFor, may } from '../platform/context'
 import { trustActRoutes } from './acts/routes'
@@ -10,7 +11,7 @@ import { booksRoutes, checkRoutes, setUpAccounts, trustRoutes } from './routes'
 import { lastCheck, runStandingCheck } from './standing-check'
 import { actEntities } from './acts/entities'
 import { bankEntities } from './bank/entities'
-import { bookEntities } from './books/entities'
+import { bookEntities, JournalTemplate } from './books/entities'
 import { checkEntities } from './check-entities'
 import { draftsOfMoney, heldFor } from './account-queries'
 
@@ -124,8 +125,12 @@ export const ledger = area({
   work: ['client_ledger', 'deposit_receipt'],
   waiting: async (ctx) => {
     const agree = may(ctx.actor, 'trust.approve') ? await waitsForSecond(ctx) : 0
-    if (!may(ctx.actor, 'trust.post')) return { sheets: null, covers: 0, agree }
+    const stoppedJournals = may(ctx.actor, 'books.post')
+      ? await ctx.db.manager.countBy(JournalTemplate, { fault: Not(''), nextOn: Not(IsNull()) })
+      : 0
+    if (!may(ctx.actor, 'trust.post')) return { sheets: null, covers: 0, agree, stoppedJournals }
     return {
+      stoppedJournals,
       sheets: await ctx.db.manager.countBy(DepositSheet, { state: 'draft' }),
       covers: (await covers(ctx)).filter((c) => c.inTransit).length,
       agree,

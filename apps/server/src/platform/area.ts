@@ -105,6 +105,10 @@ export interface Waiting {
   /** E-mail that waits to be filed, and drafts that colleagues ask one to read. */
   mail: number
   reviews: number
+  /** What recurs and could not be entered on its day. */
+  stoppedJournals: number
+  stoppedBills: number
+  stoppedCosts: number
 }
 export interface Waterline {
   timer: { id: number; matterId: number | null; matter: string; text: string; seconds: number; running: boolean; overnight: boolean } | null

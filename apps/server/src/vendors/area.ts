@@ -1,7 +1,9 @@
+import { IsNull, Not } from 'typeorm'
 import { area } from '../platform/area'
+import { may } from '../platform/context'
 import { enterAllDue } from './recurring'
 import { vendorRoutes } from './routes'
-import { vendorEntities } from './entities'
+import { vendorEntities, VendorRecurring } from './entities'
 
 declare module '../platform/area' {
   interface ActSubjects {
@@ -17,4 +19,9 @@ export const vendors = area({
   routes: { vendors: vendorRoutes },
   acts: { 'vendor bill': { part: null, beyond: 'books.see' } },
   schedules: [{ name: 'enter bills that come again', at: '11 * * * *', atStart: true, run: enterAllDue }],
+  waiting: async (ctx) => ({
+    stoppedBills: may(ctx.actor, 'books.post')
+      ? await ctx.db.manager.countBy(VendorRecurring, { fault: Not(''), nextOn: Not(IsNull()) })
+      : 0,
+  }),
 })

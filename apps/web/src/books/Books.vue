@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { defineAsyncComponent, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { useTab } from '../address'
 import { api } from '../api'
 import { useSession } from '../shell/session'
@@ -22,7 +23,8 @@ const EnterJournal = defineAsyncComponent(() => import('./EnterJournal.vue'))
 type Show = 'trial' | 'income' | 'balance' | 'cash' | 'payables' | 'years' | 'bank'
 const session = useSession()
 const show = useTab<Show>('trial')
-const entering = ref(false)
+// Led here from Today, to what keeps a recurring journal from being posted.
+const entering = ref(useRoute().query['enter'] === 'journal' && session.may('books.post'))
 const archiving = ref<'trust' | 'books' | null>(null)
 const chart = useLoad(() => (entering.value ? api.books.trialBalance({ asOf: session.today }) : Promise.resolve(null)), [entering])
 </script>

@@ -110,7 +110,10 @@ async function save() {
         <ChoiceField
           v-model="begun"
           label="Begin from"
-          :options="[{ value: 0, text: 'Nothing' }, ...templates.data.value.map((t) => ({ value: t.id, text: t.name }))]"
+          :options="[
+            { value: 0, text: 'Nothing' },
+            ...templates.data.value.map((t) => ({ value: t.id, text: t.fault ? `${t.name} (stopped)` : t.name })),
+          ]"
         />
       </div>
       <p v-if="chosen" class="pb-1.5" :class="chosen.fault ? 'text-rust' : 'text-ink-2'">

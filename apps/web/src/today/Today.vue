@@ -78,6 +78,20 @@ const waits = computed(() => {
       : null,
     w.mail ? { what: 'Papers', text: `${plural(w.mail, 'e-mail')} to file`, figure: '', to: '/papers/mail' } : null,
     w.reviews ? { what: 'Papers', text: `${plural(w.reviews, 'draft')} to read`, figure: '', to: '/papers/to-read' } : null,
+    w.stoppedBills
+      ? {
+          what: 'Books',
+          text: `${plural(w.stoppedBills, 'recurring bill')} of vendors stopped`,
+          figure: '',
+          to: '/books?show=payables&part=again',
+        }
+      : null,
+    w.stoppedJournals
+      ? { what: 'Books', text: `${plural(w.stoppedJournals, 'recurring journal')} stopped`, figure: '', to: '/books?enter=journal' }
+      : null,
+    w.stoppedCosts
+      ? { what: 'Costs', text: `${plural(w.stoppedCosts, 'recurring cost')} stopped`, figure: '', to: '/time/costs?show=recurring' }
+      : null,
     w.stuck
       ? {
           what: 'Background',
