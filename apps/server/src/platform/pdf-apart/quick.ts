@@ -56,7 +56,7 @@ const looks = ['font', 'fontSize', 'color', 'opacity', 'sup', 'sub', 'characterS
 /** With any of these a word stands for itself. */
 const apart = ['link', 'linkToPage', 'linkToDestination', 'fontFeatures', 'decoration', 'background', 'characterSpacing', '_pageNodeRef', '_tocItemRef', '_textRef', 'leadingIndent'] as const // prettier-ignore
 
-/** The words of a line that look alike, one after another, as one: laid out they stood word for word. */
+/** Words of a line that look alike and follow one another, as one; each stands where it stood. */
 export function joined(words: readonly Inline[]): Inline[] {
   const out: Inline[] = []
   for (const word of words) {
