@@ -112,7 +112,7 @@ export async function enterAllDue(base: Base): Promise<void> {
     const actor = await actorOf(base.db.manager, due.madeBy)
     const told = (fault: string) => touched(base.db.manager.update(VendorRecurring, { id: due.id }, { fault: fault.slice(0, 300) }))
     if (!actor) {
-      await told('Who let it come again has left. End it, and let it come anew.')
+      await told('Whoever set it up has left: set it up anew.')
       continue
     }
     try {

@@ -154,7 +154,7 @@ const againColumns: Column<Again>[] = [
     value: (r) => (r.everyMonths === 1 ? 'each month' : `every ${r.everyMonths} months`),
   },
   { key: 'nextOn', text: 'Next', kind: 'day' },
-  { key: 'fault', text: 'What stops it', grow: 1, value: (r) => r.fault },
+  { key: 'fault', text: 'What stops it', grow: 2.6, value: (r) => r.fault },
   { key: 'amount', text: 'Amount', kind: 'money' },
 ]
 const ages = ['Not yet due', '1 to 30 days', '31 to 60', '61 to 90', 'Over 90']
