@@ -2,7 +2,7 @@ import { rightsOfRole, type ReportHow, type ReportIn } from '@heron/contract'
 import { addDays, weekday } from '@heron/core/calendar'
 import { In, IsNull, LessThan, type EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
-import { actorOf } from '../platform/auth'
+import { actorOf, firstWith } from '../platform/auth'
 import { instant, type Ctx } from '../platform/context'
 import { insertRow, locked, touched, work } from '../platform/database'
 import { keepFile } from '../platform/files'
@@ -114,13 +114,7 @@ export function endSchedule(ctx: Ctx, id: number): Promise<void> {
  * A report goes on when whoever set it up has left: each reader gets what they may see themselves, and nobody should miss dates for it.
  * The first of its readers who works here has it from then on, and is told; null where there is none.
  */
-async function heirOf(m: EntityManager, scheduleId: number) {
-  for (const { id } of await readersOf(m, scheduleId)) {
-    const actor = await actorOf(m, id)
-    if (actor && rightsOfRole[actor.role].includes('docket.see')) return actor
-  }
-  return null
-}
+const heirOf = async (m: EntityManager, scheduleId: number) => firstWith(m, (await readersOf(m, scheduleId)).map((r) => r.id), 'docket.see') // prettier-ignore
 async function passOn(m: EntityManager, ctx: Ctx, scheduleId: number, fromId: number): Promise<void> {
   const s = await m.findOneByOrFail(ReportSchedule, { id: scheduleId })
   const from = await m.findOne(UserAccount, { select: { name: true, id: true }, where: { id: fromId } })

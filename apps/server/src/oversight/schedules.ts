@@ -4,9 +4,9 @@ import { lastDue } from '@heron/core/oversight'
 import { In, type EntityManager } from 'typeorm'
 import { isMorning } from '../docket'
 import { audit } from '../platform/audit'
-import { actorOf } from '../platform/auth'
+import { actorOf, firstWith } from '../platform/auth'
 import { aFewTries, jobKind, type Base } from '../platform/area'
-import type { Actor, Ctx } from '../platform/context'
+import type { Ctx } from '../platform/context'
 import { insertMany, work } from '../platform/database'
 import { enqueue } from '../platform/enqueue'
 import { keepFile } from '../platform/files'
@@ -132,13 +132,7 @@ export const sendNow = (ctx: Ctx, id: number) =>
   })
 
 /** Who has a report from when its maker left: the first of its readers who sees such figures; each gets their own anyway. */
-async function heirOf(m: EntityManager, scheduleId: number): Promise<Actor | null> {
-  for (const { id } of await readersOfSchedule(m, scheduleId)) {
-    const actor = await actorOf(m, id)
-    if (actor && rightsOfRole[actor.role].includes('bills.see')) return actor
-  }
-  return null
-}
+const heirOf = async (m: EntityManager, scheduleId: number) => firstWith(m, (await readersOfSchedule(m, scheduleId)).map((r) => r.id), 'bills.see') // prettier-ignore
 async function passOn(m: EntityManager, ctx: Ctx, s: Kept): Promise<void> {
   await m.update(OversightSchedule, { id: s.id }, { madeBy: ctx.actor.id })
   await audit(m, ctx, { kind: 'shared', text: `Report “${s.name}” is ${ctx.actor.name}’s now: whoever set it up has left`, subject: 'oversight', subjectId: s.id }) // prettier-ignore

@@ -1,9 +1,9 @@
 import { hash, verify } from '@node-rs/argon2'
-import { rightsOfRole, type Me } from '@heron/contract'
+import { rightsOfRole, type Me, type Right } from '@heron/contract'
 import { randomBytes } from 'node:crypto'
 import type { DataSource, EntityManager } from 'typeorm'
 import { audit } from './audit'
-import { instant, type Actor, type Clock } from './context'
+import { instant, may, type Actor, type Clock } from './context'
 import { touched } from './database'
 import { Session } from './entities'
 import { sha256 } from './files'
@@ -19,6 +19,15 @@ export const hashPassword = (password: string) => hash(password)
 export async function actorOf(m: EntityManager, id: number): Promise<Actor | null> {
   const found = await accountOf(m, id)
   return found && actorFrom(found)
+}
+
+/** The first of some people who still works here and has a right; null where none of them does. */
+export async function firstWith(m: EntityManager, ids: readonly number[], right: Right): Promise<Actor | null> {
+  for (const id of ids) {
+    const actor = await actorOf(m, id)
+    if (actor && may(actor, right)) return actor
+  }
+  return null
 }
 
 export const meOf = (s: SignedIn): Me => ({

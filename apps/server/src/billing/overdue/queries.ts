@@ -1,7 +1,7 @@
-import { rightsOfRole, type Role } from '@heron/contract'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { limit, type Paging } from '../../ledger'
+import { firstWith } from '../../platform/auth'
 import { matterScope } from '../../platform/access'
 import { type Ctx, isoOf } from '../../platform/context'
 import { literal, row, rows, run } from '../../platform/database'
@@ -123,19 +123,20 @@ export async function stepsOf(m: EntityManager): Promise<number[]> {
 export const booksClosed = (m: EntityManager) => row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
 
 export async function reminderRule(ctx: Ctx) {
-  const found = await row<{ days: string; by: string | null; active: number; role: Role }>(
+  const found = await row<{ days: string; by: string | null }>(
     ctx.db.manager,
-    `SELECT f.reminder_days AS days, u.name AS \`by\`, u.active, u.role FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
+    `SELECT f.reminder_days AS days, u.name AS \`by\` FROM firm f LEFT JOIN user_account u ON u.id = f.remind_by`,
   )
   const by = found?.by ?? null
-  // Whoever left, or issues no bills any more, sends none: until somebody else takes it over, no reminder goes out by itself.
-  const stopped = by !== null && !(found!.active && rightsOfRole[found!.role].includes('bills.issue'))
+  const stopped = by !== null && !(await remindingAs(ctx.db.manager))?.actor
   return { days: (found?.days ?? '').replaceAll(',', ', '), by, stopped }
 }
 
-/** In whose name reminders go out. */
-export const remindingAs = (m: EntityManager) =>
-  row<{ by: number | null; from: string }>(m, `SELECT remind_by AS \`by\`, letters_from AS \`from\` FROM firm`)
+/** In whose name reminders go out by themselves, and from which hour. Whoever left, or issues no bills any more, sends none. */
+export async function remindingAs(m: EntityManager) {
+  const firm = await row<{ by: number | null; from: string }>(m, `SELECT remind_by AS \`by\`, letters_from AS \`from\` FROM firm`)
+  return firm && { from: firm.from, actor: firm.by === null ? null : await firstWith(m, [firm.by], 'bills.issue') }
+}
 
 /** Whoever comes first on a day reminds; others touch no row. */
 export const remindedToday = (m: EntityManager, today: Day) =>
