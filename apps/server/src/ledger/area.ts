@@ -72,6 +72,7 @@ export const ledger = area({
     { name: '0065-posting', file: new URL('./migrations/0065-posting.sql', import.meta.url) },
     { name: '0069-bank-days', file: new URL('./migrations/0069-bank-days.sql', import.meta.url) },
     { name: '0070-open-entries', file: new URL('./migrations/0070-open-entries.sql', import.meta.url) },
+    { name: '0073-closings', file: new URL('./migrations/0073-closings.sql', import.meta.url) },
     { name: '0060-firm-print-jobs', file: new URL('./migrations/0060-firm-print-jobs.sql', import.meta.url) },
     { name: '0052-journal-templates', file: new URL('./migrations/0052-journal-templates.sql', import.meta.url) },
   ],

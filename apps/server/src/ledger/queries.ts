@@ -76,18 +76,16 @@ const sums = (day: Day) => `${bookAt(day)} AS book, COALESCE(bs.uncleared, 0) AS
 
 /** How many ledgers at most are asked for one by one: of more, all are asked at once. */
 const few = 300
-/**
- * What ledgers hold at the close of a day: some, or all. Those that never moved by then may be missing. Today's balance is the newest
- * of each; on another day all are not looked at one by one, since each would be sought from its newest day back.
- */
-const booksOn = (m: EntityManager, day: Day, ids: readonly number[] | null, newest: boolean) =>
-  ids || newest
-    ? rows<{ id: number; book: number }>(m, `SELECT l.id, ${bookAt(day)} AS book FROM client_ledger l ${ids ? 'WHERE l.id IN (?)' : ''}`, [ids ?? []]) // prettier-ignore
+/** In `closing` a day stands before its balance: so much is one day. */
+const oneDay = '100000000000000'
+/** What ledgers hold at the close of a day: some, or all. Those that never moved by then may be missing. */
+const booksOn = (m: EntityManager, day: Day, ids: readonly number[] | null) =>
+  ids
+    ? rows<{ id: number; book: number }>(m, `SELECT l.id, ${bookAt(day)} AS book FROM client_ledger l WHERE l.id IN (?)`, [ids])
     : rows<{ id: number; book: number }>(
         m,
-        `SELECT d.ledger_id AS id, d.balance AS book
-           FROM (SELECT k.ledger_id, MAX(k.day) AS day FROM ledger_day k WHERE k.day <= ? GROUP BY k.ledger_id) last
-           JOIN ledger_day d ON d.ledger_id = last.ledger_id AND d.day = last.day`,
+        `SELECT ledger_id AS id, MAX(closing) MOD ${oneDay} AS book FROM ledger_day
+          WHERE closing < (DATEDIFF(?, '1899-12-31') + 1) * ${oneDay} GROUP BY ledger_id`,
         [day],
       )
 const ofNames = `FROM client_ledger l LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id`
@@ -128,7 +126,7 @@ export async function ledgers(
   const found = f.matterId || f.q ? (await asked).map((l) => l.id) : null
   const [order, books, besidesOf] = await Promise.all([
     asked,
-    found?.length === 0 ? [] : booksOn(m, day, found && found.length <= few ? found : null, day >= ctx.clock.today()),
+    found?.length === 0 ? [] : booksOn(m, day, found && found.length <= few ? found : null),
     found?.length === 0 ? [] : rows<Beside>(m, besides(day)),
   ])
   const bookOf = new Map(books.map((x) => [x.id, x.book]))
