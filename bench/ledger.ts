@@ -77,7 +77,8 @@ for (let at = 0; at < journals; at += slice) {
   await m.query(`INSERT INTO journal_posting (journal_id, posted_at) SELECT ${first} + s.n, '2020-01-01' FROM ${seq(at)}`)
 }
 await m.query(
-  `INSERT INTO ledger_day (ledger_id, day, balance) SELECT ledger_id, day, SUM(SUM(amount)) OVER (PARTITION BY ledger_id ORDER BY day) FROM ledger_entry WHERE ledger_id >= ${first} GROUP BY ledger_id, day`,
+  `INSERT INTO ledger_day (ledger_id, day, balance, closing) SELECT ledger_id, day, n, DATEDIFF(day, '1899-12-31') * 100000000000000 + n
+     FROM (SELECT ledger_id, day, SUM(SUM(amount)) OVER (PARTITION BY ledger_id ORDER BY day) AS n FROM ledger_entry WHERE ledger_id >= ${first} GROUP BY ledger_id, day) x`,
 )
 for (const t of made) await m.query(t)
 for (const t of [...tables, 'ledger_day']) await m.query(`ANALYZE TABLE ${t}`)

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { row } from '../src/platform'
 import { Office, today, type Person } from './office'
-import { form } from './papers'
+import { actAs, form, loadedImport, triedImport } from './papers'
 
 let office: Office
 let noor: Person
@@ -60,6 +60,27 @@ describe('many bills paid from trust', () => {
     const taken = await orla.must<{ matched: number }>('POST', `/bank/accounts/${operating}/statements`, { fileId: read.fileId })
     expect(taken.matched).toBe(1)
     expect(await shown()).toMatchObject({ fromShown: false, toShown: true })
+  })
+
+  it('are offered where money reaches, however many older ones none reaches', async () => {
+    const trust = await bank('pooled', 7929)
+    const [poor, rich] = [await office.matter(noor, 'Transfer Poor'), await office.matter(noor, 'Transfer Rich')]
+    const [little, much] = [await deposit(trust, poor, 150_00), await deposit(trust, rich, 1_000_00)]
+    // More bills of before than are offered, of which a client's money pays one and a half.
+    actAs(orla)
+    const bills = Array.from({ length: 230 }, (_, i) => `bill,2026-09-30,,,${poor.number},OLD-T${i},2026-07-${String(10 + (i % 20))},2026-08-30,Noor Haddad-Lind,100.00,,,,,,`) // prettier-ignore
+    const run = await triedImport('opening', `What,As of,Account,Client,Matter,Number,Date,Due,Name,Amount,Costs in it,Tax in it,Hours,Rate,Kind of cost,Text\n${bills.join('\n')}\naccount,2026-09-30,3010,,,,,,,"-23,000.00",,,,,,\n`) // prettier-ignore
+    expect(run.faults).toEqual([])
+    await loadedImport(run)
+    const late = await office.bill(noor, orla, rich.id, 400_00)
+    const ahead = await orla.must<{ rows: { billId: number; ledgerId: number; amount: number }[]; total: number; more: boolean }>('POST', '/trust/transfers/ahead', { bankAccountId: trust, day: today }) // prettier-ignore
+    expect([ahead.rows.length, ahead.total, ahead.more]).toEqual([200, 550_00, false])
+    expect(ahead.rows.filter((r) => r.amount).map((r) => [r.ledgerId, r.amount])).toEqual([[little, 100_00], [little, 50_00], [much, 400_00]]) // prettier-ignore
+    expect(ahead.rows.at(-1)).toMatchObject({ billId: late.id, amount: 400_00 })
+    // Of more than travel together as many as may are offered, and it is said that there are more.
+    await deposit(trust, poor, 30_000_00)
+    const again = await orla.must<typeof ahead>('POST', '/trust/transfers/ahead', { bankAccountId: trust, day: today })
+    expect([again.rows.length, again.total, again.more]).toEqual([200, 20_000_00, true])
   })
 
   it('are taken once where two people make the same sheet at the same moment', async () => {

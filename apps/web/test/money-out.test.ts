@@ -82,7 +82,7 @@ describe('money within trust', () => {
     const row = (billId: number, amount: number) => ({ ledgerId: 12, ledger: 'Gannet Ferry', billId, number: `B-${billId}`, matter: '26-0031', dueOn: '2026-11-01', open: 200_00, available: 300_00, amount }) // prettier-ignore
     const server = new Server({
       'GET /trust/accounts': accounts,
-      'POST /trust/transfers/ahead': { rows: [row(1, 200_00), row(2, 100_00), row(3, 0)], total: 300_00 },
+      'POST /trust/transfers/ahead': { rows: [row(1, 200_00), row(2, 100_00), row(3, 0)], total: 300_00, more: false },
       'POST /trust/transfers': faults(['parts.1.amount', 'Only $80.00 is available']),
     })
     await show(TransferSheet)

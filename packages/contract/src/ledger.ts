@@ -205,6 +205,8 @@ export const trust = {
           }),
         ),
         total: cents,
+        /** There are bills besides that the money reaches: as many as travel together are told. */
+        more: z.boolean(),
       }),
     ),
   makeTransfer: route('trust.post', 'POST', '/trust/transfers', 'Pay many issued bills from trust as one movement of the banks')

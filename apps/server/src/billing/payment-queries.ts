@@ -213,54 +213,106 @@ export async function openBillsOfPayer(m: EntityManager, ctx: Ctx, payerId: numb
 /** How many bills are offered, and travel together at most. */
 const most = 200
 
-/** Open bills that money of their own payers in a trust account could pay on a day, the oldest due first, and how far it reaches. */
-export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; day: Day }) {
-  const m = ctx.db.manager
-  const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
-  // Whose money could pay anything: those who owe, whoever of them was merged into another. Only their ledgers are looked at.
+/** A bill that a ledger's money may pay, by due day. */
+interface Payable {
+  ledgerId: number
+  billId: number
+  dueOn: Day
+  /** The ledger is the client's, and not its matter's. */
+  general: number
+  owed: number
+}
+
+/** Ledgers of an account that have money at the close of a day, of those who owe: whoever of them was merged into another. */
+async function ledgersThatOwe(m: EntityManager, bankAccountId: number, day: Day): Promise<number[]> {
   const roots = (
     await rows<{ root: number }>(
       m,
       `SELECT DISTINCT COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE ${isOpenBill('k')}`,
     )
   ).map((p) => p.root)
-  if (!roots.length) return { rows: [], total: 0 }
-  const owners = (
-    await rows<{ id: number }>(m, `SELECT id FROM contact WHERE id IN (?) UNION SELECT id FROM contact WHERE merged_into IN (?)`, [
-      roots,
-      roots,
-    ])
-  ).map((o) => o.id)
-  const all = await rows<{
-    ledgerId: number
-    ledger: string
-    billId: number
-    number: string
-    matter: string
-    dueOn: Day
-    open: number
-    unearned: number
-  }>(
+  if (!roots.length) return []
+  const found = await rows<{ id: number }>(
     m,
-    `SELECT l.id AS ledgerId, o.name AS ledger, b.id AS billId, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, b.due_on AS dueOn, f.open_amount AS open, ${unearnedOn('b')} AS unearned
+    `SELECT l.id FROM (SELECT id FROM contact WHERE id IN (?) UNION SELECT id FROM contact WHERE merged_into IN (?)) o JOIN client_ledger l ON l.client_id = o.id
+      WHERE l.bank_account_id = ? AND l.kind = 'client'
+        AND COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1), 0) > 0`,
+    [roots, roots, bankAccountId, day],
+  )
+  return found.map((l) => l.id)
+}
+
+/** Bills that may be paid from some ledgers, the oldest due first, after the last one seen: as many as are read at once. */
+const payableFrom = (m: EntityManager, ctx: Ctx, ledgers: readonly number[], day: Day, notice: number, after: Payable | undefined) =>
+  rows<Payable>(
+    m,
+    `SELECT l.id AS ledgerId, b.id AS billId, b.due_on AS dueOn, l.matter_id IS NULL AS general, f.open_amount - ${unearnedOn('b')} AS owed
        FROM client_ledger l JOIN contact o ON o.id = l.client_id
        JOIN (SELECT x.id, COALESCE(x.merged_into, x.id) AS root FROM bill_figure k JOIN contact x ON x.id = k.payer_id WHERE k.is_open = 1 GROUP BY x.id) p ON p.root = COALESCE(o.merged_into, o.id)
        JOIN bill_figure f ON f.payer_id = p.id AND (l.matter_id IS NULL OR l.matter_id = f.matter_id) AND ${isOpenBill('f')}
        JOIN bill b ON b.id = f.bill_id JOIN matter m ON m.id = b.matter_id
-      WHERE l.bank_account_id = ? AND l.kind = 'client' AND l.client_id IN (?) AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ?
-        AND ${matterScope(ctx.actor, 'm', 'trust')} AND ${matterScope(ctx.actor, 'm', 'money')}
-        AND COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= ? ORDER BY d.day DESC LIMIT 1), 0) > 0
-      ORDER BY b.due_on, b.id, l.matter_id IS NULL LIMIT ${most}`,
-    [input.day, input.bankAccountId, owners, firm!.notice, input.day, input.day],
+      WHERE l.id IN (?) AND DATE_ADD(b.issued_on, INTERVAL ? DAY) <= ? AND ${matterScope(ctx.actor, 'm', 'trust')} AND ${matterScope(ctx.actor, 'm', 'money')}
+        AND (b.due_on, b.id, l.matter_id IS NULL, l.id) > (?, ?, ?, ?)
+      ORDER BY b.due_on, b.id, l.matter_id IS NULL, l.id LIMIT ${most * 5}`,
+    [day, ledgers, notice, day, after?.dueOn ?? '1000-01-01', after?.billId ?? 0, after?.general ?? 0, after?.ledgerId ?? 0],
   )
-  const available = await ledgersAvailable(ctx, [...new Set(all.map((f) => f.ledgerId))], input.day)
-  const found = all.filter((f) => (available.get(f.ledgerId) ?? 0) > 0 && f.open > f.unearned)
-  const shares = shareOfLedgers(
-    found.map((f) => ({ ledgerId: f.ledgerId, billId: f.billId, owed: f.open - f.unearned })),
-    available,
+
+/**
+ * Open bills that money of their own payers in a trust account could pay on a day, the oldest due first, and how far it reaches. Of
+ * more than travel together those that are paid come first; the sheet says that there are more.
+ */
+export async function transferAhead(ctx: Ctx, input: { bankAccountId: number; day: Day }) {
+  const m = ctx.db.manager
+  const firm = await row<{ notice: number }>(m, `SELECT trust_notice_days AS notice FROM firm`)
+  const available = await ledgersAvailable(ctx, await ledgersThatOwe(m, input.bankAccountId, input.day), input.day)
+  const left = new Map([...available].filter(([, n]) => n > 0))
+  const paid: (Payable & { amount: number })[] = []
+  const unpaid: (Payable & { amount: number })[] = []
+  const owed = new Map<number, number>()
+  let after: Payable | undefined
+  // What a ledger is used up by comes first, and then it is asked for no more: bills that no money reaches do not crowd out the others.
+  while (left.size && paid.length <= most) {
+    const found = await payableFrom(m, ctx, [...left.keys()], input.day, firm!.notice, after)
+    const open = found.filter((f) => f.owed > 0).map((f) => ({ ...f, owed: owed.get(f.billId) ?? f.owed }))
+    shareOfLedgers(open, left).forEach((amount, i) => {
+      const part = { ...open[i]!, amount }
+      if (amount) paid.push(part)
+      else if (unpaid.length < most) unpaid.push(part)
+      owed.set(part.billId, (owed.get(part.billId) ?? part.owed) - amount)
+      left.set(part.ledgerId, (left.get(part.ledgerId) ?? 0) - amount)
+    })
+    for (const [ledger, n] of left) if (n <= 0) left.delete(ledger)
+    after = found.at(-1)
+    if (found.length < most * 5) break
+  }
+  const more = paid.length > most
+  const parts = [...paid.slice(0, most), ...unpaid.slice(0, Math.max(0, most - paid.length))].sort(
+    (a, b) => a.dueOn.localeCompare(b.dueOn) || a.billId - b.billId || a.general - b.general || a.ledgerId - b.ledgerId,
   )
-  const list = found.map(({ unearned: _u, ...f }, i) => ({ ...f, available: available.get(f.ledgerId) ?? 0, amount: shares[i]! }))
-  return { rows: list, total: sum(list.map((l) => l.amount)) }
+  if (!parts.length) return { rows: [], total: 0, more }
+  const words = new Map(
+    (
+      await rows<{ id: number; number: string; matter: string; open: number }>(
+        m,
+        `SELECT b.id, b.number, CONCAT(m.number, ' ', m.short_name) AS matter, f.open_amount AS open FROM bill b JOIN bill_figure f ON f.bill_id = b.id JOIN matter m ON m.id = b.matter_id WHERE b.id IN (?)`,
+        [parts.map((p) => p.billId)],
+      )
+    ).map((b) => [b.id, b]),
+  )
+  const owners = new Map(
+    (
+      await rows<{ id: number; name: string }>(
+        m,
+        `SELECT l.id, o.name FROM client_ledger l JOIN contact o ON o.id = l.client_id WHERE l.id IN (?)`,
+        [parts.map((p) => p.ledgerId)],
+      )
+    ).map((o) => [o.id, o.name]),
+  )
+  const list = parts.flatMap(({ ledgerId, billId, dueOn, amount }) => {
+    const { number, matter, open } = words.get(billId)!
+    return { ledgerId, ledger: owners.get(ledgerId)!, billId, number, matter, dueOn, open, available: available.get(ledgerId) ?? 0, amount }
+  })
+  return { rows: list, total: sum(list.map((l) => l.amount)), more }
 }
 
 /** Transfer sheets, newest first, with which of the two banks has shown the movement. */

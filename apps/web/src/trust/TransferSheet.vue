@@ -94,7 +94,12 @@ const at = (r: { ledgerId: number; billId: number }) => chosen.value.findIndex((
       <DayField v-model="day" label="On" :fault="fault('day')" />
     </div>
     <div class="flex items-end gap-3">
-      <p class="text-ink-2">Each bill is paid by its own payer’s money, in a journal of its own. Both banks see one movement.</p>
+      <p class="text-ink-2">
+        Each bill is paid by its own payer’s money, in a journal of its own. Both banks see one movement.
+        <template v-if="data?.more"
+          >One sheet takes {{ plural(data.rows.length, 'bill') }}: make another for those that are due later.</template
+        >
+      </p>
       <Btn v-if="data?.rows.length" small class="ml-auto shrink-0" @click="takeAll">Choose all, {{ showMoney(data.total) }}</Btn>
     </div>
     <State :loading="loading && !data" :problem="problem" :empty="Boolean(data && !data.rows.length)" @again="reload()">
