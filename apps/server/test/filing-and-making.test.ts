@@ -238,8 +238,12 @@ describe('templates and papers made from them', () => {
       { 'idempotency-key': randomUUID() },
     )
     await noor.must('POST', `/matters/${m.id}/costs`, { day: '2026-11-02', kind: 'soft cost', text: 'Courier', amount: 1895, payee: '' })
+    const { id: slip } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/costs`, { day: '2026-11-03', kind: 'soft cost', text: 'Slip', amount: 99, payee: '' }) // prettier-ignore
+    await (await office.signIn('orla')).must('POST', `/costs/${slip}/reverse`, { reason: 'not ours' })
     const first = await noor.must<Prepared & { costs: { id: number }[] }>('POST', '/papers/prepare', making(m, body.id))
     expect(first.ready).toBe(false)
+    // What was reversed is not offered.
+    expect(first.costs).toHaveLength(1)
     expect(first.values.filter((v) => v.missing).map((v) => v.path)).toEqual(['court.name'])
     expect(first.questions.map((q) => [q.key, q.asked])).toEqual([['tone', true], ['list', false]]) // prettier-ignore
     const answers = { tone: 'firm', list: [String(first.costs[0]!.id)] }

@@ -1,4 +1,4 @@
-import type { Day } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import type { LedgerKindName } from '@heron/core/ledger'
 import { sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
@@ -52,11 +52,17 @@ const bookAt = (day: Day) =>
   `COALESCE((SELECT d.balance FROM ledger_day d WHERE d.ledger_id = l.id AND d.day <= '${day}' ORDER BY d.day DESC LIMIT 1), 0)`
 
 /**
+ * Nothing that came in by a day clears later than so many days after it: sixty court days are the most that can be set. Of a day long
+ * past only what came in shortly before it is then looked at, and not all that came in since.
+ */
+const longestToClear = 150
+
+/**
  * What has not cleared, and what is drafted, held, or stood in for, of the ledgers that have any, which are few. A firm ledger's own part
  * stands in for what others of its account have spent before it cleared.
  */
 const besides = (day: Day) => {
-  const open = `FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.day <= '${day}'`
+  const open = `FROM ledger_entry e WHERE e.clears_on > '${day}' AND e.clears_on <= '${addDays(day, longestToClear)}' AND e.day <= '${day}'`
   return `SELECT x.ledger_id AS ledgerId, SUM(x.uncleared) AS uncleared, SUM(x.reserved) AS reserved FROM (
       SELECT e.ledger_id, e.amount AS uncleared, 0 AS reserved ${open}
       UNION ALL SELECT p.ledger_id, 0, p.amount FROM payment_out p WHERE p.state = 'draft'

@@ -1,7 +1,6 @@
 import type { Day } from '@heron/core/calendar'
 import { type ContactFacts, contactRecord, dayValue, money, type OwnFields, type Value, type ValueRecord } from '@heron/core/templates'
 import type { EntityManager } from 'typeorm'
-import { CostEntry } from '../../costs'
 import type { TemplateFields } from '../../fields'
 import { matterScope, mayPart, nameFor } from '../../platform/access'
 import { type Ctx, may } from '../../platform/context'
@@ -120,13 +119,14 @@ export async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesM
   }))
 }
 
+/** Bills of a matter, the oldest first; of more than five hundred the newest. */
 export async function billsOf(m: EntityManager, matterId: number): Promise<Value> {
   const bills = await rows<{ number: string; issuedOn: Day; dueOn: Day; total: number; open: number }>(
     m,
-    `SELECT b.number, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b WHERE b.matter_id = ? ORDER BY b.issued_on, b.id LIMIT 500`,
+    `SELECT b.number, b.issued_on AS issuedOn, b.due_on AS dueOn, b.total, ${openOf('b')} AS open FROM bill b WHERE b.matter_id = ? ORDER BY b.issued_on DESC, b.id DESC LIMIT 500`,
     [matterId],
   )
-  return bills.map((b) => ({
+  return bills.reverse().map((b) => ({
     number: b.number,
     issued_on: dayValue(b.issuedOn),
     due_on: dayValue(b.dueOn),
@@ -158,24 +158,31 @@ export async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Pro
   return list.map((d) => ({ title: d.title, day: dayValue(d.day), text: d.text, authority: d.authority, time: d.time ?? '' }))
 }
 
+/** Costs and time that a paper may name: the newest five hundred of each, and whichever were chosen before. What was reversed is none. */
 export async function itemsOf(
   m: EntityManager,
   ctx: Ctx,
   matterId: number,
   seesMoney: boolean,
+  chosen: { costIds: readonly number[]; timeIds: readonly number[] },
 ): Promise<Pick<MatterValues, 'costs' | 'time'>> {
   const opened = seesMoney || (may(ctx.actor, 'costs.record') && (await mayPart(m, ctx, matterId, 'money')))
   if (!opened) return { costs: [], time: [] }
-  const costs = await m.find(CostEntry, {
-    select: { id: true, day: true, text: true, amount: true },
-    where: { matterId },
-    order: { day: 'DESC', id: 'DESC' },
-    take: 500,
-  })
+  const both = (sql: string, ids: readonly number[]) =>
+    `SELECT x.* FROM ((${sql} ORDER BY t.day DESC, t.id DESC LIMIT 500)${ids.length ? ` UNION (${sql} AND t.id IN (?))` : ''}) x ORDER BY x.day DESC, x.id DESC`
+  const of = (ids: readonly number[]) => (ids.length ? [matterId, matterId, ids] : [matterId])
+  const costs = await rows<{ id: number; day: Day; text: string; amount: number }>(
+    m,
+    both(`SELECT t.id, t.day, t.text, t.amount FROM cost_entry t WHERE t.matter_id = ? AND t.state <> 'reversed'`, chosen.costIds),
+    of(chosen.costIds),
+  )
   const time = await rows<{ id: number; day: Day; text: string; amount: number; by: string; minutes: number }>(
     m,
-    `SELECT t.id, t.day, t.text, t.amount, u.name AS \`by\`, t.minutes FROM time_entry t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.state = 'posted' ORDER BY t.day DESC, t.id DESC LIMIT 500`,
-    [matterId],
+    both(
+      `SELECT t.id, t.day, t.text, t.amount, u.name AS \`by\`, t.minutes FROM time_entry t JOIN user_account u ON u.id = t.user_id WHERE t.matter_id = ? AND t.state = 'posted'`,
+      chosen.timeIds,
+    ),
+    of(chosen.timeIds),
   )
   return {
     costs,

@@ -36,7 +36,7 @@ export async function matterValues(m: EntityManager, ctx: Ctx, matter: OpenMatte
   const own = await templateFieldsOf(m, ctx, 'matter', matter.id)
   const seesMoney = may(ctx.actor, 'bills.see') && (await mayPart(m, ctx, matter.id, 'money'))
   const seesTrust = may(ctx.actor, 'trust.see') && (await mayPart(m, ctx, matter.id, 'trust'))
-  const items = await itemsOf(m, ctx, matter.id, seesMoney)
+  const items = await itemsOf(m, ctx, matter.id, seesMoney, chosen)
   const costs = items.costs.filter((c) => chosen.costIds.includes(c.id))
   const time = items.time.filter((t) => chosen.timeIds.includes(t.id))
   const first = clients.get(matter.clientId)!
