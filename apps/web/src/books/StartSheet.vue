@@ -37,7 +37,7 @@ async function turn(e: Row) {
       </p>
       <section class="sheet" aria-label="Before the start">
         <DataTable label="Before the start" name="bank-start" plain :rows="data.rows" :columns="columns" :row-id="(e) => e.id" :open="turn">
-          <template #empty>Nothing stands in the half year before.</template>
+          <template #empty>Nothing stands in the year before.</template>
           <template #cell-marked="{ row: e }"
             ><input
               type="checkbox"

@@ -137,7 +137,7 @@ export async function startOf(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const bank = await requireBank(m, id)
   if (!bank.startedOn) return { startedOn: null, rows: [] }
-  const found = await beforeStart(m, ctx, { id, startedOn: bank.startedOn }, addDays(bank.startedOn, -180))
+  const found = await beforeStart(m, ctx, { id, startedOn: bank.startedOn }, addDays(bank.startedOn, -400))
   return { startedOn: bank.startedOn, rows: found.map((e) => ({ id: e.id, day: e.day, amount: e.amount, check: e.check, text: e.text, marked: Boolean(e.marked) })) } // prettier-ignore
 } // prettier-ignore
 

@@ -131,11 +131,11 @@ export const openEntries = (m: EntityManager, ctx: Ctx, b: { id: number; started
   )
 export const entriesByIds = (m: EntityManager, ctx: Ctx, ids: readonly number[]) =>
   rows<EntryRow>(m, `${entrySql(ctx)} WHERE e.id IN (?)`, [ids])
-/** Of before the start, near it, what is marked or could have been in transit. */
+/** Of before the start, near it, what is marked, and then what could have been in transit. */
 export const beforeStart = (m: EntityManager, ctx: Ctx, b: { id: number; startedOn: Day }, since: Day) =>
   rows<EntryRow & { marked: number }>(
     m,
-    `${entrySql(ctx).replace('SELECT ', 'SELECT EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id) AS marked, ')} JOIN bank_open_entry u ON u.entry_id = e.id WHERE u.bank_account_id = ? AND u.day < ? AND u.day >= ? ORDER BY e.day DESC, e.id DESC LIMIT 100`,
+    `${entrySql(ctx).replace('SELECT ', 'SELECT EXISTS (SELECT 1 FROM bank_start_entry s WHERE s.entry_id = e.id) AS marked, ')} JOIN bank_open_entry u ON u.entry_id = e.id WHERE u.bank_account_id = ? AND u.day < ? AND u.day >= ? ORDER BY marked DESC, e.day DESC, e.id DESC LIMIT 1000`,
     [b.id, b.startedOn, since],
   )
 
