@@ -333,7 +333,8 @@ export const billing = {
     .output(made),
   drop: route('bills.review', 'DELETE', '/pre-bills/{id}', 'Drop a pre-bill; its lines stay unbilled').input(withId).output(ok),
   issue: route('bills.issue', 'POST', '/pre-bills/{id}/issue', 'Issue an approved pre-bill as a numbered bill')
-    .input(z.object({ id, day }))
+    /** `seen`: what it came to as it was read; where it was taken back, changed and approved anew since, it is not issued. */
+    .input(z.object({ id, day, seen: amountOrNone.optional() }))
     .output(z.object({ id: z.number(), number: z.string(), others: z.array(z.object({ id: z.number(), number: z.string() })) })),
   get: route('bills.see', 'GET', '/bills/{id}', 'An issued bill').input(withId).output(billOut),
   pdf: route('bills.see', 'GET', '/bills/{id}/pdf', 'The bill as PDF, the same bytes each time').input(withId).output(fileOut),

@@ -276,14 +276,19 @@ async function judgeIssue(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Da
  * Issues an approved pre-bill: a number without gaps, its own lines, names and rates, and its journal, in one act.
  * Each of several payers gets a bill of their own; together they are the whole to the cent.
  */
-export const issueBill = (ctx: Ctx, preBillId: number, day: Day) => work(ctx, (m) => issueBillIn(m, ctx, preBillId, day))
+export const issueBill = (ctx: Ctx, preBillId: number, day: Day, seen?: Cents) =>
+  work(ctx, (m) => issueBillIn(m, ctx, preBillId, day, seen))
 
-export async function issueBillIn(m: EntityManager, ctx: Ctx, preBillId: number, day: Day) {
+/** What it was seen to come to is judged where it is given: a bill once issued does not change. */
+export async function issueBillIn(m: EntityManager, ctx: Ctx, preBillId: number, day: Day, seen?: Cents) {
   const head = await headOf(m, ctx, preBillId, true)
   if (head.state === 'issued') throw refused('issued', 'This pre-bill was issued already.')
   if (head.state !== 'approved') throw refused('not-approved', 'Someone who reviews bills approves the pre-bill before it is issued.')
   await lockRow(m, Matter, head.matterId)
   const bills = await billsOf(m, head, preBillId)
+  const total = sum(bills.map((b) => sum(b.lines.map((l) => l.net)) + b.tax))
+  if (seen !== undefined && seen !== total)
+    throw refused('changed-meanwhile', `This bill comes to ${showMoney(total)} by now, and not to ${showMoney(seen)}. Look at it again.`)
   await judgeIssue(m, ctx, head, day, bills)
   const made: { id: number; number: string }[] = []
   for (const bill of bills) made.push(await writeBill(m, ctx, head, day, bill))

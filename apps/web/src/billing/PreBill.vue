@@ -169,8 +169,11 @@ async function approve(approved: boolean) {
 }
 useOpening(issuing, () => (issueDay.value = session.today))
 async function issue() {
-  const bill = await act(() => api.billing.issue({ id, day: issueDay.value ?? '' }))
-  if (!bill) return
+  const bill = await act(() => api.billing.issue({ id, day: issueDay.value ?? '', seen: data.value!.totals.total }))
+  if (!bill) {
+    if (state.code === 'changed-meanwhile') await reload()
+    return
+  }
   const numbers = [bill, ...bill.others].map((b) => b.number)
   notes.say(`${numbers.length > 1 ? 'Bills' : 'Bill'} ${numbers.join(', ')} issued`)
   session.changed()

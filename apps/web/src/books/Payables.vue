@@ -287,7 +287,7 @@ const tone = (s: Bill['state']) =>
     <VendorBill v-if="entering" :recurring="entering === 'again'" @close="entering = null" />
     <PayVendors v-if="paying" :ids="paying" @close="paying = null" @paid="toPayments" />
     <SideSheet v-if="opened" :title="`${opened.vendor}, ${opened.number || 'bill'}`" @close="opened = null">
-      <template v-if="detail.data.value">
+      <template v-if="detail.data.value?.id === opened.id">
         <p>{{ dayText(opened.day) }}, due {{ dayText(opened.dueOn) }}. {{ opened.memo }}</p>
         <p v-for="l in detail.data.value.lines" :key="l.id" class="flex gap-3 border-t border-line-2 py-1.5">
           <span

@@ -81,10 +81,21 @@ async function match(pairs: { lineIds: number[]; entryIds: number[] }[]) {
   session.changed()
 }
 const pairOf = (p: Proposal) => ({ lineIds: p.lines.map((l) => l.id), entryIds: p.entries.map((e) => e.id), difference: p.difference })
-function take(list: readonly Proposal[]) {
+/** So many matches are taken in one act. */
+const mostTaken = 500
+/** Takes what agrees to the cent; what does not is taken by itself, with the name of its difference. */
+async function take(list: readonly Proposal[]) {
+  const agree = list.filter((p) => p.difference === 0).slice(0, mostTaken)
   const [first] = list
-  if (list.length === 1 && first && first.difference) return void (pairing.value = pairOf(first))
-  return match(list.filter((p) => p.difference === 0).map(pairOf).map(({ lineIds, entryIds }) => ({ lineIds, entryIds }))) // prettier-ignore
+  if (!agree.length) {
+    if (first) pairing.value = pairOf(first)
+    return
+  }
+  await match(agree.map(pairOf).map(({ lineIds, entryIds }) => ({ lineIds, entryIds })))
+  const others = list.length - agree.length
+  if (!others || state.message) return
+  const rest = list.some((p) => p.difference) ? ': one with a difference is taken by itself, with a name for it' : ''
+  notes.say(`${plural(others, 'proposal')} left${rest}`)
 }
 async function refuse(p: Proposal, refused: boolean) {
   const { lineIds, entryIds } = pairOf(p)

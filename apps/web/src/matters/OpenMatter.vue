@@ -42,9 +42,12 @@ const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 const form = blankOpening(session.today, session.me!.role === 'lawyer' ? session.me!.id : 0)
 const empty = JSON.stringify(form)
 const opened = ref(false)
+const route = useRoute()
+/** An enquiry that becomes a matter has a draft of its own: what was begun for somebody else does not mix with it. */
+const fromEnquiry = Number(route.query['enquiry']) || 0
 /** What was begun here and not opened is kept in this browser. */
 const draft = useDraft(
-  `open a matter ${session.me!.id}`,
+  `open a matter ${session.me!.id}${fromEnquiry ? ` for enquiry ${fromEnquiry}` : ''}`,
   form,
   () => form,
   (kept) => Object.assign(form, kept),
@@ -58,6 +61,7 @@ async function beginAnew() {
   check.value = null
   await nextTick()
   draft.drop()
+  await bringEnquiry()
 }
 const partiesRef = ref<InstanceType<typeof OpenParties> | null>(null)
 const firstRef = ref<InstanceType<typeof OpenProcedure> | null>(null)
@@ -70,11 +74,14 @@ if (draft.found) void checkNow()
 const area = computed(() => setting.value?.areas.find((a) => a.id === form.areaId))
 // An area brings its rules, its team and its first procedure; what was chosen by hand stays.
 let asDrafted = draft.found ? form.areaId : 0
+const brought = { ruleSetKey: '', procedureId: 0 }
 watch(area, (a) => {
+  const before = { ...brought }
+  Object.assign(brought, { ruleSetKey: a?.ruleSetKey ?? '', procedureId: a?.procedureIds[0] ?? 0 })
   // What was chosen before the draft was kept stays.
   if (a && a.id === asDrafted) return void (asDrafted = 0)
-  form.ruleSetKey = a?.ruleSetKey ?? ''
-  form.procedureId = a?.procedureIds[0] ?? 0
+  if (form.ruleSetKey === before.ruleSetKey) form.ruleSetKey = brought.ruleSetKey
+  if (form.procedureId === before.procedureId) form.procedureId = brought.procedureId
   for (const t of a?.team ?? [])
     if (t.userId !== form.leadId && !form.team.some((x) => x.userId === t.userId))
       form.team.push({ userId: t.userId, name: staff.value.find((s) => s.id === t.userId)?.name ?? '', rate: null })
@@ -86,16 +93,22 @@ watch(another, (c) => {
 })
 const arrangement = computed({ get: () => form, set: (a) => Object.assign(form, a) })
 
-const route = useRoute()
-// An enquiry that becomes a matter brings what it gathered.
-const fromEnquiry = Number(route.query['enquiry'] ?? 0)
-if (fromEnquiry)
-  void api.people.getEnquiry({ id: fromEnquiry }).then((e) => {
-    form.enquiryId = e.id
-    form.client = { id: e.contactId, text: e.name }
-    form.description = e.about
-    form.areaId = e.areaId ?? 0
-  })
+const enquiryFault = ref('')
+/** An enquiry that becomes a matter brings what it gathered, and writes over nothing that was typed meanwhile. */
+async function bringEnquiry() {
+  if (!fromEnquiry) return
+  form.enquiryId = fromEnquiry
+  try {
+    const e = await api.people.getEnquiry({ id: fromEnquiry })
+    form.client ??= { id: e.contactId, text: e.name }
+    form.description ||= e.about
+    form.areaId ||= e.areaId ?? 0
+  } catch {
+    form.enquiryId = null
+    enquiryFault.value = 'The enquiry could not be read. Load the page again, or open the matter without it.'
+  }
+}
+if (!draft.found) void bringEnquiry()
 watch(
   () => form.client,
   (c) => (form.billTo ??= c),
@@ -200,6 +213,7 @@ const missing = computed(() =>
       <Btn main key-name="Ctrl Enter" :busy="state.busy" @click="open">Open {{ setting?.nextNumber }}</Btn>
     </PageHead>
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+    <p v-if="enquiryFault" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ enquiryFault }}</p>
     <p v-if="restored" class="mb-3 flex items-center gap-3 rounded-control bg-bill-wash px-3 py-2 text-bill-ink">
       What you began to enter here earlier is back. <Btn small @click="beginAnew">Begin anew</Btn>
     </p>

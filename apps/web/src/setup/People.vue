@@ -11,7 +11,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { typedMinutes, useAct, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -58,7 +58,7 @@ async function savePerson() {
     email: form.email,
     role: form.role,
     title: form.title,
-    dayGoalMinutes: Math.round(Number(form.goal || 0) * 60),
+    dayGoalMinutes: typedMinutes(form.goal) ?? 0,
     mayOverride: form.mayOverride,
   }
   const done = await act<unknown>(() =>

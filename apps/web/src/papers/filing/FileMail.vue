@@ -47,6 +47,9 @@ const parts = ref<{ index: number; on: boolean; name: string; folder: string; si
 const folders = ref<string[]>([])
 const { all } = useStaff()
 
+/** What a person may have typed or chosen here, beside the matter. */
+const typed = () => JSON.stringify([{ ...form, matter: null, again: false }, parts.value])
+let began = ''
 async function load() {
   try {
     const here = Number(route.query['matter']) || undefined
@@ -62,6 +65,7 @@ async function load() {
       why: p.why,
       was: p.name,
     }))
+    began = typed()
     const [best] = found.proposals
     if (best && best.score >= 18) form.matter = { id: best.matterId, text: best.matter, hint: best.number }
   } catch (error) {
@@ -73,13 +77,14 @@ watch(
   () => form.matter?.id,
   async (matterId) => {
     form.again = false
-    folders.value = matterId ? ((await api.papers.folders({ id: matterId }).catch(() => null))?.folders.map((f) => f.path) ?? []) : []
+    const found = matterId ? ((await api.papers.folders({ id: matterId }).catch(() => null))?.folders.map((f) => f.path) ?? []) : []
+    if (matterId === form.matter?.id) folders.value = found
   },
 )
 const onFile = computed(() => mail.value?.before.filter((b) => b.matterId === form.matter?.id) ?? [])
 const taken = computed(() => parts.value.filter((p) => p.on))
 const filed = ref(false)
-useUnsaved({ changed: () => Boolean(mail.value) && !filed.value && mail.value?.state === 'waiting' && form.name !== mail.value?.name })
+useUnsaved({ changed: () => Boolean(mail.value) && !filed.value && mail.value?.state === 'waiting' && typed() !== began })
 
 async function save() {
   const done = await act(() =>

@@ -80,6 +80,9 @@ const making = computed(() => ({
   values: { ...values },
 }))
 
+/** What was answered and changed by hand, and what of it stood here at first. */
+const given = () => JSON.stringify([answers, values])
+const began = ref(given())
 let turn = 0
 async function prepare() {
   if (!templateIds.value.length) return
@@ -114,6 +117,7 @@ async function start() {
   form.name = paper.name.replace(/\.(?:docx|pdf)$/i, '')
   form.folder = paper.folder
   named.value = true
+  began.value = given()
   chosen.value = String(made.templateId)
 }
 void start().catch(
@@ -153,7 +157,7 @@ function change(path: string, text: string | null) {
   } else values[path] = text
 }
 const done = ref(false)
-useUnsaved({ changed: () => !done.value && (Object.keys(answers).length > 0 || Object.keys(values).length > 0) && !again })
+useUnsaved({ changed: () => !done.value && given() !== began.value })
 
 async function make() {
   const started = await act(() =>
