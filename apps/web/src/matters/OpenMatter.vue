@@ -134,7 +134,7 @@ watch(
   () => (leadFault.value = ''),
 )
 async function open() {
-  partiesRef.value?.addParty()
+  if (partiesRef.value?.addParty() === false) return
   if (!form.leadId) {
     leadFault.value = 'Choose who leads the matter'
     document.getElementById('team')?.scrollIntoView()

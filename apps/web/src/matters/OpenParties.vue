@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, reactive, ref } from 'vue'
+import { nextTick, reactive, ref, watch } from 'vue'
 import ContactPicker from '../people/ContactPicker.vue'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -13,10 +13,20 @@ import type { Column } from '../ui/table/columns'
 const parties = defineModel<OpenParty[]>({ required: true })
 const party = reactive({ who: null as Choice | null, role: '', side: 'adverse' as OpenParty['side'], counsel: null as Choice | null })
 
-function addParty() {
-  if (!party.who || !party.role.trim()) return
+const faults = reactive({ who: '', role: '' })
+watch(party, () => Object.assign(faults, { who: '', role: '' }))
+/** Adds what stands in the line. A party half entered is not left out without a word: who it is and in which role is asked. */
+function addParty(): boolean {
+  if (!party.who && !party.role.trim() && !party.counsel) return true
+  faults.who = party.who ? '' : 'Choose who it is, or empty the line'
+  faults.role = party.role.trim() ? '' : 'Say in which role'
+  if (!party.who || faults.role) {
+    void nextTick(() => line.value?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus())
+    return false
+  }
   parties.value = [...parties.value, { who: party.who, role: party.role, side: party.side, counsel: party.counsel }]
   Object.assign(party, { who: null, role: '', counsel: null })
+  return true
 }
 const line = ref<HTMLElement | null>(null)
 /** The button just pressed is gone or asleep: the next party is typed at once, and no key falls on the page. */
@@ -29,7 +39,7 @@ function takeOut(i: number) {
   parties.value = parties.value.filter((_, at) => at !== i)
   toLine()
 }
-/** What stands in the line is taken along when the matter is opened. */
+/** What stands in the line is taken along when the matter is opened; `false` where it is half of a party. */
 defineExpose({ addParty })
 const columns: Column<OpenParty>[] = [
   { key: 'who', text: 'Who', grow: 1.6, strong: true, narrow: 'title', value: (p) => p.who.text },
@@ -52,8 +62,8 @@ const columns: Column<OpenParty>[] = [
     :acts="(p) => [{ text: `Take out ${p.who.text}`, act: () => takeOut(parties.indexOf(p)) }]"
   />
   <div ref="line" class="grid stacks grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
-    <ContactPicker v-model="party.who" label="Party" as="opposing party" />
-    <TextField v-model="party.role" label="Role" :list="partyRoles" />
+    <ContactPicker v-model="party.who" label="Party" as="opposing party" :fault="faults.who" />
+    <TextField v-model="party.role" label="Role" :list="partyRoles" :fault="faults.role" />
     <ChoiceField
       v-model="party.side"
       label="Side"

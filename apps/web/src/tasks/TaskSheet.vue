@@ -10,8 +10,9 @@ import DayField from '../ui/DayField.vue'
 import { useMeanwhile } from '../ui/meanwhile'
 import Meanwhile from '../ui/Meanwhile.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
-import { searchMatters } from '../ui/search'
+import { searchMatters, searchPapers } from '../ui/search'
 import { momentText } from '../ui/show'
+import ManyField from '../ui/ManyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
@@ -65,7 +66,7 @@ const meanwhile = useMeanwhile(form, {
   hours: 'Estimate, hours',
   details: 'Details',
   items: 'Checklist',
-  paperIds: ['Papers', (ids) => (papers.value ?? []).flatMap((p) => (ids.includes(p.id) ? [p.name] : [])).join(', ')],
+  paperIds: ['Papers', (ids) => known.value.flatMap((p) => (ids.includes(p.id) ? [p.text] : [])).join(', ')],
   onlyNamed: 'Only those named here see it',
   named: ['Who is named', (ids) => staff.value.flatMap((s) => (ids.includes(s.value) ? [s.text] : [])).join(', ')],
 })
@@ -79,6 +80,18 @@ watch(task, (t) => {
 const { data: papers } = useLoad(
   async () => (form.matter && session.may('papers.see') ? (await api.papers.list({ matterId: form.matter.id, size: 60 })).rows : []),
   [() => form.matter?.id],
+)
+/** Those that the task had, and the newest of the matter; others are found by their names. */
+const known = computed((): Choice[] => {
+  const had = task.value && task.value.matterId === form.matter?.id ? task.value.papers : []
+  return [...had, ...(papers.value ?? []).filter((p) => !had.some((h) => h.id === p.id))].map((p) => ({ id: p.id, text: p.name }))
+})
+// Papers of one matter do not go along to another.
+watch(
+  () => form.matter?.id,
+  (id, was) => {
+    if (was && id !== was) form.paperIds = task.value?.matterId === id ? task.value!.papers.map((p) => p.id) : []
+  },
 )
 const item = ref('')
 function addItem() {
@@ -106,6 +119,8 @@ async function save() {
     async () => (seen = formOf(await api.tasks.get({ id: props.id! }))),
   )
   if (!done) return
+  // What is said beside goes with it.
+  if (props.id && said.value.trim() && !(await act(() => api.tasks.comment({ id: props.id!, text: said.value })))) return
   notes.say(props.id ? 'Task changed' : 'Task made')
   session.changed()
   emit('close')
@@ -164,12 +179,15 @@ async function takeOut() {
         <Btn small @click="addItem">Add</Btn>
       </div>
     </fieldset>
-    <fieldset v-if="papers?.length">
-      <legend class="mb-1 text-sm font-medium text-ink-2">Papers</legend>
-      <label v-for="p in papers.filter((x, n) => n < 8 || form.paperIds.includes(x.id))" :key="p.id" class="flex gap-2 py-[2px]">
-        <input v-model="form.paperIds" type="checkbox" :value="p.id" class="mt-1 accent-ink" /> {{ p.name }}
-      </label>
-    </fieldset>
+    <ManyField
+      v-if="known.length && form.matter"
+      v-model="form.paperIds"
+      label="Papers"
+      optional
+      :options="known"
+      :find="session.may('papers.see') ? searchPapers(form.matter.id) : undefined"
+      :fault="fault('paperIds')"
+    />
     <fieldset v-if="form.matter">
       <label class="flex gap-2"><input v-model="form.onlyNamed" type="checkbox" class="accent-ink" /> Only those named here see it</label>
       <div v-if="form.onlyNamed" class="mt-1 grid stacks grid-cols-2">
