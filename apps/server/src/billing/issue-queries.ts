@@ -34,7 +34,12 @@ export interface BillLook {
   held: number | null
 }
 
-export async function snapshotOf(m: EntityManager, matterId: number, payerId: number): Promise<BillSnapshot> {
+export async function snapshotOf(
+  m: EntityManager,
+  matterId: number,
+  payerId: number,
+  known?: Awaited<ReturnType<typeof termsOf>>,
+): Promise<BillSnapshot> {
   const s = await row<
     Record<'payer' | 'payerAddress' | 'number' | 'matter' | 'client' | 'lead' | 'language', string> & {
       clientId: number
@@ -47,7 +52,7 @@ export async function snapshotOf(m: EntityManager, matterId: number, payerId: nu
        FROM matter m JOIN contact p ON m.id = ? AND p.id = ? JOIN contact c ON c.id = m.client_id JOIN user_account u ON u.id = m.lead_id`,
     [matterId, payerId],
   )
-  const terms = await termsOf(m, matterId, s!.clientId)
+  const terms = known ?? (await termsOf(m, matterId, s!.clientId))
   return {
     firm: await letterheadOf(m),
     payer: { name: s!.payer, address: s!.payerAddress },
@@ -228,9 +233,12 @@ export const billsOfOneIssue = (m: EntityManager, billId: number) =>
     [billId, billId],
   )
 
-/** What was billed waits to be billed again. */
+/** What was billed waits to be billed again. It is found by its matter: no table of work has an index on bills, and none is gone through. */
 export const leaveUnbilled = (m: EntityManager, table: 'time_entry' | 'cost_entry' | 'fee_portion', bills: BillHead[]) =>
-  run(m, `UPDATE ${table} SET bill_id = NULL WHERE bill_id IN (?)`, [bills.map((b) => b.id)])
+  run(m, `UPDATE ${table} SET bill_id = NULL WHERE matter_id IN (?) AND bill_id IN (?)`, [
+    [...new Set(bills.map((b) => b.matterId))],
+    bills.map((b) => b.id),
+  ])
 
 /** Bills of before stand below the next number. */
 export const numberAfter = (m: EntityManager, own: RegExpExecArray) =>

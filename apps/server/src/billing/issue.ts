@@ -120,9 +120,9 @@ const lineColumns =
 
 async function writeBill(m: EntityManager, ctx: Ctx, head: PreBillHead, day: Day, bill: BillToWrite) {
   const { matterId } = head
-  const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId)), ...(bill.part ? { part: bill.part } : {}) }
-  if (snapshot.look?.group === 'activity') snapshot.look.activities = await activitiesOf(m, bill.lines)
   const terms = await termsOf(m, matterId, head.clientId)
+  const snapshot = { ...(await snapshotOf(m, matterId, bill.payerId, terms)), ...(bill.part ? { part: bill.part } : {}) }
+  if (snapshot.look?.group === 'activity') snapshot.look.activities = await activitiesOf(m, bill.lines)
   const charged = (l: KeptLine) => l.net + l.discount
   const of = (wanted: (kind: PreLine['kind']) => boolean, amountOf: (l: KeptLine) => number) =>
     sum(bill.lines.filter((l) => wanted(l.line.kind)).map(amountOf))
