@@ -82,23 +82,18 @@ export async function doRun(ctx: Ctx, { runId }: { runId: number }, progress: (p
   const m = ctx.db.manager
   const run = await m.findOneByOrFail(BillRun, { id: runId })
   const items = await m.find(BillRunItem, { where: { runId }, order: { ordinal: 'ASC' } })
-  let at = 0
-  const doRest = async () => {
-    for (let item = items[at++]; item; item = items[at++]) {
-      if (item.state === 'waiting')
-        try {
-          await doOne(ctx, run, item.ordinal)
-        } catch (error) {
-          if (!(error instanceof Problem)) throw error
-          const words = error.fields.length ? error.fields.map((f) => f.message).join('. ') : error.message
-          await m.update(BillRunItem, { runId, ordinal: item.ordinal, state: 'waiting' }, { state: 'refused', words: words.slice(0, 300) })
-        }
-      if (item.ordinal % 5 === 0) await progress((100 * item.ordinal) / items.length)
-    }
+  // One after another: pre-bills and bills have their numbers in the order of the list.
+  for (const [i, item] of items.entries()) {
+    if (item.state === 'waiting')
+      try {
+        await doOne(ctx, run, item.ordinal)
+      } catch (error) {
+        if (!(error instanceof Problem)) throw error
+        const words = error.fields.length ? error.fields.map((f) => f.message).join('. ') : error.message
+        await m.update(BillRunItem, { runId, ordinal: item.ordinal, state: 'waiting' }, { state: 'refused', words: words.slice(0, 300) })
+      }
+    if (i % 5 === 4) await progress((100 * (i + 1)) / items.length)
   }
-  // Bills have their numbers in the order of the list, one after another; pre-bills have none, and two are made at once.
-  const ended = await Promise.allSettled(run.what === 'make' ? [doRest(), doRest()] : [doRest()])
-  for (const e of ended) if (e.status === 'rejected') throw e.reason
   await m.update(BillRun, runId, { endedAt: instant(ctx.clock.now()) })
   return { runId }
 }
