@@ -34,3 +34,11 @@ export const totals = z.object({
   taxes: z.array(z.object({ rate: z.number().nullable(), amount: cents })),
   total: cents,
 })
+/** What a credit note comes to, line by line, and whose money comes back by it. */
+export const noteShown = z.object({
+  lines: z.array(z.object({ id: z.number(), amount: cents })),
+  net: cents,
+  tax: cents,
+  total: cents,
+  back: z.array(z.object({ paymentId: z.number(), kind: z.string(), amount: cents, to: z.enum(['trust', 'credit']) })),
+})

@@ -1,7 +1,7 @@
 import { billLetterKinds } from '@heron/core/billing'
 import { mostMoney } from '@heron/core/money'
 import { z } from 'zod'
-import { billLine, totals } from './bill-rows'
+import { billLine, noteShown, totals } from './bill-rows'
 import { payLinks } from './cards'
 import { review, settlements } from './settlements'
 import { budgetStands, statements, terms, termsOut } from './statements'
@@ -31,13 +31,6 @@ const noteIn = {
     .optional(),
   amount: amount.optional(),
 }
-const noteShown = z.object({
-  lines: z.array(z.object({ id: z.number(), amount: cents })),
-  net: cents,
-  tax: cents,
-  total: cents,
-  back: z.array(z.object({ paymentId: z.number(), kind: z.string(), amount: cents, to: z.enum(['trust', 'credit']) })),
-})
 const creditRow = z.object({
   id: z.number(),
   day: dayOut,

@@ -82,7 +82,6 @@ async function save() {
       save="Save"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
-      :changed="form.name !== ''"
       @save="save"
       @close="open = false"
     >

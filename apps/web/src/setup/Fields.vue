@@ -198,7 +198,6 @@ function acts(g: Group, f: OwnField): Act[] {
       save="Save"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
-      :changed="group.name !== ''"
       @save="saveGroup"
       @close="open = null"
     >
@@ -215,7 +214,6 @@ function acts(g: Group, f: OwnField): Act[] {
       save="Save"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
-      :changed="field.name !== ''"
       @save="saveField"
       @close="open = null"
     >

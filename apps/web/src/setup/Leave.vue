@@ -34,13 +34,24 @@ const titles: Record<What, string> = {
   review: 'Drafts to read',
 }
 const kinds: What[] = ['lead', 'team', 'date', 'task', 'paper', 'review']
+const unread = ref('')
 let turn = 0
 // A leave hands over what falls within it; a departure all that is held.
 watch([userId, kind, from, to], async ([id, forWhat, first, last], [before]) => {
-  if (id !== before) Object.keys(gives).forEach((k) => delete gives[k])
+  if (id !== before) {
+    Object.keys(gives).forEach((k) => delete gives[k])
+    has.value = null
+    all.value = 0
+  }
   const span = forWhat === 'leave' ? { ...(first ? { from: first } : {}), ...(last ? { to: last } : {}) } : {}
   const mine = ++turn
-  const found = id ? await api.firm.holdings({ id, ...span }).catch(() => null) : null
+  let found: typeof has.value = null
+  try {
+    unread.value = ''
+    if (id) found = await api.firm.holdings({ id, ...span })
+  } catch (error) {
+    if (mine === turn) unread.value = error instanceof Error ? error.message : 'What they have could not be read.'
+  }
   if (mine !== turn) return
   has.value = found
   const there = new Set(kinds.flatMap((w) => (found?.[w] ?? []).map((h) => `${w} ${h.id}`)))
@@ -133,7 +144,9 @@ async function back(id: number, name: string) {
           :options="[{ value: 0, text: 'Choose' }, ...others.map((p) => ({ value: p.id, text: p.name }))]"
         />
       </div>
-      <p v-if="state.message" role="alert" class="mt-2 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>
+      <p v-if="state.message || unread" role="alert" class="mt-2 rounded-control bg-rust-wash px-3 py-2 text-rust">
+        {{ state.message || unread }}
+      </p>
       <template v-if="has">
         <p v-if="has.hidden" class="mt-2 text-bill-ink">
           {{ plural(has.hidden, 'more matter') }} that are not open to you: whoever keeps them must hand them over.
@@ -163,7 +176,7 @@ async function back(id: number, name: string) {
           <span v-else-if="kind === 'departure'" class="text-ink-2">Signs in no longer; time, log and history keep the name.</span>
         </div>
       </template>
-      <p v-else class="mt-2 text-ink-2">Choose who goes, to see the matters, dates, tasks and papers.</p>
+      <p v-else-if="!userId" class="mt-2 text-ink-2">Choose who goes, to see the matters, dates, tasks and papers.</p>
     </section>
   </SetUpPage>
 </template>

@@ -121,7 +121,6 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
       save="Save"
       :busy="state.busy"
       :message="state.fields.length ? '' : state.message"
-      :changed="fee.name !== ''"
       @save="saveFee"
       @close="open = false"
     >

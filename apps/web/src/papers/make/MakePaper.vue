@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { useDebounceFn } from '@vueuse/core'
-import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onUnmounted, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../../api'
 import { useNotes } from '../../shell/notes'
@@ -135,8 +135,12 @@ const look = useDebounceFn(async () => {
   drawing.value = true
   try {
     const { jobId, previewId } = await api.templates.preview(making.value)
-    const done = await waitFor(() => api.papers.job({ id: jobId }))
-    if (mine !== drawn) return
+    const done = await waitFor(
+      () => api.papers.job({ id: jobId }),
+      undefined,
+      () => gone || mine !== drawn,
+    )
+    if (gone || mine !== drawn) return
     if (done === true) preview.value = previewId
     previewProblem.value = done === true ? '' : done
   } catch (error) {
@@ -157,6 +161,8 @@ function change(path: string, text: string | null) {
   } else values[path] = text
 }
 const done = ref(false)
+let gone = false
+onUnmounted(() => (gone = true))
 useUnsaved({ changed: () => !done.value && given() !== began.value })
 
 async function make() {
@@ -173,17 +179,23 @@ async function make() {
     }),
   )
   if (!started) return
+  // From here on it is made without this page: whoever leaves loses nothing, and is not fetched back.
+  done.value = true
   progress.value = 0
   const made = await waitFor(
     () => api.papers.job({ id: started.jobId }),
     (p) => (progress.value = p),
-  )
+  ).catch(() => 'The server does not answer. The paper is made without this page; look for it among the papers in a while.')
   progress.value = null
-  if (made !== true) return void (state.message = made)
-  done.value = true
+  if (made !== true) {
+    done.value = false
+    state.message = made
+    if (gone) notes.say(`${form.name}: ${made}`)
+    return
+  }
   notes.say(again ? `${form.name} is made again, as a new version` : `${form.name} is in ${form.folder}`)
   session.changed()
-  void router.push(`/matters/${props.matterId}/papers`)
+  if (!gone) void router.push(`/matters/${props.matterId}/papers`)
 }
 </script>
 
