@@ -278,6 +278,11 @@ describe('whatever is done to bills, in whatever order', () => {
              p.amount - COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.payment_id = p.id), 0) - COALESCE((SELECT SUM(u.amount) FROM credit_use u WHERE u.payment_id = p.id), 0))`,
         )
         expect(off).toEqual([])
+        const applied = await rows(
+          office.db.manager,
+          `SELECT p.id FROM payment p LEFT JOIN payment_applied x ON x.payment_id = p.id WHERE COALESCE(x.amount, 0) <> COALESCE((SELECT SUM(a.amount) FROM allocation a WHERE a.payment_id = p.id), 0)`,
+        )
+        expect(applied).toEqual([])
       }),
       { numRuns: 8 },
     )

@@ -51,6 +51,7 @@ export const billing = area({
       '0059-card-settlements',
       '0061-taxes-and-terms',
       '0071-bill-figures',
+      '0074-payment-applied',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),
@@ -65,7 +66,7 @@ export const billing = area({
     { name: 'remind of overdue bills', at: '23 * * * *', atStart: true, run: remindAlone },
     { name: 'follow calls on account', at: '37 * * * *', atStart: true, run: followCalls },
   ],
-  kept: ['payment_credit', 'bill_figure'],
+  kept: ['payment_credit', 'payment_applied', 'bill_figure'],
   appendOnly: [
     'bill',
     'bill_line',

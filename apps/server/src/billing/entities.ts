@@ -200,6 +200,13 @@ export class PaymentCredit {
   @Column('bigint') amount!: number
 }
 
+/** How much of a document is applied to lines of bills. */
+@Entity('payment_applied')
+export class PaymentApplied {
+  @PrimaryColumn('int') paymentId!: number
+  @Column('bigint') amount!: number
+}
+
 @Entity('payment_reversal')
 export class PaymentReversal {
   @PrimaryColumn('int') paymentId!: number
@@ -281,6 +288,7 @@ export const billingEntities = [
   CreditUse,
   MatterFeeShare,
   PaymentCredit,
+  PaymentApplied,
   PaymentReversal,
   PreBillPayer,
   Settlement,
