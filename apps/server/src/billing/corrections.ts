@@ -14,6 +14,18 @@ import type { PaymentKind } from './entities'
 import { keepDocument, lockPayer, takenOff } from './payments'
 import { billsOfOneIssue, feeShares, leaveUnbilled, payerOfBill, standing, type Standing } from './issue-queries'
 
+/** A list in groups by a key, in the order in which each key first appears. */
+function groupedBy<T, K>(list: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>()
+  for (const one of list) {
+    const key = keyOf(one)
+    const group = groups.get(key)
+    if (group) group.push(one)
+    else groups.set(key, [one])
+  }
+  return groups
+}
+
 const payerOf = async (m: EntityManager, billId: number): Promise<number> => {
   const found = await payerOfBill(m, billId)
   if (!found) throw notFound('bill')
@@ -57,7 +69,8 @@ function noteOf(s: Standing, input: NoteIn): { note: { id: number; amount: numbe
     throw fieldFault(at < 0 ? 'amount' : `lines.${at}.amount`, `${showMoney(left)} before tax is left to credit`)
   }
   if (!note.length) throw fieldFault(input.lines ? 'lines' : 'amount', 'Give an amount above zero')
-  const of = (id: number) => note.find((n) => n.id === id)?.amount ?? 0
+  const amounts = new Map(note.map((n) => [n.id, n.amount]))
+  const of = (id: number) => amounts.get(id) ?? 0
   const refit = refitPayments(
     s.lines.map((l) => ({ id: l.id, kind: l.kind, room: l.left - of(l.id) })),
     s.payments.map((p) => ({ paymentId: p.id, lines: p.lines })),
@@ -132,15 +145,22 @@ export function creditNote(ctx: Ctx, billId: number, input: NoteIn): Promise<Not
     const journals = await giveBack(m, ctx, s, refit, day, `credit note, ${reason}`)
     const account = await accountFor(m)
     const shares = await feeShares(m, billId)
-    const lines = note.flatMap((n): JournalLine[] => {
-      const l = s.lines.find((x) => x.id === n.id)!
+    const lineOf = new Map(s.lines.map((l) => [l.id, l]))
+    const sharesOf = groupedBy(shares, (x) => x.lineId)
+    const each = note.flatMap((n): JournalLine[] => {
+      const l = lineOf.get(n.id)!
       const leg = (amount: number, own: object = {}) => ({ account: account(accountOfKind[l.kind]), amount, matterId, billId, ...own })
-      const parts = shares.filter((x) => x.lineId === l.id)
+      const parts = sharesOf.get(l.id) ?? []
       // What is taken off a fee is taken off those who share it.
       if (parts.length)
         return share(n.amount, parts.map((x) => x.weight)).flatMap((a, i) => (a ? [leg(a, { timekeeperId: parts[i]!.keeper })] : [])) // prettier-ignore
       return [leg(n.amount, isFee(l.kind as LineKind) ? { timekeeperId: l.timekeeperId } : {})]
     })
+    // As when the bill was issued: what falls on one account, and on one timekeeper's work, is one line of the journal.
+    const lines: JournalLine[] = [...groupedBy(each, (l) => `${l.account} ${l.timekeeperId ?? ''}`).values()].map((own) => ({
+      ...own[0]!,
+      amount: sum(own.map((l) => l.amount)),
+    }))
     lines.push({ account: account('receivable'), amount: -shown.total, matterId, billId })
     const number = `CN-${1000 + (await nextNumber(m, 'credit note'))}`
     const text = `Credit note ${number} on bill ${bill.number}: ${reason}`

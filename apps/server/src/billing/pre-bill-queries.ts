@@ -91,8 +91,11 @@ export const waitingPreBill = (m: EntityManager, matterId: number) =>
     matterId,
   ])
 
+/** So many lines stand on one bill at most: it is reviewed and paid line by line, and goes on paper. */
+export const mostLines = 10_000
+
 /** Time of a matter up to a day that waits to be billed. */
-export const unbilledTimeUpTo = (m: EntityManager, matterId: number, workTo: Day) =>
+export const unbilledTimeUpTo = (m: EntityManager, matterId: number, workTo: Day, withCovered: boolean) =>
   rows<{
     id: number
     day: Day
@@ -106,7 +109,7 @@ export const unbilledTimeUpTo = (m: EntityManager, matterId: number, workTo: Day
   }>(
     m,
     `SELECT id, day, user_id AS userId, text, minutes, rate, amount, charge, covered FROM time_entry t
-        WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ORDER BY day, id`,
+        WHERE matter_id = ? AND ${isUnbilledTime('t')} AND day <= ? ${withCovered ? '' : 'AND NOT covered'} ORDER BY day, id LIMIT ${mostLines + 1}`,
     [matterId, workTo],
   )
 
@@ -116,7 +119,7 @@ export const unbilledCostsUpTo = (m: EntityManager, matterId: number, workTo: Da
   (
     m,
     `SELECT c.id, c.day, c.kind, c.text, c.amount, c.paid, c.taxable, c.open_amount = 0 AS told FROM cost_entry c
-      WHERE c.matter_id = ? AND (${isUnbilledCost('c')} OR ${isToldCost('c')}) AND c.day <= ? ORDER BY c.day, c.id`,
+      WHERE c.matter_id = ? AND (${isUnbilledCost('c')} OR ${isToldCost('c')}) AND c.day <= ? ORDER BY c.day, c.id LIMIT ${mostLines + 1}`,
     [matterId, workTo],
   )
 

@@ -29,6 +29,7 @@ import {
   settlementOn,
   unbilledCostsUpTo,
   unbilledPortionsUpTo,
+  mostLines,
   unbilledTimeUpTo,
   waitingPreBill,
   headRow,
@@ -81,15 +82,19 @@ export async function makePreBillIn(
   await lockRow(m, Matter, matterId)
   const before = await waitingPreBill(m, matterId)
   if (before?.waiting) throw refused('pre-bill-waits', `${matter.number} has a pre-bill already. Issue or drop that one first.`)
-  const recorded = await unbilledTimeUpTo(m, matterId, workTo)
   const costs = await unbilledCostsUpTo(m, matterId, workTo)
   const portions = await unbilledPortionsUpTo(m, matterId, workTo)
   // Work that a fee covers is listed beside that fee: on a bill of costs alone it would be gone before the fee is charged.
   const noneToCome = async () => !(await portionsAhead(m, matterId))!.n
   const withFee = portions.length > 0 || (hasPortions(matter.billing) && (await noneToCome()))
-  const time = recorded.filter((t) => !t.covered || withFee)
+  const time = await unbilledTimeUpTo(m, matterId, workTo, withFee)
   if (!time.length && !costs.some((c) => !c.told) && !portions.length)
     throw refused('nothing-to-bill', `${matter.number} has nothing unbilled up to that day.`)
+  if (time.length + costs.length + portions.length > mostLines)
+    throw fieldFault(
+      'workTo',
+      `${matter.number} has more than ${mostLines.toLocaleString('en-US')} entries up to that day, and no bill has more lines. Choose an earlier day, so that they go on several bills`,
+    )
   const usual = { day: null, timekeeperId: null, minutes: null, rate: null, noCharge: false, heldBack: false, advanced: null, taxable: null, told: false } // prettier-ignore
   const lines: NewLine[] = [
     // What a fee covers is listed at nothing.
