@@ -33,11 +33,13 @@ export async function writeAllocations(m: EntityManager, parts: readonly Part[],
   if (!parts.length) return
   // Taken off first, so that no line is above its amount in between.
   const list = [...parts].sort((a, b) => a.amount - b.amount)
+  // With the last row of each bill and document the database reckons what they leave open.
+  const last = new Map(list.map((p, i) => [`${p.paymentId} ${p.billId}`, i]))
   await insertMany(
     m,
     'allocation',
-    ['payment_id', 'bill_id', 'bill_line_id', 'amount', 'applied_on', 'journal_id'],
-    list.map((p) => [p.paymentId, p.billId, p.lineId, p.amount, day, journalId]),
+    ['payment_id', 'bill_id', 'bill_line_id', 'amount', 'applied_on', 'journal_id', 'more'],
+    list.map((p, i) => [p.paymentId, p.billId, p.lineId, p.amount, day, journalId, last.get(`${p.paymentId} ${p.billId}`) !== i]),
   )
   if (!money) return
   const made = await feesApplied(m, journalId)

@@ -52,6 +52,7 @@ export const billing = area({
       '0061-taxes-and-terms',
       '0071-bill-figures',
       '0074-payment-applied',
+      '0075-allocation-batches',
     ].map((name) => ({
       name,
       file: new URL(`./migrations/${name}.sql`, import.meta.url),

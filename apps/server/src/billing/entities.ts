@@ -156,6 +156,8 @@ export class Allocation {
   @Column('bigint') amount!: number
   @Column('varchar') appliedOn!: Day
   @Column('bigint', { nullable: true }) journalId!: number | null
+  /** More rows of the same bill and document follow in this act; with the last of them the figures are reckoned. */
+  @Column('boolean') more!: boolean
 }
 
 @Entity('allocation_share')
