@@ -61,7 +61,7 @@ const columns: Column<OpenParty>[] = [
     :row-id="(p) => p.who.id"
     :acts="(p) => [{ text: `Take out ${p.who.text}`, act: () => takeOut(parties.indexOf(p)) }]"
   />
-  <div ref="line" class="grid stacks grid-cols-[1.5fr_1fr_100px_1fr_auto] items-end gap-2">
+  <div ref="line" class="grid stacks grid-cols-[1.5fr_1fr_100px_1fr_auto] items-start gap-2">
     <ContactPicker v-model="party.who" label="Party" as="opposing party" :fault="faults.who" />
     <TextField v-model="party.role" label="Role" :list="partyRoles" :fault="faults.role" />
     <ChoiceField
@@ -74,6 +74,6 @@ const columns: Column<OpenParty>[] = [
       ]"
     />
     <ContactPicker v-model="party.counsel" label="Counsel" as="opposing counsel" />
-    <Btn :disabled="!party.who || !party.role.trim()" @click="addNext">Add party</Btn>
+    <Btn class="min-[700px]:mt-6" :disabled="!party.who || !party.role.trim()" @click="addNext">Add party</Btn>
   </div>
 </template>
