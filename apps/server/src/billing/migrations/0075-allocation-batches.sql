@@ -13,7 +13,8 @@ BEGIN
   DECLARE stands BIGINT;
   DECLARE of_matter INT UNSIGNED;
   IF NOT NEW.more THEN
-    SELECT f.open_amount, f.matter_id INTO was, of_matter FROM bill_figure f WHERE f.bill_id = NEW.bill_id;
+    -- Locked before it is added up: of two acts at once the second one sees what the first one wrote.
+    SELECT f.open_amount, f.matter_id INTO was, of_matter FROM bill_figure f WHERE f.bill_id = NEW.bill_id FOR UPDATE;
     SET stands = (SELECT b.total FROM bill b WHERE b.id = NEW.bill_id) - (SELECT SUM(a.amount) FROM allocation a WHERE a.bill_id = NEW.bill_id);
     UPDATE bill_figure SET open_amount = stands, is_open = stands <> 0 WHERE bill_id = NEW.bill_id;
     UPDATE matter_figure SET owed = owed + stands - was WHERE matter_id = of_matter;
