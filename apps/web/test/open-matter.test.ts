@@ -164,4 +164,22 @@ describe('a task that is saved', () => {
     await press('Save')
     expect(server.sent('PUT /tasks/9')[1]!.body).toMatchObject({ matterId: 8, paperIds: [] })
   })
+  it('that somebody else moved to another matter meanwhile keeps the papers that it has there', async () => {
+    signIn({ rights: ['tasks.change', 'papers.see'] })
+    let now: object = task
+    const server = new Server({
+      ...routes(),
+      'GET /tasks/9': () => now,
+      'GET /matters': { rows: [], total: 0 },
+      'GET /papers': { rows: [], total: 0 },
+      'PUT /tasks/9': refusal('changed-meanwhile', 'Somebody else changed this task.'),
+    })
+    await show(TaskSheet, { id: 9 })
+    await put('What is to be done', 'Order both transcripts')
+    now = { ...task, matterId: 8, matter: 'Tern v. Plover', papers: [{ id: 77, name: 'Notice.pdf' }] }
+    await press('Save')
+    server.on('PUT /tasks/9', { ok: true })
+    await press('Save')
+    expect(server.sent('PUT /tasks/9')[1]!.body).toMatchObject({ text: 'Order both transcripts', matterId: 8, paperIds: [77] })
+  })
 })

@@ -86,11 +86,12 @@ const known = computed((): Choice[] => {
   const had = task.value && task.value.matterId === form.matter?.id ? task.value.papers : []
   return [...had, ...(papers.value ?? []).filter((p) => !had.some((h) => h.id === p.id))].map((p) => ({ id: p.id, text: p.name }))
 })
-// Papers of one matter do not go along to another.
+// Papers of one matter do not go along to another; those that came with it, as somebody else kept them, stay.
 watch(
-  () => form.matter?.id,
-  (id, was) => {
-    if (was && id !== was) form.paperIds = task.value?.matterId === id ? task.value!.papers.map((p) => p.id) : []
+  () => ({ id: form.matter?.id, papers: form.paperIds }),
+  (now, was) => {
+    if (!was.id || now.id === was.id || now.papers !== was.papers) return
+    form.paperIds = task.value?.matterId === now.id ? task.value!.papers.map((p) => p.id) : []
   },
 )
 const item = ref('')
