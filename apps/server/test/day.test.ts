@@ -150,7 +150,9 @@ describe('a pre-bill', () => {
     expect(lines.reduce((n, l) => n + l.net, 0)).toBe(203_01)
     await noor.must('POST', `/pre-bills/${p.id}/approve`, { approved: true })
     expect((await p.edit(a!, { charged: 1 })).body.code).toBe('approved')
-    const bill = await orla.must<{ id: number }>('POST', `/pre-bills/${p.id}/issue`, { day: today })
+    // Seen at another sum, as before somebody took it back and changed it, it is not issued.
+    expect((await orla.post(`/pre-bills/${p.id}/issue`, { day: today, seen: 203_02 })).body.code).toBe('changed-meanwhile')
+    const bill = await orla.must<{ id: number }>('POST', `/pre-bills/${p.id}/issue`, { day: today, seen: 203_01 })
     // What was held back is still unbilled, and goes on the next pre-bill.
     const next = await noor.must<{ id: number }>('POST', '/pre-bills', { matterId: p.m.id, workTo: today })
     expect((await noor.must<Pre>('GET', `/pre-bills/${next.id}`)).lines.map((l) => l.text)).toEqual(['C'])

@@ -1,6 +1,7 @@
 import { applyPayment, creditNoteLines, isFee, refitPayments, type LineKind, type Refit } from '@heron/core/billing'
 import { faultOfPast, showDay, type Day } from '@heron/core/calendar'
 import type { AccountRole, JournalLine } from '@heron/core/ledger'
+import { groupedBy } from '@heron/core/lists'
 import { share, showMoney, sum } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { accountFor, move, reverse } from '../ledger'
@@ -13,18 +14,6 @@ import { openLines, type Part } from './payment-queries'
 import type { PaymentKind } from './entities'
 import { keepDocument, lockPayer, takenOff } from './payments'
 import { billsOfOneIssue, feeShares, leaveUnbilled, payerOfBill, standing, type Standing } from './issue-queries'
-
-/** A list in groups by a key, in the order in which each key first appears. */
-function groupedBy<T, K>(list: readonly T[], keyOf: (one: T) => K): Map<K, T[]> {
-  const groups = new Map<K, T[]>()
-  for (const one of list) {
-    const key = keyOf(one)
-    const group = groups.get(key)
-    if (group) group.push(one)
-    else groups.set(key, [one])
-  }
-  return groups
-}
 
 const payerOf = async (m: EntityManager, billId: number): Promise<number> => {
   const found = await payerOfBill(m, billId)

@@ -1,4 +1,5 @@
 import { addDays, daysBetween, type Day } from '../calendar'
+import { groupedBy } from '../lists'
 import type { Cents } from '../money'
 import { counted } from '../words'
 
@@ -70,16 +71,6 @@ function firstAt(list: readonly { day: Day }[], day: Day): number {
     else hi = mid
   }
   return lo
-}
-function groupedBy<K, T>(list: readonly T[], key: (t: T) => K): Map<K, T[]> {
-  const out = new Map<K, T[]>()
-  for (const t of list) {
-    const k = key(t)
-    const own = out.get(k)
-    if (own) own.push(t)
-    else out.set(k, [t])
-  }
-  return out
 }
 /** Words of four letters or more that two texts have in common. */
 function wordsShared(a: string, b: string): number {
