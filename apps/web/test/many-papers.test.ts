@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/vue'
+import { screen, waitFor } from '@testing-library/vue'
 import { expect, it } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
 import EntryForm from '../src/docket/EntryForm.vue'
@@ -37,9 +37,8 @@ it('of many papers any is found by its name, and what was chosen before is named
   await user.clear(field())
   await user.type(field(), 'deed')
   await settled()
-  await user.click(screen.getByRole('option', { name: /Deed of 1998/ }))
-  await settled()
-  expect([value.value, field().value]).toEqual([8, 'Deed of 1998.pdf'])
+  await user.click(await screen.findByRole('option', { name: /Deed of 1998/ }))
+  await waitFor(() => expect([value.value, field().value]).toEqual([8, 'Deed of 1998.pdf']))
 })
 it('of few papers there is a list', async () => {
   of(100)

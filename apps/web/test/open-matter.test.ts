@@ -33,7 +33,7 @@ const stand = async (address = '/matters/new') => {
 const choose = async (user: Awaited<ReturnType<typeof show>>['user'], label: string, typed: string, name: RegExp) => {
   await user.type(screen.getByRole('combobox', { name: new RegExp(`^${label}`) }), typed)
   await settled()
-  await user.click(screen.getAllByRole('option', { name })[0]!)
+  await user.click((await screen.findAllByRole('option', { name }))[0]!)
   await settled()
 }
 const picked = (label: string) => screen.getByRole<HTMLInputElement>('combobox', { name: label }).value

@@ -130,7 +130,7 @@ describe('a vendor’s bill', () => {
     await fireEvent.update(field('Account 1'), '31')
     await user.type(screen.getByRole('combobox', { name: 'Vendor' }), 'Copy')
     await settled()
-    await user.click(screen.getByRole('option', { name: /Copy House/ }))
+    await user.click(await screen.findByRole('option', { name: /Copy House/ }))
     await settled()
     await press('Another line')
     await press('Enter bill')
