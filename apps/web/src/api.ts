@@ -75,9 +75,32 @@ function nextKey(): string | undefined {
   return acting.calls === 1 ? acting.key : `${acting.key}.${acting.calls}`
 }
 
+/** What a call would send, and to which route. */
+export interface Asked {
+  path: readonly string[]
+  input: unknown
+}
+let looking: { asked: Asked | null } | null = null
+/** What `call` would send as things stand; nothing is sent. Null where it cannot be put together yet. */
+export function askedBy(call: () => Promise<unknown>): Asked | null {
+  const mine = (looking = { asked: null as Asked | null })
+  try {
+    void call()
+    return mine.asked
+  } catch {
+    return null
+  } finally {
+    looking = null
+  }
+}
+
 export const api: ContractRouterClient<typeof contract, CallContext> = createORPCClient<ContractRouterClient<typeof contract, CallContext>>(
   {
-    call: (path, input, options) => link.call(path, input, { ...options, context: { key: options.context.key ?? nextKey() } }),
+    call: (path, input, options) => {
+      if (!looking) return link.call(path, input, { ...options, context: { key: options.context.key ?? nextKey() } })
+      looking.asked = { path, input }
+      return new Promise(() => undefined)
+    },
   },
 )
 

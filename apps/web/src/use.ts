@@ -77,7 +77,7 @@ export async function sendOnce<T>(row: { key: string }, work: () => Promise<T>):
 /** What the acts of a page say is wrong, to be forgotten with the sheet that it was said in. */
 const wrongs: InjectionKey<(() => void)[]> = Symbol('what went wrong')
 const wrongsOf = new WeakMap<object, (() => void)[]>()
-function forgetWith(forget: () => void) {
+export function forgetWith(forget: () => void) {
   const page = getCurrentInstance()
   if (!page) return
   const known = wrongsOf.get(page)
@@ -103,9 +103,22 @@ export const useOpening = (open: WatchSource<unknown>, begin: () => void) => wat
 export function useAct(shows?: (path: string) => boolean) {
   const asked = new Set<string>()
   const atField = shows ?? ((path: string) => asked.has(path))
-  const state = reactive({ busy: false, message: '', fields: [] as { path: string; message: string }[], key: '', code: '' })
+  const state = reactive({
+    busy: false,
+    message: '',
+    /** Faults that stand at a field of the page. */
+    fields: [] as { path: string; message: string }[],
+    /** Faults beside them, at nothing that the page shows. */
+    beside: '',
+    key: '',
+    code: '',
+    /** What is told in words, since no field tells it. */
+    get said(): string {
+      return this.fields.length ? this.beside : this.message
+    },
+  })
   forgetWith(() => {
-    if (!state.busy) Object.assign(state, { message: '', fields: [], code: '' })
+    if (!state.busy) Object.assign(state, { message: '', fields: [], beside: '', code: '' })
   })
   async function act<T>(work: () => Promise<T>): Promise<T | null> {
     if (state.busy) return null
@@ -121,6 +134,7 @@ export function useAct(shows?: (path: string) => boolean) {
     state.message = ''
     state.code = ''
     state.fields = []
+    state.beside = ''
     // The key stays until the act succeeds or is refused for what it says, so that a retry never posts twice.
     state.key ||= crypto.randomUUID()
     let whole = false
@@ -144,9 +158,11 @@ export function useAct(shows?: (path: string) => boolean) {
         state.code = error.code
         // The page shows its fields anew, and asks for the errors of those that it has.
         await nextTick()
-        if (error.fields.length && !error.fields.some((f) => atField(f.path))) {
-          state.fields = []
-          state.message = error.fields.map((f) => f.message).join('. ')
+        const beside = error.fields.filter((f) => !atField(f.path))
+        if (beside.length) {
+          state.fields = error.fields.filter((f) => atField(f.path))
+          state.beside = beside.map((f) => f.message).join('. ')
+          if (!state.fields.length) state.message = state.beside
         }
         await nextTick()
         showFault(state.fields.length > 0)
@@ -187,7 +203,7 @@ export function useLatest() {
 }
 
 /** The sheet in front of the reader, or the page. */
-function inFront(): ParentNode {
+export function inFront(): ParentNode {
   const sheets = document.querySelectorAll<HTMLElement>('[role="dialog"]')
   return sheets[sheets.length - 1] ?? document.querySelector('main') ?? document
 }

@@ -204,6 +204,7 @@ describe('changing what a date says', () => {
   it('asks before it throws away what was entered, and keeps it while the server cannot be reached', async () => {
     const server = open(appointment())
     server.on('PUT /docket/5', unreachable)
+    server.on('GET /acts/{key}', unreachable)
     const { user, emitted } = await show(EntryForm, { matterId: 7, row: appointment() })
     await user.type(screen.getByLabelText('Title'), ' again')
     await user.click(button(/^Leave/)!)

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest'
 import { defineComponent, h, ref } from 'vue'
 import EntryForm from '../src/docket/EntryForm.vue'
 import PaperChoice from '../src/notes/PaperChoice.vue'
-import { type Asked, entry, Server, setting, settled, show } from './stage'
+import { type Asked, drawn, entry, Server, setting, settled, show } from './stage'
 
 const first = Array.from({ length: 100 }, (_, i) => ({ id: 1000 + i, name: `Letter ${i}.docx` }))
 const old = [{ id: 7, name: 'Engagement letter.pdf' }, { id: 8, name: 'Deed of 1998.pdf' }] // prettier-ignore
@@ -36,7 +36,7 @@ it('of many papers any is found by its name, and what was chosen before is named
   expect(field().value).toBe('Engagement letter.pdf')
   await user.clear(field())
   await user.type(field(), 'deed')
-  await settled()
+  await drawn()
   await user.click(await screen.findByRole('option', { name: /Deed of 1998/ }))
   await waitFor(() => expect([value.value, field().value]).toEqual([8, 'Deed of 1998.pdf']))
 })

@@ -143,6 +143,8 @@ export async function settled() {
     await nextTick()
   }
 }
+/** Waits for two frames, after which a field that is searched in takes what is chosen for more than typing that still goes on. */
+export const drawn = () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))
 /** A field by its label, what is typed into it, and whether it is marked as wrong. */
 export const field = (name: string | RegExp) => screen.getByLabelText(name) as HTMLInputElement
 export const put = (name: string | RegExp, text: string) => fireEvent.update(field(name), text)

@@ -4,6 +4,8 @@ const listed = (of: readonly unknown[]) => of.map(String).join(', ')
 
 /** What a fault says where its schema has no words of its own: in plain words and with what to do, never the library's. */
 z.config({
+  // The pages forbid code made from text; a server makes of it what is quicker.
+  jitless: typeof window !== 'undefined',
   customError: (issue) => {
     const empty = issue.input === undefined || issue.input === null || issue.input === ''
     switch (issue.code) {

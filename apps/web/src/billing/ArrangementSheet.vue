@@ -10,13 +10,13 @@ import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get>; kept: Answer<typeof api.matters.arrangement> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive<TypedArrangement>({
   billing: props.kept.billing,
@@ -52,17 +52,18 @@ watch(
   },
   { immediate: true },
 )
+const { state, fault, send } = useForm(() =>
+  api.matters.changeArrangement({
+    id: props.matter.id,
+    ...arrangementToSend(form),
+    from: from.value ?? '',
+    retainer: floor.value === null && fillTo.value === null ? null : { floor: floor.value ?? 0, fillTo: fillTo.value ?? floor.value ?? 0 },
+    seen: another.value ? effect.value : null,
+  }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.matters.changeArrangement({
-      id: props.matter.id,
-      ...arrangementToSend(form),
-      from: from.value ?? '',
-      retainer:
-        floor.value === null && fillTo.value === null ? null : { floor: floor.value ?? 0, fillTo: fillTo.value ?? floor.value ?? 0 },
-      seen: another.value ? effect.value : null,
-    }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(another.value ? 'Arrangement changed; what is billed stays as it is' : 'Kept')
   session.changed()
@@ -76,7 +77,7 @@ async function save() {
     wide
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     :disabled="another && !effect"
     @save="save"

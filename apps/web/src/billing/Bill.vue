@@ -15,7 +15,8 @@ import { dayText, showAmount, showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import CreditNote from './CreditNote.vue'
 import DisputeSheet from './DisputeSheet.vue'
 import { settledBy } from './kinds'
@@ -32,7 +33,6 @@ const notes = useNotes()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.get({ id }), [() => session.tick])
 const { data: ledes } = useLoad(() => api.billing.ledesCheck({ id }), [() => session.tick])
-const { state, act, fault } = useAct()
 const paying = ref<'trust' | 'operating' | null>(null)
 const crediting = ref(false)
 const sending = ref(false)
@@ -49,11 +49,14 @@ watch(paying, (how) => {
   const first = d.ledgers[0]
   form.value = { amount: Math.min(d.open, Math.max(0, first?.available ?? 0)), day: session.today, ledgerId: first?.id ?? 0, reason: '' }
 })
+const { state, fault, send } = useForm(() => {
+  const f = form.value
+  return api.trust.payBill({ ledgerId: f.ledgerId, billId: id, day: f.day ?? '', amount: f.amount ?? 0, overrideReason: f.reason })
+})
+
 async function payFromTrust() {
   const f = form.value
-  const done = await act(() =>
-    api.trust.payBill({ ledgerId: f.ledgerId, billId: id, day: f.day ?? '', amount: f.amount ?? 0, overrideReason: f.reason }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(`${showMoney(f.amount ?? 0)} paid from trust`)
   paying.value = null
@@ -216,7 +219,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
       title="Pay from trust"
       :save="`Pay ${showMoney(form.amount ?? 0)}`"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="payFromTrust"
       @close="paying = null"
     >

@@ -8,13 +8,13 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedBasisPoints, typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedBasisPoints, typedNumber, useLoad } from '../use'
 
 /** Terms of bills of a matter, or of a client: when they are due, interest, discount, tax, what they show, budget; empty fields leave it as usual. */
 const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data } = useLoad(() =>
   props.of === 'matter' ? api.billing.matterTerms({ id: props.id }) : api.billing.clientTerms({ id: props.id }),
 )
@@ -83,7 +83,7 @@ const asked = (key: 'summary' | 'trust' | 'slip'): { value: Said; text: string }
   { value: 'no', text: 'No' },
 ]
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(read.value))
-async function save() {
+const { state, fault, send } = useForm(() => {
   const f = form.value
   const chosen = (s: Said) => (s === '' ? null : s === 'yes')
   const terms = {
@@ -104,7 +104,11 @@ async function save() {
     theirNumber: f.theirNumber,
     ...(props.of === 'matter' ? { budget: f.budget, capped: f.capped, warnAt: f.warnAt, warnIds: f.warnIds } : {}),
   }
-  if (!(await act(() => (props.of === 'matter' ? api.billing.changeMatterTerms(terms) : api.billing.changeClientTerms(terms))))) return
+  return props.of === 'matter' ? api.billing.changeMatterTerms(terms) : api.billing.changeClientTerms(terms)
+})
+
+async function save() {
+  if (!(await send())) return
   notes.say('Kept; it holds for bills issued from now on, and for interest at once')
   emit('close')
 }
@@ -115,7 +119,7 @@ async function save() {
     :title="`Terms of bills, ${name}`"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     :waiting="!data"
     @save="save"

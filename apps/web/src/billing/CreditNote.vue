@@ -11,14 +11,13 @@ import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** A credit note: one amount over the bill, or amounts by line; what it does is seen before it is made. */
 const props = defineProps<{ bill: Answer<typeof api.billing.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const how = ref<'amount' | 'lines'>('amount')
 const amount = ref<number | null>(null)
 const byLine = ref<Record<number, number | null>>({})
@@ -51,8 +50,10 @@ const lineFault = (id: number) => {
   const at = chosen.value.findIndex((c) => c.lineId === id)
   return at < 0 ? '' : fault(`lines.${at}.amount`)
 }
+const { state, fault, send } = useForm(() => api.billing.creditNote({ ...input.value, reason: reason.value }))
+
 async function make() {
-  const made = await act(() => api.billing.creditNote({ ...input.value, reason: reason.value }))
+  const made = await send()
   if (!made) return
   notes.say(`Credit note ${made.number} of ${showMoney(made.total)} made`)
   session.changed()
@@ -65,7 +66,7 @@ async function make() {
     :title="`Credit note on bill ${bill.number}`"
     :save="shown ? `Credit ${showMoney(shown.total)}` : 'Credit'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="amount !== null || chosen.length > 0 || reason !== ''"
     :wide="how === 'lines'"
     @save="make"

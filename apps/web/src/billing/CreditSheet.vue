@@ -12,14 +12,14 @@ import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** What is done with money that is on no bill: applied to one, paid back, or moved into trust. */
 const props = defineProps<{ credit: Answer<typeof api.billing.credits>['rows'][number]; what: 'apply' | 'refund' | 'to trust' }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const amount = ref<number | null>(props.credit.credit)
 const day = ref<Day | null>(session.today)
 const reference = ref('')
@@ -38,16 +38,17 @@ watch([stands, billId], () => {
 })
 const title = { apply: 'Apply to a bill', refund: 'Pay back', 'to trust': 'Move to trust' }[props.what]
 
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { id } = props.credit
   const use = { id, amount: amount.value ?? 0, day: day.value ?? '', reference: reference.value }
-  const done = await act<unknown>(() => {
-    if (props.what === 'apply') return api.billing.applyCredit({ id, billId: billId.value, amount: use.amount, day: use.day })
-    if (props.what === 'refund') return api.billing.refund(use)
-    return api.billing.toTrust({ ...use, trustAccountId: trustAccountId.value, matterId: matter.value?.id ?? null })
-  })
-  if (!done) return
-  notes.say(`${showMoney(use.amount)} ${{ apply: 'applied', refund: 'paid back', 'to trust': 'moved to trust' }[props.what]}`)
+  if (props.what === 'apply') return api.billing.applyCredit({ id, billId: billId.value, amount: use.amount, day: use.day })
+  if (props.what === 'refund') return api.billing.refund(use)
+  return api.billing.toTrust({ ...use, trustAccountId: trustAccountId.value, matterId: matter.value?.id ?? null })
+})
+
+async function save() {
+  if (!(await send())) return
+  notes.say(`${showMoney(amount.value ?? 0)} ${{ apply: 'applied', refund: 'paid back', 'to trust': 'moved to trust' }[props.what]}`)
   session.changed()
   emit('close')
 }
@@ -58,7 +59,7 @@ async function save() {
     :title="`${title}: credit of ${credit.payer}`"
     :save="`${title} ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reference !== ''"
     :disabled="what === 'apply' && !stands?.bills.length"
     @save="save"

@@ -5,16 +5,17 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 const props = defineProps<{ billId: number; number: string; disputed: string | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const reason = ref('')
+const { state, fault, send } = useForm(() => api.billing.dispute({ id: props.billId, disputed: !props.disputed, reason: reason.value }))
+
 async function save() {
-  if (!(await act(() => api.billing.dispute({ id: props.billId, disputed: !props.disputed, reason: reason.value })))) return
+  if (!(await send())) return
   notes.say(props.disputed ? `${props.number} is no longer disputed` : `${props.number} is disputed: no reminder and no interest meanwhile`)
   session.changed()
   emit('close')
@@ -26,7 +27,7 @@ async function save() {
     :title="disputed ? `Bill ${number} is no longer disputed` : `Bill ${number} is disputed`"
     :save="disputed ? 'Take the mark off' : 'Mark as disputed'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reason !== ''"
     @save="save"
     @close="emit('close')"

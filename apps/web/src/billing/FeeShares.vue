@@ -9,14 +9,13 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** Who shares the fixed fees of a matter, in percent; nobody leaves them to those who did the work. */
 const props = defineProps<{ matter: { id: number }; kept: Answer<typeof api.billing.feeShares> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const rows = ref(props.kept.shares.map((s) => ({ userId: s.userId, percent: String(s.basisPoints / 100) })))
 const options = computed(() => [
   { value: 0, text: 'Choose' },
@@ -29,10 +28,16 @@ const left = computed(() => 100_00 - typedSum(rows.value.map((r) => points(r.per
 function add() {
   rows.value.push({ userId: 0, percent: left.value > 0 ? String(left.value / 100) : '' })
 }
+const { state, fault, send } = useForm(() =>
+  api.billing.setFeeShares({
+    id: props.matter.id,
+    shares: rows.value.map((r) => ({ userId: r.userId, basisPoints: points(r.percent) })),
+  }),
+)
+
 async function save() {
-  const shares = rows.value.map((r) => ({ userId: r.userId, basisPoints: points(r.percent) }))
-  if (!(await act(() => api.billing.setFeeShares({ id: props.matter.id, shares })))) return
-  notes.say(shares.length ? 'Fees are shared so on bills from now on' : 'Fees belong to those who did the work')
+  if (!(await send())) return
+  notes.say(rows.value.length ? 'Fees are shared so on bills from now on' : 'Fees belong to those who did the work')
   session.changed()
   emit('close')
 }

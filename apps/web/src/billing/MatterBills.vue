@@ -8,7 +8,8 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 import Arrangement from './Arrangement.vue'
 import BillTable from './BillTable.vue'
 import BillTerms from './BillTerms.vue'
@@ -19,14 +20,15 @@ const notes = useNotes()
 const router = useRouter()
 const { data, problem, loading, reload } = useLoad(() => api.billing.list({ matterId: props.matter.id, size: 200 }), [() => session.tick])
 const { data: pre } = useLoad(() => api.billing.preBills({ matterId: props.matter.id, page: 1, size: 20 }), [() => session.tick])
-const { state, act, fault } = useAct()
 const making = ref(false)
 const terms = ref(false)
 const to = ref<Day | null>(session.today)
 useOpening(making, () => (to.value = session.today))
 
+const { state, fault, send } = useForm(() => api.billing.makePreBill({ matterId: props.matter.id, workTo: to.value ?? '' }))
+
 async function make() {
-  const made = await act(() => api.billing.makePreBill({ matterId: props.matter.id, workTo: to.value ?? '' }))
+  const made = await send()
   if (!made) return
   notes.say('Pre-bill made')
   session.changed()

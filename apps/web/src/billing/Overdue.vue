@@ -18,6 +18,7 @@ import TextField from '../ui/TextField.vue'
 import { dayText, plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
+import { useForm } from '../ui/form'
 import { useAct, useLoad, useOpening } from '../use'
 import DisputeSheet from './DisputeSheet.vue'
 import ReminderRule from './ReminderRule.vue'
@@ -87,11 +88,14 @@ async function remind(bills: readonly Row[]) {
 }
 const charging = ref<Row[] | null>(null)
 const day = ref<Day | null>(session.today)
-const { state: charges, act: chargeAct, fault } = useAct()
 useOpening(charging, () => (day.value = session.today))
+const {
+  state: charges,
+  fault,
+  send,
+} = useForm(() => api.billing.chargeInterest({ billIds: (charging.value ?? []).map((b) => b.id), day: day.value ?? '' }))
 async function charge() {
-  const bills = charging.value ?? []
-  const done = await chargeAct(() => api.billing.chargeInterest({ billIds: bills.map((b) => b.id), day: day.value ?? '' }))
+  const done = await send()
   if (!done) return
   notes.say(`Interest charged: ${done.made.map((b) => `${b.number}, ${showMoney(b.amount)}`).join('; ')}`)
   charging.value = null
@@ -165,7 +169,7 @@ async function charge() {
     title="Charge interest"
     :save="`Charge interest on ${plural(charging.length, 'bill')}`"
     :busy="charges.busy"
-    :message="charges.fields.length ? '' : charges.message"
+    :message="charges.said"
     @save="charge"
     @close="charging = null"
   >

@@ -17,6 +17,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
+import { useForm } from '../ui/form'
 import { typedBasisPoints, useAct, useLoad, useOpening } from '../use'
 import ReviewSheet from './ReviewSheet.vue'
 import Totals from './Totals.vue'
@@ -30,7 +31,6 @@ const notes = useNotes()
 const router = useRouter()
 const id = Number(useRoute().params['id'])
 const { data, problem, loading, reload } = useLoad(() => api.billing.preBill({ id }))
-const { state, act, fault } = useAct()
 const editing = ref<Line | null>(null)
 const wordsOf = (l: Line) => ({ text: l.text, charged: l.charged as number | null, noCharge: l.noCharge, heldBack: l.heldBack })
 type Words = ReturnType<typeof wordsOf>
@@ -93,33 +93,36 @@ function open(line: Line) {
   meanwhile.begin()
 }
 /** Only what was changed goes out, with the line as it was read: an amount that is empty is refused at its field. */
-const sendLine = (line: Line, change: Partial<Words>) =>
-  act(() =>
-    api.billing.changeLine({
-      id,
-      lineId: line.id,
-      ...(change as { charged?: number }),
-      seen: wordsOf(line) as Words & { charged: number },
-    }),
-  )
+const changeLine = (line: Line, change: Partial<Words>) =>
+  api.billing.changeLine({
+    id,
+    lineId: line.id,
+    ...(change as { charged?: number }),
+    seen: wordsOf(line) as Words & { charged: number },
+  })
+const changed = (line: Line) => Object.fromEntries(Object.entries(edit).filter(([k, v]) => v !== wordsOf(line)[k as keyof Words]))
+const issueNow = () => api.billing.issue({ id, day: issueDay.value ?? '', seen: data.value!.totals.total })
+// One sheet stands open at a time: what it would send is judged as it is filled in.
+const { state, act, fault, send } = useForm(() => {
+  const d = discount.value
+  if (editing.value) return changeLine(editing.value, changed(editing.value))
+  if (discounting.value)
+    return api.billing.setDiscount({ id, amount: d.amount ?? 0, basisPoints: typedBasisPoints(d.percent) ?? 0, target: d.target })
+  return issueNow()
+})
 async function saveLine(line: Line, change: Partial<Words>) {
-  await sendLine(line, change)
+  await act(() => changeLine(line, change))
   await reload()
 }
 async function saveEdit() {
   const line = () => editing.value!
-  const changed = () => Object.fromEntries(Object.entries(edit).filter(([k, v]) => v !== wordsOf(line())[k as keyof Words]))
-  const done = await meanwhile.save(
-    state,
-    () => sendLine(line(), changed()),
-    async () => {
-      await reload()
-      const now = data.value?.lines.find((l) => l.id === line().id)
-      if (!now) throw new Error('The line is not on this pre-bill any more.')
-      editing.value = now
-      return wordsOf(now)
-    },
-  )
+  const done = await meanwhile.save<unknown>(state, send, async () => {
+    await reload()
+    const now = data.value?.lines.find((l) => l.id === line().id)
+    if (!now) throw new Error('The line is not on this pre-bill any more.')
+    editing.value = now
+    return wordsOf(now)
+  })
   if (!done) return
   editing.value = null
   await reload()
@@ -136,13 +139,7 @@ async function reviewed() {
   await reload()
 }
 async function saveDiscount() {
-  const percent = typedBasisPoints(discount.value.percent) ?? 0
-  if (
-    !(await act(() =>
-      api.billing.setDiscount({ id, amount: discount.value.amount ?? 0, basisPoints: percent, target: discount.value.target }),
-    ))
-  )
-    return
+  if (!(await send())) return
   discounting.value = false
   await reload()
 }
@@ -169,7 +166,7 @@ async function approve(approved: boolean) {
 }
 useOpening(issuing, () => (issueDay.value = session.today))
 async function issue() {
-  const bill = await act(() => api.billing.issue({ id, day: issueDay.value ?? '', seen: data.value!.totals.total }))
+  const bill = await act(issueNow)
   if (!bill) {
     if (state.code === 'changed-meanwhile') await reload()
     return
@@ -345,7 +342,7 @@ const tagOf = (l: Line) =>
       :title="`${editing.kind === 'time' ? 'Line' : 'Cost'} of ${editing.day ? dayText(editing.day) : data?.matter}`"
       save="Save line"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="meanwhile.changed.value"
       @save="saveEdit"
       @close="editing = null"
@@ -371,7 +368,7 @@ const tagOf = (l: Line) =>
       title="Discount on fees"
       save="Set discount"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="saveDiscount"
       @close="discounting = false"
     >
@@ -391,7 +388,7 @@ const tagOf = (l: Line) =>
       title="Issue the bill"
       :save="`Issue ${showMoney(data.totals.total)}`"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="issue"
       @close="issuing = false"
     >

@@ -15,7 +15,8 @@ import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import { plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 
 /** Pre-bills that wait: to be reviewed one after another, and approved ones to be issued together. */
 defineEmits<{ unbilled: [] }>()
@@ -42,13 +43,15 @@ const ready = computed(() => (data.value?.rows ?? []).filter((p) => p.state === 
 
 const issuing = ref(false)
 const day = ref<Day | null>(session.today)
-const send = ref(true)
-const { state: acting, act, fault } = useAct()
-useOpening(issuing, () => ((day.value = session.today), (send.value = true)))
+const sending = ref(true)
+useOpening(issuing, () => ((day.value = session.today), (sending.value = true)))
+const {
+  state: acting,
+  fault,
+  send,
+} = useForm(() => api.billing.startIssuing({ day: day.value ?? '', preBillIds: ready.value.map((p) => p.id), send: sending.value }))
 async function issue() {
-  const run = await act(() =>
-    api.billing.startIssuing({ day: day.value ?? '', preBillIds: ready.value.map((p) => p.id), send: send.value }),
-  )
+  const run = await send()
   if (run) await router.push(`/bills/runs/${run.id}`)
 }
 </script>
@@ -101,13 +104,14 @@ async function issue() {
     :title="`Issue ${plural(ready.length, 'bill')}`"
     :save="`Issue ${plural(ready.length, 'bill')}`"
     :busy="acting.busy"
-    :message="acting.fields.length ? '' : acting.message"
+    :message="acting.said"
     @save="issue"
     @close="issuing = false"
   >
     <DayField v-model="day" label="Dated" :fault="fault('day')" />
     <label class="flex gap-2"
-      ><input v-model="send" type="checkbox" class="mt-[3px] accent-ink" /> Send each by e-mail to whom it goes, in the firm’s words</label
+      ><input v-model="sending" type="checkbox" class="mt-[3px] accent-ink" /> Send each by e-mail to whom it goes, in the firm’s
+      words</label
     >
     <p class="text-ink-2">
       Each is issued for itself, with the next number. What cannot be issued stays a pre-bill, and the run says why. You need not wait for

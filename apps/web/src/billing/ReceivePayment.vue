@@ -14,7 +14,8 @@ import { dayText, plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import { moneyKinds } from './kinds'
 
 /** Money that came in: from whom, how much, and on which of their open bills. The oldest due is paid first unless chosen. */
@@ -22,7 +23,6 @@ const props = defineProps<{ payer?: Choice; billId?: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const payer = ref<Choice | null>(props.payer ?? null)
 const amount = ref<number | null>(null)
 const day = ref<Day | null>(session.today)
@@ -56,18 +56,20 @@ const faultAt = (billId: number) => {
 }
 const sent = computed(() => Object.entries(parts.value).flatMap(([id, a]) => (a ? [{ billId: Number(id), amount: a }] : [])))
 
+const { state, fault, send } = useForm(() =>
+  api.billing.receive({
+    payerId: payer.value?.id ?? 0,
+    day: day.value ?? '',
+    amount: amount.value ?? 0,
+    kind: kind.value,
+    reference: reference.value,
+    ...(bankAccountId.value ? { bankAccountId: bankAccountId.value } : {}),
+    parts: sent.value,
+  }),
+)
+
 async function receive() {
-  const done = await act(() =>
-    api.billing.receive({
-      payerId: payer.value?.id ?? 0,
-      day: day.value ?? '',
-      amount: amount.value ?? 0,
-      kind: kind.value,
-      reference: reference.value,
-      ...(bankAccountId.value ? { bankAccountId: bankAccountId.value } : {}),
-      parts: sent.value,
-    }),
-  )
+  const done = await send()
   if (!done) return
   const on = done.applied.length ? ` on ${done.applied.map((a) => a.number).join(', ')}` : ''
   notes.say(`${showMoney(amount.value ?? 0)} received${on}${done.credit ? `; ${showMoney(done.credit)} is left over as a credit` : ''}`)
@@ -81,7 +83,7 @@ async function receive() {
     title="Payment received"
     :save="`Receive ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reference !== '' || chosen"
     @save="receive"
     @close="emit('close')"

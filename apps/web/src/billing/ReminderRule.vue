@@ -4,12 +4,12 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** On which days after the due day bills are reminded of, and whether that goes by itself. */
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data } = useLoad(() => api.billing.reminderRule())
 const days = ref('')
 const automatic = ref(false)
@@ -18,8 +18,10 @@ watch(data, (d) => {
   days.value = d.days
   automatic.value = d.by !== null && !d.stopped
 })
+const { state, fault, send } = useForm(() => api.billing.setReminderRule({ days: days.value, automatic: automatic.value }))
+
 async function save() {
-  if (!(await act(() => api.billing.setReminderRule({ days: days.value, automatic: automatic.value })))) return
+  if (!(await send())) return
   notes.say(automatic.value ? 'Reminders go out by themselves, each working morning, in your name' : 'Kept')
   emit('close')
 }
@@ -30,7 +32,7 @@ async function save() {
     title="Reminders"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="data !== null && (days !== data.days || automatic !== (data.by !== null && !data.stopped))"
     :waiting="!data"
     @save="save"

@@ -8,14 +8,13 @@ import { searchMatters } from '../ui/search'
 import { dayText, showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 type Line = Answer<typeof api.billing.preBill>['lines'][number]
 /** Lines of a pre-bill split, made one, moved to another matter, or a fee added. */
 const props = defineProps<{ id: number; how: 'split' | 'merge' | 'move' | 'add'; lines: readonly Line[] }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const first = props.lines[0]
 const duration = ref('')
 const text = ref(props.how === 'merge' ? [...new Set(props.lines.map((l) => l.text))].join('; ').slice(0, 1000) : (first?.text ?? ''))
@@ -30,20 +29,21 @@ const said = {
   move: 'Moved; it is unbilled there',
   add: 'Fee added',
 }
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { id, how } = props
   const lineId = first?.id ?? 0
-  const done = await act(() =>
-    how === 'split'
-      ? api.billing.splitLine({ id, lineId, duration: duration.value, text: text.value, restText: restText.value })
-      : how === 'merge'
-        ? api.billing.mergeLines({ id, lineIds: props.lines.map((l) => l.id), text: text.value })
-        : how === 'move'
-          ? api.billing.moveLine({ id, lineId, matterId: matter.value?.id ?? 0 })
-          : api.billing.addLine({ id, label: text.value, amount: amount.value ?? 0 }),
-  )
-  if (!done) return
-  notes.say(said[how])
+  return how === 'split'
+    ? api.billing.splitLine({ id, lineId, duration: duration.value, text: text.value, restText: restText.value })
+    : how === 'merge'
+      ? api.billing.mergeLines({ id, lineIds: props.lines.map((l) => l.id), text: text.value })
+      : how === 'move'
+        ? api.billing.moveLine({ id, lineId, matterId: matter.value?.id ?? 0 })
+        : api.billing.addLine({ id, label: text.value, amount: amount.value ?? 0 })
+})
+
+async function save() {
+  if (!(await send())) return
+  notes.say(said[props.how])
   emit('done')
 }
 </script>

@@ -4,7 +4,8 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 export interface Letter {
   name: string
@@ -17,13 +18,14 @@ const props = defineProps<{ title: string; what: string; load: () => Promise<Let
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem } = useLoad(() => props.load())
 const form = ref<Letter>({ name: '', email: '', subject: '', body: '' })
 watch(data, (d) => d && (form.value = { ...d }))
 const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(data.value))
+const { state, fault, send } = useForm(() => props.send({ ...form.value }))
+
 async function sendIt() {
-  if (!(await act(() => props.send({ ...form.value })))) return
+  if (!(await send())) return
   notes.say(`${props.what} goes to ${form.value.email}`)
   session.changed()
   emit('close')
@@ -35,7 +37,7 @@ async function sendIt() {
     :title="title"
     save="Send"
     :busy="state.busy"
-    :message="problem || (state.fields.length ? '' : state.message)"
+    :message="problem || state.said"
     :changed="changed"
     :waiting="!data"
     @save="sendIt"

@@ -9,7 +9,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import { settledBy } from './kinds'
 
 type Bill = Answer<typeof api.billing.get>
@@ -19,7 +19,6 @@ const props = defineProps<{ bill: Bill; settling: Settling }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { what } = props.settling
 const payment = 'payment' in props.settling ? props.settling.payment : null
 const amount = ref<number | null>(what === 'write off' ? props.bill.open : (payment?.here ?? null))
@@ -61,16 +60,17 @@ const words = computed(
 )
 const asksAmount = what === 'write off' || what === 'take off'
 
-async function save() {
+const { state, fault, send } = useForm(() => {
   const common = { day: day.value ?? '', reason: reason.value }
   const id = props.bill.id
-  const done = await act<unknown>(() => {
-    if (what === 'write off') return api.billing.writeOff({ id, amount: amount.value ?? 0, ...common })
-    if (what === 'void') return api.billing.void({ id, ...common })
-    if (what === 'reverse') return api.billing.reversePayment({ id: payment!.id, ...common })
-    return api.billing.unapply({ id: payment!.id, billId: id, amount: amount.value ?? 0, ...common })
-  })
-  if (!done) return
+  if (what === 'write off') return api.billing.writeOff({ id, amount: amount.value ?? 0, ...common })
+  if (what === 'void') return api.billing.void({ id, ...common })
+  if (what === 'reverse') return api.billing.reversePayment({ id: payment!.id, ...common })
+  return api.billing.unapply({ id: payment!.id, billId: id, amount: amount.value ?? 0, ...common })
+})
+
+async function save() {
+  if (!(await send())) return
   notes.say(words.value.done)
   session.changed()
   emit('close')
@@ -82,7 +82,7 @@ async function save() {
     :title="words.title"
     :save="words.save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reason !== ''"
     @save="save"
     @close="emit('close')"

@@ -8,20 +8,24 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Drafts what a settlement pays to lien holders and the client. */
 const props = defineProps<{ id: number; matterId: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: ledgers } = useLoad(() => api.trust.ledgers({ matterId: props.matterId, size: 20 }))
 const ledgerId = ref(0)
 const day = ref<Day | null>(session.today)
 watch(ledgers, (l) => (ledgerId.value ||= l?.rows[0]?.id ?? 0))
+const { state, fault, send } = useForm(() =>
+  api.billing.draftSettlementPayments({ id: props.id, ledgerId: ledgerId.value, day: day.value ?? '' }),
+)
+
 async function save() {
-  const done = await act(() => api.billing.draftSettlementPayments({ id: props.id, ledgerId: ledgerId.value, day: day.value ?? '' }))
+  const done = await send()
   if (!done) return
   notes.say(`${plural(done.drafted, 'payment')} drafted; they wait under Payments out`)
   session.changed()
@@ -34,7 +38,7 @@ async function save() {
     title="Draft the payments"
     save="Draft"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :waiting="!ledgers"
     @save="save"
     @close="emit('close')"

@@ -13,7 +13,7 @@ import { keyOf } from '../ui/rows'
 import { showAmount, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** A recovery shared: the statement stands beside what is typed, as the server works it out. */
 const props = defineProps<{
@@ -24,7 +24,6 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { state, act, fault } = useAct()
 const form = reactive({
   recoveredOn: session.today as Day | null,
   fromWhom: props.matter.parties.find((p) => p.side === 'adverse')?.name ?? '',
@@ -67,8 +66,10 @@ watch(
   },
   { deep: true },
 )
+const { state, fault, send } = useForm(() => api.billing.settle({ ...asked.value, toClient: shown.value?.toClient ?? 0 }))
+
 async function save() {
-  const made = await act(() => api.billing.settle({ ...asked.value, toClient: shown.value?.toClient ?? 0 }))
+  const made = await send()
   if (!made) return
   notes.say('Settlement statement kept; its fee waits as a pre-bill')
   session.changed()
@@ -84,7 +85,7 @@ async function save() {
     wide
     save="Keep statement and make pre-bill"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.gross !== null || form.liens.length > 0"
     :disabled="asking || (whole && !shown)"
     @save="save"

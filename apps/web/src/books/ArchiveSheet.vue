@@ -8,27 +8,30 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { saveAs } from '../ui/table/export'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** One ZIP: what an auditor asks for of a trust account, or the whole set of books. */
 const props = defineProps<{ what: 'trust' | 'books' }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const trustAccounts = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))
 const bank = ref(0)
 watch(trustAccounts, (list) => (bank.value ||= list[0]?.id ?? 0))
 const from = ref<Day | null>(yearStart(session.today))
 const to = ref<Day | null>(session.today)
+const { state, fault, send } = useForm(() => {
+  const end = to.value ?? ''
+  return props.what === 'trust'
+    ? api.books.trustRecords({ bankAccountId: bank.value, from: from.value ?? '', to: end })
+    : api.books.archive({ to: end })
+})
+
 async function save() {
   const end = to.value ?? ''
-  const file = await act(() =>
-    props.what === 'trust'
-      ? api.books.trustRecords({ bankAccountId: bank.value, from: from.value ?? '', to: end })
-      : api.books.archive({ to: end }),
-  )
+  const file = await send()
   if (!file) return
   saveAs(file, props.what === 'trust' ? `trust-records-${from.value}-${end}.zip` : `books-${end}.zip`)
   notes.say('Put together; it is in your downloads')
@@ -42,7 +45,7 @@ async function save() {
     :title="what === 'trust' ? 'Records for an auditor' : 'The whole set of books'"
     save="Put it together"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :waiting="!accounts"
     @save="save"
     @close="emit('close')"

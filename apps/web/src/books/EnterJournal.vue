@@ -12,13 +12,13 @@ import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const props = defineProps<{ accounts: Answer<typeof api.books.trialBalance>['rows'] }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const day = ref<Day | null>(session.today)
 const memo = ref('')
 const lines = ref([
@@ -54,6 +54,7 @@ function bodyLines() {
   const last = lines.value.findLastIndex((l) => l.accountId || l.debit || l.credit)
   return lines.value.slice(0, Math.max(2, last + 1)).map((l) => ({ accountId: l.accountId, amount: (l.debit ?? 0) - (l.credit ?? 0) }))
 }
+const { state, act, fault, send } = useForm(() => api.books.enter({ day: day.value ?? '', memo: memo.value, lines: bodyLines() }))
 async function keep() {
   const kept = await act(() =>
     api.books.keepTemplate({
@@ -80,13 +81,7 @@ const chosen = computed(() => templates.data.value?.find((t) => t.id === begun.v
 const off = computed(() => typedSum(lines.value.map((l) => l.debit)) - typedSum(lines.value.map((l) => l.credit)))
 
 async function save() {
-  const made = await act(() =>
-    api.books.enter({
-      day: day.value ?? '',
-      memo: memo.value,
-      lines: bodyLines(),
-    }),
-  )
+  const made = await send()
   if (!made) return
   notes.say(`Journal ${made.id} posted`)
   session.changed()

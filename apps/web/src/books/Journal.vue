@@ -11,7 +11,8 @@ import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 import { computed, ref } from 'vue'
 import DataTable from '../ui/DataTable.vue'
 import { someMoney, type Column } from '../ui/table/columns'
@@ -20,7 +21,6 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const id = computed(() => Number(route.params['id']))
 const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id: id.value }), [id])
 /** What the journal belongs to, where that has a page. */
@@ -43,8 +43,10 @@ useOpening(reversing, () => {
   day.value = data.value?.day ?? null
   reason.value = ''
 })
+const { state, fault, send } = useForm(() => api.trustActs.reverse({ id: id.value, day: day.value ?? '', reason: reason.value }))
+
 async function reverse() {
-  const done = await act(() => api.trustActs.reverse({ id: id.value, day: day.value ?? '', reason: reason.value }))
+  const done = await send()
   if (!done) return
   notes.say('Reversed by a mirrored entry')
   session.changed()
@@ -103,7 +105,7 @@ const columns: Column<(typeof lines.value)[number]>[] = [
           title="Reverse a journal"
           save="Reverse it"
           :busy="state.busy"
-          :message="state.fields.length ? '' : state.message"
+          :message="state.said"
           :changed="reason !== ''"
           @save="reverse"
           @close="reversing = false"

@@ -11,7 +11,7 @@ import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import AccountPicker from './AccountPicker.vue'
 
 /** A line of the bank is carried under a name, or booked; or a difference between what belongs together is named. */
@@ -24,7 +24,6 @@ const props = defineProps<{
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const words = ref(props.how === 'name' ? (props.line?.named ?? '') : props.how === 'book' ? (props.line?.text ?? '') : '')
 const began = words.value
 interface Part {
@@ -43,19 +42,19 @@ const takeOut = (i: number) => parts.value.splice(i, 1)
 const title = computed(
   () => ({ name: 'Carry as a named item', book: 'Book a line of the bank', difference: 'Match, with a difference' })[props.how],
 )
+const { state, fault, send } = useForm(() => {
+  if (props.how === 'name') return api.bank.name({ id: props.line!.id, words: words.value })
+  if (props.how === 'book') {
+    // An account alone has all of it.
+    const alone = parts.value.length === 1
+    const sent = parts.value.map((p) => ({ accountId: p.account?.id ?? 0, amount: alone ? props.line!.amount : out * (p.amount ?? 0) }))
+    return api.bank.book({ id: props.line!.id, memo: words.value, parts: sent })
+  }
+  const { id, lineIds, entryIds } = props.pair!
+  return api.bank.match({ id, pairs: [{ lineIds, entryIds }], named: words.value })
+})
 async function save() {
-  const done = await act(async () => {
-    if (props.how === 'name') return api.bank.name({ id: props.line!.id, words: words.value })
-    if (props.how === 'book') {
-      // An account alone has all of it.
-      const alone = parts.value.length === 1
-      const sent = parts.value.map((p) => ({ accountId: p.account?.id ?? 0, amount: alone ? props.line!.amount : out * (p.amount ?? 0) }))
-      return api.bank.book({ id: props.line!.id, memo: words.value, parts: sent })
-    }
-    const { id, lineIds, entryIds } = props.pair!
-    return api.bank.match({ id, pairs: [{ lineIds, entryIds }], named: words.value })
-  })
-  if (!done) return
+  if (!(await send())) return
   notes.say('Kept')
   session.changed()
   emit('close')
@@ -67,7 +66,7 @@ async function save() {
     :title="title"
     :save="how === 'book' ? 'Book it' : how === 'name' ? 'Keep' : 'Match them'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="words !== began || parts.length > 1 || parts[0]!.account !== null"
     :disabled="how === 'book' && parts.length > 1 && left !== 0"
     @save="save"

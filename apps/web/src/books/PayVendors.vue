@@ -12,14 +12,14 @@ import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Pays chosen bills of vendors in one run. */
 const props = defineProps<{ ids: readonly number[] }>()
 const emit = defineEmits<{ close: []; paid: [checks: number] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const banks = computed(() => (accounts.value ?? []).filter((a) => a.kind === 'operating'))
 const bank = ref(0)
@@ -43,19 +43,21 @@ function pays(id: number, amount: number | null) {
 }
 const total = computed(() => typedSum(Object.values(amounts.value)))
 const paid = ref<{ id: number; vendor: string; checkNo: number | null; amount: number }[] | null>(null)
+const { state, fault, send } = useForm(() =>
+  api.vendors.run({
+    bankAccountId: bank.value || null,
+    day: day.value ?? '',
+    method: method.value,
+    parts: (data.value?.bills ?? []).map((b) => ({ billId: b.id, amount: amounts.value[b.id] ?? 0 })),
+  }),
+)
+
 async function save() {
   if (paid.value) {
     emit('paid', checks.value.length)
     return
   }
-  const done = await act(() =>
-    api.vendors.run({
-      bankAccountId: bank.value || null,
-      day: day.value ?? '',
-      method: method.value,
-      parts: (data.value?.bills ?? []).map((b) => ({ billId: b.id, amount: amounts.value[b.id] ?? 0 })),
-    }),
-  )
+  const done = await send()
   if (!done) return
   const what = `${showMoney(done.amount)} paid in ${plural(done.payments.length, 'payment')}`
   if (done.printJob) sayPrinting(notes, 'operating', done.printJob, what)
@@ -72,7 +74,7 @@ const checks = computed(() => (paid.value ?? []).filter((p) => p.checkNo))
     wide
     :save="paid ? 'Done' : `Pay ${showMoney(total)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :disabled="!paid && (!data || !data.bills.length)"
     @save="save"
     @close="paid ? emit('paid', checks.length) : emit('close')"

@@ -18,7 +18,8 @@ import { dayText, plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import PayVendors from './PayVendors.vue'
 import VendorBill from './VendorBill.vue'
 
@@ -30,7 +31,6 @@ type Aged = Answer<typeof api.vendors.aging>['rows'][number]
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { state, act, fault } = useAct()
 const {
   part,
   state: which,
@@ -74,10 +74,14 @@ function beginVoid(v: NonNullable<typeof voiding.value>) {
   reason.value = ''
   voiding.value = v
 }
-async function takeBack() {
+const { state, act, fault, send } = useForm(() => {
   const v = voiding.value!
   const input = { id: v.id, day: day.value ?? '', reason: reason.value }
-  if (!(await act<unknown>(() => (v.what === 'bill' ? api.vendors.voidBill(input) : api.vendors.voidPayment(input))))) return
+  return v.what === 'bill' ? api.vendors.voidBill(input) : api.vendors.voidPayment(input)
+})
+async function takeBack() {
+  const v = voiding.value!
+  if (!(await send())) return
   notes.say(v.what === 'bill' ? 'Taken back' : 'Voided; its bills are open again')
   voiding.value = null
   session.changed()
@@ -321,7 +325,7 @@ const tone = (s: Bill['state']) =>
       :title="voiding.what === 'bill' ? `Take back ${voiding.name}` : `Void ${voiding.name}`"
       :save="voiding.what === 'bill' ? 'Take it back' : 'Void it'"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="reason !== ''"
       @save="takeBack"
       @close="voiding = null"

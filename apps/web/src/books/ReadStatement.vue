@@ -101,7 +101,7 @@ async function take() {
     wide
     :busy="state.busy"
     :disabled="!ready"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     @save="take"
     @close="emit('close')"
   >

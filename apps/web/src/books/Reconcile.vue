@@ -353,7 +353,7 @@ const figures = computed(() => {
       title="Open the month again"
       save="Ask for it"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="reopenWhy !== ''"
       @save="reopen"
       @close="reopening = false"

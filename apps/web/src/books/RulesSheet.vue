@@ -10,7 +10,8 @@ import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import AccountPicker from './AccountPicker.vue'
 
 /** The firm's own rules: lines of the bank with certain words are booked to an account. */
@@ -19,7 +20,6 @@ const props = defineProps<{ words?: string; way?: 'in' | 'out' }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.bank.rules())
 const id = ref<number | null>(null)
 const words = ref(props.words ?? '')
@@ -35,7 +35,7 @@ function begin(r: Rule | null) {
   account.value = r ? { id: r.accountId, text: r.account } : null
   memo.value = r?.memo ?? ''
 }
-async function save() {
+const { state, act, fault, send } = useForm(() => {
   const rule = {
     id: id.value,
     words: words.value,
@@ -44,7 +44,11 @@ async function save() {
     accountId: account.value?.id ?? 0,
     memo: memo.value,
   }
-  if (!(await act(() => api.bank.saveRule(rule)))) return
+  return api.bank.saveRule(rule)
+})
+
+async function save() {
+  if (!(await send())) return
   notes.say('Rule kept')
   begin(null)
   session.changed()
@@ -71,7 +75,7 @@ const columns: Column<Rule>[] = [
     wide
     :save="id ? 'Save the rule' : 'Add the rule'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :waiting="loading && !data"
     :changed="Boolean(words || memo)"
     @save="save"

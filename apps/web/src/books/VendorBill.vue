@@ -14,14 +14,14 @@ import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Enters a bill of a vendor, or lets one come again by itself. */
 const props = defineProps<{ recurring?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.vendors.accounts())
 const { data: kinds } = useLoad(() => api.costs.kinds())
 const vendor = ref<Choice | null>(null)
@@ -69,7 +69,7 @@ const total = computed(() => typedSum(lines.value.map((l) => l.amount)))
 const hard = computed(() => (kinds.value ?? []).filter((k) => k.hard && !k.retired))
 const options = computed(() => [{ value: 0, text: 'Choose' }, ...(accounts.value ?? []).map((a) => ({ value: a.id, text: a.text }))])
 const whole = (text: string) => (/^\d{1,4}$/.test(text.trim()) ? Number(text) : -1)
-async function save() {
+const { state, fault, send } = useForm(() => {
   const own = lines.value.map((l) => ({
     accountId: l.what === 'account' ? l.accountId || null : null,
     matterId: l.what === 'matter' ? (l.matter?.id ?? null) : null,
@@ -77,30 +77,30 @@ async function save() {
     text: l.text,
     amount: l.amount ?? 0,
   }))
-  const done = await act<unknown>(() =>
-    props.recurring
-      ? api.vendors.makeRecurring({
-          vendorId: vendor.value?.id ?? 0,
-          memo: memo.value,
-          dayOfMonth: whole(dayOfMonth.value),
-          everyMonths: whole(every.value),
-          dueDays: whole(dueDays.value),
-          firstOn: day.value ?? '',
-          until: until.value,
-          lines: own,
-        })
-      : api.vendors.enter({
-          vendorId: vendor.value?.id ?? 0,
-          number: number.value,
-          day: day.value ?? '',
-          dueOn: dueOn.value ?? '',
-          discountOn: discountOn.value,
-          discount: discount.value ?? 0,
-          memo: memo.value,
-          lines: own,
-        }),
-  )
-  if (!done) return
+  return props.recurring
+    ? api.vendors.makeRecurring({
+        vendorId: vendor.value?.id ?? 0,
+        memo: memo.value,
+        dayOfMonth: whole(dayOfMonth.value),
+        everyMonths: whole(every.value),
+        dueDays: whole(dueDays.value),
+        firstOn: day.value ?? '',
+        until: until.value,
+        lines: own,
+      })
+    : api.vendors.enter({
+        vendorId: vendor.value?.id ?? 0,
+        number: number.value,
+        day: day.value ?? '',
+        dueOn: dueOn.value ?? '',
+        discountOn: discountOn.value,
+        discount: discount.value ?? 0,
+        memo: memo.value,
+        lines: own,
+      })
+})
+async function save() {
+  if (!(await send())) return
   notes.say(props.recurring ? 'It comes by itself from now on' : `${showMoney(total.value)} owed to ${vendor.value?.text}`)
   session.changed()
   emit('close')
@@ -114,7 +114,7 @@ const changed = computed(() => Boolean(vendor.value || number.value || memo.valu
     wide
     :save="recurring ? 'Let it come again' : 'Enter bill'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     :waiting="!accounts || !kinds"
     @save="save"

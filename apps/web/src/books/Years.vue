@@ -14,13 +14,13 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Periods that are closed, and years whose result went to the partners. */
 type Year = Answer<typeof api.books.years>['years'][number]
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.books.years(), [() => session.tick])
 const doing = ref<'period' | 'shares' | { close: Year } | { open: Year } | null>(null)
 const day = ref<Day | null>(null)
@@ -53,19 +53,19 @@ const title = computed(() =>
         ? 'Close the year'
         : 'Undo the closing',
 )
-async function save() {
+const { state, fault, send } = useForm(() => {
   const what = doing.value!
-  const done = await act<unknown>(() => {
-    if (what === 'period') return api.books.closePeriod({ day: day.value, reason: reason.value })
-    if (what === 'shares')
-      return api.books.setYears({
-        yearEnd: yearEnd.value,
-        shares: shares.map((s) => ({ accountId: s.account, basisPoints: points(s.percent) })),
-      })
-    if ('close' in what) return api.books.closeYear({ to: what.close.to, net: what.close.net })
-    return api.books.openYear({ to: what.open.to, reason: reason.value })
-  })
-  if (!done) return
+  if (what === 'period') return api.books.closePeriod({ day: day.value, reason: reason.value })
+  if (what === 'shares')
+    return api.books.setYears({
+      yearEnd: yearEnd.value,
+      shares: shares.map((s) => ({ accountId: s.account, basisPoints: points(s.percent) })),
+    })
+  if ('close' in what) return api.books.closeYear({ to: what.close.to, net: what.close.net })
+  return api.books.openYear({ to: what.open.to, reason: reason.value })
+})
+async function save() {
+  if (!(await send())) return
   notes.say('Kept')
   doing.value = null
   session.changed()
@@ -124,7 +124,7 @@ const acts = (y: Year): Act[] =>
       :title="title"
       :save="doing === 'period' || doing === 'shares' ? 'Save' : title"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="before !== '' && before !== now()"
       @save="save"
       @close="doing = null"

@@ -10,7 +10,7 @@ import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 export type CostRow = Pick<
   Answer<typeof api.costs.list>['rows'][number],
@@ -21,7 +21,6 @@ const props = defineProps<{ cost: CostRow; how: 'correct' | 'reverse' }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const matter = ref<Choice | null>({ id: props.cost.matterId, text: props.cost.matter })
 const text = ref(props.cost.text)
 const billable = ref(props.cost.billable)
@@ -32,20 +31,22 @@ const papersOf = async (q: string): Promise<Choice[]> =>
   matter.value
     ? (await api.papers.list({ matterId: matter.value.id, q, size: 8 })).rows.map((p) => ({ id: p.id, text: p.name, hint: p.folder }))
     : []
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { id } = props.cost
-  const done = await act(() =>
-    props.how === 'reverse'
-      ? api.costs.reverse({ id, reason: reason.value, day: day.value })
-      : api.costs.correct({
-          id,
-          matterId: matter.value?.id ?? 0,
-          text: text.value,
-          billable: billable.value,
-          receiptId: matter.value?.id === props.cost.matterId ? (receipt.value?.id ?? null) : null,
-          reason: reason.value,
-        }),
-  )
+  return props.how === 'reverse'
+    ? api.costs.reverse({ id, reason: reason.value, day: day.value })
+    : api.costs.correct({
+        id,
+        matterId: matter.value?.id ?? 0,
+        text: text.value,
+        billable: billable.value,
+        receiptId: matter.value?.id === props.cost.matterId ? (receipt.value?.id ?? null) : null,
+        reason: reason.value,
+      })
+})
+
+async function save() {
+  const done = await send()
   if (!done) return
   notes.say(props.how === 'reverse' ? 'Cost reversed' : 'Corrected; what it was stays in the log')
   session.changed()
@@ -58,7 +59,7 @@ async function save() {
     :title="how === 'reverse' ? `Reverse ${showMoney(cost.amount)}` : `Cost of ${showMoney(cost.amount)}`"
     :save="how === 'reverse' ? 'Reverse' : 'Correct'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reason !== '' || text !== cost.text"
     @save="save"
     @close="emit('close')"

@@ -11,7 +11,8 @@ import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedBasisPoints, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedBasisPoints, useLoad } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
@@ -20,7 +21,6 @@ const props = defineProps<{ matter?: Choice | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const matter = ref<Choice | null>(props.matter ?? null)
 const form = ref(emptyCost(session.today))
 const markup = ref('')
@@ -47,22 +47,26 @@ const { shown: quoted, now: quotedNow } = useQuote(
 )
 const changed = computed(() => Boolean(form.value.text || form.value.units || form.value.amount))
 
-async function save(next: boolean) {
+const paidByTrust = () => form.value.hard && from.value === 'trust'
+const { state, fault, send } = useForm(() => {
   const { hard, billable, ...f } = form.value
-  const trust = hard && from.value === 'trust'
+  const trust = paidByTrust()
+  return api.costs.record({
+    ...f,
+    id: matter.value?.id ?? 0,
+    day: f.day ?? '',
+    markup: trust ? null : basisPoints(),
+    billable: trust ? null : billable,
+    paidFrom: hard ? from.value : 'operating',
+    receiptId: receipt.value?.id ?? null,
+    ...(trust ? { ledgerId: ledgerId.value || null, method: method.value, payeeAddress: payeeAddress.value } : {}),
+  })
+})
+
+async function save(next: boolean) {
+  const trust = paidByTrust()
   const told = quotedNow()
-  const made = await act(() =>
-    api.costs.record({
-      ...f,
-      id: matter.value?.id ?? 0,
-      day: f.day ?? '',
-      markup: trust ? null : basisPoints(),
-      billable: trust ? null : billable,
-      paidFrom: hard ? from.value : 'operating',
-      receiptId: receipt.value?.id ?? null,
-      ...(trust ? { ledgerId: ledgerId.value || null, method: method.value, payeeAddress: payeeAddress.value } : {}),
-    }),
-  )
+  const made = await send()
   if (!made) return
   const sum = told ? showMoney(told.amount) : 'Cost'
   notes.say(trust ? `${sum} recorded. The payment waits under Trust, to be posted` : `${sum} recorded`)
@@ -79,7 +83,7 @@ async function save(next: boolean) {
     title="Record a cost"
     save="Record cost"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     @save="save(false)"
     @close="emit('close')"

@@ -20,7 +20,8 @@ import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 import ChangeCost from './ChangeCost.vue'
 import CostSheet from './CostSheet.vue'
 import { paidFromWords } from './form'
@@ -107,12 +108,12 @@ const recording = ref(route.query['record'] === '1')
 const splitting = ref(false)
 const settling = ref(false)
 const settleDay = ref<Day | null>(session.today)
-const { state: paying, act, fault } = useAct()
 const maySettle = session.may('books.post')
 const owed = computed(() => (data.value?.rows ?? []).filter((c) => chosen.value.includes(c.id) && stateOf(c) === 'owed'))
 useOpening(settling, () => (settleDay.value = session.today))
+const { state: paying, fault, send } = useForm(() => api.costs.settle({ ids: owed.value.map((c) => c.id), day: settleDay.value ?? '' }))
 async function settle() {
-  const done = await act(() => api.costs.settle({ ids: owed.value.map((c) => c.id), day: settleDay.value ?? '' }))
+  const done = await send()
   if (!done) return
   notes.say(`${showMoney(done.amount)} paid in ${plural(done.payments, 'payment')}`)
   settling.value = false
@@ -186,7 +187,7 @@ async function settle() {
       title="Pay vendors"
       save="Record the payments"
       :busy="paying.busy"
-      :message="paying.fields.length ? '' : paying.message"
+      :message="paying.said"
       @save="settle"
       @close="settling = false"
     >

@@ -14,14 +14,14 @@ import { dayText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad, useOpening } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
 /** Costs that are recorded by themselves each month, until they end. */
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.costs.recurring(), [() => session.tick])
 type Row = Answer<typeof api.costs.recurring>[number]
 const columns = computed((): Column<Row>[] => [
@@ -45,22 +45,24 @@ useOpening(making, () => {
   dayOfMonth.value = String(Number(session.today.slice(8)))
   from.value = 'operating'
 })
-async function save() {
+const { state, act, fault, send } = useForm(() => {
   const { kindId, units, amount, payee, text, day } = form.value
-  const made = await act(() =>
-    api.costs.makeRecurring({
-      matterId: matter.value?.id ?? 0,
-      kindId,
-      units,
-      amount,
-      payee,
-      text,
-      firstOn: day ?? '',
-      dayOfMonth: typedNumber(dayOfMonth.value) ?? 0,
-      until: until.value,
-      paidFrom: from.value,
-    }),
-  )
+  return api.costs.makeRecurring({
+    matterId: matter.value?.id ?? 0,
+    kindId,
+    units,
+    amount,
+    payee,
+    text,
+    firstOn: day ?? '',
+    dayOfMonth: typedNumber(dayOfMonth.value) ?? 0,
+    until: until.value,
+    paidFrom: from.value,
+  })
+})
+
+async function save() {
+  const made = await send()
   if (!made) return
   notes.say('It is recorded each month from now on')
   making.value = false
@@ -103,7 +105,7 @@ async function end(r: Row) {
     title="A cost that recurs each month"
     save="Let it recur"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.text !== ''"
     @save="save"
     @close="making = false"

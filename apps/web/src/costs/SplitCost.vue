@@ -11,7 +11,7 @@ import { keyOf } from '../ui/rows'
 import { searchMatters } from '../ui/search'
 import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
@@ -19,7 +19,6 @@ import { emptyCost } from './form'
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const form = ref(emptyCost(session.today))
 const from = ref<'operating' | 'owed'>('operating')
 interface Part {
@@ -30,19 +29,22 @@ const parts = ref<Part[]>([
   { matter: null, amount: null },
   { matter: null, amount: null },
 ])
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { kindId, amount, day, payee, text } = form.value
-  const done = await act(() =>
-    api.costs.split({
-      kindId,
-      amount: amount ?? 0,
-      day: day ?? '',
-      payee,
-      text,
-      paidFrom: from.value,
-      parts: parts.value.map((p) => ({ matterId: p.matter?.id ?? 0, amount: p.amount })),
-    }),
-  )
+  return api.costs.split({
+    kindId,
+    amount: amount ?? 0,
+    day: day ?? '',
+    payee,
+    text,
+    paidFrom: from.value,
+    parts: parts.value.map((p) => ({ matterId: p.matter?.id ?? 0, amount: p.amount })),
+  })
+})
+
+async function save() {
+  const { amount } = form.value
+  const done = await send()
   if (!done) return
   notes.say(`${showMoney(amount ?? 0)} recorded on ${plural(done.ids.length, 'matter')}`)
   session.changed()
@@ -55,7 +57,7 @@ async function save() {
     title="One payment for several matters"
     save="Record costs"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.text !== '' || parts.some((p) => p.matter)"
     @save="save"
     @close="emit('close')"

@@ -9,13 +9,13 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
 import { momentText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Calendars to which any calendar program can subscribe, each under a secret address. */
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.feeds())
 const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive({
@@ -29,10 +29,12 @@ const scopes = { person: 'A person', matter: 'A matter', area: 'A practice group
 const people = computed(() => (setting.value?.staff ?? []).map((s) => ({ value: s.id, text: s.name })))
 const areas = computed(() => [{ value: 0, text: 'Choose' }, ...(setting.value?.areas ?? []).map((a) => ({ value: a.id, text: a.name }))])
 
+const { state, act, fault, send } = useForm(() =>
+  api.docket.makeFeed({ scope: form.scope, userId: form.userId, matterId: form.matter?.id ?? null, areaId: form.areaId || null }),
+)
+
 async function make() {
-  const made = await act(() =>
-    api.docket.makeFeed({ scope: form.scope, userId: form.userId, matterId: form.matter?.id ?? null, areaId: form.areaId || null }),
-  )
+  const made = await send()
   if (!made) return
   address.value = new URL(made.address, window.location.href).href
   await reload()
@@ -49,15 +51,7 @@ async function withdraw(id: number) {
 </script>
 
 <template>
-  <SideSheet
-    light
-    title="Calendars"
-    save="Make an address"
-    :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
-    @save="make"
-    @close="emit('close')"
-  >
+  <SideSheet light title="Calendars" save="Make an address" :busy="state.busy" :message="state.said" @save="make" @close="emit('close')">
     <p class="text-ink-2">
       A calendar program that subscribes to a secret address shows the docket as you may see it, and follows every change. Whoever has the
       address can read it; withdraw one that got about.

@@ -10,14 +10,14 @@ import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import Differences from './Differences.vue'
 
 /** Days on which a court is closed beyond its rules, entered with what they move before they do. */
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, reload } = useLoad(() => api.docket.closures())
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = session.may('docket.rules')
@@ -35,10 +35,11 @@ const found = ref<Answer<typeof api.docket.previewClosure> | null>(null)
 watch(form, () => (found.value = null), { deep: true })
 const input = () => ({ day: form.day ?? '', name: form.name, ruleSetKey: form.ruleSetKey || null, filingOnly: form.filingOnly })
 
+const { state, act, fault, send } = useForm(() => api.docket.previewClosure(input()))
 async function save() {
   if (!found.value) {
     const asked = JSON.stringify(input())
-    const got = await act(() => api.docket.previewClosure(input()))
+    const got = await send()
     // What was entered meanwhile has not been seen.
     if (asked === JSON.stringify(input())) found.value = got
     return
@@ -66,7 +67,7 @@ const court = (key: string | null) => (key ? setting.value?.ruleSets.find((r) =>
     wide
     :save="may ? (found ? `Enter it and move ${plural(found.moves, 'date')}` : 'Show what it moves') : undefined"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.name !== ''"
     :waiting="!setting"
     @save="save"

@@ -16,7 +16,8 @@ import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 import RepeatsField from './RepeatsField.vue'
 
 /** A date of its own, or what a date says: title, hour, place, who takes part. A counted day moves elsewhere. */
@@ -33,7 +34,6 @@ const props = defineProps<{
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: papers } = useLoad(() =>
   session.may('papers.see') ? api.papers.list({ matterId: props.matterId, size: 100 }) : Promise.resolve({ rows: [], total: 0 }),
@@ -114,27 +114,26 @@ const words = () => ({
     .filter(Boolean),
 })
 
-const send = () =>
-  act(async () => {
-    if (was)
-      return api.docket.change({
-        id: was.id,
-        ...words(),
-        following: form.following,
-        version,
-        ...(free ? { day: form.day ?? '' } : {}),
-      })
-    return api.docket.addEntry({
-      id: props.matterId,
+const { state, fault, send } = useForm(() => {
+  if (was)
+    return api.docket.change({
+      id: was.id,
       ...words(),
-      weight: weight.value,
-      day: form.day ?? '',
-      sum: sum.value,
-      authority: weight.value === 'court order' ? 'Court order' : '',
-      repeats: repeats.value,
-      notice: repeats.value && notice.on ? { title: notice.title, count: typedNumber(notice.count) ?? 0, unit: notice.unit } : null,
+      following: form.following,
+      version,
+      ...(free ? { day: form.day ?? '' } : {}),
     })
+  return api.docket.addEntry({
+    id: props.matterId,
+    ...words(),
+    weight: weight.value,
+    day: form.day ?? '',
+    sum: sum.value,
+    authority: weight.value === 'court order' ? 'Court order' : '',
+    repeats: repeats.value,
+    notice: repeats.value && notice.on ? { title: notice.title, count: typedNumber(notice.count) ?? 0, unit: notice.unit } : null,
   })
+})
 async function save() {
   const done = await meanwhile.save(state, send, async () => {
     const now = await api.docket.entry({ id: was!.id })
@@ -158,7 +157,7 @@ async function save() {
     :save="was ? 'Save' : 'Docket it'"
     :busy="state.busy"
     wide
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     @save="save"
     @close="emit('close')"

@@ -123,12 +123,7 @@ const happened = (h: { what: string; was: string; became: string }) =>
 </script>
 
 <template>
-  <SideSheet
-    :title="entry.title"
-    :wide="moving || meeting"
-    :message="problem || state.message || (change.state.fields.length ? '' : change.state.message)"
-    @close="emit('close')"
-  >
+  <SideSheet :title="entry.title" :wide="moving || meeting" :message="problem || state.message || change.state.said" @close="emit('close')">
     <div class="flex items-stretch gap-2">
       <WeightMark :weight="entry.weight" />
       <p class="py-1">

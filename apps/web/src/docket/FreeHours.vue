@@ -9,14 +9,14 @@ import DayField from '../ui/DayField.vue'
 import ManyField from '../ui/ManyField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, plural, timeText } from '../ui/show'
-import { useAct, useFirstField, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useFirstField, useLoad } from '../use'
 import DocketTabs from './DocketTabs.vue'
 import MyHours from './MyHours.vue'
 import TakeHour from './TakeHour.vue'
 
 /** When everyone chosen is free, each within their own working hours; an hour is taken for an appointment. */
 const session = useSession()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive({
   userIds: [session.me!.id] as number[],
@@ -37,11 +37,13 @@ const days = computed(() => {
 const city = (zone: string) => (zone.split('/').at(-1) ?? zone).replace(/_/g, ' ')
 // What was found for others, or for less time, is no answer to what now stands in the form.
 watch(form, () => (found.value = null), { deep: true })
+const { state, fault, send } = useForm(() =>
+  api.calendar.freeHours({ userIds: form.userIds, minutes: form.minutes, from: form.from ?? '', to: form.to ?? '' }),
+)
+
 async function look() {
   const asked = JSON.stringify(form)
-  const got = await act(() =>
-    api.calendar.freeHours({ userIds: form.userIds, minutes: form.minutes, from: form.from ?? '', to: form.to ?? '' }),
-  )
+  const got = await send()
   if (asked === JSON.stringify(form)) found.value = got
 }
 useFirstField()
@@ -69,7 +71,7 @@ useFirstField()
       <DayField v-model="form.to" label="To" :fault="fault('to')" />
       <Btn main type="submit" :busy="state.busy" class="mt-[22px]">Find free hours</Btn>
     </form>
-    <p v-if="state.message && !state.fields.length" role="alert" class="mb-3 text-rust">{{ state.message }}</p>
+    <p v-if="state.said" role="alert" class="mb-3 text-rust">{{ state.said }}</p>
     <section v-if="found" class="sheet" aria-label="Free hours">
       <div class="px-4 pt-3 pb-2" role="status">
         <h2>

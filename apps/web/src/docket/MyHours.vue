@@ -5,18 +5,20 @@ import { useNotes } from '../shell/notes'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data } = useLoad(() => api.calendar.hours())
 const form = reactive({ from: '', to: '', zone: '' })
 watch(data, (d) => d && Object.assign(form, { from: d.from, to: d.to, zone: d.zone }))
 const changed = computed(() => data.value && (['from', 'to', 'zone'] as const).some((k) => form[k] !== data.value![k]))
 const zones = Intl.supportedValuesOf('timeZone')
+const { state, fault, send } = useForm(() => api.calendar.setHours({ from: form.from, to: form.to, zone: form.zone.trim() }))
+
 async function save() {
-  if (!(await act(() => api.calendar.setHours({ from: form.from, to: form.to, zone: form.zone.trim() })))) return
+  if (!(await send())) return
   notes.say('Your working hours are set')
   emit('close')
 }
@@ -27,7 +29,7 @@ async function save() {
     title="My working hours"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="Boolean(changed)"
     :waiting="!data"
     @save="save"

@@ -5,12 +5,12 @@ import { useNotes } from '../shell/notes'
 import ChoiceField from '../ui/ChoiceField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import { readLeads, showLeads } from './leads'
 
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data } = useLoad(() => api.docket.reminders())
 const leads = ref('')
 const digestOn = ref(0)
@@ -21,8 +21,12 @@ watch(data, (d) => {
 })
 const changed = computed(() => data.value && (leads.value !== showLeads(data.value.leads) || digestOn.value !== (data.value.digestOn ?? 0)))
 const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
+const { state, fault, send } = useForm(() =>
+  api.docket.chooseReminders({ leads: readLeads(leads.value), digestOn: digestOn.value || null }),
+)
+
 async function save() {
-  if (!(await act(() => api.docket.chooseReminders({ leads: readLeads(leads.value), digestOn: digestOn.value || null })))) return
+  if (!(await send())) return
   notes.say('Your reminders are set')
   emit('close')
 }
@@ -33,7 +37,7 @@ async function save() {
     title="My reminders"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="Boolean(changed)"
     :waiting="!data"
     @save="save"

@@ -8,7 +8,8 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import ManyField from '../ui/ManyField.vue'
 import { plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** A report as a file, with titles or full texts, as a list or a line of time; sent to colleagues now or every week. */
 type Asked = Omit<Parameters<typeof api.reports.mail>[0], 'userIds' | 'format' | 'texts' | 'layout' | 'paper'>
@@ -16,7 +17,6 @@ const props = defineProps<{ report: Asked }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const form = reactive({
   format: 'pdf' as 'pdf' | 'csv' | 'xlsx',
@@ -35,16 +35,19 @@ const href = computed(() => {
 const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ id: s.id, text: s.name, hint: s.title })))
 const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 
-async function send() {
-  if (form.weekday) {
-    const made = await act(() => api.reports.schedule({ ...props.report, ...how(), userIds: form.userIds, weekday: form.weekday }))
-    if (!made) return
-    notes.say(`It goes out every ${days[form.weekday - 1]}, from the next one on`)
-  } else {
-    const done = await act(() => api.reports.mail({ ...props.report, ...how(), userIds: form.userIds }))
-    if (!done) return
-    notes.say(`Sent to ${plural(done.sent, 'person', 'people')}, each as they may see it`)
-  }
+const { state, fault, send } = useForm(() => {
+  const input = { ...props.report, ...how(), userIds: form.userIds }
+  return form.weekday ? api.reports.schedule({ ...input, weekday: form.weekday }) : api.reports.mail(input)
+})
+async function save() {
+  const weekday = form.weekday
+  const done = await send()
+  if (!done) return
+  notes.say(
+    'sent' in done
+      ? `Sent to ${plural(done.sent, 'person', 'people')}, each as they may see it`
+      : `It goes out every ${days[weekday - 1]}, from the next one on`,
+  )
   session.changed()
   emit('close')
 }
@@ -56,8 +59,8 @@ async function send() {
     title="Report"
     :save="form.weekday ? `Send it every ${days[form.weekday - 1]}` : 'Send it now'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
-    @save="send"
+    :message="state.said"
+    @save="save"
     @close="emit('close')"
   >
     <ChoiceField

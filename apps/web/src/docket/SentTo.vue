@@ -6,13 +6,13 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Those outside who have this date on their calendar: sent in their time zone, sent again after it changed, withdrawn. */
 const props = defineProps<{ row: DocketRow }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: hours } = useLoad(() => api.calendar.hours())
 const sent = computed(() => props.row.sentTo)
 const asking = ref(false)
@@ -23,8 +23,9 @@ function ask() {
   Object.assign(form, { email: '', name: '', zone: hours.value?.firmZone ?? 'America/New_York', note: '' })
   asking.value = true
 }
-async function send(to: { email: string; name: string; zone: string; note: string }) {
-  if (!(await act(() => api.calendar.invite({ id: props.row.id, ...to })))) return
+const { state, act, fault, send } = useForm(() => api.calendar.invite({ id: props.row.id, ...form }))
+async function sendTo(to: { email: string; name: string }, sending: Promise<unknown>) {
+  if (!(await sending)) return
   notes.say(`Sent to ${to.name || to.email}`)
   asking.value = false
   session.changed()
@@ -50,7 +51,18 @@ async function withdraw(email: string) {
         <span v-if="s.withdrawn" class="tag ml-1 bg-mist text-ink-2">withdrawn</span>
         <span v-else-if="s.changed" class="tag ml-1 bg-bill-wash text-bill-ink">changed since</span></span
       >
-      <Btn small :busy="state.busy" :aria-label="`Send it to ${s.email} again`" @click="send({ ...s, note: '' })">Send again</Btn>
+      <Btn
+        small
+        :busy="state.busy"
+        :aria-label="`Send it to ${s.email} again`"
+        @click="
+          sendTo(
+            s,
+            act(() => api.calendar.invite({ id: row.id, ...s, note: '' })),
+          )
+        "
+        >Send again</Btn
+      >
       <Btn v-if="!s.withdrawn" small :busy="state.busy" :aria-label="`Withdraw it from ${s.email}`" @click="withdraw(s.email)"
         >Withdraw</Btn
       >
@@ -63,9 +75,9 @@ async function withdraw(email: string) {
       <TextField v-model="form.zone" label="Their time zone" :list="zones" :fault="fault('zone')" />
       <TextField v-model="form.note" label="A word with it" optional :lines="2" :fault="fault('note')" />
       <p class="text-ink-2">They see the title, when and where: nothing of the matter or how the date was counted.</p>
-      <Btn main small :busy="state.busy" @click="send(form)">Send it</Btn>
+      <Btn main small :busy="state.busy" @click="sendTo(form, send())">Send it</Btn>
       <Btn small class="ml-2" @click="asking = false">Not now</Btn>
     </div>
-    <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+    <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
   </section>
 </template>

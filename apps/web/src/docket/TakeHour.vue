@@ -10,7 +10,7 @@ import { searchMatters } from '../ui/search'
 import { dayText, plural, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** A free hour becomes an appointment of a matter, with invitations to those outside. */
 const props = defineProps<{
@@ -23,30 +23,25 @@ const props = defineProps<{
 const emit = defineEmits<{ close: []; taken: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const matter = ref<Choice | null>(null)
 const form = reactive({ title: '', place: '', meetingLink: '', outside: [] as { email: string; name: string; zone: string }[] })
 const zones = Intl.supportedValuesOf('timeZone')
+const { state, fault, send } = useForm(() => {
+  return api.calendar.pick({
+    id: matter.value?.id ?? 0,
+    title: form.title,
+    day: props.hour.day,
+    time: props.hour.time,
+    lengthMinutes: props.minutes,
+    place: form.place,
+    meetingLink: form.meetingLink.trim(),
+    attendeeIds: props.userIds,
+    invite: form.outside,
+  })
+})
+
 async function save() {
-  if (!matter.value) {
-    state.message = 'Choose the matter for which the hour is taken.'
-    state.fields = []
-    return
-  }
-  const { id } = matter.value
-  const made = await act(() =>
-    api.calendar.pick({
-      id,
-      title: form.title,
-      day: props.hour.day,
-      time: props.hour.time,
-      lengthMinutes: props.minutes,
-      place: form.place,
-      meetingLink: form.meetingLink.trim(),
-      attendeeIds: props.userIds,
-      invite: form.outside,
-    }),
-  )
+  const made = await send()
   if (!made) return
   notes.say(`${form.title} docketed${form.outside.length ? `, ${plural(form.outside.length, 'invitation')} sent` : ''}`)
   session.changed()
@@ -59,7 +54,7 @@ async function save() {
     :title="`${dayText(hour.day)}, ${timeText(hour.time)}`"
     save="Docket the appointment"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.title !== ''"
     @save="save"
     @close="emit('close')"

@@ -114,7 +114,7 @@ const hold = (key: string, on: boolean) => {
       :title="editing.title"
       save="Show what follows"
       :busy="c.state.busy"
-      :message="c.state.fields.length ? '' : c.state.message"
+      :message="c.state.said"
       @save="showChange"
       @close="editing = null"
     >

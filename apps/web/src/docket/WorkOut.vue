@@ -15,7 +15,8 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import TimeField from '../ui/TimeField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 import Differences from './Differences.vue'
 import { useChange } from './useChange'
 
@@ -23,7 +24,6 @@ const props = defineProps<{ matterId: number; ruleSetKey: string; paperId?: numb
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const change = useChange(() => props.matterId)
 const { data: set } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
 const trigger = ref<Choice | null>(null)
@@ -77,6 +77,23 @@ const input = () => ({
   answersId: answersId.value || null,
   partyId: (kind.value?.asksParty && partyId.value) || null,
 })
+const adding = () =>
+  api.docket.add({
+    ...input(),
+    label: label.value,
+    paperId: paperId.value,
+    take: take.value,
+    ...(event.value ? { event: { time: place.time || null, lengthMinutes: typedNumber(place.minutes), place: place.place } } : {}),
+    seen: (proposals.value ?? []).flatMap(({ key, date }) => (date ? [{ key, date }] : [])),
+    moves: {
+      take: moves.value,
+      seen: differences.value
+        .filter((d) => d.effect !== 'recounted')
+        .map((d) => ({ entryId: d.entryId, effect: d.effect, becomes: d.becomes })),
+    },
+  })
+// What is judged as it is filled in: first what the dates are worked out from, then what is docketed with them.
+const { state, act, fault } = useForm(() => (proposals.value ? adding() : api.docket.workOut(input())))
 async function workOut() {
   const asked = JSON.stringify(input())
   const found = await act(() => api.docket.workOut(input()))
@@ -90,22 +107,7 @@ async function workOut() {
   take.value = found.proposals.filter((p) => p.applies && p.date).map((p) => p.key)
 }
 async function docket() {
-  const made = await act(() =>
-    api.docket.add({
-      ...input(),
-      label: label.value,
-      paperId: paperId.value,
-      take: take.value,
-      ...(event.value ? { event: { time: place.time || null, lengthMinutes: typedNumber(place.minutes), place: place.place } } : {}),
-      seen: (proposals.value ?? []).flatMap(({ key, date }) => (date ? [{ key, date }] : [])),
-      moves: {
-        take: moves.value,
-        seen: differences.value
-          .filter((d) => d.effect !== 'recounted')
-          .map((d) => ({ entryId: d.entryId, effect: d.effect, becomes: d.becomes })),
-      },
-    }),
-  )
+  const made = await act(adding)
   if (!made) return
   notes.say(
     `${plural(made.docketed, 'date')} docketed${made.leftOut ? `, ${made.leftOut} left out` : ''}${made.moved ? `, ${plural(made.moved, 'other')} changed` : ''}`,
@@ -134,7 +136,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
     "
     :busy="state.busy"
     :changed="Boolean(trigger || label)"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     @save="proposals ? docket() : workOut()"
     @close="emit('close')"
   >

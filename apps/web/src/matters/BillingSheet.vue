@@ -5,7 +5,7 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import { payersToSend, type SharedPayer } from './payers'
 import PayersField from './PayersField.vue'
 
@@ -13,7 +13,6 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ close: []; changed: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const m = props.matter
 const billTo = ref<Choice | null>(m.billToId ? { id: m.billToId, text: m.billTo ?? '' } : null)
 const payers = ref<SharedPayer[]>(
@@ -25,8 +24,12 @@ const payers = ref<SharedPayer[]>(
   })),
 )
 
+const { state, fault, send } = useForm(() =>
+  api.matters.setBilling({ id: m.id, billToId: billTo.value?.id ?? 0, payers: payersToSend(payers.value) }),
+)
+
 async function save() {
-  const done = await act(() => api.matters.setBilling({ id: m.id, billToId: billTo.value?.id ?? 0, payers: payersToSend(payers.value) }))
+  const done = await send()
   if (!done) return
   notes.say(payers.value.length ? `Bills are split among ${payers.value.length}` : `Bills go to ${billTo.value?.text}`)
   session.changed()
@@ -35,16 +38,7 @@ async function save() {
 </script>
 
 <template>
-  <SideSheet
-    title="Whom to bill"
-    wide
-    save="Save"
-    :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
-    changed
-    @save="save"
-    @close="emit('close')"
-  >
+  <SideSheet title="Whom to bill" wide save="Save" :busy="state.busy" :message="state.said" changed @save="save" @close="emit('close')">
     <PayersField v-model="billTo" v-model:payers="payers" :fault="fault" autofocus />
     <p class="text-sm text-ink-2">It holds for pre-bills made from now on; those that wait keep the payers they were made with.</p>
   </SideSheet>

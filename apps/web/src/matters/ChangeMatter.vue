@@ -14,14 +14,14 @@ import Meanwhile from '../ui/Meanwhile.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import { partyRoles } from './roles'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
 const { id } = props.matter
@@ -98,27 +98,26 @@ const meanwhile = useMeanwhile(form, {
 })
 const lawyers = computed(() => (setting.value?.staff ?? []).filter((s) => s.role === 'lawyer').map((s) => ({ value: s.id, text: s.name })))
 
-function send() {
+const { state, fault, send } = useForm(() => {
   const { client, clients, judge, ...own } = form
-  return act(() =>
-    api.matters.change({
-      id,
-      ...own,
-      openedOn: form.openedOn ?? '',
-      areaId: form.areaId || null,
-      ruleSetKey: form.ruleSetKey || null,
-      originatingId: form.originatingId || null,
-      tags: form.tags
-        .split(',')
-        .map((t) => t.trim())
-        .filter(Boolean),
-      clientId: client?.id ?? 0,
-      clientIds: clients.map((c) => c.id),
-      judgeId: judge?.id ?? null,
-      version,
-    }),
-  )
-}
+  return api.matters.change({
+    id,
+    ...own,
+    openedOn: form.openedOn ?? '',
+    areaId: form.areaId || null,
+    ruleSetKey: form.ruleSetKey || null,
+    originatingId: form.originatingId || null,
+    tags: form.tags
+      .split(',')
+      .map((t) => t.trim())
+      .filter(Boolean),
+    clientId: client?.id ?? 0,
+    clientIds: clients.map((c) => c.id),
+    judgeId: judge?.id ?? null,
+    version,
+  })
+})
+
 async function save() {
   const done = await meanwhile.save(state, send, async () => {
     const now = await api.matters.get({ id })
@@ -138,7 +137,7 @@ async function save() {
     wide
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="meanwhile.changed.value"
     @save="save"
     @close="emit('close')"

@@ -8,22 +8,25 @@ import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, loading, problem, reload } = useLoad(() => api.matters.closing({ id: props.matter.id }))
 const accepted = ref<string[]>([])
 const day = ref<Day | null>(session.today)
 const note = ref('')
 const blocked = computed(() => (data.value ?? []).some((f) => f.blocks))
 const ready = computed(() => data.value !== null && !blocked.value && data.value.every((f) => accepted.value.includes(f.key)))
+const { state, fault, send } = useForm(() =>
+  api.matters.close({ id: props.matter.id, day: day.value ?? '', note: note.value, accepted: accepted.value }),
+)
+
 async function save() {
-  if (!(await act(() => api.matters.close({ id: props.matter.id, day: day.value ?? '', note: note.value, accepted: accepted.value }))))
-    return
+  if (!(await send())) return
   notes.say('Closed; its dates are off all calendars', {
     label: 'Reopen',
     act: () => api.matters.reopen({ id: props.matter.id, reason: 'closed by mistake' }).then(session.changed),
@@ -38,7 +41,7 @@ async function save() {
     :title="`Close ${matter.number}`"
     save="Close the matter"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :disabled="!ready"
     :changed="note !== ''"
     @save="save"

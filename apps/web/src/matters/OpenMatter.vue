@@ -17,7 +17,8 @@ import { blankOpening, useConflictCheck } from './opening'
 import { plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
 import { useDraft, useUnsaved } from '../ui/unsaved'
-import { useAct, useFirstField, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useFirstField, useLoad } from '../use'
 import { useRoute } from 'vue-router'
 import FieldInputs from '../fields/FieldInputs.vue'
 import ConflictHits from './ConflictHits.vue'
@@ -34,7 +35,6 @@ const session = useSession()
 useFirstField()
 const router = useRouter()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: procedures } = useLoad(async () => (await api.tasks.procedures()).filter((p) => !p.retired))
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
@@ -133,6 +133,41 @@ watch(
   () => form.leadId,
   () => (leadFault.value = ''),
 )
+const { state, fault, send } = useForm(() =>
+  api.matters.open({
+    clientId: form.client?.id ?? 0,
+    name: form.name,
+    shortName: form.shortName,
+    openedOn: form.openedOn ?? '',
+    areaId: form.areaId || null,
+    description: form.description,
+    parties: form.parties.map((p) => ({ contactId: p.who.id, role: p.role, side: p.side, counselId: p.counsel?.id ?? null })),
+    conflictCheckId: check.value?.id ?? null,
+    kind: form.kind,
+    secondNumber: form.secondNumber,
+    clientIds: form.clients.map((c) => c.id),
+    tags: form.tags
+      .split(',')
+      .map((t) => t.trim())
+      .filter(Boolean),
+    judgeId: form.judge?.id ?? null,
+    originatingId: form.originatingId || null,
+    fields: form.fields,
+    enquiryId: form.enquiryId,
+    procedures: firstRef.value?.procedures() ?? [],
+    court: form.court,
+    caseNumber: form.caseNumber,
+    ourSide: form.ourSide,
+    ruleSetKey: form.ruleSetKey || null,
+    leadId: form.leadId,
+    team: [{ userId: form.leadId, role: 'lead', rate: form.leadRate }, ...team.value.map((t, i) => ({ ...t, rate: form.team[i]!.rate }))],
+    access: form.access,
+    ...arrangementToSend(form),
+    billToId: form.billTo?.id ?? null,
+    payers: payersToSend(form.payers),
+  }),
+)
+
 async function open() {
   if (partiesRef.value?.addParty() === false) return
   if (!form.leadId) {
@@ -140,40 +175,7 @@ async function open() {
     document.getElementById('team')?.scrollIntoView()
     return
   }
-  const made = await act(() =>
-    api.matters.open({
-      clientId: form.client?.id ?? 0,
-      name: form.name,
-      shortName: form.shortName,
-      openedOn: form.openedOn ?? '',
-      areaId: form.areaId || null,
-      description: form.description,
-      parties: form.parties.map((p) => ({ contactId: p.who.id, role: p.role, side: p.side, counselId: p.counsel?.id ?? null })),
-      conflictCheckId: check.value?.id ?? null,
-      kind: form.kind,
-      secondNumber: form.secondNumber,
-      clientIds: form.clients.map((c) => c.id),
-      tags: form.tags
-        .split(',')
-        .map((t) => t.trim())
-        .filter(Boolean),
-      judgeId: form.judge?.id ?? null,
-      originatingId: form.originatingId || null,
-      fields: form.fields,
-      enquiryId: form.enquiryId,
-      procedures: firstRef.value?.procedures() ?? [],
-      court: form.court,
-      caseNumber: form.caseNumber,
-      ourSide: form.ourSide,
-      ruleSetKey: form.ruleSetKey || null,
-      leadId: form.leadId,
-      team: [{ userId: form.leadId, role: 'lead', rate: form.leadRate }, ...team.value.map((t, i) => ({ ...t, rate: form.team[i]!.rate }))],
-      access: form.access,
-      ...arrangementToSend(form),
-      billToId: form.billTo?.id ?? null,
-      payers: payersToSend(form.payers),
-    }),
-  )
+  const made = await send()
   if (!made) return
   opened.value = true
   draft.drop()

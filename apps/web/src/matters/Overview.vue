@@ -211,7 +211,7 @@ async function earn(id: number, label: string) {
       title="Reopen the matter"
       save="Reopen"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="reason !== ''"
       @save="reopen"
       @close="reopening = false"

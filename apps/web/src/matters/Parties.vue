@@ -12,7 +12,7 @@ import type { Choice } from '../ui/Picker.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import { partyRoles } from './roles'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -22,7 +22,6 @@ type Matter = Answer<typeof api.matters.get>
 const props = defineProps<{ matter: Matter }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const open = ref(false)
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
 const form = reactive({
@@ -51,7 +50,7 @@ function edit(p?: Matter['parties'][number]) {
   )
   open.value = true
 }
-async function save() {
+const { state, act, fault, send } = useForm(() => {
   const own = {
     role: form.role,
     side: form.side,
@@ -59,16 +58,18 @@ async function save() {
     counselId: form.counsel?.id ?? null,
     servedOn: form.servedOn,
   }
-  if (form.id) {
-    if (!(await act(() => api.matters.changeParty({ id: form.id, ...own })))) return
-    notes.say('Party changed')
-  } else {
-    const check = await act(() => api.matters.addParty({ id: props.matter.id, contactId: form.who?.id ?? 0, ...own }))
-    if (!check) return
+  return form.id
+    ? api.matters.changeParty({ id: form.id, ...own })
+    : api.matters.addParty({ id: props.matter.id, contactId: form.who?.id ?? 0, ...own })
+})
+async function save() {
+  const done = await send()
+  if (!done) return
+  if ('hits' in done)
     notes.say(
-      `${form.who?.text} added; ${check.hits.length ? `${plural(check.hits.length, 'conflict hit')} to decide` : 'no conflict found'}`,
+      `${form.who?.text} added; ${done.hits.length ? `${plural(done.hits.length, 'conflict hit')} to decide` : 'no conflict found'}`,
     )
-  }
+  else notes.say('Party changed')
   open.value = false
   session.changed()
 }
@@ -121,7 +122,7 @@ const acts = (p: Party): Act[] =>
     :title="form.id ? 'Change a party' : 'Add a party'"
     :save="form.id ? 'Save' : 'Add and check conflicts'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.who !== null"
     @save="save"
     @close="open = false"

@@ -10,7 +10,8 @@ import MoneyField from '../ui/MoneyField.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 import GrantFields from './GrantFields.vue'
 import { teamRoleOf } from './roles'
 
@@ -18,7 +19,6 @@ type Matter = Answer<typeof api.matters.get>
 const props = defineProps<{ matter: Matter }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const keeps = computed(() => props.matter.own.keeps)
 const partNames: Record<Part, string> = { file: 'file', docket: 'docket', papers: 'papers', money: 'time and bills', trust: 'trust' }
@@ -60,9 +60,15 @@ watch(
     if (!known.value) member.role = teamRoleOf(setting.value?.staff.find((s) => s.id === id)?.role) as 'lead'
   },
 )
-async function saveMember() {
+const { state, act, fault, send } = useForm(() => {
+  const { id } = props.matter
+  if (screening.value) return api.matters.screen({ id, ...screen })
+  if (opening.value) return api.matters.setAccess({ id, staff: { ...staff } })
   const { usual, grants, ...rest } = member
-  if (!(await act(() => api.matters.setTeam({ id: props.matter.id, ...rest, ...(usual ? {} : { grants }) })))) return
+  return api.matters.setTeam({ id, ...rest, ...(usual ? {} : { grants }) })
+})
+async function saveMember() {
+  if (!(await send())) return
   notes.say(known.value ? 'Team changed' : 'On the team, and told by e-mail')
   editing.value = false
   session.changed()
@@ -82,7 +88,7 @@ const screening = ref(false)
 const screen = reactive({ userId: 0, reason: '' })
 useOpening(screening, () => Object.assign(screen, { userId: 0, reason: '' }))
 async function saveScreen() {
-  if (!(await act(() => api.matters.screen({ id: props.matter.id, ...screen })))) return
+  if (!(await send())) return
   notes.say('Screened: this matter is gone for them, everywhere')
   screening.value = false
   session.changed()
@@ -100,7 +106,7 @@ const opening = ref(false)
 const staff = reactive({ file: 2, docket: 2, papers: 2, money: 2, trust: 2 })
 watch(opening, (on) => on && Object.assign(staff, props.matter.staff))
 async function saveAccess() {
-  if (!(await act(() => api.matters.setAccess({ id: props.matter.id, staff: { ...staff } })))) return
+  if (!(await send())) return
   notes.say('Access changed')
   opening.value = false
   session.changed()
@@ -156,7 +162,7 @@ async function follow() {
     :title="known ? known.name : 'Add to the team'"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="member.userId > 0"
     @save="saveMember"
     @close="editing = false"
@@ -199,7 +205,7 @@ async function follow() {
     title="Screen someone"
     save="Screen"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="screen.userId > 0"
     @save="saveScreen"
     @close="screening = false"

@@ -61,7 +61,7 @@ async function answer(r: Review, approved: boolean) {
           </div>
         </article>
       </State>
-      <p v-if="state.message && !state.fields.length" role="alert" class="px-4 py-2 text-rust">{{ state.message }}</p>
+      <p v-if="state.said" role="alert" class="px-4 py-2 text-rust">{{ state.said }}</p>
     </section>
     <PaperViewer v-if="open" :id="open" @close="open = 0" @details="open = 0" />
   </div>

@@ -9,7 +9,8 @@ import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useFirstField, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useFirstField, useLoad } from '../use'
 import PeopleTabs from './PeopleTabs.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -18,7 +19,6 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 useFirstField()
-const { state, act, fault } = useAct()
 const names = ref('')
 const about = ref('')
 const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
@@ -33,8 +33,10 @@ const terms = computed(() =>
     .map((n) => n.trim())
     .filter(Boolean),
 )
+const { state, fault, send } = useForm(() => api.people.checkConflicts({ terms: terms.value, about: about.value }))
+
 async function run() {
-  const done = await act(() => api.people.checkConflicts({ terms: terms.value, about: about.value }))
+  const done = await send()
   if (!done) return
   check.value = done
   void router.replace({ query: { ...route.query, check: done.id } })
@@ -73,7 +75,7 @@ const columns: Column<Answer<typeof api.people.checks>['rows'][number]>[] = [
             hint="An e-mail address, a phone or a tax number is found too."
           />
           <TextField v-model="about" label="What it is for" optional />
-          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
           <Btn main type="submit" :busy="state.busy" :disabled="!terms.length">Check for conflicts</Btn>
         </form>
         <section class="sheet" aria-label="Checks made">

@@ -13,13 +13,13 @@ import Meanwhile from '../ui/Meanwhile.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { keyOf } from '../ui/rows'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: kinds } = useLoad(() => api.people.kinds())
 const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
 const { id } = props.contact
@@ -62,19 +62,16 @@ const labels = {
   address: ['mail', 'office', 'home', 'billing'],
 }
 
+const { state, fault, send } = useForm(() => {
+  const input: ContactIn = { ...form, email: '', phone: '', address: '', version }
+  return api.people.change({ id, ...input })
+})
 async function save() {
-  const done = await meanwhile.save(
-    state,
-    () => {
-      const input: ContactIn = { ...form, email: '', phone: '', address: '', version }
-      return act(() => api.people.change({ id, ...input }))
-    },
-    async () => {
-      const now = await api.people.get({ id })
-      version = now.version
-      return formOf(now)
-    },
-  )
+  const done = await meanwhile.save(state, send, async () => {
+    const now = await api.people.get({ id })
+    version = now.version
+    return formOf(now)
+  })
   if (!done) return
   notes.say('Contact changed')
   session.changed()
@@ -88,7 +85,7 @@ async function save() {
     wide
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="meanwhile.changed.value"
     @save="save"
     @close="emit('close')"

@@ -58,8 +58,8 @@ async function takeUp() {
           </template>
           <Btn v-if="data.state === 'declined' && session.may('people.change')" @click="takeUp">Take it up again</Btn>
         </PageHead>
-        <p v-if="state.message && !state.fields.length" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
-          {{ state.message }}
+        <p v-if="state.said" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
+          {{ state.said }}
         </p>
         <div class="grid stacks gap-[18px] lg:grid-cols-2">
           <section
@@ -143,7 +143,7 @@ async function takeUp() {
       title="Decline the enquiry"
       save="Decline"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="reason !== ''"
       @save="decline"
       @close="declining = false"

@@ -13,14 +13,14 @@ import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 
 const props = defineProps<{ enquiry?: Answer<typeof api.people.getEnquiry> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const e = props.enquiry
 const who = ref<Choice | null>(e ? { id: e.contactId, text: e.name } : null)
@@ -55,8 +55,7 @@ function chooseInstead() {
   making.value = false
   name.value = ''
 }
-async function save() {
-  addAgainst()
+const { state, fault, send } = useForm(() => {
   const input = {
     ...form,
     contactId: making.value ? null : (who.value?.id ?? null),
@@ -65,15 +64,14 @@ async function save() {
     consultAt: form.consultAt || null,
     consultMinutes: typedNumber(form.consultMinutes),
   }
-  if (e) {
-    if (!(await act(() => api.people.changeEnquiry({ id: e.id, ...input })))) return
-    notes.say('Enquiry changed')
-  } else {
-    const made = await act(() => api.people.makeEnquiry(input))
-    if (!made) return
-    notes.say('Enquiry taken')
-    void router.push(`/people/enquiries/${made.id}`)
-  }
+  return e ? api.people.changeEnquiry({ id: e.id, ...input }) : api.people.makeEnquiry(input)
+})
+async function save() {
+  addAgainst()
+  const done = await send()
+  if (!done) return
+  notes.say(e ? 'Enquiry changed' : 'Enquiry taken')
+  if ('id' in done) void router.push(`/people/enquiries/${done.id}`)
   session.changed()
   emit('close')
 }
@@ -85,7 +83,7 @@ async function save() {
     wide
     :save="e ? 'Save' : 'Take enquiry'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     @save="save"
     @close="emit('close')"

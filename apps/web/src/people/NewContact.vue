@@ -7,13 +7,13 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 const props = defineProps<{ name?: string; as?: string }>()
 const emit = defineEmits<{ made: [Choice]; close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const name = ref(props.name ?? '')
 const kind = ref<'person' | 'organization'>('person')
 const what = ref(props.as ?? 'client')
@@ -23,18 +23,20 @@ const email = ref('')
 const phone = ref('')
 const address = ref('')
 
+const { state, fault, send } = useForm(() =>
+  api.people.make({
+    kind: kind.value,
+    name: name.value,
+    greeting: greeting.value,
+    email: email.value,
+    phone: phone.value,
+    address: address.value,
+    kinds: [what.value],
+  }),
+)
+
 async function save() {
-  const made = await act(() =>
-    api.people.make({
-      kind: kind.value,
-      name: name.value,
-      greeting: greeting.value,
-      email: email.value,
-      phone: phone.value,
-      address: address.value,
-      kinds: [what.value],
-    }),
-  )
+  const made = await send()
   if (!made) return
   notes.say(`${name.value} is on record`)
   session.changed()
@@ -47,7 +49,7 @@ async function save() {
     title="New contact"
     save="Make contact"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="name !== (props.name ?? '')"
     @save="save"
     @close="emit('close')"

@@ -10,12 +10,12 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import type { Choice } from '../ui/Picker.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useOpening } from '../use'
 
 const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const adding = ref(false)
 const other = ref<Choice | null>(null)
 const title = ref('')
@@ -32,12 +32,18 @@ useOpening(adding, () => {
   other.value = null
   title.value = ''
 })
-async function save() {
+const { state, act, fault, send } = useForm(() => {
   const way = ways.value.find((w) => w.value === how.value)!
-  const made = await act(() =>
-    api.people.relate({ id: props.contact.id, otherId: other.value?.id ?? 0, kind: way.kind, inverse: way.inverse, title: title.value }),
-  )
-  if (!made) return
+  return api.people.relate({
+    id: props.contact.id,
+    otherId: other.value?.id ?? 0,
+    kind: way.kind,
+    inverse: way.inverse,
+    title: title.value,
+  })
+})
+async function save() {
+  if (!(await send())) return
   notes.say('Relation noted')
   adding.value = false
   session.changed()
@@ -80,7 +86,7 @@ async function takeOut(r: (typeof props.contact.relations)[number]) {
     title="Relation"
     save="Note it"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="other !== null"
     @save="save"
     @close="adding = false"

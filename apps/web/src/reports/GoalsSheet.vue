@@ -11,14 +11,14 @@ import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** What timekeepers are to reach, and what their hours cost the firm, each from a day on. */
 type Row = Answer<typeof api.oversight.goals>['rows'][number]
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.oversight.goals())
 const userId = ref(0)
 const from = ref<Day | null>(monthStart(session.today))
@@ -33,8 +33,19 @@ async function setWeekEnd() {
   notes.say(`Weeks end on ${weekdayNames[Number(weekEnds.value) - 1]}`)
   session.changed()
 }
+const { state, act, fault, send } = useForm(() =>
+  api.oversight.setGoal({
+    userId: userId.value,
+    from: from.value ?? '',
+    basis: basis.value,
+    weekly: weekly.value,
+    monthly: monthly.value,
+    costRate: costRate.value,
+  }),
+)
+
 async function save() {
-  if (!(await act(() => api.oversight.setGoal({ userId: userId.value, from: from.value ?? '', basis: basis.value, weekly: weekly.value, monthly: monthly.value, costRate: costRate.value })))) return // prettier-ignore
+  if (!(await send())) return
   notes.say(`Goal of ${data.value?.people.find((p) => p.id === userId.value)?.name ?? ''} set`)
   userId.value = 0
   weekly.value = monthly.value = costRate.value = null
@@ -70,7 +81,7 @@ const columns: Column<Row>[] = [
     wide
     save="Set the goal"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :waiting="loading && !data"
     :changed="userId > 0"
     @save="save"

@@ -4,16 +4,17 @@ import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** A word to a timekeeper. */
 const props = defineProps<{ to: { id: number; name: string; text: string } }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const text = ref(props.to.text)
+const { state, fault, send } = useForm(() => api.oversight.note({ userId: props.to.id, text: text.value }))
+
 async function save() {
-  if (!(await act(() => api.oversight.note({ userId: props.to.id, text: text.value })))) return
+  if (!(await send())) return
   notes.say(`${props.to.name} has it as a task for today, and a letter`)
   emit('close')
 }
@@ -24,7 +25,7 @@ async function save() {
     :title="`Write to ${to.name}`"
     save="Send"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="text !== to.text"
     @save="save"
     @close="emit('close')"

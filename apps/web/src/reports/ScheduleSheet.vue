@@ -9,7 +9,8 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import ManyField from '../ui/ManyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import { whatNames } from './reports'
 
 /** Lets a report go out by itself, as it is looked at, each reader with the figures that are open to them. */
@@ -18,7 +19,6 @@ const props = defineProps<{ what: ReportWhat; asked: Partial<ScheduleIn['asked']
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: people } = useLoad(() => api.oversight.readers())
 const name = ref(props.kept?.name ?? whatNames(props.what))
 const every = ref<'week' | 'month'>(props.kept?.every ?? 'week')
@@ -31,7 +31,7 @@ const dayChoices = computed(() =>
     ? weekdayNames.map((text, i) => ({ value: String(i + 1), text }))
     : Array.from({ length: 31 }, (_, i) => ({ value: String(i + 1), text: i === 30 ? '31 or the last day' : String(i + 1) })),
 )
-async function save() {
+const { state, fault, send } = useForm(() => {
   const input = {
     name: name.value,
     what: props.what,
@@ -50,8 +50,12 @@ async function save() {
     to: to.value,
   }
   const own = props.kept
-  if (!(await act<unknown>(() => (own ? api.oversight.changeSchedule({ id: own.id, ...input }) : api.oversight.makeSchedule(input)))))
-    return
+  return own ? api.oversight.changeSchedule({ id: own.id, ...input }) : api.oversight.makeSchedule(input)
+})
+
+async function save() {
+  const own = props.kept
+  if (!(await send())) return
   notes.say(own ? 'Changed' : `“${name.value}” goes out every ${every.value}`)
   session.changed()
   emit('close')
@@ -63,7 +67,7 @@ async function save() {
     :title="kept ? 'Report that goes out' : 'Let it go out by itself'"
     :save="kept ? 'Save' : 'Let it go out'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     changed
     @save="save"
     @close="emit('close')"

@@ -13,14 +13,14 @@ import { searchContacts } from '../ui/search'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
 type All = Answer<typeof api.setUp.accounts>
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.setUp.accounts())
 const title = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
@@ -99,37 +99,32 @@ const ofTrust = () => ({
   nearDays: whole(bank.nearDays),
   printAtOnce: bank.printAtOnce,
 })
-const saveBank = async () =>
-  finish(
-    await act<unknown>(() => {
-      const own = {
-        name: bank.name,
-        bank: bank.bank,
-        ending: bank.ending,
-        nextCheck: whole(bank.nextCheck),
-        usual: bank.usual,
-        ...ofTrust(),
-      }
-      if (!adding.value) return api.setUp.changeBank({ id: bank.id, ...own })
-      const kind = bank.kind as 'pooled' | 'separate' | 'operating'
-      return api.setUp.makeBank({
-        ...own,
-        kind,
-        code: bank.code.trim(),
-        ...(kind !== 'operating' ? { liabilityCode: bank.liabilityCode.trim() } : {}),
-      })
-    }),
-    `${bank.name} kept`,
-  )
-const saveAccount = async () => {
-  const own = { code: account.code.trim(), name: account.name, parentId: account.parentId }
-  const done = await act<unknown>(() =>
-    account.id
+const { state, act, fault, send } = useForm(() => {
+  if (account.id >= 0) {
+    const own = { code: account.code.trim(), name: account.name, parentId: account.parentId }
+    return account.id
       ? api.setUp.changeAccount({ id: account.id, ...own, closed: account.closed })
-      : api.setUp.makeAccount({ ...own, kind: account.kind }),
-  )
-  await finish(done, `${account.code} ${account.name} kept`)
-}
+      : api.setUp.makeAccount({ ...own, kind: account.kind })
+  }
+  const own = {
+    name: bank.name,
+    bank: bank.bank,
+    ending: bank.ending,
+    nextCheck: whole(bank.nextCheck),
+    usual: bank.usual,
+    ...ofTrust(),
+  }
+  if (!adding.value) return api.setUp.changeBank({ id: bank.id, ...own })
+  const kind = bank.kind as 'pooled' | 'separate' | 'operating'
+  return api.setUp.makeBank({
+    ...own,
+    kind,
+    code: bank.code.trim(),
+    ...(kind !== 'operating' ? { liabilityCode: bank.liabilityCode.trim() } : {}),
+  })
+})
+const saveBank = async () => finish(await send(), `${bank.name} kept`)
+const saveAccount = async () => finish(await send(), `${account.code} ${account.name} kept`)
 const clearing = ref<{ kind: All['clearing'][number]['kind']; days: string }[]>([])
 const clearingBefore = ref('')
 watch(data, (d) => {
@@ -279,7 +274,7 @@ const parents = computed(() => [
       :title="adding ? 'New bank account' : 'Bank account'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="changed"
       @save="saveBank"
       @close="((bank.id = 0), (adding = false))"
@@ -361,7 +356,7 @@ const parents = computed(() => [
       :title="account.id ? `${account.code} ${account.name}` : 'New account'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="changed"
       @save="saveAccount"
       @close="account.id = -1"

@@ -9,12 +9,12 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { keyOf } from '../ui/rows'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 type Area = Answer<typeof api.firm.areas>[number]
 const props = defineProps<{ area: Area | null }>()
 const emit = defineEmits<{ saved: [string]; close: [] }>()
-const { state, act, fault } = useAct()
 const { data: setting } = useLoad(() => api.matters.setting())
 const { data: procedures } = useLoad(() => api.tasks.procedures())
 const a = props.area
@@ -47,15 +47,17 @@ const onTeam = computed({
         form.team.find((t) => t.userId === userId) ?? { userId, role: teamRoleOf(setting.value?.staff.find((s) => s.id === userId)?.role) },
     )),
 })
-async function save() {
-  addStage()
+const { state, fault, send } = useForm(() => {
   const input = {
     ...form,
     ruleSetKey: form.ruleSetKey || null,
     stages: form.stages.map(({ id, name, retired }) => (id ? { id, name, retired } : { name, retired })),
   }
-  const done = await act<unknown>(() => (a ? api.firm.changeArea({ id: a.id, ...input }) : api.firm.makeArea(input)))
-  if (done) emit('saved', form.name)
+  return a ? api.firm.changeArea({ id: a.id, ...input }) : api.firm.makeArea(input)
+})
+async function save() {
+  addStage()
+  if (await send()) emit('saved', form.name)
 }
 </script>
 
@@ -65,7 +67,7 @@ async function save() {
     wide
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     @save="save"
     @close="emit('close')"

@@ -8,11 +8,11 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, reload } = useLoad(() => api.billing.letters())
 const key = ref('bill en')
 /** What was typed and is not saved yet, by letter: it stays while another is looked at. */
@@ -42,10 +42,12 @@ const options = computed(() =>
     text: `${titles[l.kind] ?? l.kind.charAt(0).toUpperCase() + l.kind.slice(1)}, ${l.language === 'en' ? 'English' : 'Spanish'}${l.own ? ', own words' : ''}`,
   })),
 )
-async function save(own: { subject: string; body: string }) {
-  const l = letter.value
-  if (!l || !(await act(() => api.billing.saveLetter({ kind: l.kind, language: l.language, ...own })))) return
-  notes.say(own.body ? 'Words kept' : 'The words that ship are back')
+const saving = (own: { subject: string; body: string }) =>
+  api.billing.saveLetter({ kind: letter.value!.kind, language: letter.value!.language, ...own })
+const { state, act, fault, send } = useForm(() => saving(form.value))
+async function save(own = true) {
+  if (!letter.value || !(await (own ? send() : act(() => saving({ subject: '', body: '' }))))) return
+  notes.say(own && form.value.body ? 'Words kept' : 'The words that ship are back')
   const sent = JSON.stringify(form.value)
   await reload()
   if (JSON.stringify(form.value) === sent && letter.value) form.value = { subject: letter.value.subject, body: letter.value.body }
@@ -55,12 +57,12 @@ async function save(own: { subject: string; body: string }) {
 <template>
   <SetUpPage hint="With which words bills and reminders go out.">
     <template #acts
-      ><Btn v-if="letter?.own" :busy="state.busy" @click="save({ subject: '', body: '' })">Back to the usual words</Btn
-      ><Btn main :busy="state.busy" :disabled="!changed" key-name="Ctrl Enter" @click="save(form)">Save</Btn></template
+      ><Btn v-if="letter?.own" :busy="state.busy" @click="save(false)">Back to the usual words</Btn
+      ><Btn main :busy="state.busy" :disabled="!changed" key-name="Ctrl Enter" @click="save()">Save</Btn></template
     >
     <State :loading="!data" :problem="problem" @again="reload()">
-      <form class="sheet max-w-[720px] space-y-3 px-4 py-3.5" @submit.prevent @keydown.ctrl.enter="save(form)">
-        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+      <form class="sheet max-w-[720px] space-y-3 px-4 py-3.5" @submit.prevent @keydown.ctrl.enter="save()">
+        <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
         <ChoiceField v-model="key" label="Letter" :options="options" />
         <TextField v-model="form.subject" label="Subject" :fault="fault('subject')" />
         <TextField v-model="form.body" label="Words" :lines="12" :fault="fault('body')" />

@@ -8,13 +8,13 @@ import DataTable from '../ui/DataTable.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 
 /** Kinds of costs with what the firm charges for a unit of them. */
 type Kind = Answer<typeof api.costs.kinds>[number]
 const notes = useNotes()
 const { data: kinds, problem, loading, reload } = useLoad(() => api.costs.kinds())
-const { state, act, fault } = useAct()
 const columns = computed((): Column<Kind>[] => [
   { key: 'code', text: 'Code', size: 96, sort: true },
   { key: 'name', text: 'Kind', grow: 1.4, narrow: 'title', sort: true },
@@ -43,11 +43,15 @@ function edit(k: Kind | null) {
   Object.assign(form, empty, k ? { ...k, markup: k.markup ? String(k.markup / 100) : '' } : {})
   open.value = true
 }
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { id, markup, ...own } = form
   const percent = typedNumber(markup)
   const body = { ...own, markup: typeof percent === 'number' ? Math.round(percent * 100) : percent === null ? 0 : percent }
-  const done = await act<unknown>(() => (id ? api.costs.changeKind({ id, ...body }) : api.costs.makeKind(body)))
+  return id ? api.costs.changeKind({ id, ...body }) : api.costs.makeKind(body)
+})
+
+async function save() {
+  const done = await send()
   if (!done) return
   open.value = false
   notes.say(`${form.name} kept`)
@@ -81,7 +85,7 @@ async function save() {
       :title="form.id ? form.name : 'New kind of cost'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="save"
       @close="open = false"
     >

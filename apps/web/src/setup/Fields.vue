@@ -9,7 +9,8 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -21,7 +22,6 @@ const notes = useNotes()
 const owner = ref<'matter' | 'contact' | 'time'>('matter')
 const { data, problem, loading, reload } = useLoad(() => api.fields.groups({ owner: owner.value }), [owner])
 const { data: setting } = useLoad(() => api.matters.setting())
-const { state, act, fault } = useAct()
 const open = ref<'group' | 'field' | null>(null)
 const group = reactive({ id: 0, name: '', repeating: false })
 const field = reactive({
@@ -76,12 +76,11 @@ async function done(said: string) {
   notes.say(said)
   await reload()
 }
-async function saveGroup() {
-  const own = { owner: owner.value, name: group.name, repeating: group.repeating }
-  if (await act<unknown>(() => (group.id ? api.fields.changeGroup({ id: group.id, ...own }) : api.fields.makeGroup(own))))
-    await done('Group kept')
-}
-async function saveField() {
+const { state, act, fault, send } = useForm(() => {
+  if (open.value === 'group') {
+    const own = { owner: owner.value, name: group.name, repeating: group.repeating }
+    return group.id ? api.fields.changeGroup({ id: group.id, ...own }) : api.fields.makeGroup(own)
+  }
   const own = {
     groupId: field.groupId,
     name: field.name,
@@ -96,8 +95,13 @@ async function saveField() {
     shownIf: field.shownBy ? { fieldId: field.shownBy, value: field.shownValue } : null,
     retired: field.retired,
   }
-  if (await act<unknown>(() => (field.id ? api.fields.changeField({ id: field.id, ...own }) : api.fields.makeField(own))))
-    await done('Field kept')
+  return field.id ? api.fields.changeField({ id: field.id, ...own }) : api.fields.makeField(own)
+})
+async function saveGroup() {
+  if (await send()) await done('Group kept')
+}
+async function saveField() {
+  if (await send()) await done('Field kept')
 }
 async function remove() {
   if (await act(() => api.fields.removeField({ id: field.id }))) await done('Field removed')
@@ -197,7 +201,7 @@ function acts(g: Group, f: OwnField): Act[] {
       :title="group.id ? 'Change group' : 'New group'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="saveGroup"
       @close="open = null"
     >
@@ -213,7 +217,7 @@ function acts(g: Group, f: OwnField): Act[] {
       :title="field.id ? 'Change field' : 'New field'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="saveField"
       @close="open = null"
     >

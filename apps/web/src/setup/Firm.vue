@@ -12,13 +12,13 @@ import { keyOf } from '../ui/rows'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useKeptForm } from '../ui/kept'
-import { typedBasisPoints, useAct } from '../use'
+import { useForm } from '../ui/form'
+import { typedBasisPoints } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import WorkDays from './WorkDays.vue'
 
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const zones = Intl.supportedValuesOf('timeZone')
 const {
   form,
@@ -61,31 +61,33 @@ function earlier(i: number) {
   order.splice(i - 1, 2, order[i]!, order[i - 1]!)
 }
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : -1)
+const { state, act, fault, send } = useForm(() => {
+  const own = form.value!
+  return api.firm.change({
+    name: own.name,
+    address: own.address,
+    phone: own.phone,
+    taxNumber: own.taxNumber,
+    district: own.district || null,
+    zone: own.zone.trim(),
+    timeUnitMinutes: whole(own.timeUnitMinutes),
+    timeRounding: own.timeRounding,
+    billTermsDays: whole(own.billTermsDays),
+    trustNoticeDays: whole(own.trustNoticeDays),
+    taxBasisPoints: typedBasisPoints(own.tax) ?? -1,
+    taxSoftBasisPoints: typedBasisPoints(own.taxSoft) ?? -1,
+    taxHardBasisPoints: typedBasisPoints(own.taxHard) ?? -1,
+    paymentOrder: own.paymentOrder,
+    matterPattern: own.matterPattern,
+    twoPeopleForBills: own.twoPeopleForBills,
+    workDays: own.workDays,
+  })
+})
 async function save() {
-  const done = await keep((own) =>
-    act(async () => {
-      await api.firm.change({
-        name: own.name,
-        address: own.address,
-        phone: own.phone,
-        taxNumber: own.taxNumber,
-        district: own.district || null,
-        zone: own.zone.trim(),
-        timeUnitMinutes: whole(own.timeUnitMinutes),
-        timeRounding: own.timeRounding,
-        billTermsDays: whole(own.billTermsDays),
-        trustNoticeDays: whole(own.trustNoticeDays),
-        taxBasisPoints: typedBasisPoints(own.tax) ?? -1,
-        taxSoftBasisPoints: typedBasisPoints(own.taxSoft) ?? -1,
-        taxHardBasisPoints: typedBasisPoints(own.taxHard) ?? -1,
-        paymentOrder: own.paymentOrder,
-        matterPattern: own.matterPattern,
-        twoPeopleForBills: own.twoPeopleForBills,
-        workDays: own.workDays,
-      })
-      return api.firm.setHolidays({ holidays: own.holidays.map((h) => ({ day: h.day ?? '', name: h.name })) })
-    }),
-  )
+  const done = await keep(async (own) => {
+    const holidays = own.holidays.map((h) => ({ day: h.day ?? '', name: h.name }))
+    return (await send()) && (await act(() => api.firm.setHolidays({ holidays })))
+  })
   if (!done) return
   notes.say('Settings kept')
   await session.look()
@@ -97,7 +99,7 @@ async function save() {
     <template #acts><Btn main :busy="state.busy" key-name="Ctrl Enter" @click="save">Save</Btn></template>
     <State :loading="!form" :problem="problem" @again="reload()">
       <form v-if="form" class="grid stacks max-w-[1000px] gap-[18px] lg:grid-cols-2" @submit.prevent="save" @keydown.ctrl.enter="save">
-        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust lg:col-span-2">{{ state.message }}</p>
+        <p v-if="state.said" role="alert" class="text-rust lg:col-span-2">{{ state.said }}</p>
         <section class="sheet space-y-3 self-start px-4 py-3.5" aria-label="The firm">
           <h2>The firm</h2>
           <TextField v-model="form.name" label="Name" :fault="fault('name')" />

@@ -9,14 +9,15 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import TextField from '../ui/TextField.vue'
 import { keyOf } from '../ui/rows'
-import { useAct, useFirstField } from '../use'
+import { useForm } from '../ui/form'
+import { useFirstField } from '../use'
 import WorkDays from './WorkDays.vue'
 
 useFirstField()
 const session = useSession()
 const router = useRouter()
 // A fault may stand on a step that is not shown; its step is shown then.
-const { state, act, fault } = useAct(() => true)
+
 const zones = Intl.supportedValuesOf('timeZone')
 const step = ref(0)
 const names = ['The firm and you', 'People', 'Practice areas', 'Accounts and numbers']
@@ -65,8 +66,13 @@ const initialsOf = (name: string) =>
     .toUpperCase()
 const stepOf = (path: string) => (/^(firm|administrator)/.test(path) ? 0 : path.startsWith('people') ? 1 : path.startsWith('areas') ? 2 : 3)
 const wrong = (i: number) => state.fields.some((f) => stepOf(f.path) === i)
+const { state, fault, send } = useForm(
+  () => api.firm.setUp(form),
+  () => true,
+)
+
 async function save() {
-  const done = await act(() => api.firm.setUp(form))
+  const done = await send()
   if (!done) {
     // The step that holds the first fault is shown.
     const at = names.findIndex((_, i) => wrong(i))

@@ -7,12 +7,12 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 
 /** Folders that a matter's papers start with: for all areas, and for one besides. */
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.papers.standardFolders())
 const { data: setting } = useLoad(() => api.matters.setting())
 const areaId = ref<number | null>(null)
@@ -29,9 +29,12 @@ watch(
 )
 const changed = computed(() => text.value !== was.value)
 useUnsaved({ changed: () => changed.value })
-async function save() {
+const { state, fault, send } = useForm(() => {
   const paths = text.value.split('\n').map((p) => p.trim()).filter(Boolean) // prettier-ignore
-  if (!(await act(() => api.papers.setStandardFolders({ areaId: areaId.value, paths })))) return
+  return api.papers.setStandardFolders({ areaId: areaId.value, paths })
+})
+async function save() {
+  if (!(await send())) return
   was.value = text.value
   notes.say('The folders are kept')
   await reload()
@@ -57,7 +60,7 @@ const areas = computed(() => [
           :fault="fault('paths')"
           hint="A folder within another stands behind a slash: Discovery/Served on us"
         />
-        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+        <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
       </form>
     </State>
   </SetUpPage>

@@ -9,13 +9,13 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import State from '../ui/State.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 
 type What = 'lead' | 'team' | 'date' | 'task' | 'paper' | 'review'
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: people, reload: reloadPeople } = useLoad(() => api.firm.people())
 const { data: absences, reload } = useLoad(() => api.firm.absences())
 const userId = ref(0)
@@ -71,16 +71,18 @@ const chosen = computed(() =>
     .map(([k, toId]) => ({ what: k.split(' ')[0] as What, subjectId: Number(k.split(' ')[1]), toId })),
 )
 const left = computed(() => (kind.value === 'departure' ? (has.value?.lead ?? []).filter((h) => !gives[`lead ${h.id}`]).length : 0))
+const { state, act, fault, send } = useForm(() =>
+  api.firm.handOver({
+    id: userId.value,
+    kind: kind.value,
+    from: from.value ?? '',
+    to: kind.value === 'leave' ? to.value : null,
+    gives: chosen.value,
+  }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.firm.handOver({
-      id: userId.value,
-      kind: kind.value,
-      from: from.value ?? '',
-      to: kind.value === 'leave' ? to.value : null,
-      gives: chosen.value,
-    }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(
     from.value && from.value > session.today

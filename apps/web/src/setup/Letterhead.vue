@@ -6,17 +6,18 @@ import Btn from '../ui/Btn.vue'
 import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import BillLook from './BillLook.vue'
 import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { form, problem, reload, save: keep } = useKeptForm(() => api.setUp.letterhead())
 const { data: firm } = useLoad(() => api.firm.get())
 const sample = computed(() => `/api/firm/letterhead/sample?${new URLSearchParams({ ...form.value }).toString()}`)
+const { state, fault, send } = useForm(() => api.setUp.changeLetterhead(form.value!))
 async function save() {
-  if (await keep((own) => act(() => api.setUp.changeLetterhead(own)))) notes.say('Letterhead kept')
+  if (await keep(send)) notes.say('Letterhead kept')
 }
 </script>
 
@@ -29,7 +30,7 @@ async function save() {
     <State :loading="!form" :problem="problem" @again="reload()">
       <div v-if="form" class="grid stacks max-w-[1000px] items-start gap-[18px] lg:grid-cols-2">
         <form class="sheet space-y-3 px-4 py-3.5" aria-label="Letterhead" @submit.prevent="save" @keydown.ctrl.enter="save">
-          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
           <TextField v-model="form.line" label="Line under the name" optional :fault="fault('line')" hint="Such as Attorneys at law." />
           <TextField v-model="form.email" label="E-mail" optional :fault="fault('email')" />
           <TextField v-model="form.web" label="Web address" optional :fault="fault('web')" />

@@ -7,12 +7,12 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber } from '../use'
 import SetUpPage from './SetUpPage.vue'
 
 /** From whom letters come, and which server takes them. */
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const {
   form,
   problem,
@@ -24,11 +24,12 @@ const {
   return { ...rest, port: String(port), password: '' }
 })
 const kept = ref({ hasPassword: false, own: false })
+const { state, act, fault, send } = useForm(() => {
+  const { password, port, ...own } = form.value!
+  return api.setUp.changeMail({ ...own, port: typedNumber(port) ?? 0, ...(password ? { password } : {}) })
+})
 async function save() {
-  const done = await keep(({ password, port, ...own }) =>
-    act(() => api.setUp.changeMail({ ...own, port: typedNumber(port) ?? 0, ...(password ? { password } : {}) })),
-  )
-  if (done) notes.say('How letters go out is kept')
+  if (await keep(send)) notes.say('How letters go out is kept')
 }
 async function tryIt() {
   const sent = await act(() => api.setUp.tryMail())
@@ -50,7 +51,7 @@ async function tryIt() {
         @submit.prevent="save"
         @keydown.ctrl.enter="save"
       >
-        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+        <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
         <div class="grid stacks grid-cols-2 gap-3">
           <TextField v-model="form.name" label="From" optional :fault="fault('name')" hint="The firm’s name where nothing is said." />
           <TextField v-model="form.address" label="Address" :fault="fault('address')" />

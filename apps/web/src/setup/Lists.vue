@@ -9,7 +9,8 @@ import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useKeptForm } from '../ui/kept'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import CostKinds from './CostKinds.vue'
 import SetUpPage from './SetUpPage.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -23,12 +24,20 @@ const { form: activities, save: keepActivities } = useKeptForm(async () => ({
   text: (await api.time.activities()).map((x) => `${x.code} ${x.name}`).join('\n'),
 }))
 const { data: setting } = useLoad(() => api.matters.setting())
-const { state, act, fault } = useAct()
 const lines = (text: string) =>
   text
     .split('\n')
     .map((l) => l.trim())
     .filter(Boolean)
+const { state, act, fault, send } = useForm(() => {
+  const own = {
+    name: fee.name,
+    areaId: fee.areaId || null,
+    portions: fee.portions.map((p) => ({ label: p.label, amount: p.amount ?? 0 })),
+    retired: fee.retired,
+  }
+  return fee.id ? api.firm.changeFee({ id: fee.id, ...own }) : api.firm.makeFee(own)
+})
 async function saveKinds() {
   if (await keepKinds((own) => act(() => api.firm.setKinds({ kinds: lines(own.text) })))) notes.say('Kinds kept')
 }
@@ -48,13 +57,7 @@ function edit(f: Fee | null) {
   open.value = true
 }
 async function saveFee() {
-  const own = {
-    name: fee.name,
-    areaId: fee.areaId || null,
-    portions: fee.portions.map((p) => ({ label: p.label, amount: p.amount ?? 0 })),
-    retired: fee.retired,
-  }
-  if (!(await act<unknown>(() => (fee.id ? api.firm.changeFee({ id: fee.id, ...own }) : api.firm.makeFee(own))))) return
+  if (!(await send())) return
   open.value = false
   notes.say(`${fee.name} kept`)
   await reload()
@@ -77,7 +80,7 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
 <template>
   <SetUpPage>
     <template #acts><Btn main @click="edit(null)">New flat fee</Btn></template>
-    <p v-if="state.message && !open && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+    <p v-if="state.said && !open" role="alert" class="text-rust">{{ state.said }}</p>
     <div class="grid stacks gap-[18px] lg:grid-cols-2">
       <section class="sheet self-start overflow-x-auto lg:col-span-2" aria-label="Flat fees">
         <h2 class="px-4 pt-3 pb-1">Flat fees</h2>
@@ -120,7 +123,7 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
       :title="fee.id ? fee.name : 'New flat fee'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       @save="saveFee"
       @close="open = false"
     >

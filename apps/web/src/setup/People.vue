@@ -11,7 +11,8 @@ import MoneyField from '../ui/MoneyField.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedMinutes, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedMinutes, useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -20,7 +21,6 @@ import type { Column } from '../ui/table/columns'
 type Person = Answer<typeof api.firm.people>[number]
 const notes = useNotes()
 const { data, problem, loading, reload } = useLoad(() => api.firm.people())
-const { state, act, fault } = useAct()
 const open = ref<'person' | 'rate' | 'password' | null>(null)
 const who = ref<Person | null>(null)
 const form = reactive({
@@ -51,7 +51,7 @@ function act2(kind: 'rate' | 'password', p: Person) {
   Object.assign(rate, { from: null, to: null, rate: null, usual: true })
   open.value = kind
 }
-async function savePerson() {
+const { state, fault, send } = useForm(() => {
   const own = {
     name: form.name,
     initials: form.initials,
@@ -61,27 +61,25 @@ async function savePerson() {
     dayGoalMinutes: typedMinutes(form.goal) ?? 0,
     mayOverride: form.mayOverride,
   }
-  const done = await act<unknown>(() =>
-    who.value ? api.firm.changePerson({ id: who.value.id, ...own }) : api.firm.makePerson({ ...own, password: form.password }),
-  )
-  if (!done) return
+  if (open.value === 'rate')
+    return api.firm.addRate({ id: who.value!.id, from: rate.from ?? '', to: rate.to, rate: rate.rate ?? -1, usual: rate.usual })
+  if (open.value === 'password') return api.firm.setPassword({ id: who.value!.id, password: password.value })
+  return who.value ? api.firm.changePerson({ id: who.value.id, ...own }) : api.firm.makePerson({ ...own, password: form.password })
+})
+async function savePerson() {
+  if (!(await send())) return
   notes.say(who.value ? `${form.name} changed` : `${form.name} works here`)
   open.value = null
   await reload()
 }
 async function saveRate() {
-  if (
-    !(await act(() =>
-      api.firm.addRate({ id: who.value!.id, from: rate.from ?? '', to: rate.to, rate: rate.rate ?? -1, usual: rate.usual }),
-    ))
-  )
-    return
+  if (!(await send())) return
   notes.say('Rate kept')
   open.value = null
   await reload()
 }
 async function savePassword() {
-  if (!(await act(() => api.firm.setPassword({ id: who.value!.id, password: password.value })))) return
+  if (!(await send())) return
   notes.say(`${who.value?.name} has a new password and is signed out`)
   open.value = null
 }
@@ -163,7 +161,7 @@ const acts = (p: Person): Act[] =>
       :title="who ? who.name : 'Add someone'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="form.name !== (who?.name ?? '')"
       @save="savePerson"
       @close="open = null"
@@ -192,7 +190,7 @@ const acts = (p: Person): Act[] =>
       :title="`New rate for ${who?.name}`"
       save="Keep the rate"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="rate.rate !== null"
       @save="saveRate"
       @close="open = null"
@@ -210,7 +208,7 @@ const acts = (p: Person): Act[] =>
       :title="`New password for ${who?.name}`"
       save="Set it"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="password !== ''"
       @save="savePassword"
       @close="open = null"

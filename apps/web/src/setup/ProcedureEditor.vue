@@ -14,7 +14,8 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { momentText, plural } from '../ui/show'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import StepSheet from './StepSheet.vue'
 
@@ -23,7 +24,6 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const id = computed(() => Number(route.params['id']) || 0)
 const { data: setting } = useLoad(() => api.matters.setting())
 const loaded = useLoad(async () => (id.value ? api.tasks.procedure({ id: id.value }) : null), [id])
@@ -77,16 +77,18 @@ function move(at: number, step: number) {
   if (s) form.steps.splice(at + step, 0, s)
   window.setTimeout(() => document.querySelector<HTMLElement>(`[data-step="${s?.key}"]`)?.focus(), 0)
 }
+const { state, fault, send } = useForm(() =>
+  api.tasks.saveProcedure({
+    ...(id.value ? { id: id.value } : {}),
+    name: form.name,
+    description: form.description,
+    areaId: form.areaId || null,
+    steps: form.steps,
+  }),
+)
+
 async function save() {
-  const saved = await act(() =>
-    api.tasks.saveProcedure({
-      ...(id.value ? { id: id.value } : {}),
-      name: form.name,
-      description: form.description,
-      areaId: form.areaId || null,
-      steps: form.steps,
-    }),
-  )
+  const saved = await send()
   if (!saved) return
   notes.say(`Version ${saved.version} kept; what was started before stays as it is`)
   if (id.value) await loaded.reload()
@@ -105,7 +107,7 @@ async function save() {
         >Save as a version</Btn
       >
     </template>
-    <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+    <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
     <div class="sheet mb-3.5 grid stacks grid-cols-[1fr_1.5fr_220px] gap-3 px-4 py-3.5">
       <TextField v-model="form.name" label="Name" :fault="fault('name')" autofocus />
       <TextField v-model="form.description" label="What it is for" optional :fault="fault('description')" />

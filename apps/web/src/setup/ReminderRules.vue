@@ -7,11 +7,10 @@ import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import SetUpPage from './SetUpPage.vue'
 
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const {
   form,
   problem,
@@ -21,12 +20,13 @@ const {
   const d = await api.setUp.reminderRules()
   return { usual: showLeads(d.usual), strict: showLeads(d.strict), lettersFrom: d.lettersFrom }
 })
+const { state, fault, send } = useForm(() => {
+  const own = form.value!
+  return api.setUp.changeReminderRules({ usual: readLeads(own.usual), strict: readLeads(own.strict), lettersFrom: own.lettersFrom })
+})
 const faultOf = (part: string) => fault(part) || fault(`${part}.0`) || fault(`${part}.1`) || fault(`${part}.2`) || fault(`${part}.3`)
 async function save() {
-  const done = await keep((own) =>
-    act(() => api.setUp.changeReminderRules({ usual: readLeads(own.usual), strict: readLeads(own.strict), lettersFrom: own.lettersFrom })),
-  )
-  if (done) notes.say('Reminders of the firm are set')
+  if (await keep(send)) notes.say('Reminders of the firm are set')
 }
 </script>
 
@@ -41,7 +41,7 @@ async function save() {
         @submit.prevent="save"
         @keydown.ctrl.enter="save"
       >
-        <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+        <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
         <TextField
           v-model="form.usual"
           label="Court days before a date, for whoever chose none"

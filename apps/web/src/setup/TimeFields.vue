@@ -11,7 +11,7 @@ import DayField from '../ui/DayField.vue'
 import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import SetUpPage from './SetUpPage.vue'
 
 /** What an entry of time has in this firm: what is not used is gone from forms, lists and files. */
@@ -27,7 +27,6 @@ const words: Record<(typeof timeFields)[number], string> = {
 }
 const notes = useNotes()
 const setUp = useTimeSetUp()
-const { state, act, fault } = useAct()
 const {
   form,
   problem,
@@ -40,9 +39,12 @@ const {
     funding: funding.map((f): { id?: number; name: string; from: Day | null; to: Day | null; retired: boolean } => ({ ...f })),
   }
 })
+const { state, fault, send } = useForm(() => {
+  const own = form.value!
+  return api.time.setFields({ fields: timeFields.filter((f) => own.used[f]), funding: own.funding })
+})
 async function save() {
-  const done = await keep((own) => act(() => api.time.setFields({ fields: timeFields.filter((f) => own.used[f]), funding: own.funding })))
-  if (!done) return
+  if (!(await keep(send))) return
   notes.say('Kept')
   await setUp.read()
   await reload()
@@ -77,7 +79,7 @@ async function save() {
         </section>
         <div class="flex items-center gap-3 lg:col-span-2">
           <Btn main :busy="state.busy" @click="save">Save</Btn>
-          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
         </div>
         <section class="sheet px-4 py-3.5 lg:col-span-2" aria-label="Phrases of the firm">
           <h2 class="mb-1">Phrases of the firm</h2>

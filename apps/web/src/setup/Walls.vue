@@ -11,14 +11,14 @@ import { plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.setUp.walls())
 const { data: people } = useLoad(() => api.firm.people())
 const raising = ref(false)
@@ -34,8 +34,12 @@ function begin() {
   Object.assign(form, { userId: 0, reason: '', matters: [] })
   raising.value = true
 }
+const { state, fault, send } = useForm(() =>
+  api.setUp.raiseWalls({ userId: form.userId, matterIds: form.matters.map((m) => m.id), reason: form.reason }),
+)
+
 async function raise() {
-  const done = await act(() => api.setUp.raiseWalls({ userId: form.userId, matterIds: form.matters.map((m) => m.id), reason: form.reason }))
+  const done = await send()
   if (!done) return
   raising.value = false
   notes.say(`${plural(done.raised, 'wall')} raised; whoever keeps the matters is told`)
@@ -76,7 +80,7 @@ const columns: Column<Answer<typeof api.setUp.walls>['rows'][number]>[] = [
       title="Raise a wall"
       save="Raise"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="form.userId > 0 || form.matters.length > 0 || form.reason !== ''"
       @save="raise"
       @close="raising = false"

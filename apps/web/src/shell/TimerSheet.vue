@@ -8,14 +8,14 @@ import { clockText, dayText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import { useNotes } from './notes'
 import { useSession } from './session'
 
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: timers, problem, reload } = useLoad(() => api.time.timers())
 const matter = ref<Choice | null>(null)
 const text = ref('')
@@ -41,8 +41,10 @@ async function after(said: string, leave = true) {
   if (leave) emit('close')
   else await reload()
 }
+const { state, act, fault, send } = useForm(() => api.time.startTimer({ matterId: matter.value?.id ?? null, text: text.value }))
+
 async function start() {
-  const made = await act(() => api.time.startTimer({ matterId: matter.value?.id ?? null, text: text.value }))
+  const made = await send()
   if (made) await after('Timer started')
 }
 async function stop() {

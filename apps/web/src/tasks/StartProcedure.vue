@@ -8,7 +8,8 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLatest, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLatest, useLoad } from '../use'
 import StepRows from './StepRows.vue'
 import { agreed, stepRows, type StepRow } from './steps'
 import TimeLine from './TimeLine.vue'
@@ -17,7 +18,6 @@ const props = defineProps<{ matterId: number; areaId: number | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: procedures } = useLoad(() => api.tasks.procedures())
 const { data: setting } = useLoad(() => api.matters.setting())
 // Those of the matter's area first, then those for any, then the rest.
@@ -52,21 +52,24 @@ watch([procedureId, start, givenTo, () => JSON.stringify(anchors)], ([id, from])
     return true
   }),
 )
+const { state, act, fault, send } = useForm(() => {
+  const id = procedureId.value
+  const own = agreed(steps.value)
+  return api.tasks.start({
+    id: props.matterId,
+    procedureId: id,
+    start: start.value!,
+    givenTo: givenTo.value,
+    anchors: { ...anchors },
+    version: plan.value!.version,
+    steps: own,
+  })
+})
+
 async function save() {
   const id = procedureId.value
   if (!id || !start.value || !plan.value) return
-  const own = agreed(steps.value)
-  const made = await act(() =>
-    api.tasks.start({
-      id: props.matterId,
-      procedureId: id,
-      start: start.value!,
-      givenTo: givenTo.value,
-      anchors: { ...anchors },
-      version: plan.value!.version,
-      steps: own,
-    }),
-  )
+  const made = await send()
   if (!made) return
   notes.say(`${plural(made.tasks, 'task')} made`)
   session.changed()

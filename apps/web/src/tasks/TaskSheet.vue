@@ -16,7 +16,8 @@ import ManyField from '../ui/ManyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { typedMinutes, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedMinutes, useLoad } from '../use'
 
 const props = defineProps<{ id?: number; matter?: Choice | null }>()
 const emit = defineEmits<{ close: [] }>()
@@ -25,7 +26,6 @@ const session = useSession()
 const RecordTime = defineAsyncComponent(() => import('../time/RecordTime.vue'))
 const recording = ref(false)
 const notes = useNotes()
-const { state, act, fault } = useAct()
 type Task = Answer<typeof api.tasks.get>
 const { data: task, problem, reload } = useLoad<Task | null>(async () => (props.id ? api.tasks.get({ id: props.id }) : null))
 const { data: setting } = useLoad(() => api.matters.setting())
@@ -109,16 +109,12 @@ function input({ matter, hours, items, dueTime, ...rest }: ReturnType<typeof for
     items: items.map((i) => (i.id ? { id: i.id, text: i.text, done: i.done } : { text: i.text, done: i.done })),
   }
 }
+const { state, act, fault, send } = useForm(() =>
+  props.id ? api.tasks.change({ id: props.id, ...input(form), ...(seen ? { seen: input(seen) } : {}) }) : api.tasks.make(input(form)),
+)
 async function save() {
   addItem()
-  const done = await meanwhile.save<unknown>(
-    state,
-    () =>
-      act<unknown>(() =>
-        props.id ? api.tasks.change({ id: props.id, ...input(form), ...(seen ? { seen: input(seen) } : {}) }) : api.tasks.make(input(form)),
-      ),
-    async () => (seen = formOf(await api.tasks.get({ id: props.id! }))),
-  )
+  const done = await meanwhile.save<unknown>(state, send, async () => (seen = formOf(await api.tasks.get({ id: props.id! }))))
   if (!done) return
   // What is said beside goes with it.
   if (props.id && said.value.trim() && !(await act(() => api.tasks.comment({ id: props.id!, text: said.value })))) return
@@ -148,7 +144,7 @@ async function takeOut() {
     :title="id ? 'Task' : 'New task'"
     :save="id ? 'Save' : 'Make task'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message || (id && !task ? problem : '')"
+    :message="state.said || (id && !task ? problem : '')"
     :changed="meanwhile.changed.value"
     :disabled="Boolean(id) && !task?.mayChange"
     @save="save"

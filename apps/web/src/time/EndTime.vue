@@ -8,23 +8,23 @@ import DayField from '../ui/DayField.vue'
 import { plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** Posted time taken out of what is unbilled: written off as worked and not to be billed, or reversed as never worked so. */
 const props = defineProps<{ how: 'write off' | 'reverse'; ids: readonly number[] }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const reason = ref('')
 const day = ref<Day | null>(props.how === 'write off' ? session.today : null)
+const { state, fault, send } = useForm(() =>
+  props.how === 'write off'
+    ? api.time.writeOff({ ids: [...props.ids], day: day.value ?? '', reason: reason.value })
+    : api.time.reverse({ id: props.ids[0]!, reason: reason.value, day: day.value }),
+)
+
 async function save() {
-  const done = await act(async () => {
-    if (props.how === 'write off') await api.time.writeOff({ ids: [...props.ids], day: day.value ?? '', reason: reason.value })
-    else await api.time.reverse({ id: props.ids[0]!, reason: reason.value, day: day.value })
-    return true
-  })
-  if (!done) return
+  if (!(await send())) return
   notes.say(props.how === 'write off' ? `${plural(props.ids.length, 'entry', 'entries')} written off` : 'Time reversed')
   session.changed()
   emit('close')
@@ -36,7 +36,7 @@ async function save() {
     :title="how === 'write off' ? `Write off ${plural(ids.length, 'entry', 'entries')}` : 'Reverse time'"
     :save="how === 'write off' ? 'Write off' : 'Reverse'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="reason !== ''"
     @save="save"
     @close="emit('close')"

@@ -5,14 +5,13 @@ import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import TextField from '../ui/TextField.vue'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 import { useTimeSetUp } from './set-up'
 
 /** Wordings under short codes, one's own or the firm's, kept together. */
 const props = defineProps<{ firm: boolean }>()
 const notes = useNotes()
 const setUp = useTimeSetUp()
-const { state, act, fault } = useAct()
 const list = ref<{ code: string; text: string }[]>([])
 let read = ''
 const standing = () => JSON.stringify(list.value)
@@ -28,8 +27,12 @@ watch(
   { immediate: true },
 )
 useUnsaved({ changed: () => Boolean(read) && standing() !== read })
+const { state, fault, send } = useForm(() =>
+  api.time.setPhrases({ firm: props.firm, phrases: list.value.filter((p) => p.code.trim() || p.text.trim()) }),
+)
+
 async function save() {
-  const done = await act(() => api.time.setPhrases({ firm: props.firm, phrases: list.value.filter((p) => p.code.trim() || p.text.trim()) }))
+  const done = await send()
   if (!done) return
   read = standing()
   notes.say('Phrases kept')
@@ -48,7 +51,7 @@ async function save() {
       <TextField v-model="p.text" :label="`Words ${i + 1}`" :fault="fault(`phrases.${i}.text`)" />
       <Btn small :aria-label="`Take ${p.code || 'this'} away`" @click="list.splice(i, 1)">Take away</Btn>
     </div>
-    <p v-if="state.message && !state.fields.length" role="alert" class="mt-2 text-rust">{{ state.message }}</p>
+    <p v-if="state.said" role="alert" class="mt-2 text-rust">{{ state.said }}</p>
     <div class="mt-3 flex gap-2">
       <Btn @click="list.push({ code: '', text: '' })">Add a phrase</Btn>
       <Btn main type="submit" :busy="state.busy">Save phrases</Btn>

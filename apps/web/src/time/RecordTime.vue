@@ -20,7 +20,8 @@ import ManyField from '../ui/ManyField.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import PhraseField from './PhraseField.vue'
 import { useTimeSetUp } from './set-up'
 
@@ -36,7 +37,6 @@ const props = defineProps<{
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const setUp = useTimeSetUp()
 void setUp.ready()
 const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
@@ -113,15 +113,15 @@ const input = () => ({
 })
 const withNote = () =>
   noting.value && note.value.trim() ? { note: { text: note.value, toIds: noteTo.value, email: noteEmail.value.trim() } } : {}
+const { state, fault, send } = useForm(() => {
+  if (props.entry && posted) return api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
+  if (props.entry) return api.time.change({ id: props.entry.id, ...input() })
+  return api.time.record({ ...input(), ...withNote() })
+})
+
 async function save(next: boolean) {
   const told = quotedNow()
-  const kept = await act(async () => {
-    if (props.entry && posted) await api.time.correct({ id: props.entry.id, ...input(), reason: reason.value })
-    else if (props.entry) await api.time.change({ id: props.entry.id, ...input() })
-    else await api.time.record({ ...input(), ...withNote() })
-    return true
-  })
-  if (!kept) return
+  if (!(await send())) return
   notes.say(
     props.entry
       ? posted
@@ -150,7 +150,7 @@ async function save(next: boolean) {
     :title="posted ? 'Correct posted time' : entry ? 'Change a draft' : 'Record time'"
     :save="posted ? 'Correct' : 'Keep as draft'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="duration !== began.duration || text !== began.text"
     @save="save(false)"
     @close="emit('close')"

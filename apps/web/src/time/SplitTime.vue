@@ -6,17 +6,18 @@ import { useSession } from '../shell/session'
 import { showHours } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** A posted entry split into two that add up to it. */
 const props = defineProps<{ entry: Answer<typeof api.time.list>['rows'][number] }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const form = ref({ duration: '', text: props.entry.text, restText: props.entry.text })
+const { state, fault, send } = useForm(() => api.time.split({ id: props.entry.id, ...form.value }))
+
 async function save() {
-  if (!(await act(() => api.time.split({ id: props.entry.id, ...form.value })))) return
+  if (!(await send())) return
   notes.say('Split into two entries')
   session.changed()
   emit('close')
@@ -28,7 +29,7 @@ async function save() {
     title="Split time"
     save="Split"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="form.duration !== ''"
     @save="save"
     @close="emit('close')"

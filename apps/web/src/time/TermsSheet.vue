@@ -8,7 +8,8 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 import RateAnew from './RateAnew.vue'
 import { useTimeSetUp } from './set-up'
 
@@ -17,7 +18,6 @@ const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const roles = ['lead', 'lawyer', 'paralegal', 'assistant', 'outside'] as const
 const unit = ref('')
 const anew = ref(false)
@@ -60,20 +60,21 @@ const faultOf = (key: string) => {
   const at = sent.value.findIndex((l) => l.key === key)
   return at < 0 ? '' : fault(`${props.of === 'matter' ? 'roles' : 'rates'}.${at}.rate`)
 }
+const { state, fault, send } = useForm(() => {
+  const own = { id: props.id, unit: typedNumber(unit.value), rounding: rounding.value || null }
+  const rate = (key: string) => rates.value[key]!
+  return props.of === 'matter'
+    ? api.time.changeMatterTerms({
+        ...own,
+        fundingId: fundingId.value || null,
+        roles: sent.value.map((l) => ({ role: l.key as 'lead', rate: rate(l.key) })),
+      })
+    : api.time.changeClientTerms({ ...own, rates: sent.value.map((l) => ({ userId: Number(l.key), rate: rate(l.key) })) })
+})
+
 async function save() {
   const { id } = props
-  const own = { id, unit: typedNumber(unit.value), rounding: rounding.value || null }
-  const rate = (key: string) => rates.value[key]!
-  const done = await act(() =>
-    props.of === 'matter'
-      ? api.time.changeMatterTerms({
-          ...own,
-          fundingId: fundingId.value || null,
-          roles: sent.value.map((l) => ({ role: l.key as 'lead', rate: rate(l.key) })),
-        })
-      : api.time.changeClientTerms({ ...own, rates: sent.value.map((l) => ({ userId: Number(l.key), rate: rate(l.key) })) }),
-  )
-  if (!done) return
+  if (!(await send())) return
   notes.say('Kept; it holds for time recorded from now on')
   session.changed()
   // What is not billed yet may be rated anew; where nothing differs, there is nothing to ask.
@@ -90,7 +91,7 @@ async function save() {
     :title="`Rounding and rates, ${name}`"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     :waiting="!data"
     @save="save"

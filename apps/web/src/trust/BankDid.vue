@@ -11,7 +11,8 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** What the bank did by itself on a trust account; of a line of its statement, with its day and amount. */
 type Line = Answer<typeof api.bank.work>['lines'][number]
@@ -19,7 +20,6 @@ const props = defineProps<{ line?: Line; bankAccountId?: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 type What = 'returned' | 'charge' | 'interest'
 const words: Record<What, string> = {
@@ -62,23 +62,26 @@ async function searchLedgers(q: string): Promise<Choice[]> {
     .map((l) => ({ id: l.id, text: `${l.client}${l.matter ? `, ${l.matter}` : ''}`, hint: showMoney(l.book) }))
 }
 const trustAccounts = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))
-async function save() {
+const { state, fault, send } = useForm(() => {
   const own = { day: day.value ?? '', text: text.value }
-  const done = await act<{ cover?: number } & object>(async (): Promise<{ cover?: number; journalId?: number; id?: number }> => {
-    if (props.line)
-      return api.bank.bookTrust({
-        id: props.line.id,
-        what: what.value,
-        text: text.value,
-        receiptId: receipt.value?.id ?? null,
-        ledgerId: ledger.value?.id ?? null,
-      })
-    if (what.value === 'returned') return api.trustActs.returned({ id: receipt.value?.id ?? 0, ...own })
-    if (what.value === 'charge') return api.trustActs.charge({ id: bank.value, amount: amount.value ?? 0, ...own })
-    return api.trustActs.interest({ id: bank.value, amount: amount.value ?? 0, ...own, ledgerId: ledger.value?.id ?? null })
-  })
+  if (props.line)
+    return api.bank.bookTrust({
+      id: props.line.id,
+      what: what.value,
+      text: text.value,
+      receiptId: receipt.value?.id ?? null,
+      ledgerId: ledger.value?.id ?? null,
+    })
+  if (what.value === 'returned') return api.trustActs.returned({ id: receipt.value?.id ?? 0, ...own })
+  if (what.value === 'charge') return api.trustActs.charge({ id: bank.value, amount: amount.value ?? 0, ...own })
+  return api.trustActs.interest({ id: bank.value, amount: amount.value ?? 0, ...own, ledgerId: ledger.value?.id ?? null })
+})
+async function save() {
+  const done = await send()
   if (!done) return
-  notes.say(done.cover ? `Posted; ${showMoney(done.cover)} is covered from operating. Send it to the trust account` : 'Posted')
+  notes.say(
+    'cover' in done && done.cover ? `Posted; ${showMoney(done.cover)} is covered from operating. Send it to the trust account` : 'Posted',
+  )
   session.changed()
   emit('close')
 }
@@ -89,7 +92,7 @@ async function save() {
     title="What the bank did"
     save="Post it"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="text !== '' || typed !== null || receipt !== null"
     :waiting="!accounts"
     @save="save"

@@ -12,14 +12,14 @@ import { searchContacts, searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 type Call = Answer<typeof api.calls.list>['rows'][number]
 const props = defineProps<{ call: Call | null; from: { client: Choice; matter: Choice } | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const c = props.call
 const client = ref<Choice | null>(c ? { id: c.clientId, text: c.client } : (props.from?.client ?? null))
@@ -48,8 +48,10 @@ const input = () => ({
 })
 const before = JSON.stringify([amount.value, message.value, minimum.value, every.value])
 const changed = () => before !== JSON.stringify([amount.value, message.value, minimum.value, every.value])
+const { state, fault, send } = useForm(() => (c ? api.calls.change({ id: c.id, version: c.version, ...input() }) : api.calls.make(input())))
+
 async function save() {
-  const done = await act<unknown>(() => (c ? api.calls.change({ id: c.id, version: c.version, ...input() }) : api.calls.make(input())))
+  const done = await send()
   if (!done) return
   notes.say('Kept as a draft; send it from its row')
   session.changed()
@@ -62,7 +64,7 @@ async function save() {
     :title="c ? 'Change a call' : 'Call on account'"
     save="Keep as draft"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed()"
     :waiting="!accounts"
     @save="save"

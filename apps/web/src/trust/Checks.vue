@@ -12,7 +12,8 @@ import Pager from '../ui/Pager.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, tableDay, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import type { Act } from '../ui/ActMenu.vue'
 import ToPrint from './ToPrint.vue'
 import VoidSheet from './VoidSheet.vue'
@@ -22,7 +23,6 @@ const CheckLayout = defineAsyncComponent(() => import('./CheckLayout.vue'))
 /** Every number of an account's checks, and those that wait to be printed. */
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const { bank, only, page } = useFiltered({ bank: 0, only: '' as '' | (typeof checkStates)[number], page: 1 })
 watch(accounts, (list) => (bank.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? list?.[0]?.id ?? 0))
@@ -79,9 +79,12 @@ function beginSpoil(n?: number) {
   reason.value = ''
   spoiling.value = true
 }
+const typed = () => (/^\d+$/.test(number.value.trim()) ? Number(number.value) : 0)
+const { state, fault, send } = useForm(() => api.checks.spoil({ bankAccountId: bank.value, number: typed(), reason: reason.value }))
+
 async function spoil() {
-  const n = /^\d+$/.test(number.value.trim()) ? Number(number.value) : 0
-  if (!(await act(() => api.checks.spoil({ bankAccountId: bank.value, number: n, reason: reason.value })))) return
+  const n = typed()
+  if (!(await send())) return
   notes.say(`Check ${n} is accounted for`)
   spoiling.value = false
   session.changed()
@@ -138,7 +141,7 @@ async function spoil() {
       title="A number was spoiled"
       save="Account for it"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="reason !== ''"
       @save="spoil"
       @close="spoiling = false"

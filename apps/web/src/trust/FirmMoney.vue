@@ -9,13 +9,13 @@ import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Puts the firm's own money for bank charges into a trust account. */
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const trust = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))
 const operating = computed(() => (accounts.value ?? []).filter((a) => a.kind === 'operating'))
@@ -27,10 +27,12 @@ watch(accounts, () => {
 })
 const day = ref<Day | null>(session.today)
 const amount = ref<number | null>(null)
+const { state, fault, send } = useForm(() =>
+  api.trustActs.firmMoney({ id: into.value, operatingAccountId: from.value || null, day: day.value ?? '', amount: amount.value ?? 0 }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.trustActs.firmMoney({ id: into.value, operatingAccountId: from.value || null, day: day.value ?? '', amount: amount.value ?? 0 }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(`${showMoney(amount.value ?? 0)} of the firm’s own money put into trust`)
   session.changed()
@@ -43,7 +45,7 @@ async function save() {
     title="Firm money into trust"
     save="Post it"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="amount !== null"
     :waiting="!accounts"
     @save="save"

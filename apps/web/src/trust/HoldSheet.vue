@@ -8,24 +8,26 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 type Ledger = Answer<typeof api.trust.ledger>
 const props = defineProps<{ ledger: Ledger; release?: Ledger['holds'][number] | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const kind = ref<'lien' | 'disputed' | 'other'>('lien')
 const amount = ref<number | null>(null)
 const reason = ref('')
+const { state, fault, send } = useForm(() => {
+  const { release } = props
+  return release
+    ? api.trustActs.release({ id: release.id, reason: reason.value })
+    : api.trustActs.hold({ id: props.ledger.id, kind: kind.value, amount: amount.value ?? 0, reason: reason.value })
+})
+
 async function save() {
   const { release } = props
-  const done = await act<unknown>(() =>
-    release
-      ? api.trustActs.release({ id: release.id, reason: reason.value })
-      : api.trustActs.hold({ id: props.ledger.id, kind: kind.value, amount: amount.value ?? 0, reason: reason.value }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(release ? 'Released; the money is available again' : 'Held; it is not paid out until it is released')
   session.changed()
@@ -38,7 +40,7 @@ async function save() {
     :title="release ? 'Release what is held' : 'Hold part of this ledger'"
     :save="release ? `Release ${showMoney(release.amount)}` : `Hold ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="amount !== null || reason !== ''"
     @save="save"
     @close="emit('close')"

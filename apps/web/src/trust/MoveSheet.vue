@@ -10,14 +10,14 @@ import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Money goes to another ledger of the same client: another matter, the client as a whole, another trust account. */
 const props = defineProps<{ from: Answer<typeof api.trust.ledger> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const { data: matters } = useLoad(() => api.matters.list({ partyId: props.from.clientId ?? 0, size: 200 }))
 const whole = 'whole'
@@ -32,18 +32,20 @@ const choices = computed(() => [
   { value: whole, text: 'The client as a whole' },
   ...(matters.value?.rows ?? []).map((m) => ({ value: String(m.id), text: `${m.number} ${m.name}` })),
 ])
+const { state, fault, send } = useForm(() =>
+  api.trustActs.move({
+    fromLedgerId: props.from.id,
+    bankAccountId: bank.value,
+    matterId: matter.value === whole ? null : Number(matter.value),
+    day: day.value ?? '',
+    amount: amount.value ?? 0,
+    reason: reason.value,
+    beforeTerm: beforeTerm.value,
+  }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.trustActs.move({
-      fromLedgerId: props.from.id,
-      bankAccountId: bank.value,
-      matterId: matter.value === whole ? null : Number(matter.value),
-      day: day.value ?? '',
-      amount: amount.value ?? 0,
-      reason: reason.value,
-      beforeTerm: beforeTerm.value,
-    }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(`${showMoney(amount.value ?? 0)} moved`)
   session.changed()
@@ -56,7 +58,7 @@ async function save() {
     title="Move within the client"
     :save="`Move ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="amount !== null || reason !== ''"
     :waiting="!accounts || !matters"
     @save="save"

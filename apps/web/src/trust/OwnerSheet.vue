@@ -11,7 +11,7 @@ import { searchContacts, searchMatters } from '../ui/search'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** Whose money it is: of a receipt without an owner, or of an entry that stands on the wrong ledger. */
 type Receipt = Answer<typeof api.trustActs.unidentified>[number]
@@ -20,7 +20,6 @@ const props = defineProps<{ receipt?: Receipt; entry?: Entry }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const client = ref<Choice | null>(null)
 const matter = ref<Choice | null>(null)
 const amount = ref<number | null>(props.entry ? Math.abs(props.entry.amount) : null)
@@ -33,13 +32,15 @@ watch(matter, async (m) => {
   if (found && matter.value?.id === m.id) client.value = { id: found.clientId, text: found.client }
 })
 const title = computed(() => (props.receipt ? `Owner of receipt ${props.receipt.receiptNo}` : 'Correct, ledger to ledger'))
-async function save() {
+const { state, fault, send } = useForm(() => {
   const own = { clientId: client.value?.id ?? 0, matterId: matter.value?.id ?? null, day: day.value ?? '', reason: reason.value }
-  const done = await act<unknown>(() =>
-    props.receipt
-      ? api.trustActs.creditOwner({ id: props.receipt.id, ...own })
-      : api.trustActs.correct({ entryId: props.entry!.id, amount: amount.value ?? 0, ...own }),
-  )
+  return props.receipt
+    ? api.trustActs.creditOwner({ id: props.receipt.id, ...own })
+    : api.trustActs.correct({ entryId: props.entry!.id, amount: amount.value ?? 0, ...own })
+})
+
+async function save() {
+  const done = await send()
   if (!done) return
   notes.say(
     props.receipt ? `Credited to ${client.value?.text}` : 'Asked for; it is posted when somebody else agrees, under Trust, To settle',
@@ -54,7 +55,7 @@ async function save() {
     :title="title"
     :save="receipt ? `Credit ${showMoney(receipt.amount)}` : 'Ask for the correction'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="client !== null || reason !== ''"
     @save="save"
     @close="emit('close')"

@@ -12,7 +12,8 @@ import Picker, { type Choice } from '../ui/Picker.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { typedNumber, useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { typedNumber, useLoad } from '../use'
 import { sayPrinting } from './printing'
 
 type Row = Answer<typeof api.trust.ledgers>['rows'][number]
@@ -21,7 +22,6 @@ const props = defineProps<{ from?: Row; refund?: { receiptId: number; receiptNo:
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const known = new Map<number, Row>()
 const nameOf = (l: Row) => `${l.client}${l.matter ? `, ${l.matter}` : ''}`
@@ -67,8 +67,10 @@ const input = () => ({
   overrideReason: mayOverride.value ? reason.value : '',
   refundOf: props.refund?.receiptId ?? null,
 })
+const { state, act, fault, send } = useForm(() => api.trust.pay(input()))
+
 async function pay() {
-  const done = await act(() => api.trust.pay(input()))
+  const done = await send()
   if (!done) return
   if (done.printJob) sayPrinting(notes, 'trust', done.printJob, `Posted as check ${done.checkNo}`)
   else notes.say(done.checkNo ? `Posted as check ${done.checkNo}; print it from Checks` : 'Wire posted')
@@ -88,7 +90,7 @@ async function draft() {
     :title="refund ? `Refund of receipt ${refund.receiptNo}` : 'Pay out of trust'"
     :save="`Post ${showMoney(amount ?? 0)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     @save="pay"
     @close="emit('close')"
   >

@@ -20,7 +20,8 @@ import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
-import { useAct, useFirstField, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useFirstField, useLoad } from '../use'
 import DataTable from '../ui/DataTable.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import type { Column } from '../ui/table/columns'
@@ -60,7 +61,6 @@ const notes = useNotes()
 const route = useRoute()
 const router = useRouter()
 const id = route.params['id'] === 'new' ? null : Number(route.params['id'])
-const { state, act, fault } = useAct()
 type Read = Answer<typeof api.trust.sheet>
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const sheet = useLoad(async () => (id ? api.trust.sheet({ id }) : null), [() => session.tick])
@@ -155,13 +155,16 @@ const input = () => ({
 const typed = () => JSON.stringify({ ...input(), bankAccountId: 0 })
 const begun = typed()
 useUnsaved({ changed: () => (id ? Boolean(asRead) && changed() : typed() !== begun && !left.value) })
+const { state, act, fault, send } = useForm(() =>
+  id ? api.trust.changeSheet({ id, ...input(), version: version.value }) : api.trust.makeSheet(input()),
+)
 async function keep(): Promise<number | null> {
   if (id) {
     const sent = JSON.stringify(input())
     const rows = [...lines.value]
     const asSent = { lines: rows.map((l) => ({ ...l })), control: control.value, day: day.value }
     mixed.value = ''
-    if (!(await act(() => api.trust.changeSheet({ id, ...input(), version: version.value })))) {
+    if (!(await send())) {
       // Where theirs cannot be read just now, what was refused stays said, and what was typed stays there.
       if (state.code === 'changed-meanwhile') await putTogether().catch(() => undefined)
       return null
@@ -173,9 +176,9 @@ async function keep(): Promise<number | null> {
     base = asSent
     return id
   }
-  const made = await act(() => api.trust.makeSheet(input()))
-  if (made) left.value = true
-  return made?.id ?? null
+  const made = await send()
+  if (made && 'id' in made) left.value = true
+  return made && 'id' in made ? made.id : null
 }
 async function save() {
   const kept = await keep()

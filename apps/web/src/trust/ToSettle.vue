@@ -12,7 +12,8 @@ import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 import type { Act } from '../ui/ActMenu.vue'
 import OwnerSheet from './OwnerSheet.vue'
 import Unclaimed from './Unclaimed.vue'
@@ -20,7 +21,6 @@ import Unclaimed from './Unclaimed.vue'
 /** What does not stay as it is: covers in transit or owed, money without an owner, corrections that wait for a second person. */
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const page = ref(1)
 const covers = useLoad(() => api.trustActs.covers(), [() => session.tick])
 const unidentified = useLoad(() => api.trustActs.unidentified(), [() => session.tick])
@@ -72,29 +72,20 @@ function begin(d: NonNullable<typeof doing.value>) {
   amount.value = 'cover' in d ? d.cover.due : null
   words.value = ''
 }
+const { state, act, fault, send } = useForm(() => {
+  const d = doing.value!
+  if (d.how === 'refuse') return api.trustActs.refuse({ id: d.correction.id, reason: words.value })
+  if (d.how === 'landed') return api.trustActs.landed({ id: d.cover.id, day: day.value ?? '' })
+  return api.trustActs.repaid({ id: d.cover.id, day: day.value ?? '', amount: amount.value ?? 0, reference: words.value })
+})
 async function done(what: Promise<unknown>, told: string) {
   if (!(await what)) return
   notes.say(told)
   doing.value = null
   session.changed()
 }
-const save = () => {
-  const d = doing.value!
-  if (d.how === 'refuse')
-    return done(
-      act(() => api.trustActs.refuse({ id: d.correction.id, reason: words.value })),
-      'Not made; it stays as it was',
-    )
-  if (d.how === 'landed')
-    return done(
-      act(() => api.trustActs.landed({ id: d.cover.id, day: day.value ?? '' })),
-      'Landed',
-    )
-  return done(
-    act(() => api.trustActs.repaid({ id: d.cover.id, day: day.value ?? '', amount: amount.value ?? 0, reference: words.value })),
-    'Posted into operating',
-  )
-}
+const told = { refuse: 'Not made; it stays as it was', landed: 'Landed', repaid: 'Posted into operating' }
+const save = () => done(send(), told[doing.value!.how])
 const coverColumns: Column<Cover>[] = [
   { key: 'day', text: 'Date', kind: 'day', quiet: true },
   { key: 'ledger', text: 'Ledger', grow: 1.4, narrow: 'title' },
@@ -238,7 +229,7 @@ const correctionActs = (x: Correction): Act[] =>
       :title="doing.how === 'landed' ? 'The cover has landed' : doing.how === 'repaid' ? 'The client paid it back' : 'Do not correct'"
       :save="doing.how === 'landed' ? 'It has landed' : doing.how === 'repaid' ? `Post ${showMoney(amount ?? 0)}` : 'Do not correct it'"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="words !== ''"
       @save="save"
       @close="doing = null"

@@ -12,13 +12,13 @@ import { plural, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import { typedSum } from '../ui/typed'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Pays many issued bills out of one trust account; both banks see one movement. */
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: accounts } = useLoad(() => api.trust.accounts())
 const trust = computed(() => (accounts.value ?? []).filter((a) => a.kind !== 'operating'))
 const operating = computed(() => (accounts.value ?? []).filter((a) => a.kind === 'operating'))
@@ -44,15 +44,17 @@ watch(data, (d) => {
 const chosen = computed(() => (data.value?.rows ?? []).filter((r) => taken.value[keyOf(r)]))
 const total = computed(() => typedSum(chosen.value.map((r) => amounts.value[keyOf(r)])))
 const changed = ref(false)
+const { state, fault, send } = useForm(() =>
+  api.trust.makeTransfer({
+    bankAccountId: from.value,
+    operatingAccountId: to.value || null,
+    day: day.value ?? '',
+    parts: chosen.value.map((r) => ({ ledgerId: r.ledgerId, billId: r.billId, amount: amounts.value[keyOf(r)] ?? 0 })),
+  }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.trust.makeTransfer({
-      bankAccountId: from.value,
-      operatingAccountId: to.value || null,
-      day: day.value ?? '',
-      parts: chosen.value.map((r) => ({ ledgerId: r.ledgerId, billId: r.billId, amount: amounts.value[keyOf(r)] ?? 0 })),
-    }),
-  )
+  const done = await send()
   if (!done) return
   notes.say(`Transfer sheet ${done.number}: ${showMoney(done.total)} to operating`)
   session.changed()
@@ -71,7 +73,7 @@ const at = (r: { ledgerId: number; billId: number }) => chosen.value.findIndex((
     wide
     :save="`Transfer ${showMoney(total)}`"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :disabled="!chosen.length"
     :changed="changed"
     @save="save"

@@ -10,12 +10,12 @@ import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad } from '../use'
 
 /** Money of checks that nobody cashed: it stays its owner's, and is due to the state some time after the last contact. */
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.checks.unclaimed(), [() => session.tick])
 type Row = Answer<typeof api.checks.unclaimed>[number]
 const doing = ref<{ row: Row; how: 'contact' | 'settled' } | null>(null)
@@ -26,14 +26,16 @@ function begin(row: Row, how: 'contact' | 'settled') {
   day.value = how === 'settled' ? session.today : (row.lastContact ?? session.today)
   words.value = how === 'contact' ? row.note : ''
 }
-async function save() {
+const { state, fault, send } = useForm(() => {
   const { row, how } = doing.value!
   const id = row.paymentId
-  const done = await act<unknown>(() =>
-    how === 'contact'
-      ? api.checks.contact({ id, lastContact: day.value, note: words.value })
-      : api.checks.claimed({ id, day: day.value ?? '', words: words.value }),
-  )
+  return how === 'contact'
+    ? api.checks.contact({ id, lastContact: day.value, note: words.value })
+    : api.checks.claimed({ id, day: day.value ?? '', words: words.value })
+})
+
+async function save() {
+  const done = await send()
   if (!done) return
   notes.say('Kept')
   doing.value = null
@@ -80,7 +82,7 @@ const columns: Column<Row>[] = [
       :title="doing.how === 'contact' ? 'Contact about unclaimed money' : 'Settle unclaimed money'"
       save="Save"
       :busy="state.busy"
-      :message="state.fields.length ? '' : state.message"
+      :message="state.said"
       :changed="doing.how === 'settled' && words !== ''"
       @save="save"
       @close="doing = null"

@@ -8,22 +8,25 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct } from '../use'
+import { useForm } from '../ui/form'
 
 /** Voids a payment; of a check it is said whether it is in hand, and of a stale one where its money is followed. */
 const props = defineProps<{ id: number; name: string; stale?: boolean }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const day = ref<Day | null>(session.today)
 const how = ref<'in hand' | 'stopped'>('in hand')
 const reason = ref(props.stale ? 'nobody cashed it' : '')
 const follow = ref(Boolean(props.stale))
 const check = props.name.startsWith('check')
-async function save() {
+const { state, fault, send } = useForm(() => {
   const own = { id: props.id, day: day.value ?? '', reason: reason.value, unclaimed: follow.value }
-  if (!(await act(() => api.trust.voidPayment({ ...own, ...(check ? { how: how.value } : {}) })))) return
+  return api.trust.voidPayment({ ...own, ...(check ? { how: how.value } : {}) })
+})
+
+async function save() {
+  if (!(await send())) return
   notes.say('Voided; the money is back on the same ledger')
   session.changed()
   emit('close')
@@ -35,7 +38,7 @@ async function save() {
     :title="`Void ${name}`"
     save="Void it"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="!stale && reason !== ''"
     @save="save"
     @close="emit('close')"

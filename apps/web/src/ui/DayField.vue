@@ -71,7 +71,7 @@ async function settle() {
   }
   emit('sum', sum.value)
 }
-const said = () => props.fault || wrong.value || undefined
+const said = () => wrong.value || props.fault || undefined
 </script>
 
 <template>

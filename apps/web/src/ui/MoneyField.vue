@@ -27,7 +27,7 @@ function settle() {
   take()
   if (model.value !== null) text.value = showAmount(model.value)
 }
-const said = () => props.fault || wrong.value || undefined
+const said = () => wrong.value || props.fault || undefined
 </script>
 
 <template>

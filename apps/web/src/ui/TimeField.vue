@@ -25,7 +25,7 @@ function settle() {
 </script>
 
 <template>
-  <Field v-slot="{ id, described, invalid }" :label="label" :fault="fault || wrong || undefined" :hint="hint" :optional="optional">
+  <Field v-slot="{ id, described, invalid }" :label="label" :fault="wrong || fault || undefined" :hint="hint" :optional="optional">
     <input
       :id="id"
       v-model="text"

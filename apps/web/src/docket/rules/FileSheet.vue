@@ -48,7 +48,7 @@ async function save() {
     wide
     :save="checked?.found ? 'Keep these rules' : 'Check the file'"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="file !== (start ?? '')"
     @save="save"
     @close="emit('close')"

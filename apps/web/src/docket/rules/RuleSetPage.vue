@@ -264,7 +264,7 @@ const copy = computed(() => {
           :was="editing.was"
           :practice="editing.practice"
           :busy="change.state.busy"
-          :message="change.state.fields.length ? '' : change.state.message"
+          :message="change.state.said"
           :faults="change.state.fields.map((f) => change.fault(f.path))"
           @save="keep"
           @remove="takeOut"

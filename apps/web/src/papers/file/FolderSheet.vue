@@ -6,23 +6,25 @@ import { useSession } from '../../shell/session'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
 import { plural } from '../../ui/show'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 
 /** A new folder, or another name and place for one. */
 const props = defineProps<{ matterId: number; path: string; rename: boolean }>()
 const emit = defineEmits<{ made: [path: string]; close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const start = props.rename ? props.path : props.path && props.path !== '/bin' ? `${props.path}/` : ''
 const name = ref(start)
+const { state, fault, send } = useForm(() =>
+  props.rename
+    ? api.papers.moveFolder({ id: props.matterId, from: props.path, to: name.value })
+    : api.papers.addFolder({ id: props.matterId, path: name.value }),
+)
 async function save() {
   const to = name.value
-  if (props.rename) {
-    const moved = await act(() => api.papers.moveFolder({ id: props.matterId, from: props.path, to }))
-    if (!moved) return
-    notes.say(`${props.path} is now ${to}, with ${plural(moved.moved, 'paper')}`)
-  } else if (!(await act(() => api.papers.addFolder({ id: props.matterId, path: to })))) return
+  const done = await send()
+  if (!done) return
+  if ('moved' in done) notes.say(`${props.path} is now ${to}, with ${plural(done.moved, 'paper')}`)
   session.changed()
   emit('made', to)
 }

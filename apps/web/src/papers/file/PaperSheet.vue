@@ -11,7 +11,8 @@ import DayField from '../../ui/DayField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
 import { dayText, momentText, plural } from '../../ui/show'
-import { useAct, useLoad } from '../../use'
+import { useForm } from '../../ui/form'
+import { useLoad } from '../../use'
 import { sizeText } from '../show'
 
 /** What is said of a paper, its versions, what it was made from, who was asked to read it. */
@@ -19,7 +20,6 @@ const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: p, reload } = useLoad(() => api.papers.one({ id: props.id }))
 const made = useLoad(() => api.templates.made({ id: props.id }).catch(() => null))
 const form = reactive({ name: '', kind: '', author: '', day: null as Day | null, tags: '', note: '' })
@@ -34,9 +34,12 @@ const kinds = computed(() => [
   { value: '', text: 'Not said' },
   ...[...new Set([...paperKinds, ...(form.kind ? [form.kind] : [])])].map((k) => ({ value: k as string, text: k })),
 ])
-async function save() {
+const { state, act, fault, send } = useForm(() => {
   const tags = form.tags.split(',').map((t) => t.trim()).filter(Boolean) // prettier-ignore
-  if (!(await act(() => api.papers.change({ ...form, id: props.id, tags, rowVersion: p.value!.rowVersion })))) return
+  return api.papers.change({ ...form, id: props.id, tags, rowVersion: p.value!.rowVersion })
+})
+async function save() {
+  if (!(await send())) return
   notes.say('Saved')
   session.changed()
   emit('close')
@@ -64,7 +67,7 @@ const short = (text: string) => (text.length > 240 ? `${text.slice(0, 110)} … 
     wide
     :waiting="!was"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="changed"
     @save="save"
     @close="emit('close')"

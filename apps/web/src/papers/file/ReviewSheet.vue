@@ -8,7 +8,7 @@ import ChoiceField from '../../ui/ChoiceField.vue'
 import DayField from '../../ui/DayField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 import { options } from '../show'
 import { useStaff } from './useStaff'
 
@@ -17,13 +17,16 @@ const props = defineProps<{ id: number; matterId: number }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { others } = useStaff()
 const toId = ref<number | null>(null)
 const dueOn = ref<Day | null>(null)
 const message = ref('')
+const { state, fault, send } = useForm(() =>
+  api.papers.review({ id: props.id, toId: toId.value ?? 0, dueOn: dueOn.value, message: message.value }),
+)
+
 async function save() {
-  if (!(await act(() => api.papers.review({ id: props.id, toId: toId.value ?? 0, dueOn: dueOn.value, message: message.value })))) return
+  if (!(await send())) return
   notes.say('Your colleague is asked, and answers here')
   session.changed()
   emit('close')
@@ -35,7 +38,7 @@ async function save() {
     title="Ask a colleague to read it"
     save="Ask"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="Boolean(message || toId)"
     @save="save"
     @close="emit('close')"

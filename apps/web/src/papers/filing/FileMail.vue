@@ -16,7 +16,7 @@ import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import { plural } from '../../ui/show'
 import { useUnsaved } from '../../ui/unsaved'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 import { useStaff } from '../file/useStaff'
 import { sizeText } from '../show'
 
@@ -25,7 +25,6 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const id = Number(route.params['id'])
 const mail = ref<Answer<typeof api.filing.one> | null>(null)
 const problem = ref('')
@@ -86,20 +85,22 @@ const taken = computed(() => parts.value.filter((p) => p.on))
 const filed = ref(false)
 useUnsaved({ changed: () => Boolean(mail.value) && !filed.value && mail.value?.state === 'waiting' && typed() !== began })
 
+const { state, act, fault, send } = useForm(() =>
+  api.filing.file({
+    id,
+    matterId: form.matter?.id ?? 0,
+    name: form.name,
+    folder: form.folder,
+    parts: taken.value.map(({ index, name, folder }) => ({ index, name, folder })),
+    again: form.again,
+    task: form.task ? { text: form.text, assigneeId: form.assigneeId ?? 0, dueOn: form.dueOn } : null,
+    tell: form.tell,
+    tellText: form.tellText,
+  }),
+)
+
 async function save() {
-  const done = await act(() =>
-    api.filing.file({
-      id,
-      matterId: form.matter?.id ?? 0,
-      name: form.name,
-      folder: form.folder,
-      parts: taken.value.map(({ index, name, folder }) => ({ index, name, folder })),
-      again: form.again,
-      task: form.task ? { text: form.text, assigneeId: form.assigneeId ?? 0, dueOn: form.dueOn } : null,
-      tell: form.tell,
-      tellText: form.tellText,
-    }),
-  )
+  const done = await send()
   if (!done) return
   filed.value = true
   notes.say(`Filed on ${form.matter!.text}${taken.value.length ? `, with ${plural(taken.value.length, 'attachment')}` : ''}`)
@@ -222,7 +223,7 @@ const who = (p: { name: string; address: string } | null) => (p ? (p.name ? `${p
               dates from it</label
             >
           </section>
-          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
           <div class="flex flex-wrap gap-2">
             <Btn main :busy="state.busy" :disabled="!form.matter" key-name="Ctrl Enter" @click="save"
               >File {{ taken.length ? plural(taken.length + 1, 'paper') : 'it' }}</Btn

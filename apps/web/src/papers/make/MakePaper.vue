@@ -11,7 +11,8 @@ import ChoiceField from '../../ui/ChoiceField.vue'
 import DayField from '../../ui/DayField.vue'
 import TextField from '../../ui/TextField.vue'
 import { useUnsaved } from '../../ui/unsaved'
-import { useAct, useLoad } from '../../use'
+import { useForm } from '../../ui/form'
+import { useLoad } from '../../use'
 import { useStaff } from '../file/useStaff'
 import { waitFor } from '../../wait'
 import { options } from '../show'
@@ -25,7 +26,6 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const again = Number(route.query['again']) || null
 const { data: templates } = useLoad(() => api.templates.list())
 const { data: sets } = useLoad(() => api.templates.sets())
@@ -165,19 +165,21 @@ let gone = false
 onUnmounted(() => (gone = true))
 useUnsaved({ changed: () => !done.value && given() !== began.value })
 
+const { state, fault, send } = useForm(() =>
+  api.templates.make({
+    ...making.value,
+    name: form.name,
+    folder: form.folder,
+    as: form.as,
+    writeBack: keep.value.filter((k) => values[k]),
+    versionOf: again,
+    review: form.review ? { toId: form.toId ?? 0, dueOn: form.dueOn, message: form.message } : null,
+    share: form.share ? { forWhom: form.forWhom, email: form.email, endsOn: form.endsOn ?? '', needsCode: form.needsCode } : null,
+  }),
+)
+
 async function make() {
-  const started = await act(() =>
-    api.templates.make({
-      ...making.value,
-      name: form.name,
-      folder: form.folder,
-      as: form.as,
-      writeBack: keep.value.filter((k) => values[k]),
-      versionOf: again,
-      review: form.review ? { toId: form.toId ?? 0, dueOn: form.dueOn, message: form.message } : null,
-      share: form.share ? { forWhom: form.forWhom, email: form.email, endsOn: form.endsOn ?? '', needsCode: form.needsCode } : null,
-    }),
-  )
+  const started = await send()
   if (!started) return
   // From here on it is made without this page: whoever leaves loses nothing, and is not fetched back.
   done.value = true
@@ -326,7 +328,7 @@ async function make() {
               >
             </template>
           </section>
-          <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+          <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
           <div class="flex items-center gap-3">
             <Btn main :busy="state.busy || progress !== null" key-name="Ctrl Enter" @click="make">{{
               again ? 'Make it again' : prepared.also.length ? `Make ${prepared.also.length + 1} papers` : 'Make it'

@@ -85,7 +85,7 @@ const day = (d: string) => new Date(`${d}T12:00:00Z`).toLocaleDateString('en-US'
         </section>
         <p class="mt-3 text-ink-2">This link ends on {{ day(shown.endsOn) }}.</p>
       </template>
-      <p v-if="state.message && !state.fields.length" role="alert" class="mt-3 text-rust">{{ state.message }}</p>
+      <p v-if="state.said" role="alert" class="mt-3 text-rust">{{ state.said }}</p>
     </template>
   </main>
 </template>

@@ -38,7 +38,7 @@ async function save() {
     save="Check and keep it"
     :busy="state.busy"
     :disabled="!file"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="Boolean(file)"
     @save="save"
     @close="emit('close')"

@@ -9,13 +9,12 @@ import ChoiceField from '../../ui/ChoiceField.vue'
 import TextField from '../../ui/TextField.vue'
 import { useUnsaved } from '../../ui/unsaved'
 import { keyOf } from '../../ui/rows'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 
 /** Questions that a template asks by itself, in their order; each may hang on a condition. */
 const props = defineProps<{ id: number; questions: readonly Question[]; may: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const list = ref<(Question & { choiceText: string })[]>([])
 const was = ref('')
 const asQuestions = () => list.value.map(({ choiceText, ...q }) => ({ ...q, choices: choiceText.split('\n').map((c) => c.trim()).filter(Boolean) })) // prettier-ignore
@@ -58,8 +57,10 @@ function add() {
   })
 }
 const move = (i: number, by: number) => list.value.splice(i + by, 0, ...list.value.splice(i, 1))
+const { state, fault, send } = useForm(() => api.templates.setQuestions({ id: props.id, questions: asQuestions() }))
+
 async function save() {
-  if (!(await act(() => api.templates.setQuestions({ id: props.id, questions: asQuestions() })))) return
+  if (!(await send())) return
   was.value = JSON.stringify(list.value)
   notes.say('The questions are saved')
   emit('saved')
@@ -103,8 +104,8 @@ async function save() {
         </div>
       </fieldset>
     </VueDraggable>
-    <p v-if="fault('questions') || (state.message && !state.fields.length)" role="alert" class="mt-2 text-rust">
-      {{ fault('questions') || state.message }}
+    <p v-if="fault('questions') || state.said" role="alert" class="mt-2 text-rust">
+      {{ fault('questions') || state.said }}
     </p>
     <Btn v-if="may && changed" class="mt-3" main :busy="state.busy" @click="save">Save the questions</Btn>
   </section>

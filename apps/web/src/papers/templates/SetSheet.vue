@@ -6,7 +6,7 @@ import Btn from '../../ui/Btn.vue'
 import ManyField from '../../ui/ManyField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 
 /** Templates that are made together, asked once. */
 const props = defineProps<{
@@ -15,7 +15,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
-const { state, act, fault } = useAct()
 const name = ref(props.set?.name ?? '')
 const description = ref(props.set?.description ?? '')
 const ids = ref(props.set?.templates.map((t) => t.id) ?? [])
@@ -24,12 +23,10 @@ const finish = (done: unknown) => {
   session.changed()
   emit('close')
 }
-const save = async () =>
-  finish(
-    await act(() =>
-      api.templates.saveSet({ id: props.set?.id ?? null, name: name.value, description: description.value, templateIds: ids.value }),
-    ),
-  )
+const { state, act, fault, send } = useForm(() =>
+  api.templates.saveSet({ id: props.set?.id ?? null, name: name.value, description: description.value, templateIds: ids.value }),
+)
+const save = async () => finish(await send())
 const remove = async () => finish(await act(() => api.templates.removeSet({ id: props.set!.id })))
 </script>
 
@@ -38,7 +35,7 @@ const remove = async () => finish(await act(() => api.templates.removeSet({ id: 
     :title="set ? set.name : 'New set'"
     save="Save"
     :busy="state.busy"
-    :message="state.fields.length ? '' : state.message"
+    :message="state.said"
     :changed="name !== (set?.name ?? '')"
     @save="save"
     @close="emit('close')"

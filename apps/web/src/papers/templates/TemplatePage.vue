@@ -12,7 +12,8 @@ import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import { momentText, plural } from '../../ui/show'
 import { useUnsaved } from '../../ui/unsaved'
-import { useAct, useLoad } from '../../use'
+import { useForm } from '../../ui/form'
+import { useLoad } from '../../use'
 import AddTemplate from './AddTemplate.vue'
 import Questions from './Questions.vue'
 import Ties from './Ties.vue'
@@ -22,7 +23,6 @@ const PdfPages = defineAsyncComponent(() => import('../view/PdfPages.vue'))
 const id = Number(useRoute().params['id'])
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data: t, problem, loading, reload } = useLoad(() => api.templates.one({ id }))
 const { data: setting } = useLoad(() => api.matters.setting())
 const may = computed(() => session.may('firm.set-up'))
@@ -57,9 +57,12 @@ watch(t, (now) => {
 })
 const changed = computed(() => was.value !== '' && JSON.stringify(form) !== was.value)
 useUnsaved({ changed: () => changed.value })
-async function save() {
+const { state, fault, send } = useForm(() => {
   const tags = form.tags.split(',').map((x) => x.trim()).filter(Boolean) // prettier-ignore
-  if (!(await act(() => api.templates.change({ ...form, id, tags, rowVersion: t.value!.rowVersion })))) return
+  return api.templates.change({ ...form, id, tags, rowVersion: t.value!.rowVersion })
+})
+async function save() {
+  if (!(await send())) return
   was.value = JSON.stringify(form)
   notes.say('Saved')
   await reload()
@@ -145,7 +148,7 @@ const areas = computed(() => [
                   :options="setting?.staff.map((s) => ({ id: s.id, text: s.name })) ?? []"
                 />
               </fieldset>
-              <p v-if="state.message && !state.fields.length" role="alert" class="text-rust">{{ state.message }}</p>
+              <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
               <Btn v-if="may" main :busy="state.busy" :disabled="!changed" @click="save">Save</Btn>
             </section>
             <section class="sheet px-4 py-3.5" aria-label="Versions">

@@ -4,18 +4,20 @@ import { api } from '../../api'
 import { useNotes } from '../../shell/notes'
 import Btn from '../../ui/Btn.vue'
 import TextField from '../../ui/TextField.vue'
-import { useAct, useLoad } from '../../use'
+import { useForm } from '../../ui/form'
+import { useLoad } from '../../use'
 
 /** What the merge fields of a word processor mean here: each is tied to one of our fields. */
 const props = defineProps<{ id: number; fields: readonly { name: string; tied: string | null }[]; may: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const { data } = useLoad(() => api.templates.fields({}))
 const paths = computed(() => data.value?.fields.filter((f) => f.type !== 'list' && !f.within).map((f) => f.path) ?? [])
 const ties = reactive<Record<string, string>>(Object.fromEntries(props.fields.map((f) => [f.name, f.tied ?? ''])))
+const { state, fault, send } = useForm(() => api.templates.setTies({ id: props.id, ties: { ...ties } }))
+
 async function save() {
-  if (!(await act(() => api.templates.setTies({ id: props.id, ties: { ...ties } })))) return
+  if (!(await send())) return
   notes.say('The merge fields are tied')
   emit('saved')
 }
@@ -36,7 +38,7 @@ async function save() {
         placeholder="client.name"
       />
     </div>
-    <p v-if="state.message && !state.fields.length" role="alert" class="mt-2 text-rust">{{ state.message }}</p>
+    <p v-if="state.said" role="alert" class="mt-2 text-rust">{{ state.said }}</p>
     <Btn v-if="may" class="mt-3" main :busy="state.busy" @click="save">Tie them</Btn>
   </section>
 </template>

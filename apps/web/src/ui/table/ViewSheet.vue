@@ -37,7 +37,7 @@ function choose(state: string) {
     title="Views"
     save="Keep what is shown"
     :busy="acting.busy"
-    :message="acting.fields.length ? '' : acting.message"
+    :message="acting.said"
     :changed="name !== ''"
     @save="save"
     @close="emit('close')"
