@@ -1,4 +1,5 @@
 import js from '@eslint/js'
+import jsdoc from 'eslint-plugin-jsdoc'
 import regexp from 'eslint-plugin-regexp'
 import vue from 'eslint-plugin-vue'
 import globals from 'globals'
@@ -94,6 +95,17 @@ export default ts.config(
           selector: `:matches(TemplateElement[value.raw=/${statement}/], Literal[value=/${statement}/])`,
           message: 'Statements stand in files named queries; single rows go through the entity manager.',
         },
+      ],
+    },
+  },
+  {
+    // What is asked of the database, and what core works out, says in words what it answers.
+    files: ['apps/server/src/**/*queries.ts', 'packages/core/src/**/*.ts'],
+    plugins: { jsdoc },
+    rules: {
+      'jsdoc/require-jsdoc': [
+        'error',
+        { publicOnly: true, enableFixer: false, require: { FunctionDeclaration: true, ArrowFunctionExpression: true } },
       ],
     },
   },

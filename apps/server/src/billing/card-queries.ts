@@ -13,6 +13,7 @@ import type { LinkedCall } from './calls/paying'
 /** What is kept of the secret of a link. */
 export const hashed = (secret: string) => createHash('sha256').update(secret).digest('hex')
 
+/** A bill of a matter whose money is open to the reader, with what it leaves open. */
 export async function billOf(m: EntityManager, ctx: Ctx, id: number) {
   const bill = await row<{ id: number; number: string; matterId: number; open: number }>(
     m,
@@ -23,6 +24,7 @@ export async function billOf(m: EntityManager, ctx: Ctx, id: number) {
   return bill
 }
 
+/** Links by which a bill can be paid, and what came of each payment by them. */
 export async function payLinksOf(ctx: Ctx, billId: number) {
   const m = ctx.db.manager
   await billOf(m, ctx, billId)

@@ -34,6 +34,7 @@ export interface BillLook {
   held: number | null
 }
 
+/** What a bill keeps of firm, payer and matter as they were when it was issued. */
 export async function snapshotOf(
   m: EntityManager,
   matterId: number,

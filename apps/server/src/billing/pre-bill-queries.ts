@@ -55,6 +55,7 @@ export const headSql = `SELECT p.id, p.matter_id AS matterId, m.name AS matter, 
     COALESCE(p.tax_soft_basis_points, p.tax_basis_points) AS taxSoft, COALESCE(p.tax_hard_basis_points, 0) AS taxHard, p.approved_by AS approvedBy
   FROM pre_bill p JOIN matter m ON m.id = p.matter_id JOIN contact c ON c.id = p.payer_id`
 
+/** The lines of a pre-bill in their order; those made part of another stand under it. */
 export async function linesOf(m: EntityManager, id: number): Promise<PreLine[]> {
   const found = await rows<PreLine>(
     m,
@@ -150,6 +151,7 @@ export const settlementOn = (m: EntityManager, id: number) =>
     [id],
   )
 
+/** What reviewer and bookkeeper said to each other about a pre-bill. */
 export async function commentsOf(m: EntityManager, preBillId: number) {
   const list = await rows<{ id: number; by: string; at: string; text: string }>(
     m,

@@ -29,6 +29,7 @@ interface BillRow {
   void: number
 }
 
+/** A page of bills with what each leaves open. */
 export async function bills(
   ctx: Ctx,
   f: { q: string; state: 'open' | 'paid' | 'all'; matterId?: number | undefined; page: number; size: number },
@@ -92,6 +93,8 @@ export async function preBills(
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n ${from} ${narrowed}`, values)
   return { rows: list, total: total!.n, ...(await preBillSums(ctx)) }
 }
+
+/** How many pre-bills are in review and approved, and what they come to. */
 export async function preBillSums(ctx: Ctx) {
   const sums = await rows<{ state: 'review' | 'approved'; count: number; total: number }>(
     ctx.db.manager,
@@ -121,6 +124,7 @@ async function placeOf(ctx: Ctx, id: number, state: string) {
 
 const owedOf = owedOn('m.id')
 
+/** A pre-bill as it is reviewed: lines, sums, payers, what is owed and held, and the last bill to compare with. */
 export async function preBill(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const head = await headOf(m, ctx, id)
@@ -322,6 +326,7 @@ export async function unbilledIds(ctx: Ctx, f: UnbilledFilter & { to: Day }, mos
   return (await rows<{ id: number }>(ctx.db.manager, `SELECT u.matterId AS id FROM (${sql}) u ORDER BY u.matterId LIMIT ${Number(most)}`, values)).map((x) => x.id) // prettier-ignore
 }
 
+/** Unbilled work by matter up to a day, a page of it, with the sum of all. */
 export async function unbilled(ctx: Ctx, f: Paging & UnbilledFilter & { to: Day }) {
   const { sql, values } = unbilledSql(ctx, f)
   const all = await row<{ n: number; together: number; payable: number }>(
@@ -371,6 +376,8 @@ export async function letterFacts(m: EntityManager, ctx: Ctx, billId: number) {
   if (!found) throw notFound('bill')
   return found
 }
+
+/** What of a bill was sent to whom, and when. */
 export async function sentOf(m: EntityManager, billId: number) {
   const list = await rows<{ kind: string; at: string; name: string; address: string; by: string }>(
     m,

@@ -62,6 +62,8 @@ export async function runRows(ctx: Ctx, id: number | null) {
   )
   return list.map((r) => ({ ...r, send: Boolean(r.send), beganAt: isoOf(r.beganAt), endedAt: r.endedAt && isoOf(r.endedAt) }))
 }
+
+/** What became of each matter of a run, a page of it. */
 export async function runItems(ctx: Ctx, id: number, f: Paging & { state: string }) {
   const where = `FROM bill_run_item i JOIN matter m ON m.id = i.matter_id WHERE i.run_id = ? AND ${matterScope(ctx.actor, 'm', 'money')} ${f.state === 'all' ? '' : 'AND i.state = ?'}`
   const values = f.state === 'all' ? [id] : [id, f.state]

@@ -68,6 +68,8 @@ async function withLiens(m: EntityManager, found: Omit<SettlementRow, 'liens'>[]
   )
   return found.map((s) => ({ ...s, liens: liens.filter((l) => l.settlementId === s.id) }))
 }
+
+/** One settlement with its liens. Access is asked by the caller. */
 export const settlementRow = async (m: EntityManager, id: number) =>
   (await withLiens(m, await rows(m, `${select} WHERE s.id = ?`, [id]))).at(0)
 /** Settlements of a matter, the newest first. Access is asked by the caller. */

@@ -37,12 +37,16 @@ export const accountMoves = (m: EntityManager, ctx: Ctx, of: Of, to: Day) =>
       ORDER BY day, place, billId`,
     [to, to],
   )
+
+/** Bills of a payer or a matter that were open at the end of a day, with by how much. */
 export const openBills = (m: EntityManager, ctx: Ctx, of: Of, to: Day) =>
   rows<{ id: number; number: string; due: Day; open: number }>(
     m,
     `SELECT b.id, b.number, b.due_on AS due, ${openAsOf('b')} AS open FROM bill b JOIN matter m ON m.id = b.matter_id WHERE ${ofPayer(ctx, of)} AND b.issued_on <= ? HAVING open <> 0 ORDER BY b.due_on, b.id`,
     [to, to],
   )
+
+/** The payer to whom a statement goes, with what is left of their credits. */
 export const payerOfStatement = (m: EntityManager, ctx: Ctx, id: number) =>
   row<{ id: number; name: string; address: string; email: string; language: string; credit: number }>(
     m,
@@ -51,6 +55,8 @@ export const payerOfStatement = (m: EntityManager, ctx: Ctx, id: number) =>
        FROM contact c WHERE c.id = ? AND ${contactScope(ctx.actor)}`,
     [id],
   )
+
+/** The matter that a statement is of, where its money is open to the reader. */
 export const matterOfStatement = (m: EntityManager, ctx: Ctx, id: number) =>
   row<{ id: number; number: string; name: string }>(
     m,

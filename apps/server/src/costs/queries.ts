@@ -8,6 +8,7 @@ import { literal, row, rows } from '../platform/database'
 import { isOwedCost, unbilledOn } from '../platform/figures'
 import { CostEntry } from './entities'
 
+/** Locks matters in order of id, so that two acts over several never wait for one another. */
 export const lockMatters = (m: EntityManager, ids: readonly number[]) =>
   rows(m, `SELECT id FROM matter WHERE id IN (?) ORDER BY id FOR UPDATE`, [[...new Set(ids)].sort((a, b) => a - b)])
 
@@ -27,6 +28,7 @@ export async function onPreBill(m: EntityManager, cost: { id: number; billId: nu
 export const feeOfReceipt = (m: EntityManager, receiptId: number) =>
   m.createQueryBuilder(CostEntry, 'c').where({ depositReceiptId: receiptId, state: 'recorded' }).setLock('pessimistic_write').getOne()
 
+/** Whether a paper is of a matter and not in its bin. */
 export const paperOfMatter = (m: EntityManager, matterId: number, paperId: number) =>
   row(m, `SELECT 1 FROM paper WHERE id = ? AND matter_id = ? AND deleted_at IS NULL`, [paperId, matterId])
 
@@ -85,6 +87,7 @@ export async function costList(ctx: Ctx, f: CostFilter & { page: number; size: n
   return { rows: list.map((c) => ({ ...c, units: c.units === null ? '' : showUnits(c.units), billable: Boolean(c.billable) })), ...sums! }
 }
 
+/** Kinds of costs, those in use first, each with whether any cost has it. */
 export const kindRows = (m: EntityManager) =>
   rows<{ id: number; code: string; name: string; hard: number; unit: string; unitRate: number | null; markup: number; taxable: number; billable: number; expenseCode: string; retired: number; used: number }> // prettier-ignore
   (
@@ -104,6 +107,7 @@ export const stoppedCosts = (ctx: Ctx) =>
     `SELECT COUNT(*) AS n FROM recurring_cost r JOIN matter m ON m.id = r.matter_id WHERE r.fault <> '' AND ${recurringSeen(ctx)}`,
   )
 
+/** Costs that recur, as far as their matters' money is open to the reader, the next due first. */
 export const recurringRows = (ctx: Ctx) =>
   rows<{ id: number; matterId: number; matter: string; kindName: string; text: string; units: number | null; unitRate: number | null; amount: number | null; markup: number; payee: string; nextOn: Day | null; until: string | null; fault: string }> // prettier-ignore
   (

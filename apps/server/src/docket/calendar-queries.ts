@@ -14,6 +14,7 @@ export interface FeedIn {
   areaId: number | null
 }
 
+/** By what the secret of a feed is kept: the secret itself is nowhere. */
 export const hashOf = (secret: string) => createHash('sha256').update(secret).digest('hex')
 
 /** The time zone in which the firm works, and a matter's dates stand that has no court. */
@@ -76,6 +77,7 @@ const scopeSql = (f: FeedIn): string =>
     person: `(d.responsible_id = ${Number(f.userId)} OR EXISTS (SELECT 1 FROM docket_attendee a WHERE a.entry_id = d.id AND a.user_id = ${Number(f.userId)}) OR EXISTS (SELECT 1 FROM matter_team x WHERE x.matter_id = m.id AND x.user_id = ${Number(f.userId)}))`,
   })[f.scope]
 
+/** Dates of a feed from a day on, as far as its owner may see them now. */
 export async function entriesOf(m: EntityManager, owner: Actor, feed: FeedIn, from: Day): Promise<ShownEntry[]> {
   return rows<ShownEntry>(
     m,
@@ -114,6 +116,7 @@ export interface SentEntry {
   removed: number
 }
 
+/** A date as it is sent to those outside. */
 export const entryOf = (m: EntityManager, id: number) =>
   row<SentEntry>(
     m,

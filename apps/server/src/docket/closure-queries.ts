@@ -14,6 +14,7 @@ export interface ClosureIn {
   filingOnly: boolean
 }
 
+/** Days on which courts were closed, entered by the firm. */
 export async function closures(ctx: Ctx) {
   const list = await rows<{ id: number; day: Day; name: string; ruleSetKey: string | null; filingOnly: number; by: string }>(
     ctx.db.manager,

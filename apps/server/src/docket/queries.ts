@@ -11,6 +11,7 @@ import { firmZone } from './calendar-queries'
 import { districtOf } from './state'
 import { courtCalendarOf } from './state-queries'
 
+/** What a trigger is called in its rule set; its key where the set has it no more. */
 export const titleOfTrigger = (sets: RuleSets, ruleSetKey: string | null, kind: string | null) =>
   sets.get(ruleSetKey ?? '')?.set.triggers.find((t) => t.key === kind)?.title ?? kind ?? ''
 
@@ -171,6 +172,7 @@ async function shown(ctx: Ctx, list: EntryRow[]) {
   )
 }
 
+/** The docket of a matter in order of days. */
 export async function docketOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId, 'docket')

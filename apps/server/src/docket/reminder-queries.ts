@@ -8,6 +8,7 @@ import { row, rows, run } from '../platform/database'
 import { ReminderChoice } from './entities'
 import { courtCalendarOf } from './state-queries'
 
+/** How many days ahead, as they are kept; null where nothing was chosen. */
 export const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
 
 /** When the firm reminds of dates: for whoever chose nothing, of strict dates always, and from which hour on. */
@@ -105,6 +106,7 @@ export const teamToTell = (m: EntityManager, id: number) =>
     [id],
   )
 
+/** Docket reports that go out every week by one's own order. */
 export async function schedules(ctx: Ctx) {
   const m = ctx.db.manager
   const list = await rows<{ id: number; words: string; weekday: number; lastOn: Day | null; createdAt: string; names: string | null }>(

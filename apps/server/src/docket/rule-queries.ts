@@ -9,12 +9,14 @@ import { holidaySets, type KnownRuleSet, ruleSets } from '../platform/rule-sets'
 import { type Effect, effectsOn } from './effects'
 import { rulesOf } from './state'
 
+/** A rule set by its key, or the refusal that there is none. */
 export async function requireRules(m: EntityManager, key: string): Promise<KnownRuleSet> {
   const found = (await ruleSets(m)).get(key)
   if (!found) throw notFound('rule set')
   return found
 }
 
+/** Rule sets with by how many open matters each is used. */
 export async function listRules(ctx: Ctx) {
   const m = ctx.db.manager
   const used = await rows<{ key: string; n: number }>(
@@ -36,6 +38,7 @@ export async function listRules(ctx: Ctx) {
   }))
 }
 
+/** A rule set as a book: triggers, deadlines, holidays, and the editions it had. */
 export async function ruleBook(ctx: Ctx, key: string) {
   const m = ctx.db.manager
   const { set, court, practice, own } = await requireRules(m, key)
@@ -114,6 +117,7 @@ export async function readHere(m: EntityManager, file: string): Promise<{ set: R
   return { set, faults: [] }
 }
 
+/** What is wrong with a file of rules, and what taking it would change for open matters. */
 export async function checkRules(ctx: Ctx, file: string) {
   const m = ctx.db.manager
   const { set, faults } = await readHere(m, file)

@@ -25,6 +25,7 @@ export const outOfReach = (m: EntityManager, ctx: Ctx, userId: number) =>
     [userId, userId],
   )
 
+/** Leaves and departures, planned and begun, with what was handed to whom. */
 export async function absences(ctx: Ctx) {
   const list = await rows<{
     id: number
@@ -78,6 +79,7 @@ export const lockedAbsence = (m: EntityManager, absenceId: number) =>
     [absenceId],
   )
 
+/** Everybody with an account: role, goal, rates by day, and whether they are away. */
 export async function people(ctx: Ctx) {
   const m = ctx.db.manager
   const list = await rows<Omit<PersonIn, 'mayOverride'> & { id: number; mayOverride: number; active: number; leftOn: Day | null }>(

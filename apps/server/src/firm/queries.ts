@@ -10,6 +10,7 @@ import { jobKinds } from '../platform/jobs'
 import { mailServer } from '../platform/mail'
 import { AreaTeam } from './entities'
 
+/** What a job is called where it is told of. */
 export const nounOf = (kind: string) => jobKinds()[kind]?.noun ?? kind
 
 /** A letter that has waited for so long is told of on Today, like what has failed. */
@@ -107,6 +108,7 @@ export async function backups(ctx: Ctx) {
 /** Whether a backup is wanted or being made. */
 export const backupUnderWay = (m: EntityManager) => row(m, `SELECT 1 FROM backup WHERE state IN ('wanted', 'running') FOR UPDATE`)
 
+/** Areas of practice with their stages, what staff see in each, and how many matters stand there. */
 export async function areas(ctx: Ctx) {
   const m = ctx.db.manager
   const list = await rows<{ id: number; name: string; ruleSetKey: string | null; retired: number; matters: number } & Grants>(
@@ -236,6 +238,7 @@ interface Logged {
   detail: string | null
 }
 
+/** Acts of the firm's log that are open to the reader, the newest first, before one that was seen. */
 export function find(ctx: Ctx, f: LogFilter, before: number | undefined, most: number): Promise<Logged[]> {
   const where = [logOpenTo(ctx)]
   const values: (string | number)[] = []
@@ -270,6 +273,7 @@ export async function auditLog(ctx: Ctx, f: LogFilter & { before?: number | unde
   return { rows: found.slice(0, f.size).map(shown), more: found.length > f.size, kinds: kinds.map((k) => k.kind) }
 }
 
+/** What the letterhead has besides name and address. */
 export const extras = async (m: EntityManager): Promise<Letterhead> =>
   (await row<Letterhead>(m, `SELECT letter_line AS line, letter_email AS email, letter_web AS web, letter_foot AS foot FROM firm`)) ?? {
     line: '',

@@ -58,6 +58,7 @@ interface Bank {
   clientId: number | null
 }
 
+/** By what names of a file are compared. */
 export const key = (s: string) => s.trim().toLowerCase()
 
 /** All that rows name, looked up at once: accounts, matters, people on record, the firm's own people, kinds of costs. */

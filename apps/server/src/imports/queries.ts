@@ -71,6 +71,7 @@ export interface Lists {
   numbers: Set<string>
 }
 
+/** All that rows of a file name, looked up at once: people, matters, areas, stages, staff. */
 export async function listsOf(m: EntityManager, ctx: Ctx, table: readonly Row[]): Promise<Lists> {
   const names = [
     ...new Set(table.flatMap((r) => [r.get('Client'), r.get('Whom to bill'), ...split(r.get('Opposing parties'))]).filter(Boolean)),
@@ -105,6 +106,7 @@ export async function listsOf(m: EntityManager, ctx: Ctx, table: readonly Row[])
   }
 }
 
+/** The several values of one cell. */
 export const split = (text: string) =>
   text
     .split(/[;|]/)

@@ -37,6 +37,7 @@ export async function accountsSetUp(ctx: Ctx) {
   }
 }
 
+/** What the firm chose of its trust rules, with the fee of each receipt. */
 export const trustRules = async (m: EntityManager): Promise<TrustRules> => {
   const firm = await row<{ viaPooled: number; advance: TrustRules['advance'] }>(
     m,

@@ -49,8 +49,10 @@ export const wrongBillsIn = async (m: EntityManager, from: number, to: number) =
     [from, to, from, to],
   ))!.n
 
+/** The last bill there is: up to it the figures are compared. */
 export const lastBill = async (m: EntityManager) => (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM bill`))!.id
 
+/** The last journal there is: up to it the records are compared. */
 export const lastJournal = async (m: EntityManager) => (await row<{ id: number }>(m, `SELECT COALESCE(MAX(id), 0) AS id FROM journal`))!.id
 
 /** What the client ledgers of each bank account hold by the balances that the database keeps of their days. */

@@ -52,6 +52,7 @@ export async function holdLedgers(m: EntityManager, ids: readonly number[], with
 /** What a transaction has locked so far: it holds it until its end, and need not ask again. */
 const held = new WeakMap<EntityManager, { locked: Set<number>; heads: Map<string, LedgerHead> }>()
 
+/** What a unit of work has locked and read of ledgers, so that it is asked once. */
 export function heldBy(m: EntityManager) {
   let mine = held.get(m)
   if (!mine) held.set(m, (mine = { locked: new Set(), heads: new Map() }))
@@ -123,6 +124,7 @@ export async function daysOfMoves(m: EntityManager, ledgerIds: readonly number[]
   return [from, ...found.map((d) => d.day)]
 }
 
+/** What of a ledger is promised already: drafts but the one that is judged, and holds. */
 export async function reservedOn(m: EntityManager, ledgerId: number, exceptPayment: number | null): Promise<number> {
   const found = await row<{ drafts: number; holds: number }>(
     m,

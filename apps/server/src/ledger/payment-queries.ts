@@ -113,6 +113,7 @@ export async function register(ctx: Ctx, f: Paging & { bankAccountId: number; st
   }
 }
 
+/** How checks of an account are laid out: as kept, else as usual. */
 export async function layoutOf(m: EntityManager, bankAccountId: number): Promise<{ layout: CheckLayout; numbers: boolean }> {
   const kept = await m.findOne(CheckLayoutRow, { select: { layout: true, numbers: true, bankAccountId: true }, where: { bankAccountId } })
   return kept
@@ -264,6 +265,7 @@ function pageOf(p: Check, { layout, numbers }: { layout: CheckLayout; numbers: b
   return [{ text: ' ', ...(first ? {} : { pageBreak: 'before' }) }, ...placed, ...stubs]
 }
 
+/** Checks on paper, each by the layout of its account. */
 export async function checksPdf(ctx: Ctx, list: readonly Check[], title: string): Promise<Buffer> {
   const layouts = new Map<number, Awaited<ReturnType<typeof layoutOf>>>()
   for (const p of list) if (!layouts.has(p.bankId)) layouts.set(p.bankId, await layoutOf(ctx.db.manager, p.bankId))

@@ -9,6 +9,7 @@ export interface LedgerLeg extends LedgerMove {
   text: string
 }
 
+/** Trust accounts with the two accounts of the books in which their money stands. */
 export async function trustAccounts(m: EntityManager): Promise<TrustAccounts[]> {
   return rows(
     m,

@@ -35,6 +35,7 @@ export type CheckBook = keyof typeof books
 
 export type PrintOutcome = 'printed' | 'spoiled' | 'again'
 
+/** Checks that wait to be printed, of the trust accounts or of the firm's own. */
 export const printSql = (of: CheckBook) =>
   `SELECT p.id, p.check_no AS checkNo, p.day, p.payee_name AS payee, p.amount, b.name AS bank FROM ${books[of].payment} p ${books[of].joins} JOIN bank_account b ON b.id = ${books[of].bank}`
 
@@ -91,6 +92,7 @@ export async function ownJob(m: EntityManager, ctx: Ctx, of: CheckBook, id: numb
   return job
 }
 
+/** Printing that somebody began and has not said the outcome of, so that no number is lost. */
 export async function printJobs(ctx: Ctx, of: CheckBook) {
   const m = ctx.db.manager
   const k = books[of]

@@ -13,8 +13,11 @@ export interface Paging {
   page: number
   size: number
 }
+
+/** The part of a list that a page is. */
 export const limit = (p: Paging) => `LIMIT ${Number(p.size)} OFFSET ${(Number(p.page) - 1) * Number(p.size)}`
 
+/** Bank accounts with what they hold by book and ledgers. */
 export async function accounts(ctx: Ctx) {
   const sums = await bankSums(ctx.db.manager)
   const list = await rows<{
@@ -104,6 +107,7 @@ const names = (ctx: Ctx) => `l.id, l.bank_account_id AS bankAccountId, b.name AS
   l.matter_id AS matterId, CONCAT(m.number, ' ', m.short_name) AS matter`
 const columns = (ctx: Ctx) => `${names(ctx)}, ${sums(ctx.clock.today())}`
 
+/** Client ledgers with book, cleared, reserved and available, now or as of a day, a page of them. */
 export async function ledgers(
   ctx: Ctx,
   f: Paging & {
@@ -204,6 +208,7 @@ export async function ledger(ctx: Ctx, { id, ...f }: Paging & { id: number }) {
   }
 }
 
+/** Deposit sheets, the newest first, a page of them. */
 export async function sheets(ctx: Ctx, f: Paging) {
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM deposit_sheet`)
   const list = await rows<{
@@ -224,6 +229,7 @@ export async function sheets(ctx: Ctx, f: Paging) {
   return { rows: list, total: total!.n }
 }
 
+/** A deposit sheet with its lines, as far as their ledgers are open to the reader. */
 export async function sheet(ctx: Ctx, id: number) {
   const head = await row<{
     id: number
@@ -298,6 +304,7 @@ export const receiptsWithFee = (m: EntityManager, journalId: number) =>
     [journalId],
   )
 
+/** Payments out of trust, drafts first, a page of them. */
 export async function paymentsOut(ctx: Ctx, f: Paging) {
   const scope = `(l.matter_id IS NULL OR ${matterScope(ctx.actor, 'm', 'trust')})`
   const base = `FROM payment_out p JOIN client_ledger l ON l.id = p.ledger_id JOIN bank_account b ON b.id = l.bank_account_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id WHERE ${scope}`

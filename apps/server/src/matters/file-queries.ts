@@ -41,6 +41,7 @@ export function matterIdsByWords(q: string): { sql: string; values: string[] } |
   return { sql: values.map(() => 'SELECT DISTINCT w.matter_id FROM matter_word w WHERE w.word LIKE ?').join(' INTERSECT '), values }
 }
 
+/** How the firm numbers its matters. */
 export const patternOf = async (m: EntityManager): Promise<string> =>
   (await row<{ p: string }>(m, `SELECT matter_pattern AS p FROM firm`))?.p ?? '{yy}-{n:4}'
 
@@ -61,6 +62,7 @@ export const areaRow = (m: EntityManager, areaId: number) =>
     [areaId],
   )
 
+/** All that the file of a matter says of it in words, for telling what a change changed. */
 export async function describedBy(m: EntityManager, id: number) {
   return (await row<Record<string, string | number | null>>(
     m,
@@ -108,6 +110,7 @@ export const lockMatter = (m: EntityManager, id: number) => m.query(`SELECT id F
 /** Whether a matter has anything in a table. */
 export const anyOn = (m: EntityManager, table: string, id: number) => row(m, `SELECT 1 FROM ${table} WHERE matter_id = ? LIMIT 1`, [id])
 
+/** Matters by words of name, number or client, for *find or do*. */
 export async function find(ctx: Ctx, term: string) {
   const words = matterIdsByWords(term)
   if (!words || !may(ctx.actor, 'matters.see')) return []

@@ -99,6 +99,7 @@ interface ShownRow {
   seesDocket: number
 }
 
+/** A page of matters by a filter, with the columns that the list shows; sums only where money is open. */
 export async function matters(
   ctx: Ctx,
   f: MatterFilter & { sort: Sort; money: boolean; fields: string; page: number; size: number },

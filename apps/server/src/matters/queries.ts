@@ -18,6 +18,7 @@ import { nextMatterNumber } from './open'
 import { payersOf, teamOf } from './team-queries'
 import { isOpenBill, owedOn, unbilledOn } from '../platform/figures'
 
+/** What forms about matters offer: areas, stages, rule sets, staff, courts. */
 export async function setting(ctx: Ctx) {
   const m = ctx.db.manager
   const areas = await rows<{ id: number; name: string; ruleSetKey: string | null; open: number }>(
@@ -97,6 +98,7 @@ async function figuresOf(m: EntityManager, ctx: Ctx, id: number, own: Grants) {
   }
 }
 
+/** The file of a matter, each part only as far as it is open to the reader. */
 export async function matter(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const today = ctx.clock.today()
@@ -356,6 +358,7 @@ export async function news(ctx: Ctx, id: number, after: number) {
   return { last: found[0]?.id ?? after, others: others.map(({ userId: _, ...l }) => ({ ...l, at: isoOf(l.at) })) }
 }
 
+/** The log of a matter by kind, person and span, only acts of parts that are open to the reader. */
 export async function log(
   ctx: Ctx,
   id: number,

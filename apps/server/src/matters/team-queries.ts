@@ -28,6 +28,7 @@ export interface Stood {
   trust: number
 }
 
+/** A matter's number, by which it is named when its team changes. */
 export const numberOf = (m: EntityManager, id: number) =>
   row<{ matterId: number; number: string }>(m, `SELECT id AS matterId, number FROM matter WHERE id = ?`, [id])
 
@@ -200,6 +201,7 @@ export const screenOf = (m: EntityManager, matterId: number, userId: number) =>
     [matterId, userId],
   )
 
+/** The team of a matter with what each may see and change, keepers first. */
 export const teamOf = (m: EntityManager, matterId: number) =>
   rows<
     {

@@ -13,6 +13,7 @@ export const noteScope = (ctx: Ctx) =>
 export const from = `FROM note n JOIN user_account u ON u.id = n.author_id LEFT JOIN matter m ON m.id = n.matter_id LEFT JOIN contact c ON c.id = n.contact_id
   LEFT JOIN paper p ON p.id = n.paper_id`
 
+/** The columns of a note; its paper is named only to those who may see papers. */
 export const select = (
   ctx: Ctx,
 ) => `SELECT n.id, n.html, n.author_id AS authorId, u.name AS author, u.initials, n.created_at AS at, n.changed_at AS changedAt,
@@ -65,6 +66,7 @@ export const topicOpenTo = (m: EntityManager, ctx: Ctx, id: number) =>
     [id],
   )
 
+/** Topics of a matter, the one written in last first. */
 export async function topicsOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId)
@@ -112,6 +114,7 @@ const kindsOf: Record<NoticeKind, readonly string[]> = {
 /** Until chosen otherwise: what was filed, paid and said, and what changed; not every task and entry. */
 const usual: Record<NoticeKind, boolean> = { made: false, changed: true, filed: true, paid: true, said: true }
 
+/** Of which kinds of acts a person wants to be told: as chosen, else as usual. */
 export async function choices(ctx: Ctx) {
   const own = new Map(
     (await ctx.db.manager.find(NoticeChoice, { select: { kind: true, told: true, userId: true }, where: { userId: ctx.actor.id } })).map(
@@ -148,6 +151,7 @@ export const seenUpTo = (m: EntityManager, ctx: Ctx, upTo: number) =>
     upTo,
   ])
 
+/** Named views of a list: one's own, and those that others share. */
 export async function viewsOf(ctx: Ctx, list: string) {
   const found = await rows<{ id: number; name: string; state: string; shared: number; own: number; by: string }>(
     ctx.db.manager,

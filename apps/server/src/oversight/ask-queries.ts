@@ -19,6 +19,7 @@ export interface Answer {
 /** How many of one name are answered. */
 const few = 4
 
+/** Answers about hours, bills and money of timekeepers in a span. */
 export async function ofTimekeeper(ctx: Ctx, q: Extract<Question, { from: string }>): Promise<Answer[]> {
   const m = ctx.db.manager
   const who = q.who
@@ -52,6 +53,7 @@ export async function ofTimekeeper(ctx: Ctx, q: Extract<Question, { from: string
   })
 }
 
+/** Answers about what a client owes, has unbilled, or has in trust. */
 export async function ofClient(ctx: Ctx, q: Extract<Question, { is: 'owed' | 'unbilled' | 'trust' }>): Promise<Answer[]> {
   if (!('who' in q)) return []
   const part = q.is === 'trust' ? 'trust' : 'money'
@@ -69,6 +71,7 @@ export async function ofClient(ctx: Ctx, q: Extract<Question, { is: 'owed' | 'un
   return list.map((c) => ({ title: `${showMoney(c.amount)} ${words} ${c.name}`, hint: 'of matters open to you', to: `/people/${c.id}` })) // prettier-ignore
 }
 
+/** Answers about matters with less in trust, or more owed or unbilled, than a sum. */
 export async function byLimit(ctx: Ctx, q: Extract<Question, { amount: number }>): Promise<Answer[]> {
   const held = 'COALESCE(f.held, 0)'
   const by = {

@@ -221,6 +221,7 @@ export const mostDays = { atOnce: 366 * 5, ever: 366 * 30 }
 /** How many entries one request adds up. */
 const mostEntries = 300_000
 
+/** Whether a span is too long to be added up within a request. */
 export async function isLong(ctx: Ctx, f: { from: Day; to: Day }): Promise<boolean> {
   if (daysBetween(f.from, f.to) > mostDays.atOnce) return true
   const n = await rows<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM (SELECT 1 FROM time_entry WHERE day BETWEEN ? AND ? LIMIT ${mostEntries + 1}) x`, [f.from, f.to]) // prettier-ignore

@@ -26,12 +26,14 @@ export interface KeptGoal extends Goal {
   costRate: number | null
 }
 
+/** Goals of timekeepers, each from its day on. */
 export const goalsOf = (m: EntityManager) =>
   rows<KeptGoal>(
     m,
     `SELECT user_id AS userId, from_day AS \`from\`, basis, weekly, monthly, cost_rate AS costRate FROM timekeeper_goal ORDER BY user_id, from_day DESC`,
   )
 
+/** On which day of the week the firm's week ends. */
 export const weekEnd = async (m: EntityManager) => (await row<{ d: number }>(m, `SELECT week_ends AS d FROM firm`))?.d ?? 5
 
 /** Time and money by timekeeper and week before the one that ends on a day (0 that week, 1 the one before). */
@@ -114,9 +116,11 @@ export const few = 6
 /** Days after the end of a month by which its accounts are reconciled. */
 const graceDays = 10
 
+/** A kind of things that want a decision, with the first few of them; nothing where there are none. */
 export const kind = (key: string, title: string, act: string, all: string, list: Item[], count = list.length): Kind[] =>
   count ? [{ key, title, count, rows: list.slice(0, few), all, act, aside: asideKinds.find((k) => k === key) ?? null }] : []
 
+/** Dates of open matters that passed without being met. */
 export async function overdue(ctx: Ctx): Promise<Kind[]> {
   if (!may(ctx.actor, 'docket.see')) return []
   const from = `FROM docket_entry d JOIN matter m ON m.id = d.matter_id LEFT JOIN user_account u ON u.id = d.responsible_id
@@ -132,6 +136,7 @@ export async function overdue(ctx: Ctx): Promise<Kind[]> {
   return kind('dates', 'Dates that are past and not met', 'Mark', '/docket', list.map((d) => ({ key: String(d.id), text: d.title, hint: [d.matter, d.who].filter(Boolean).join(', '), amount: null, day: d.day, to: `/matters/${d.matterId}/docket?entry=${d.id}` })), n) // prettier-ignore
 }
 
+/** Bank accounts whose month should be closed by now and is not. */
 export async function reconciliations(ctx: Ctx, open: (kind: AsideKind, key: string) => boolean): Promise<Kind[]> {
   if (!may(ctx.actor, 'trust.see')) return []
   const today = ctx.clock.today()

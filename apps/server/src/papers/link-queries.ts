@@ -55,6 +55,7 @@ export const papersForZip = (ctx: Ctx, ids: number[]) =>
     [ids],
   )
 
+/** Links by which papers of a matter were given to those outside, and who opened them. */
 export async function linksOf(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId, 'papers')

@@ -10,6 +10,7 @@ import { foldersOf } from './queries'
 export const mattersWithPapersOpen = (m: EntityManager, ctx: Ctx, matters: number[]) =>
   rows<{ id: number }>(m, `SELECT m.id FROM matter m WHERE m.id IN (?) AND ${matterScope(ctx.actor, 'm', 'papers')}`, [matters])
 
+/** Whether somebody keeps a matter. */
 export const keeps = (m: EntityManager, ctx: Ctx, matterId: number) =>
   row(m, `SELECT 1 FROM matter_team WHERE matter_id = ? AND user_id = ? AND keeps`, [matterId, ctx.actor.id])
 
@@ -74,6 +75,7 @@ export const reviewsOfPaper = (m: EntityManager, id: number) =>
     [id],
   )
 
+/** The folders of a matter with how many papers lie in each, in the bin, and unread by the index. */
 export async function folders(ctx: Ctx, matterId: number) {
   const m = ctx.db.manager
   const matter = await requireMatter(m, ctx, matterId, 'papers')
@@ -129,6 +131,7 @@ export const dropFolderRows = (m: EntityManager, inside: readonly [number, strin
 export const lyingIn = (m: EntityManager, inside: readonly [number, string, number, `${string}/`]) =>
   row(m, `SELECT 1 FROM paper WHERE matter_id = ? AND deleted_at IS NULL AND (folder = ? OR LEFT(folder, ?) = ?)`, inside)
 
+/** The folders that papers of a new matter begin with, by area. */
 export const standardFolders = (ctx: Ctx) =>
   rows<{ id: number; areaId: number | null; area: string | null; path: string }>(
     ctx.db.manager,

@@ -105,6 +105,7 @@ export async function paperRows(m: EntityManager, ctx: Ctx, ids: readonly number
   return ids.flatMap((id) => shown.get(id) ?? [])
 }
 
+/** A page of papers by a filter, the newest first. */
 export async function papersOf(ctx: Ctx, f: PaperFilter & { q: string; bin?: 'yes' | undefined; page: number; size: number }) {
   const m = ctx.db.manager
   const where = paperWhere(ctx, f, f.bin === 'yes')

@@ -123,6 +123,7 @@ function groupBy<T, K>(list: readonly T[], by: (item: T) => K): Map<K, T[]> {
   return out
 }
 
+/** Earlier enquiries that a conflict check came upon, by contact or by themselves. */
 export async function enquiriesOf(m: EntityManager, contactIds: readonly number[], enquiryIds: readonly number[]) {
   if (!contactIds.length && !enquiryIds.length) return []
   const list = (ids: readonly number[]) => (ids.length ? ids.map(Number).join(',') : '0')

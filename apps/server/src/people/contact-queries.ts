@@ -106,6 +106,7 @@ export async function contactsNear(ctx: Ctx, q: string) {
   return rowsOut(ctx, found.sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id)).slice(0, 5))
 }
 
+/** A page of contacts by a filter, by name. */
 export async function contacts(ctx: Ctx, f: ListFilter) {
   const { where, values } = contactWhere(ctx, f)
   const total = await row<{ n: number }>(ctx.db.manager, `SELECT COUNT(*) AS n FROM contact c ${where}`, values)
@@ -174,6 +175,7 @@ export async function ownParts(m: EntityManager, id: number) {
   }
 }
 
+/** How a contact stands to others, as far as both are open to the reader. */
 export const relationsOf = async (m: EntityManager, ctx: Ctx, id: number) => {
   const list = await rows<{ id: number; fromId: number; toId: number; kind: string; title: string; fromName: string; toName: string }>(
     m,
@@ -211,6 +213,7 @@ async function moneyOf(m: EntityManager, ctx: Ctx, id: number) {
   return { owed: owed!.n, held: held?.n ?? null }
 }
 
+/** A contact with all that hangs on it and is open to the reader. */
 export async function contact(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const { version } = await requireContact(m, ctx, id)

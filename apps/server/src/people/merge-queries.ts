@@ -45,6 +45,7 @@ const single = [
   ['taxNumber', 'tax number'],
 ] as const
 
+/** What merging one record into another would move, and where the two differ. */
 export async function planOf(m: EntityManager, ctx: Ctx, keepId: number, otherId: number, lock = false) {
   const { keep, other } = await pairOf(m, ctx, keepId, otherId, lock)
   const [a, b] = [await contactParts(m, keepId), await contactParts(m, otherId)]
@@ -86,6 +87,7 @@ interface TrustTouched {
   asked: { byId: number; by: string } | null
 }
 
+/** The trust money that a merge would join; null where neither record has any. */
 export async function trustTouched(
   m: EntityManager,
   keep: Record<'id', number> & { name: string; kind: string },

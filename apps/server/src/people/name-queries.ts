@@ -35,6 +35,7 @@ export const addWords = (m: EntityManager, slice: string[]) =>
 export const addSpellings = (m: EntityManager, slice: (readonly [string, number])[]) =>
   m.query(`INSERT IGNORE INTO name_spelling (spelling, word_id) VALUES ${slice.map(() => '(?,?)').join(',')}`, slice.flat())
 
+/** The words of a name as they stand in the index. */
 export const wordsOf = (name: string) => [...new Set(nameWords(name))].map((w) => w.slice(0, 40))
 
 /** Names in one statement. */

@@ -43,6 +43,7 @@ export interface Row {
   hitsOpen: number
 }
 
+/** An enquiry as it is shown. */
 export const shown = (e: Row) => ({
   ...e,
   adverse: JSON.parse(e.adverse) as string[],
@@ -50,6 +51,7 @@ export const shown = (e: Row) => ({
   hitsOpen: e.conflictCheckId ? e.hitsOpen : null,
 })
 
+/** A page of enquiries by state and words. */
 export async function enquiries(ctx: Ctx, f: { state: 'open' | 'matter' | 'declined' | 'all'; q: string; page: number; size: number }) {
   const m = ctx.db.manager
   const where = `WHERE ${scope(ctx)} ${f.state === 'all' ? '' : `AND e.state = '${f.state}'`} AND (? = '' OR c.name LIKE ? OR e.about LIKE ?)`
@@ -87,6 +89,7 @@ export const changeEnquiryRow = (m: EntityManager, own: Readonly<Record<string, 
     [...Object.values(own), id],
   )
 
+/** Contacts as cards for exchange with other address books. */
 export async function cardsOf(m: EntityManager, ids: readonly number[]): Promise<Card[]> {
   if (!ids.length) return []
   const list = ids.map(Number).join(',')
@@ -152,6 +155,7 @@ export const addReach = (m: EntityManager, clientId: number, reach: 'address' | 
     [clientId, reach, text, normalized, clientId],
   )
 
+/** Contacts by a part of their name, for *find or do*. */
 export function find(ctx: Ctx, term: string): Promise<Found[]> {
   if (!may(ctx.actor, 'people.see')) return Promise.resolve([])
   return rows<Found>(

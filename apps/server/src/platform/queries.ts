@@ -14,6 +14,7 @@ export interface Account extends Omit<Actor, 'screened'> {
 /** Matters a person is screened from, as a list; with more than a few hundred each is looked up instead. */
 const screensSql = `(SELECT IF(COUNT(*) > 400, NULL, COALESCE(GROUP_CONCAT(ms.matter_id), '')) FROM matter_screen ms WHERE ms.user_id = u.id) AS screens`
 
+/** Whoever acts, from their account: role, rights beyond it, and the matters they are screened from. */
 export const actorFrom = (a: Account): Actor => ({
   id: a.id,
   name: a.name,
@@ -30,6 +31,7 @@ export interface SignedIn {
   csrf: string
 }
 
+/** Who is signed in by a token, if the session has not ended and the person still works here. */
 export async function sessionOf(db: DataSource, clock: Clock, token: string | undefined): Promise<SignedIn | null> {
   if (!token) return null
   const found = await row<Account & { csrf: string }>(
@@ -47,6 +49,7 @@ export async function sessionOf(db: DataSource, clock: Clock, token: string | un
   }
 }
 
+/** Milliseconds of so many seconds. */
 export const seconds = (n: number) => n * 1000
 
 export type Base = Pick<Ctx, 'db' | 'clock'>

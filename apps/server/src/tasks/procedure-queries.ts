@@ -43,6 +43,7 @@ export async function docketDays(m: EntityManager, anchors: Readonly<Record<stri
   return Object.fromEntries(Object.entries(anchors).map(([name, key]) => [name, days.get(key) ?? null]))
 }
 
+/** What of a running procedure waits for an anchor, and how each of its tasks is dated by what is known now. */
 export async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
   const tasks = await rows<{ id: number; key: string; text: string; due: Day | null; done: string | null; byHand: number }>(
     m,
@@ -74,6 +75,7 @@ export async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
   }
 }
 
+/** All procedures as they stand now, with how many steps each has. */
 export async function procedures(ctx: Ctx) {
   const list = await rows<{
     id: number
@@ -101,6 +103,7 @@ export async function procedures(ctx: Ctx) {
   })
 }
 
+/** A procedure in its latest version. */
 export async function current(m: EntityManager, id: number) {
   const p = await row<{
     id: number
@@ -119,6 +122,7 @@ export async function current(m: EntityManager, id: number) {
   return { ...p, retired: Boolean(p.retired), steps: JSON.parse(p.steps) as ProcedureIn['steps'] }
 }
 
+/** A procedure with its versions and how often it was started. */
 export async function procedure(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const own = await current(m, id)
@@ -144,6 +148,7 @@ export async function datesFor(m: EntityManager, matterId: number, name: string,
   return { name, chosen, choices: list.map(({ key, title, day }) => ({ key, title, day })) }
 }
 
+/** Who is on a matter and still works here, the longest first, for giving out steps by role. */
 export const teamOf = (m: EntityManager, matterId: number) =>
   rows<{ id: number; role: string }>(
     m,

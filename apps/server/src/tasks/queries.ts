@@ -82,6 +82,7 @@ interface Filter {
 }
 const size = 200
 
+/** Tasks of a matter, of a person or of the firm as the reader may see them, a page of them. */
 export async function tasksOf(ctx: Ctx, f: Filter) {
   const m = ctx.db.manager
   if (f.matterId) await requireMatter(m, ctx, f.matterId)
@@ -143,6 +144,7 @@ export async function board(ctx: Ctx) {
 export const mayChange = (ctx: Ctx, t: { matterId: number | null; assigneeId: number; assignedById: number }) =>
   t.matterId !== null || t.assigneeId === ctx.actor.id || t.assignedById === ctx.actor.id
 
+/** One task with its checklist, comments, papers and what must be done before it. */
 export async function task(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const found = await row<TaskRead & { details: string; estimateMinutes: number | null; doneBy: string | null }>(

@@ -48,6 +48,7 @@ export const selectTime = `SELECT t.id, t.user_id AS userId, u.name AS who, u.in
 /** The longest span of own time that is read at once: a year and a month. */
 const mostDays = 400
 
+/** Entries of time as they are shown, their rate's origin in words. */
 export const shownTime = (list: readonly TimeRow[]) =>
   list.map((t) => ({
     ...t,
@@ -66,6 +67,7 @@ function groupedBy<K>(list: readonly TimeRow[], key: (t: TimeRow) => K): Map<K, 
   return out
 }
 
+/** One's own time of a span by day, with what is left to the goal. */
 export async function timeOf(ctx: Ctx, from: Day, to: Day) {
   if (to > addDays(from, mostDays)) throw fieldFault('to', `Give a span of at most ${mostDays} days`)
   const found = await rows<TimeRow>(
@@ -89,6 +91,7 @@ export async function timeOf(ctx: Ctx, from: Day, to: Day) {
 
 const shownAtOnce = 300
 
+/** Time of a matter as far as the reader may see it: all of it with the matter's money, else their own. */
 export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean) {
   const m = ctx.db.manager
   await requireMatter(m, ctx, matterId)
@@ -120,6 +123,7 @@ export async function timeOfMatter(ctx: Ctx, matterId: number, unbilled: boolean
   return { time: shownTime(time), costs: told, more: Math.max(0, count!.n - shownAtOnce), unbilled: count!.worth }
 }
 
+/** Activity codes of the firm by name. */
 export const activities = (ctx: Ctx) =>
   rows<{ code: string; name: string }>(ctx.db.manager, `SELECT code, name FROM activity ORDER BY name`)
 
@@ -278,6 +282,7 @@ interface TimerRow {
   since: string | null
 }
 
+/** How long a timer has run, what it runs just now included. */
 export const secondsOf = (ctx: Ctx, t: Pick<TimerRow, 'seconds' | 'since'>) =>
   t.seconds + (t.since ? Math.max(0, Math.floor((ctx.clock.now().getTime() - Date.parse(isoOf(t.since))) / 1000)) : 0)
 

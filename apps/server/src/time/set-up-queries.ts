@@ -36,6 +36,7 @@ export async function usualFunding(m: EntityManager, matterId: number, day: Day)
   return found?.id ?? null
 }
 
+/** Phrases of a person and of the firm, one's own first. */
 export const phrasesOf = async (ctx: Ctx) =>
   (
     await rows<{ id: number; code: string; text: string; own: number }>(
@@ -50,6 +51,7 @@ export const emptyPhrases = (m: EntityManager, userId: number | null) => run(m, 
 
 export const mostWords = 5000
 
+/** Words that the firm has told the spelling to know. */
 export const firmWords = async (m: EntityManager): Promise<string[]> =>
   (await rows<{ word: string }>(m, `SELECT word FROM spelling_word ORDER BY word LIMIT ?`, [mostWords])).map((w) => w.word)
 
@@ -85,6 +87,7 @@ export interface Rounding {
 
 const nothing: Rounding = { unit: null, rounding: null }
 
+/** How a matter or a client rounds time; nulls where as usual. */
 export const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: number): Promise<Rounding> =>
   (await row<Rounding>(
     m,
@@ -92,6 +95,7 @@ export const ownOf = async (m: EntityManager, owner: 'matter' | 'client', id: nu
     [owner, id],
   )) ?? nothing
 
+/** How the firm rounds time. */
 export const firmOf = async (m: EntityManager) =>
   (await row<{ unit: number; rounding: 'up' | 'nearest' }>(m, `SELECT time_unit_minutes AS unit, time_rounding AS rounding FROM firm`))!
 
@@ -153,6 +157,7 @@ export async function allRates(ctx: Ctx, f: { q: string; kind?: Kind | undefined
   return { rows: found, total: count!.n }
 }
 
+/** The firm's own fields of time. */
 export const ids = async (m: EntityManager) =>
   (await rows<{ id: number }>(m, `SELECT d.id FROM field_def d JOIN field_group g ON g.id = d.group_id WHERE g.owner = 'time'`)).map(
     (f) => f.id,

@@ -52,6 +52,7 @@ export type VendorBillRow = {
   state: 'open' | 'overdue' | 'part paid' | 'paid' | 'void'
 }
 
+/** Bills of vendors by their state, what is due first, a page of them. */
 export async function billList(
   ctx: Ctx,
   f: Paging & { state: 'open' | 'due' | 'paid' | 'void' | ''; vendorId?: number | undefined; q: string },
@@ -110,6 +111,7 @@ export const linesOf = (m: EntityManager, ctx: Ctx, billId: number) =>
     [billId],
   )
 
+/** One bill of a vendor with its lines and what was paid on it; null where its vendor is not open to the reader. */
 export async function billOf(ctx: Ctx, id: number) {
   const m = ctx.db.manager
   const today = ctx.clock.today()
@@ -182,6 +184,7 @@ export const linesLeft = (m: EntityManager, billIds: readonly number[]) =>
     [billIds],
   )
 
+/** Payments to vendors, the newest first, a page of them. */
 export async function paymentList(ctx: Ctx, f: Paging & { vendorId?: number | undefined }) {
   const m = ctx.db.manager
   const from = `FROM firm_payment f LEFT JOIN contact p ON p.id = f.payee_id LEFT JOIN contact c ON c.id = COALESCE(p.merged_into, p.id) JOIN bank_account k ON k.id = f.bank_account_id WHERE f.state <> 'draft' AND (c.id IS NULL OR ${contactScope(ctx.actor)})${f.vendorId ? ' AND c.id = ?' : ''}`
@@ -206,6 +209,7 @@ export async function paymentList(ctx: Ctx, f: Paging & { vendorId?: number | un
   }
 }
 
+/** Bills of vendors that come by themselves, with when the next one is due and what kept the last from coming. */
 export const recurringList = (ctx: Ctx) =>
   rows<{
     id: number
@@ -221,6 +225,8 @@ export const recurringList = (ctx: Ctx) =>
     `SELECT r.id, c.name AS vendor, r.memo, r.every_months AS everyMonths, r.amount, r.next_on AS nextOn, r.until, r.fault FROM vendor_recurring r JOIN contact p ON p.id = r.vendor_id JOIN contact c ON c.id = COALESCE(p.merged_into, p.id)
       WHERE ${contactScope(ctx.actor)} AND r.next_on IS NOT NULL ORDER BY r.next_on, r.id LIMIT 500`,
   )
+
+/** Recurring bills that are due by a day, with in whose name each is entered. */
 export const dueRecurring = (m: EntityManager, today: Day) =>
   rows<{ id: number; madeBy: number }>(
     m,

@@ -46,6 +46,7 @@ export interface Statement {
 /** How much of a statement is read; what is longer is refused, not cut. */
 export const mostOfStatement = { bytes: 80_000_000, lines: 200_000, details: 2_000, faults: 20, text: 300 } as const
 
+/** A statement of which nothing is read yet. */
 export const emptyStatement = (format: Statement['format']): Statement => ({
   format,
   account: '',
@@ -64,6 +65,7 @@ export const emptyStatement = (format: Statement['format']): Statement => ({
 export function fault(s: Statement, words: string): void {
   if (s.faults.length < mostOfStatement.faults) s.faults.push(words)
 }
+/** Notes what of a statement could not be read, once, and no more than so many. */
 export function odd(s: Statement, words: string): void {
   if (s.oddities.length < mostOfStatement.faults && !s.oddities.includes(words)) s.oddities.push(words)
 }

@@ -60,6 +60,9 @@ export const activityCodes = ['A101', 'A102', 'A103', 'A104', 'A105', 'A106', 'A
 export const expenseCodes: readonly string[] = Array.from({ length: 24 }, (_, i) => `E${101 + i}`)
 
 const tasks = new Set(taskCodes.map(([code]) => code))
+/** Whether it is a task code of UTBMS. */
 export const isTaskCode = (code: string): boolean => tasks.has(code)
+/** Whether it is an activity code of UTBMS. */
 export const isActivityCode = (code: string): boolean => (activityCodes as readonly string[]).includes(code)
+/** Whether it is an expense code of UTBMS. */
 export const isExpenseCode = (code: string): boolean => expenseCodes.includes(code)

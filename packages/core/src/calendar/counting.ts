@@ -53,6 +53,7 @@ export function showPeriod(period: Pick<Period, 'count' | 'unit' | 'direction'>)
   return `${showCount(period.count, period.unit)} ${period.direction}`
 }
 
+/** A count in words, like *21 days* or *1 month*. */
 export function showCount(count: number, unit: Unit): string {
   return `${count} ${unitWords[unit][count === 1 ? 0 : 1]}`
 }
@@ -187,6 +188,7 @@ export function countPeriod(
   return { date: at, beforeRoll, trace }
 }
 
+/** A text with its first letter large. */
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1)
 }

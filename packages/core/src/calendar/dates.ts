@@ -29,14 +29,17 @@ export function isDay(text: string): text is Day {
   return m >= 1 && m <= 12 && d >= 1 && d <= daysInMonth(y, m)
 }
 
+/** Year, month (1 to 12) and day of the month. */
 export function parts(day: Day): [year: number, month: number, day: number] {
   return [Number(day.slice(0, 4)), Number(day.slice(5, 7)), Number(day.slice(8, 10))]
 }
 
+/** The day of a year, month (1 to 12) and day of the month. Throws `RangeError` where there is none. */
 export function dayOf(year: number, month: number, day: number): Day {
   return Temporal.PlainDate.from({ year, month, day }, { overflow: 'reject' }).toString() as Day
 }
 
+/** How many days a month (1 to 12) has, 28 to 31. */
 export function daysInMonth(year: number, month: number): number {
   return Temporal.PlainYearMonth.from({ year, month }).daysInMonth
 }
@@ -51,6 +54,7 @@ const numberOf = remembered((day: Day): number => {
 })
 const dayAt = remembered((n: number): Day => new Date(n * msOfDay).toISOString().slice(0, 10) as Day)
 
+/** The day n days on, or back where n is below 0. */
 export function addDays(day: Day, n: number): Day {
   return dayAt(numberOf(day) + n)
 }
@@ -84,10 +88,12 @@ export function weekday(day: Day): number {
   return ((((numberOf(day) + 3) % 7) + 7) % 7) + 1
 }
 
+/** Whether it is a Saturday or a Sunday. */
 export function isWeekend(day: Day): boolean {
   return weekday(day) > 5
 }
 
+/** The name of the weekday. */
 export function weekdayName(day: Day): string {
   return weekdayNames[weekday(day) - 1] ?? ''
 }
@@ -142,6 +148,7 @@ export function showTime(time: string): string {
   return `${h % 12 || 12}:${String(m).padStart(2, '0')} ${h < 12 ? 'am' : 'pm'}`
 }
 
+/** The latest of some days; of none it throws `TypeError`. */
 export function maxDay(...days: Day[]): Day {
   return days.reduce((a, b) => (a > b ? a : b))
 }

@@ -11,6 +11,7 @@ export interface Undo {
   entries: Entry[]
 }
 
+/** What takes a docket back from how it is after a change to how it was before. */
 export function undoOf(before: Docket, after: Docket): Undo {
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
   return {

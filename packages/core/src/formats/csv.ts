@@ -57,6 +57,7 @@ export function readTable(bytes: Uint8Array, most?: number): TextTable {
 /** What a spreadsheet would take for a formula; a number below zero is none. */
 const formula = /^(?:[=+@\t\r]|-(?!\d[\d.]*$))/
 
+/** A table as CSV (RFC 4180), with a mark of its encoding; what a spreadsheet would take for a formula is written as text. */
 export function writeTable(columns: readonly string[], rows: readonly (readonly (string | number | null)[])[]): string {
   return `\uFEFF${Papa.unparse({ fields: [...columns], data: rows.map((r) => r.map((c) => c ?? '')) }, { newline: '\r\n', escapeFormulae: formula })}\r\n`
 }

@@ -54,6 +54,7 @@ export function cutByMonths(span: { from: Day; to: Day }, months: number): { fro
   return out
 }
 
+/** Nothing at every step from work to money. */
 export const noFlow = (): Flow => Object.fromEntries(flowSteps.map((s) => [s, 0])) as Flow
 
 /** Adds what is there of one to another, in place. */

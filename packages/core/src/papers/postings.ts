@@ -7,7 +7,9 @@ const bytes = blockSize / 8
 /** From as many on, bits take no more room than places. */
 const fewest = bytes / 2
 
+/** In which block a paper stands. */
 export const blockOf = (paperId: number): number => Math.floor(paperId / blockSize)
+/** A block without papers, as bits. */
 export const emptyBlock = (): Uint8Array => new Uint8Array(bytes)
 
 /** A block as bits, from what is kept of it. Places outside the block are passed over. */
@@ -38,7 +40,9 @@ export function setPaper(bits: Uint8Array, paperId: number, has: boolean): void 
 
 /** What either of two has, what both have, and what the first has without the second; written into the first. */
 export const unite = (a: Uint8Array, b: Uint8Array): void => b.forEach((x, i) => (a[i]! |= x))
+/** Leaves in the first block, in place, what stands in both. */
 export const meet = (a: Uint8Array, b: Uint8Array): void => b.forEach((x, i) => (a[i]! &= x))
+/** Takes out of the first block, in place, what stands in the second. */
 export const without = (a: Uint8Array, b: Uint8Array): void => b.forEach((x, i) => (a[i]! &= ~x))
 
 /** Ids of the papers of a block, the newest (highest) first. */
@@ -113,6 +117,7 @@ export function packIds(ids: readonly number[]): Uint8Array {
   }
   return Uint8Array.from(out)
 }
+/** The ids that were packed, in order; of bytes that end amid one, those before it. */
 export function unpackIds(kept: Uint8Array): number[] {
   const out: number[] = []
   let before = 0

@@ -209,4 +209,5 @@ for (const line of families.trim().split('\n')) {
 
 /** Other usual forms of a given name, in lower case: `bill` gives `william`, `billy`, `will` … */
 export const shortForms = (word: string): readonly string[] => [...(related.get(word) ?? [])]
+/** Whether one given name is a short form of the other, or both of a third. */
 export const areShortForms = (a: string, b: string): boolean => related.get(a)?.has(b) ?? false

@@ -193,6 +193,7 @@ export const docketAnchors = (steps: readonly Step[]): string[] => [
 /** In which part of a list of tasks a day stands. `this week` goes to Sunday. */
 export type Bucket = 'overdue' | 'today' | 'tomorrow' | 'this week' | 'later' | 'no date' | 'done'
 export const buckets: readonly Bucket[] = ['overdue', 'today', 'tomorrow', 'this week', 'later', 'no date', 'done']
+/** Under which head a task stands by when it is due; `weekday` is today's, 1 Monday to 7 Sunday. */
 export function bucketOf(due: Day | null, done: boolean, today: Day, weekday: number): Bucket {
   if (done) return 'done'
   if (!due) return 'no date'

@@ -10,6 +10,7 @@ import type { Value, ValueRecord } from './values'
 const w = 'http://schemas.openxmlformats.org/wordprocessingml/2006/main'
 /** Parts of a document in which fields are looked for. */
 const partNames = /^word\/(?:document|header\d*|footer\d*|footnotes|endnotes)\.xml$/
+/** The parts of a document in which words stand. */
 export const textParts = (zip: PizZip): string[] => Object.keys(zip.files).filter((n) => partNames.test(n))
 
 /** Sees each lookup while a paper is made. `asked`: where its text would stand, and how. */
@@ -25,8 +26,10 @@ export interface MakeOptions {
   seen?: Seen | undefined
 }
 
+/** XML as a tree. Throws where it is not well-formed. */
 export const parseXml = (xml: string): Document => new DOMParser({ onError: (level, message) => { if (level === 'fatalError') throw new Error(message) } }).parseFromString(xml, 'text/xml') // prettier-ignore
 
+/** A template read into its parts, for checking it or making a paper of it. Throws what is wrong with its tags. */
 export function compiled(zip: PizZip, language: 'en' | 'es', seen?: Seen) {
   const flow = new FlowModule()
   const inspect = new InspectModule()

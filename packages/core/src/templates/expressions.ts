@@ -232,6 +232,7 @@ export interface Scope {
   readonly language: 'en' | 'es'
 }
 
+/** The path that an expression names, like `client.name`; null where it is more than a path. */
 export const pathOf = (e: Expression): string | null =>
   e.type === 'Identifier'
     ? e.name

@@ -16,13 +16,19 @@ export interface ValueRecord {
   readonly [name: string]: Value
 }
 
+/** Cents as a value of a template. */
 export const money = (cents: number): Money => ({ unit: 'money', cents })
+/** A day as a value of a template; null where there is none. */
 export const dayValue = (day: Day | string | null): DayValue | null => (day ? { unit: 'day', day: day as Day } : null)
 
 const isObject = (v: Value | undefined): v is Money | DayValue | ValueRecord => typeof v === 'object' && v !== null && !Array.isArray(v)
+/** Whether a value is money. */
 export const isMoney = (v: Value | undefined): v is Money => isObject(v) && v['unit'] === 'money'
+/** Whether a value is a day. */
 export const isDayValue = (v: Value | undefined): v is DayValue => isObject(v) && v['unit'] === 'day'
+/** Whether a value is a list. */
 export const isList = (v: Value | undefined): v is readonly Value[] => Array.isArray(v)
+/** Whether a value is a record with fields. */
 export const isRecord = (v: Value | undefined): v is ValueRecord => isObject(v) && !isMoney(v) && !isDayValue(v)
 
 /** Whether the record says nothing: no value, an empty text or list, a record without a name. Zero and *no* say something. */

@@ -74,6 +74,7 @@ export function splitInstruction<Style>(pieces: readonly Piece<Style>[]): Argume
   return out
 }
 
+/** The text of an argument, without its looks. */
 export const textOf = <Style>(a: Argument<Style> | undefined): string => (a ? a.pieces.map((p) => p.text).join('') : '')
 
 /** A field's words without its switches, and the switches with what follows each that takes something. */

@@ -38,4 +38,5 @@ const originWords: Record<RateOrigin, string> = {
   activity: 'rate of the activity',
   timekeeper: 'own rate in force',
 }
+/** Where a rate comes from, in words. */
 export const showRateOrigin = (origin: RateOrigin): string => originWords[origin]

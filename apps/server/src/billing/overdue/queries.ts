@@ -122,6 +122,7 @@ export async function stepsOf(m: EntityManager): Promise<number[]> {
 /** Up to when the books are closed. */
 export const booksClosed = (m: EntityManager) => row<{ closedTo: Day | null }>(m, `SELECT books_closed_to AS closedTo FROM firm`)
 
+/** After how many days the firm reminds by itself, in whose name, and whether that has stopped. */
 export async function reminderRule(ctx: Ctx) {
   const found = await row<{ days: string; by: string | null }>(
     ctx.db.manager,

@@ -55,6 +55,7 @@ const ledgerName = (ctx: Ctx) =>
   `CASE l.kind WHEN 'firm' THEN 'Firm money for bank charges' WHEN 'unidentified' THEN 'Money with no known owner' WHEN 'foundation' THEN 'Interest for the bar foundation'
      ELSE CONCAT(${nameFor(ctx.actor)}, COALESCE(CONCAT(', ', m.number), '')) END`
 
+/** Corrections between clients' ledgers, asked and decided, a page of them; only where both sides are open to the reader. */
 export async function corrections(ctx: Ctx, f: Paging & { state: string }) {
   const from = `FROM trust_correction x JOIN ledger_entry e ON e.id = x.entry_id JOIN client_ledger l ON l.id = e.ledger_id JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
       JOIN contact tc ON tc.id = x.client_id LEFT JOIN matter tm ON tm.id = x.matter_id JOIN user_account a ON a.id = x.asked_by LEFT JOIN user_account d ON d.id = x.decided_by

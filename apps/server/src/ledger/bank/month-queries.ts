@@ -4,11 +4,13 @@ import { matterScope } from '../../platform/access'
 import type { Ctx } from '../../platform/context'
 import { row, rows } from '../../platform/database'
 
+/** Whether statements of an account reach a day. */
 export const reaches = (m: EntityManager, bankId: number, to: Day) =>
   row(m, `SELECT 1 FROM bank_statement WHERE bank_account_id = ? AND to_day >= ? LIMIT 1`, [bankId, to])
 
 // prettier-ignore
 
+/** The reconciliation of an account that ends on a day, and whether it was reopened. */
 export const closedAt = (m: EntityManager, bankId: number, to: Day) =>
   row<{ id: number; reopened: number }>(m, `SELECT r.id, EXISTS (SELECT 1 FROM reconciliation_reopened o WHERE o.reconciliation_id = r.id) AS reopened FROM reconciliation r WHERE r.bank_account_id = ? AND r.to_day = ? ORDER BY r.id DESC LIMIT 1`, [bankId, to])
 

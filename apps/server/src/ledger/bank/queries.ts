@@ -19,8 +19,11 @@ export interface BankHead {
 }
 const head = `SELECT b.id, b.name, b.kind, b.ending, b.gl_account_id AS glAccountId, b.near_days AS nearDays, b.stale_days AS staleDays, (SELECT s.day FROM bank_start s WHERE s.bank_account_id = b.id) AS startedOn,
     (SELECT r.to_day FROM bank_closed r WHERE r.bank_account_id = b.id) AS closedTo FROM bank_account b`
+
+/** One bank account as it is reconciled. */
 export const bankHead = (m: EntityManager, id: number) => row<BankHead>(m, `${head} WHERE b.id = ?`, [id])
 
+/** All bank accounts with what is read of their statements, what is open, and what the book holds. */
 export const bankHeads = async (m: EntityManager) => {
   const sums = await bankSums(m)
   const heads = await rows<BankHead & { readTo: Day | null; open: number }>(
@@ -32,6 +35,7 @@ export const bankHeads = async (m: EntityManager) => {
   return heads.map((b) => ({ ...b, book: sums.get(b.id)?.bank ?? 0 }))
 }
 
+/** Lines of statements already taken in of a span, so that none is taken twice. */
 export const knownLines = (m: EntityManager, bankId: number, from: Day, to: Day) =>
   rows<LineKey>(
     m,
@@ -77,8 +81,12 @@ export const linesOutside = (m: EntityManager, bankId: number, to: Day, most: nu
     `${lineSql} LEFT JOIN bank_match x ON x.id = k.match_id WHERE l.bank_account_id = ? AND l.counts_on <= ? AND (k.line_id IS NULL OR x.entry_day > ?) ORDER BY l.counts_on, l.id LIMIT ?`,
     [bankId, to, to, most],
   )
+
+/** Lines of the bank without a match, the oldest first. */
 export const openLines = (m: EntityManager, bankId: number, most: number) =>
   rows<LineRow>(m, `${lineSql} WHERE l.bank_account_id = ? AND k.line_id IS NULL ORDER BY l.day, l.id LIMIT ?`, [bankId, most])
+
+/** Lines of the bank by their ids, each with its account. */
 export const linesByIds = (m: EntityManager, ids: readonly number[]) =>
   rows<LineRow & { bankId: number }>(m, `${lineSql.replace('SELECT ', 'SELECT l.bank_account_id AS bankId, ')} WHERE l.id IN (?)`, [ids])
 
@@ -129,6 +137,8 @@ export const openEntries = (m: EntityManager, ctx: Ctx, b: { id: number; started
     `${entrySql(ctx).replace('SELECT ', `SELECT ${counts(b.startedOn)} AS counted, `)} JOIN bank_open_entry u ON u.entry_id = e.id WHERE u.bank_account_id = ? AND u.day >= ? AND (${counts(b.startedOn)} OR e.amount < 0 OR e.day >= DATE_SUB('${b.startedOn}', INTERVAL 10 DAY)) ORDER BY e.day, e.id LIMIT ?`,
     [b.id, since, most],
   )
+
+/** Entries of the book by their ids, named as far as the reader may see them. */
 export const entriesByIds = (m: EntityManager, ctx: Ctx, ids: readonly number[]) =>
   rows<EntryRow>(m, `${entrySql(ctx)} WHERE e.id IN (?)`, [ids])
 /** Of before the start, near it, what is marked, and then what could have been in transit. */
@@ -150,6 +160,8 @@ export const lineOut = ({ id, day, countsOn, amount, check, reference, text, nam
   text,
   named,
 })
+
+/** An entry of the book as it is shown. */
 export const entryOut = ({ id, journalId, day, amount, check, text, sheet, settlement }: EntryRow) => ({
   id,
   journalId,
@@ -174,6 +186,8 @@ export const matchesOf = (m: EntityManager, bankId: number, from: Day, to: Day, 
     `SELECT id, way, why, difference, named FROM bank_match WHERE bank_account_id = ? AND line_day BETWEEN ? AND ? ORDER BY line_day DESC, id DESC LIMIT ?`,
     [bankId, from, to, most],
   )
+
+/** Both sides of matches: lines of the bank and entries of the book. */
 export const sidesOf = async (m: EntityManager, ctx: Ctx, ids: readonly number[]) => {
   if (!ids.length) return { lines: [], entries: [] }
   return {
@@ -189,6 +203,7 @@ export const matchErrors = (m: EntityManager, bankId: number, to: Day) =>
     [bankId, to, to],
   )
 
+/** What book, ledgers and unidentified money of an account hold at the end of a day. */
 export const balancesAt = async (m: EntityManager, b: BankHead, to: Day) => {
   const sums = (await bankSums(m, to)).get(b.id)
   return {

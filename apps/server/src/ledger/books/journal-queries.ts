@@ -136,8 +136,10 @@ interface Kept {
 
 const columns = `id, name, memo, line_list AS lineList, day_of_month AS dayOfMonth, every_months AS everyMonths, next_on AS nextOn, until, fault`
 
+/** The lines that a template of a journal keeps. */
 export const linesOf = (t: Pick<Kept, 'lineList'>) => JSON.parse(t.lineList) as { accountId: number; amount: number }[]
 
+/** Templates of journals by name. */
 export const journalTemplates = async (ctx: Ctx) =>
   (await rows<Kept>(ctx.db.manager, `SELECT ${columns} FROM journal_template ORDER BY name LIMIT 500`)).map(({ lineList, ...t }) => ({
     ...t,

@@ -12,12 +12,14 @@ interface FirmYears {
   closedTo: Day | null
 }
 
+/** When the firm's year ends and up to which day its books are closed, locked where an act asks for it. */
 export const firmYears = async (m: EntityManager, lock = ''): Promise<FirmYears> =>
   (await row<FirmYears>(m, `SELECT year_end AS yearEnd, books_closed_to AS closedTo FROM firm LIMIT 1 ${lock}`)) ?? {
     yearEnd: '12-31',
     closedTo: null,
   }
 
+/** How the result of a year is shared among the partners. */
 export const sharesOf = (m: EntityManager) =>
   rows<{ accountId: number; name: string; basisPoints: number }>(
     m,

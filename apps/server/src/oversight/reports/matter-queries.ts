@@ -24,6 +24,7 @@ export const withNames = `JOIN contact c ON c.id = m.client_id JOIN user_account
 /** Not below zero and not more than the longest list that is added up at once. */
 const longest = 50_000
 
+/** The columns that name a matter in reports. */
 export const named = <R extends Named>(): { key: string; text: string; kind: 'text'; value: (r: R) => string }[] => [
   { key: 'matter', text: 'Matter', kind: 'text', value: (r) => r.matter },
   { key: 'client', text: 'Client', kind: 'text', value: (r) => r.client },

@@ -16,6 +16,7 @@ export interface Span {
   to: Day
 }
 
+/** A span in words. */
 export const spanText = (s: Span) => `${showDay(s.from)} to ${showDay(s.to)}`
 
 interface Named {

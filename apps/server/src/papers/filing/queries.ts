@@ -115,6 +115,7 @@ export const filedBefore = (m: EntityManager, ctx: Ctx, ids: readonly string[], 
     [ids.slice(0, 2000)],
   )
 
+/** Letters that came and wait to be filed, with the matter each is likely of; a stranger's only to those who watch them. */
 export async function tray(ctx: Ctx, f: { page: number; size: number }) {
   const m = ctx.db.manager
   const all = await m

@@ -33,6 +33,7 @@ export async function wordsBeginning(m: EntityManager, begin: string, most: numb
   return found.map((f) => f.id)
 }
 
+/** Locks blocks of the index in their order, made where they are not there yet. */
 export async function lockBlocks(m: EntityManager, blocks: readonly number[]): Promise<void> {
   for (const block of blocks) {
     // An insert that is ignored would hold the row together with others, who then wait for one another.
@@ -40,6 +41,7 @@ export async function lockBlocks(m: EntityManager, blocks: readonly number[]): P
   }
 }
 
+/** Under which words papers stand in the index, so that they can be taken out of it. */
 export async function indexedWords(m: EntityManager, paperIds: readonly number[]): Promise<Map<number, Uint8Array>> {
   const out = new Map<number, Uint8Array>()
   for (const some of slices(paperIds))
@@ -50,6 +52,7 @@ export async function indexedWords(m: EntityManager, paperIds: readonly number[]
   return out
 }
 
+/** Notes under which words papers stand now. */
 export async function keepIndexed(m: EntityManager, list: readonly { paperId: number; words: Uint8Array }[]): Promise<void> {
   for (const some of slices(list, 500))
     await m.query(
@@ -58,6 +61,7 @@ export async function keepIndexed(m: EntityManager, list: readonly { paperId: nu
     )
 }
 
+/** Which papers of a block have each of some words. */
 export async function postingsIn(m: EntityManager, block: number, wordIds: readonly number[]): Promise<Map<number, Uint8Array>> {
   const out = new Map<number, Uint8Array>()
   for (const some of slices(wordIds))
@@ -70,6 +74,7 @@ export async function postingsIn(m: EntityManager, block: number, wordIds: reado
   return out
 }
 
+/** Writes which papers of a block have each of some words; a word that none has is taken out. */
 export async function changePostings(
   m: EntityManager,
   block: number,
@@ -95,6 +100,7 @@ export function blocksOf(m: EntityManager, wordIds: readonly number[], blocks: r
   )
 }
 
+/** The papers of a matter that are not in its bin. */
 export async function papersOfMatter(m: EntityManager, matterId: number): Promise<number[]> {
   return (await rows<{ id: number }>(m, `SELECT id FROM paper WHERE matter_id = ? AND deleted_at IS NULL`, [matterId])).map((p) => p.id)
 }

@@ -22,6 +22,7 @@ export const templateVersions = (m: EntityManager, id: number) =>
 export const lastOfTemplate = (m: EntityManager, id: number) =>
   row<{ n: number }>(m, `SELECT MAX(number) AS n FROM template_version WHERE template_id = ?`, [id])
 
+/** Sets of templates in their order, with those that the reader may use. */
 export async function templateSets(ctx: Ctx) {
   const m = ctx.db.manager
   const sets = await m.find(TemplateSet, { order: { name: 'ASC' }, take: 300 })

@@ -33,6 +33,7 @@ export interface MatterValues {
   time: { id: number; day: Day; text: string; amount: number | null; by: string; hours: number }[]
 }
 
+/** The parties of a matter with address and counsel, as templates take them. */
 export async function partiesOf(m: EntityManager, ctx: Ctx, matterId: number) {
   const list = await rows<{
     id: number
@@ -101,6 +102,7 @@ export const factsForLetter = (m: EntityManager, ctx: Ctx, id: number) =>
 export const clientsOf = (m: EntityManager, id: number) =>
   rows<{ id: number }>(m, `SELECT contact_id AS id FROM matter_client WHERE matter_id = ? LIMIT 100`, [id])
 
+/** The team of a matter with the rates that hold today, as templates take them. */
 export async function teamOf(m: EntityManager, ctx: Ctx, matterId: number, seesMoney: boolean): Promise<Value> {
   const today = ctx.clock.today()
   const team = await rows<{ name: string; role: string; email: string; keeps: number; rate: number | null }>(
@@ -135,6 +137,7 @@ export async function billsOf(m: EntityManager, matterId: number): Promise<Value
   }))
 }
 
+/** What a matter owes, has unbilled and has in trust, as far as each is open to the maker. */
 export async function moneyOf(m: EntityManager, matterId: number, seesMoney: boolean, seesTrust: boolean): Promise<ValueRecord> {
   const f = await row<{ owed: number; held: number; time: number; costs: number; portions: number }>(
     m,
@@ -148,6 +151,7 @@ export async function moneyOf(m: EntityManager, matterId: number, seesMoney: boo
   }
 }
 
+/** Dates of a matter from today on, as templates take them. */
 export async function datesOf(m: EntityManager, ctx: Ctx, matterId: number): Promise<Value> {
   if (!(await mayPart(m, ctx, matterId, 'docket'))) return []
   const list = await rows<{ title: string; day: Day; text: string; authority: string; time: string | null }>(
