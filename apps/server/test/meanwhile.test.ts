@@ -83,3 +83,73 @@ describe('two people who review the same pre-bill', () => {
     expect((await approve(180_00)).status).toBe(200)
   })
 })
+
+describe('two people who fill in the same record', () => {
+  type Kept = Record<string, unknown>
+  /** What the first reader saw is changed by somebody else; whoever read it before writes nothing over, and after another look does. */
+  async function meets(path: string, read: () => Promise<Kept>, theirs: Kept, mine: Kept, at = path) {
+    const change = (p: Person, to: Kept, seen?: Kept) => p.call('PUT', path, { ...to, ...(seen ? { seen } : {}) })
+    const first = await read()
+    expect((await change(tomas, { ...first, ...theirs }, first)).status, at).toBe(200)
+    const refused = await change(noor, { ...first, ...mine }, first)
+    expect([refused.status, refused.body.code], at).toEqual([409, 'changed-meanwhile'])
+    const now = await read()
+    expect(now, at).toEqual({ ...first, ...theirs })
+    expect((await change(noor, { ...now, ...mine }, now)).status, at).toBe(200)
+    expect(await read(), at).toEqual({ ...first, ...theirs, ...mine })
+    // As it comes, from another program.
+    expect((await change(noor, first)).status, at).toBe(200)
+  }
+  const of = <K extends string>(keys: readonly K[], from: Record<K, unknown>): Kept => Object.fromEntries(keys.map((k) => [k, from[k]]))
+
+  it('an enquiry, a party, terms of bills and of time: nothing unseen is written over', async () => {
+    const { id } = await noor.must<{ id: number }>('POST', '/enquiries', { name: 'Perrin Ashdown', about: 'A boundary', adverse: ['Kite Hill Farm'], source: 'Walk-in' }) // prettier-ignore
+    const words = ['contactId', 'about', 'adverse', 'source', 'areaId', 'nextStep', 'nextOn', 'consultOn', 'consultAt', 'consultMinutes', 'consultFee', 'ownerId'] // prettier-ignore
+    const enquiry = async () => of(words, await noor.must<Kept>('GET', `/enquiries/${id}`))
+    await meets(`/enquiries/${id}`, enquiry, { nextStep: 'Call back', consultFee: 150_00 }, { about: 'A boundary and a well' })
+
+    const m = await office.matter(noor, 'Filled in by Two')
+    const { clientId } = await noor.must<{ clientId: number }>('GET', `/matters/${m.id}`)
+    const who = (await noor.must<{ id: number }>('POST', '/contacts', { kind: 'person', name: 'Odile Marsh', kinds: ['witness'] })).id
+    await noor.must('POST', `/matters/${m.id}/parties`, { contactId: who, role: 'Defendant', side: 'adverse' })
+    const party = async () => (await noor.must<{ parties: (Kept & { id: number })[] }>('GET', `/matters/${m.id}`)).parties[0]!
+    const stands = ['role', 'side', 'counsel', 'counselId', 'servedOn']
+    await meets(`/parties/${(await party()).id}`, async () => of(stands, await party()), { servedOn: '2026-11-20' }, { role: 'Respondent' })
+
+    const bills = ['dueDays', 'interestBasisPoints', 'graceDays', 'format', 'theirNumber', 'discountBasisPoints', 'taxFees', 'taxSoftCosts', 'taxHardCosts', 'language', 'billGroup', 'billSummary', 'billTrust', 'billSlip', 'budget', 'capped', 'warnAt', 'warnIds'] // prettier-ignore
+    const staff = [await office.user('Tomas'), me].sort((a, b) => a - b)
+    for (const path of [`/matters/${m.id}/bill-terms`, `/contacts/${clientId}/bill-terms`]) {
+      const read = async () => of(bills, await noor.must<Kept>('GET', path))
+      const theirs = path.startsWith('/matters') ? { budget: 9_000_00, warnAt: '75,90', warnIds: staff } : { discountBasisPoints: 500 }
+      await meets(path, read, theirs, { dueDays: 14 })
+    }
+    // Shares and people are the same in any order and spelling.
+    const path = `/matters/${m.id}/bill-terms`
+    await noor.must('PUT', path, { ...of(bills, await noor.must<Kept>('GET', path)), budget: 9_000_00, warnAt: '75, 90', warnIds: [...staff].reverse() }) // prettier-ignore
+    const now = of(bills, await noor.must<Kept>('GET', path))
+    expect((await noor.call('PUT', path, { ...now, seen: { ...now, warnAt: '90 , 75', warnIds: [...staff].reverse() } })).status).toBe(200)
+
+    const ofMatter = async () => {
+      const t = await noor.must<Kept & { roles: { role: string; rate: number }[] }>('GET', `/matters/${m.id}/terms`)
+      return { ...of(['unit', 'rounding', 'fundingId'], t), roles: t.roles.map(({ role, rate }) => ({ role, rate })) }
+    }
+    await meets(`/matters/${m.id}/terms`, ofMatter, { roles: [{ role: 'lead', rate: 400_00 }, { role: 'paralegal', rate: 90_00 }] }, { unit: 6 }) // prettier-ignore
+    const ofClient = async () => of(['unit', 'rounding', 'rates'], await noor.must<Kept>('GET', `/contacts/${clientId}/terms`))
+    await meets(`/contacts/${clientId}/terms`, ofClient, { rates: staff.map((userId) => ({ userId, rate: 300_00 })) }, { rounding: 'nearest' }) // prettier-ignore
+  })
+
+  it('an enquiry turns out to be somebody else’s: who asks is changed, and its check of conflicts no longer holds', async () => {
+    const { id } = await noor.must<{ id: number }>('POST', '/enquiries', { name: 'Bettany Rusk', about: 'A lease' })
+    await noor.must('POST', `/enquiries/${id}/conflicts`, {})
+    const read = () => noor.must<{ contactId: number; name: string; conflictCheckId: number | null }>('GET', `/enquiries/${id}`)
+    const first = await read()
+    expect(first.conflictCheckId).not.toBeNull()
+    const other = (await noor.must<{ id: number }>('POST', '/contacts', { kind: 'organization', name: 'Rusk Lettings', kinds: ['client'] }))
+      .id
+    await noor.must('PUT', `/enquiries/${id}`, { contactId: other, about: 'A lease' })
+    expect(await read()).toMatchObject({ contactId: other, name: 'Rusk Lettings', conflictCheckId: null })
+    // Where nobody is named, whoever asked still asks.
+    await noor.must('PUT', `/enquiries/${id}`, { about: 'A lease of a shop' })
+    expect(await read()).toMatchObject({ contactId: other, about: 'A lease of a shop' })
+  })
+})

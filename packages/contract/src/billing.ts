@@ -240,13 +240,13 @@ export const billing = {
     .input(withId)
     .output(termsOut),
   changeMatterTerms: route('bills.review', 'PUT', '/matters/{id}/bill-terms', 'Change when bills of a matter are due, and interest')
-    .input(z.object({ id, ...terms }))
+    .input(z.object({ id, ...terms, seen: z.object(terms).optional() }))
     .output(ok),
   clientTerms: route('bills.see', 'GET', '/contacts/{id}/bill-terms', 'When bills of a client are due, and interest on overdue ones')
     .input(withId)
     .output(termsOut),
   changeClientTerms: route('bills.review', 'PUT', '/contacts/{id}/bill-terms', 'Change when bills of a client are due, and interest')
-    .input(z.object({ id, ...terms }))
+    .input(z.object({ id, ...terms, seen: z.object(terms).optional() }))
     .output(ok),
   letters: route('firm.set-up', 'GET', '/bill-letters', 'Words of letters about bills').output(
     z.array(z.object({ kind: letterKind, language: z.enum(['en', 'es']), subject: z.string(), body: z.string(), own: z.boolean() })),

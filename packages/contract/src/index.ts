@@ -65,7 +65,7 @@ export * from './rights'
 export { moneyRefusals, refusalCodes, type RefusalCode } from './refusals'
 export type { RouteMeta } from './base'
 export type { Me, Told } from './shell'
-export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn } from './people'
+export { contactIn as contactInSchema, contactKinds, decisions, type ContactIn, type EnquiryIn, type EnquirySeen } from './people'
 export { type FieldGroupOut, type FieldIn, type FieldOwner, type FieldValues } from './fields'
 export {
   boardGroups,

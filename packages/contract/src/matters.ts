@@ -28,6 +28,8 @@ export const partyIn = z.object({
   counselId: id.nullable().default(null),
   servedOn: day.nullable().default(null),
 })
+/** A party as it stands on a matter. */
+const partyStands = partyIn.omit({ contactId: true })
 const teamIn = z.object({
   userId: id,
   role: z.enum(teamRoles),
@@ -376,7 +378,7 @@ export const matters = {
     .input(partyIn.extend({ id }))
     .output(conflictCheck),
   changeParty: route('matters.open', 'PUT', '/parties/{id}', 'Change a party’s role, side, counsel or service')
-    .input(partyIn.omit({ contactId: true }).extend({ id }))
+    .input(partyStands.extend({ id, seen: partyStands.optional() }))
     .output(ok),
   removeParty: route('matters.open', 'DELETE', '/parties/{id}', 'Take a party out').input(withId).output(ok),
   earnPortion: route('bills.review', 'POST', '/fee-portions/{id}/earned', 'Say that a stage of a flat fee is earned')

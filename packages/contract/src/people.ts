@@ -172,6 +172,9 @@ export const enquiryIn = z.object({
   ownerId: id.nullable().default(null),
 })
 export type EnquiryIn = z.infer<typeof enquiryIn>
+/** An enquiry as it was read. */
+const enquirySeen = enquiryIn.omit({ kind: true, name: true, email: true, phone: true })
+export type EnquirySeen = z.infer<typeof enquirySeen>
 export const enquiryOut = z.object({
   id: z.number(),
   contactId: z.number(),
@@ -307,7 +310,10 @@ export const people = {
     .output(pageOf(enquiryOut)),
   getEnquiry: route('people.see', 'GET', '/enquiries/{id}', 'One enquiry').input(withId).output(enquiryOut),
   makeEnquiry: route('people.change', 'POST', '/enquiries', 'Take an enquiry').input(enquiryIn).output(made),
-  changeEnquiry: route('people.change', 'PUT', '/enquiries/{id}', 'Change an enquiry').input(enquiryIn.extend({ id })).output(ok),
+  changeEnquiry: route('people.change', 'PUT', '/enquiries/{id}', 'Change an enquiry')
+    /** `seen`: the enquiry as it was read; where it stands otherwise by then, nothing is done. */
+    .input(enquiryIn.extend({ id, seen: enquirySeen.optional() }))
+    .output(ok),
   checkEnquiry: route('matters.open', 'POST', '/enquiries/{id}/conflicts', 'Check the names of an enquiry for conflicts')
     .input(withId)
     .output(conflictCheck),

@@ -93,6 +93,7 @@ const rounding = {
   rounding: z.enum(['up', 'nearest']).nullable(),
 }
 const usualRounding = z.object({ unit: z.number(), rounding: z.enum(['up', 'nearest']) })
+/** Terms go out with what was read (`seen`); where they stand otherwise by then, nothing is done. */
 const matterTerms = z.object({
   ...rounding,
   fundingId: id.nullable().default(null),
@@ -184,7 +185,7 @@ export const time = {
     .input(withId)
     .output(matterTerms.extend({ usual: usualRounding })),
   changeMatterTerms: route('bills.review', 'PUT', '/matters/{id}/terms', 'Change how time on a matter is rounded, and rates by role')
-    .input(matterTerms.extend({ id }))
+    .input(matterTerms.extend({ id, seen: matterTerms.optional() }))
     .output(ok),
   previewRates: route('bills.review', 'GET', '/time/rates-anew', 'Unbilled time that the rates of now would change')
     .input(z.object({ matterId: id.optional(), clientId: id.optional() }))
@@ -246,7 +247,7 @@ export const time = {
     '/contacts/{id}/terms',
     'Change how time for a client is rounded, and rates for that client',
   )
-    .input(clientTerms.extend({ id }))
+    .input(clientTerms.extend({ id, seen: clientTerms.optional() }))
     .output(ok),
   activities: route('signed in', 'GET', '/activities', 'Activity codes').output(z.array(z.object({ code: z.string(), name: z.string() }))),
   quote: route('time.record', 'POST', '/time/quote', 'What an entry would come to', asks)

@@ -1,11 +1,14 @@
 import type { EntityManager } from 'typeorm'
 import { BillTerms, type BillGroup } from './run-entities'
+import { requireContact } from '../people'
 import { change, requireMatter } from '../platform/access'
 import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
-import { work } from '../platform/database'
+import { lockRow, work } from '../platform/database'
 import { budgetOf } from '../platform/budget'
 import { fieldFault, notFound } from '../platform/problem'
+import { unchangedSince } from '../platform/seen'
+import { Matter } from '../platform/shared-entities'
 import { percentOf, readShares, type TaxRates } from '@heron/core/billing'
 import { showMoney } from '@heron/core/money'
 import { activeAmong, clientOpenTo, termsRow } from './pre-bill-queries'
@@ -57,7 +60,14 @@ export async function termsOf(m: EntityManager, matterId: number | null, clientI
     slip: Boolean(slip),
   }
 }
-async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn) {
+/** Shares and people in one order, in which two readers' terms can be compared. */
+const inOrder = (t: TermsIn): TermsIn => ({
+  ...t,
+  warnAt: readShares(t.warnAt)?.join(',') ?? t.warnAt,
+  warnIds: [...new Set(t.warnIds)].sort((a, b) => a - b),
+})
+async function keep(m: EntityManager, owner: 'matter' | 'client', ownerId: number, input: TermsIn, seen: TermsIn | undefined) {
+  unchangedSince(inOrder(await ownOf(m, owner, ownerId)), seen && inOrder(seen), 'these terms')
   if (input.graceDays !== null && input.interestBasisPoints === null)
     throw fieldFault('graceDays', 'Grace is of interest; say first at which rate it runs')
   const shares = readShares(input.warnAt)
@@ -110,11 +120,13 @@ export async function matterBillTerms(ctx: Ctx, id: number) {
   const usual = await termsOf(m, null, matter.clientId)
   return { ...(await ownOf(m, 'matter', id)), usual, stands: await budgetStands(m, id) }
 }
-export const changeMatterBillTerms = (ctx: Ctx, id: number, said: Partial<TermsIn>): Promise<void> =>
+type Said = Partial<TermsIn> & { seen?: TermsIn | undefined }
+export const changeMatterBillTerms = (ctx: Ctx, id: number, { seen, ...said }: Said): Promise<void> =>
   work(ctx, async (m) => {
     const matter = await requireMatter(m, ctx, id, 'money', change)
+    await lockRow(m, Matter, id)
     const input = { ...nothing, ...said }
-    await keep(m, 'matter', id, input)
+    await keep(m, 'matter', id, input, seen)
     await audit(m, ctx, { kind: 'changed', text: `Terms of bills: ${inWords(input)}`, matterId: matter.id, subject: 'bill', subjectId: id })
   })
 
@@ -126,10 +138,11 @@ export async function clientBillTerms(ctx: Ctx, id: number) {
   await requireClient(m, ctx, id)
   return { ...(await ownOf(m, 'client', id)), stands: null, usual: await termsOf(m, null, null) }
 }
-export const changeClientBillTerms = (ctx: Ctx, id: number, said: Partial<TermsIn>): Promise<void> =>
+export const changeClientBillTerms = (ctx: Ctx, id: number, { seen, ...said }: Said): Promise<void> =>
   work(ctx, async (m) => {
     await requireClient(m, ctx, id)
+    await requireContact(m, ctx, id, true)
     const input = { ...nothing, ...said }
-    await keep(m, 'client', id, input)
+    await keep(m, 'client', id, input, seen)
     await audit(m, ctx, { kind: 'changed', text: `Terms of bills for a client: ${inWords(input)}`, subject: 'fee', subjectId: id })
   })

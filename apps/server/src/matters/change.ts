@@ -8,6 +8,7 @@ import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { unchangedSince } from '../platform/seen'
 import { MatterParty } from './entities'
 import { Matter } from '../platform/shared-entities'
 import { knownRuleSet } from '../platform/rule-sets'
@@ -97,9 +98,15 @@ async function lockParty(m: EntityManager, ctx: Ctx, partyId: number) {
   return p
 }
 
-export function changeParty(ctx: Ctx, partyId: number, input: Omit<PartyIn, 'contactId'>): Promise<void> {
+type PartyStands = Omit<PartyIn, 'contactId'>
+export function changeParty(
+  ctx: Ctx,
+  partyId: number,
+  { seen, ...input }: PartyStands & { seen?: PartyStands | undefined },
+): Promise<void> {
   return work(ctx, async (m) => {
     const { name, matterId, contactId: _contact, ...was } = await lockParty(m, ctx, partyId)
+    unchangedSince(was, seen, 'this party')
     await contactsThere(m, ctx, [['counselId', input.counselId]])
     await m.update(MatterParty, partyId, input)
     await audit(m, ctx, {

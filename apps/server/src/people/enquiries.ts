@@ -1,9 +1,10 @@
-import type { EnquiryIn } from '@heron/contract'
+import type { EnquiryIn, EnquirySeen } from '@heron/contract'
 import type { EntityManager } from 'typeorm'
 import { audit } from '../platform/audit'
 import { instant, type Ctx } from '../platform/context'
 import { lockRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
+import { unchangedSince } from '../platform/seen'
 import { checkNames } from './conflicts'
 import { dropNames, recordNames } from './names'
 import { makeContactIn } from './service'
@@ -20,6 +21,7 @@ export async function enquiry(ctx: Ctx, id: number) {
 
 /** The enquiry, when it is there, open to the actor, and not yet settled. */
 export async function requireOpenEnquiry(m: EntityManager, ctx: Ctx, id: number) {
+  await lockRow(m, Enquiry, id)
   const found = await enquiryOpenTo(m, ctx, id)
   if (!found) throw notFound('enquiry')
   if (found.state !== 'open')
@@ -27,7 +29,6 @@ export async function requireOpenEnquiry(m: EntityManager, ctx: Ctx, id: number)
       'enquiry-settled',
       found.state === 'matter' ? 'This enquiry has become a matter.' : 'This enquiry was declined. Take it up again first.',
     )
-  await lockRow(m, Enquiry, id)
   return shown(found)
 }
 
@@ -93,17 +94,19 @@ export function makeEnquiry(ctx: Ctx, input: EnquiryIn): Promise<{ id: number }>
   })
 }
 
-export function changeEnquiry(ctx: Ctx, id: number, input: EnquiryIn): Promise<void> {
+export function changeEnquiry(ctx: Ctx, id: number, { seen, ...input }: EnquiryIn & { seen?: EnquirySeen | undefined }): Promise<void> {
   return work(ctx, async (m) => {
     const before = await requireOpenEnquiry(m, ctx, id)
+    unchangedSince(before, seen, 'this enquiry')
     await ownerWorksHere(m, input)
-    const own = columns(ctx, input)
+    // Where nobody is named, whoever asked still asks.
+    const contactId = input.contactId || input.name ? await contactFor(m, ctx, input) : before.contactId
+    const own = { ...columns(ctx, input), contact_id: contactId }
     await changeEnquiryRow(m, own, id)
-    if (JSON.stringify(before.adverse) !== own.adverse) {
-      await recordAdverse(m, id, input.adverse)
-      // Other names than were checked: the check no longer covers it.
-      await m.update(Enquiry, { id }, { conflictCheckId: null })
-    }
+    const others = JSON.stringify(before.adverse) !== own.adverse
+    if (others) await recordAdverse(m, id, input.adverse)
+    // Other names than were checked: the check no longer covers it.
+    if (others || contactId !== before.contactId) await m.update(Enquiry, { id }, { conflictCheckId: null })
     await audit(m, ctx, {
       kind: 'changed',
       text: `Enquiry of ${before.name} changed`,

@@ -106,13 +106,13 @@ export async function clientTerms(ctx: Ctx, id: number) {
   return {
     ...(await ownOf(m, 'client', id)),
     usual: await firmOf(m),
-    rates: await rows<ClientTerms['rates'][number]>(
-      m,
-      `SELECT user_id AS userId, rate FROM client_rate WHERE client_id = ? ORDER BY user_id`,
-      [id],
-    ),
+    rates: await ratesOfClient(m, id),
   }
 }
+
+/** What people cost for a client, in order of their ids. */
+export const ratesOfClient = (m: EntityManager, id: number) =>
+  rows<ClientTerms['rates'][number]>(m, `SELECT user_id AS userId, rate FROM client_rate WHERE client_id = ? ORDER BY user_id`, [id])
 
 /** The rates of a client are written anew. */
 export const dropClientRates = (m: EntityManager, id: number) => run(m, `DELETE FROM client_rate WHERE client_id = ?`, [id])

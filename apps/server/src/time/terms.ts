@@ -7,9 +7,10 @@ import { audit } from '../platform/audit'
 import type { Ctx } from '../platform/context'
 import { insertMany, lockRow, work } from '../platform/database'
 import { fieldFault } from '../platform/problem'
+import { unchangedSince } from '../platform/seen'
 import { FundingSource, RoleRate, TimeTerms } from './entities'
 import { Matter, UserAccount } from '../platform/shared-entities'
-import { dropClientRates, firmOf, ownOf, type Rounding } from './set-up-queries'
+import { dropClientRates, firmOf, ownOf, ratesOfClient, type Rounding } from './set-up-queries'
 
 async function setOwn(m: EntityManager, owner: 'matter' | 'client', id: number, input: Rounding) {
   const fundingId = input.fundingId ?? null
@@ -24,6 +25,9 @@ const inWords = (r: Rounding) =>
     .filter(Boolean)
     .join(', ') || 'rounded as usual'
 
+const rolesOf = (m: EntityManager, matterId: number) =>
+  m.find(RoleRate, { select: { role: true, rate: true, matterId: true }, where: { matterId }, order: { role: 'ASC' } })
+
 /** How time on a matter is rounded and priced, with what holds where it says nothing. */
 export async function matterTerms(ctx: Ctx, id: number) {
   const m = ctx.db.manager
@@ -34,15 +38,23 @@ export async function matterTerms(ctx: Ctx, id: number) {
     fundingId: null,
     ...(await ownOf(m, 'matter', id)),
     usual: { unit: client.unit ?? firm.unit, rounding: client.rounding ?? firm.rounding },
-    roles: await m.find(RoleRate, { select: { role: true, rate: true, matterId: true }, where: { matterId: id }, order: { role: 'ASC' } }),
+    roles: await rolesOf(m, id),
   }
 }
 
 /** Holds for time recorded from now on; what is recorded keeps its rounding and its rate. */
-export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Promise<void> {
+export function changeMatterTerms(
+  ctx: Ctx,
+  id: number,
+  { seen, ...input }: MatterTerms & { seen?: MatterTerms | undefined },
+): Promise<void> {
   return work(ctx, async (m) => {
     await requireMatter(m, ctx, id, 'money', change)
     await lockRow(m, Matter, id)
+    const byRole = (list: MatterTerms['roles']) =>
+      [...list].map(({ role, rate }) => ({ role, rate })).sort((a, b) => a.role.localeCompare(b.role))
+    const kept = { fundingId: null, ...(await ownOf(m, 'matter', id)), roles: byRole(await rolesOf(m, id)) }
+    unchangedSince(kept, seen && { ...seen, roles: byRole(seen.roles) }, 'these terms')
     if (new Set(input.roles.map((r) => r.role)).size !== input.roles.length) throw fieldFault('roles', 'Name each role once')
     if (input.fundingId !== null && !(await m.existsBy(FundingSource, { id: input.fundingId })))
       throw fieldFault('fundingId', 'Choose a source of the list')
@@ -64,9 +76,15 @@ export function changeMatterTerms(ctx: Ctx, id: number, input: MatterTerms): Pro
   })
 }
 
-export function changeClientTerms(ctx: Ctx, id: number, input: ClientTerms): Promise<void> {
+export function changeClientTerms(
+  ctx: Ctx,
+  id: number,
+  { seen, ...input }: ClientTerms & { seen?: ClientTerms | undefined },
+): Promise<void> {
   return work(ctx, async (m) => {
     const client = await requireContact(m, ctx, id, true)
+    const kept = { ...(await ownOf(m, 'client', id)), rates: await ratesOfClient(m, id) }
+    unchangedSince(kept, seen && { ...seen, rates: [...seen.rates].sort((a, b) => a.userId - b.userId) }, 'these terms')
     const ids = input.rates.map((r) => r.userId)
     if (new Set(ids).size !== ids.length) throw fieldFault('rates', 'Name each person once')
     const known = ids.length ? await m.find(UserAccount, { select: { id: true }, where: { id: In(ids) } }) : []

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { reactive, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import ChoiceField from '../ui/ChoiceField.vue'
 import ManyField from '../ui/ManyField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
@@ -15,37 +17,16 @@ import { typedBasisPoints, typedNumber, useLoad } from '../use'
 const props = defineProps<{ of: 'matter' | 'client'; id: number; name: string }>()
 const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
-const { data } = useLoad(() =>
-  props.of === 'matter' ? api.billing.matterTerms({ id: props.id }) : api.billing.clientTerms({ id: props.id }),
-)
+const read = () => (props.of === 'matter' ? api.billing.matterTerms({ id: props.id }) : api.billing.clientTerms({ id: props.id }))
+const { data } = useLoad(read)
 type Group = 'none' | 'person' | 'day' | 'activity'
 /** Empty as usual. */
 type Said = '' | 'yes' | 'no'
 const said = (b: boolean | null | undefined): Said => (b === null || b === undefined ? '' : b ? 'yes' : 'no')
-const form = ref({
-  due: '',
-  rate: '',
-  grace: '',
-  format: '' as '' | 'pdf' | 'ledes',
-  theirNumber: '',
-  discount: '',
-  taxFees: '',
-  taxSoftCosts: '',
-  taxHardCosts: '',
-  language: '' as '' | 'en' | 'es',
-  group: '' as '' | Group,
-  summary: '' as Said,
-  trust: '' as Said,
-  slip: '' as Said,
-  budget: null as number | null,
-  capped: false,
-  warnAt: '',
-  warnIds: [] as number[],
-})
 const { data: setting } = useLoad(() => (props.of === 'matter' ? api.matters.setting().catch(() => null) : Promise.resolve(null)))
-const read = computed(() => {
+/** The form of what is kept; empty where it says nothing. */
+function formOf(d: typeof data.value) {
   const text = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n))
-  const d = data.value
   const percent = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n / 100))
   return {
     due: text(d?.dueDays),
@@ -54,21 +35,28 @@ const read = computed(() => {
     taxFees: percent(d?.taxFees),
     taxSoftCosts: percent(d?.taxSoftCosts),
     taxHardCosts: percent(d?.taxHardCosts),
-    language: d?.language ?? ('' as const),
-    group: d?.billGroup ?? ('' as const),
+    language: (d?.language ?? '') as '' | 'en' | 'es',
+    group: (d?.billGroup ?? '') as '' | Group,
     summary: said(d?.billSummary),
     trust: said(d?.billTrust),
     slip: said(d?.billSlip),
     grace: text(d?.graceDays),
-    format: d?.format ?? ('' as const),
+    format: (d?.format ?? '') as '' | 'pdf' | 'ledes',
     theirNumber: d?.theirNumber ?? '',
     budget: d?.budget ?? null,
     capped: d?.capped ?? false,
     warnAt: (d?.warnAt ?? '').replaceAll(',', ', '),
-    warnIds: d?.warnIds ?? [],
+    warnIds: [...(d?.warnIds ?? [])],
   }
+}
+const form = reactive(formOf(null))
+let seen = formOf(null)
+watch(data, (d) => {
+  if (!d) return
+  Object.assign(form, formOf(d))
+  seen = formOf(d)
+  meanwhile.begin()
 })
-watch(data, (d) => d && (form.value = { ...read.value, warnIds: [...read.value.warnIds] }))
 const groups: Record<Group, string> = {
   none: 'one after another',
   person: 'under each person',
@@ -82,11 +70,29 @@ const asked = (key: 'summary' | 'trust' | 'slip'): { value: Said; text: string }
   { value: 'yes', text: 'Yes' },
   { value: 'no', text: 'No' },
 ]
-const changed = computed(() => data.value !== null && JSON.stringify(form.value) !== JSON.stringify(read.value))
-const { state, fault, send } = useForm(() => {
-  const f = form.value
+const meanwhile = useMeanwhile(form, {
+  due: 'Due after days',
+  rate: 'Interest a year, %',
+  grace: 'Days of grace',
+  format: 'Sent as',
+  theirNumber: 'Number at the client',
+  discount: 'Discount on fees, %',
+  taxFees: 'Tax on fees, %',
+  taxSoftCosts: 'Tax on own costs, %',
+  taxHardCosts: 'Tax on costs advanced, %',
+  language: 'Language',
+  group: 'Work stands',
+  summary: 'Hours by person, in sum',
+  trust: 'What is held in trust',
+  slip: 'A part to return',
+  budget: ['Fees and costs', (cents) => (cents === null ? '' : showMoney(cents))],
+  capped: 'A cap',
+  warnAt: 'Warn at percent',
+  warnIds: ['Whom to warn', (ids) => ids.map((id) => setting.value?.staff.find((p) => p.id === id)?.name).join(', ')],
+})
+const termsOf = (f: typeof form) => {
   const chosen = (s: Said) => (s === '' ? null : s === 'yes')
-  const terms = {
+  return {
     id: props.id,
     dueDays: typedNumber(f.due),
     interestBasisPoints: typedBasisPoints(f.rate),
@@ -104,11 +110,14 @@ const { state, fault, send } = useForm(() => {
     theirNumber: f.theirNumber,
     ...(props.of === 'matter' ? { budget: f.budget, capped: f.capped, warnAt: f.warnAt, warnIds: f.warnIds } : {}),
   }
+}
+const { state, fault, send } = useForm(() => {
+  const terms = { ...termsOf(form), seen: termsOf(seen) }
   return props.of === 'matter' ? api.billing.changeMatterTerms(terms) : api.billing.changeClientTerms(terms)
 })
 
 async function save() {
-  if (!(await send())) return
+  if (!(await meanwhile.save(state, send, async () => (seen = formOf(await read()))))) return
   notes.say('Kept; it holds for bills issued from now on, and for interest at once')
   emit('close')
 }
@@ -120,11 +129,12 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.said"
-    :changed="changed"
+    :changed="meanwhile.changed.value"
     :waiting="!data"
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <TextField
       v-model="form.due"
       label="Due after days"

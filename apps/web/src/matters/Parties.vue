@@ -13,6 +13,8 @@ import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import { partyRoles } from './roles'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -24,46 +26,52 @@ const session = useSession()
 const notes = useNotes()
 const open = ref(false)
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
-const form = reactive({
-  id: 0,
-  who: null as Choice | null,
-  role: '',
-  side: 'adverse' as 'ours' | 'adverse' | 'other',
-  counsel: null as Choice | null,
-  counselText: '',
-  servedOn: null as Day | null,
+const formOf = (p?: Matter['parties'][number]) => ({
+  id: p?.id ?? 0,
+  who: (p ? { id: p.contactId, text: p.name } : null) as Choice | null,
+  role: p?.role ?? '',
+  side: p?.side ?? ('adverse' as const),
+  counsel: (p?.counselId ? { id: p.counselId, text: p.counsel } : null) as Choice | null,
+  counselText: p && !p.counselId ? p.counsel : '',
+  servedOn: p?.servedOn ?? (null as Day | null),
+})
+const form = reactive(formOf())
+let seen = formOf()
+const meanwhile = useMeanwhile(form, {
+  id: 'Party',
+  who: 'Who',
+  role: 'Role',
+  side: 'Side',
+  counsel: 'Counsel, if on record',
+  counselText: 'Counsel',
+  servedOn: 'Served on',
 })
 function edit(p?: Matter['parties'][number]) {
-  Object.assign(
-    form,
-    p
-      ? {
-          id: p.id,
-          who: { id: p.contactId, text: p.name },
-          role: p.role,
-          side: p.side,
-          counsel: p.counselId ? { id: p.counselId, text: p.counsel } : null,
-          counselText: p.counselId ? '' : p.counsel,
-          servedOn: p.servedOn,
-        }
-      : { id: 0, who: null, role: '', side: 'adverse', counsel: null, counselText: '', servedOn: null },
-  )
+  Object.assign(form, formOf(p))
+  seen = formOf(p)
+  meanwhile.begin()
   open.value = true
 }
+const ownOf = (f: typeof form) => ({
+  role: f.role,
+  side: f.side,
+  counsel: f.counsel ? '' : f.counselText,
+  counselId: f.counsel?.id ?? null,
+  servedOn: f.servedOn,
+})
+async function readAgain() {
+  const now = (await api.matters.get({ id: props.matter.id })).parties.find((p) => p.id === form.id)
+  if (!now) throw new Error('This party is on the matter no more.')
+  return (seen = formOf(now))
+}
 const { state, act, fault, send } = useForm(() => {
-  const own = {
-    role: form.role,
-    side: form.side,
-    counsel: form.counsel ? '' : form.counselText,
-    counselId: form.counsel?.id ?? null,
-    servedOn: form.servedOn,
-  }
+  const own = ownOf(form)
   return form.id
-    ? api.matters.changeParty({ id: form.id, ...own })
+    ? api.matters.changeParty({ id: form.id, ...own, seen: ownOf(seen) })
     : api.matters.addParty({ id: props.matter.id, contactId: form.who?.id ?? 0, ...own })
 })
 async function save() {
-  const done = await send()
+  const done = await meanwhile.save(state, send, readAgain)
   if (!done) return
   if ('hits' in done)
     notes.say(
@@ -123,10 +131,11 @@ const acts = (p: Party): Act[] =>
     :save="form.id ? 'Save' : 'Add and check conflicts'"
     :busy="state.busy"
     :message="state.said"
-    :changed="form.who !== null"
+    :changed="meanwhile.changed.value"
     @save="save"
     @close="open = false"
   >
+    <Meanwhile :of="meanwhile" />
     <p v-if="form.id" class="font-semibold">{{ form.who?.text }}</p>
     <ContactPicker v-else v-model="form.who" label="Who" :fault="fault('contactId')" autofocus as="opposing party" />
     <TextField v-model="form.role" label="Role" :list="partyRoles" :fault="fault('role')" />

@@ -7,9 +7,12 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import Picker, { type Choice } from '../ui/Picker.vue'
 import { searchContacts } from '../ui/search'
+import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
@@ -23,28 +26,42 @@ const notes = useNotes()
 const router = useRouter()
 const { data: setting } = useLoad(() => api.matters.setting())
 const e = props.enquiry
-const who = ref<Choice | null>(e ? { id: e.contactId, text: e.name } : null)
 /** Somebody who is not on record: their name may be emptied and typed anew. */
 const making = ref(false)
 const name = ref('')
-const form = reactive({
-  kind: 'person' as 'person' | 'organization',
-  email: '',
-  phone: '',
-  about: e?.about ?? '',
-  adverse: [...(e?.adverse ?? [])],
-  source: e?.source ?? '',
-  areaId: e?.areaId ?? 0,
-  nextStep: e?.nextStep ?? '',
-  nextOn: e?.nextOn ?? null,
-  consultOn: e?.consultOn ?? null,
-  consultAt: e?.consultAt ?? '',
-  consultMinutes: e?.consultMinutes ? String(e.consultMinutes) : '',
-  consultFee: e?.consultFee ?? null,
-  ownerId: e?.ownerId ?? session.me!.id,
+/** Of somebody who is not on record. */
+const person = reactive({ kind: 'person' as 'person' | 'organization', email: '', phone: '' })
+const formOf = (of?: typeof e) => ({
+  who: (of ? { id: of.contactId, text: of.name } : null) as Choice | null,
+  about: of?.about ?? '',
+  adverse: [...(of?.adverse ?? [])],
+  source: of?.source ?? '',
+  areaId: of?.areaId ?? 0,
+  nextStep: of?.nextStep ?? '',
+  nextOn: of?.nextOn ?? null,
+  consultOn: of?.consultOn ?? null,
+  consultAt: of?.consultAt ?? '',
+  consultMinutes: of?.consultMinutes ? String(of.consultMinutes) : '',
+  consultFee: of?.consultFee ?? null,
+  ownerId: of?.ownerId ?? session.me!.id,
 })
-const before = JSON.stringify([form, name.value])
-const changed = computed(() => JSON.stringify([form, name.value]) !== before)
+const form = reactive(formOf(e))
+let seen = formOf(e)
+const meanwhile = useMeanwhile(form, {
+  who: 'Who is asking',
+  about: 'What about',
+  adverse: 'Against whom',
+  source: 'How they found the firm',
+  areaId: ['Area', (id) => setting.value?.areas.find((a) => a.id === id)?.name ?? ''],
+  nextStep: 'Next step',
+  nextOn: 'On',
+  consultOn: 'Consultation on',
+  consultAt: 'At',
+  consultMinutes: 'Minutes',
+  consultFee: ['Agreed fee', (cents) => (cents === null ? '' : showMoney(cents))],
+  ownerId: ['With', (id) => setting.value?.staff.find((s) => s.id === id)?.name ?? ''],
+})
+const changed = computed(() => meanwhile.changed.value || name.value.trim() !== '')
 const against = ref('')
 function addAgainst() {
   const typed = against.value.trim()
@@ -56,19 +73,19 @@ function chooseInstead() {
   name.value = ''
 }
 const { state, fault, send } = useForm(() => {
-  const input = {
-    ...form,
-    contactId: making.value ? null : (who.value?.id ?? null),
-    name: making.value ? name.value : '',
-    areaId: form.areaId || null,
-    consultAt: form.consultAt || null,
-    consultMinutes: typedNumber(form.consultMinutes),
-  }
-  return e ? api.people.changeEnquiry({ id: e.id, ...input }) : api.people.makeEnquiry(input)
+  const own = ({ who, ...f }: typeof form) => ({
+    ...f,
+    contactId: who?.id ?? null,
+    areaId: f.areaId || null,
+    consultAt: f.consultAt || null,
+    consultMinutes: typedNumber(f.consultMinutes),
+  })
+  const input = { ...own(form), ...(making.value ? { ...person, contactId: null, name: name.value } : {}) }
+  return e ? api.people.changeEnquiry({ id: e.id, ...input, seen: own(seen) }) : api.people.makeEnquiry(input)
 })
 async function save() {
   addAgainst()
-  const done = await send()
+  const done = await meanwhile.save(state, send, async () => (seen = formOf(await api.people.getEnquiry({ id: e!.id }))))
   if (!done) return
   notes.say(e ? 'Enquiry changed' : 'Enquiry taken')
   if ('id' in done) void router.push(`/people/enquiries/${done.id}`)
@@ -88,9 +105,10 @@ async function save() {
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <Picker
       v-if="!making"
-      v-model="who"
+      v-model="form.who"
       label="Who is asking"
       :search="searchContacts"
       :fault="fault('contactId') || fault('name')"
@@ -104,15 +122,15 @@ async function save() {
         <Btn small class="mt-1" @click="chooseInstead">Choose from people on record</Btn>
       </div>
       <ChoiceField
-        v-model="form.kind"
+        v-model="person.kind"
         label="Is a"
         :options="[
           { value: 'person', text: 'Person' },
           { value: 'organization', text: 'Organization' },
         ]"
       />
-      <TextField v-model="form.email" label="E-mail" optional :fault="fault('email')" />
-      <TextField v-model="form.phone" label="Phone" optional :fault="fault('phone')" />
+      <TextField v-model="person.email" label="E-mail" optional :fault="fault('email')" />
+      <TextField v-model="person.phone" label="Phone" optional :fault="fault('phone')" />
     </div>
     <TextField v-model="form.about" label="What about" :lines="4" optional :fault="fault('about')" />
     <fieldset>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { api } from '../api'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
+import { useMeanwhile } from '../ui/meanwhile'
+import Meanwhile from '../ui/Meanwhile.vue'
 import MoneyField from '../ui/MoneyField.vue'
+import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
@@ -19,15 +22,17 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const roles = ['lead', 'lawyer', 'paralegal', 'assistant', 'outside'] as const
-const unit = ref('')
 const anew = ref(false)
-const rounding = ref<'up' | 'nearest' | ''>('')
-const fundingId = ref(0)
 const setUp = useTimeSetUp()
 void setUp.ready()
-/** Rates by role on a matter, by person for a client. */
-const rates = ref<Record<string, number | null>>({})
-const { data } = useLoad(async () => {
+const form = reactive({
+  unit: '',
+  rounding: '' as 'up' | 'nearest' | '',
+  fundingId: 0,
+  /** By role on a matter, by person for a client. */
+  rates: {} as Record<string, number | null>,
+})
+async function read() {
   const { id } = props
   if (props.of === 'matter') {
     const t = await api.time.matterTerms({ id })
@@ -43,38 +48,53 @@ const { data } = useLoad(async () => {
     list: setting.staff.map((p) => ({ key: String(p.id), text: p.name })),
     given: t.rates.map((r) => [String(r.userId), r.rate] as const),
   }
+}
+type Kept = Awaited<ReturnType<typeof read>>
+const formOf = (d: Kept): typeof form => ({
+  unit: d.unit === null ? '' : String(d.unit),
+  rounding: d.rounding ?? '',
+  fundingId: ('fundingId' in d && d.fundingId) || 0,
+  rates: Object.fromEntries(d.given),
 })
-let asRead = ''
-const stands = () => JSON.stringify([unit.value, rounding.value, rates.value, fundingId.value])
+const { data } = useLoad(read)
+let seen = form
 watch(data, (d) => {
-  if (!d || asRead) return
-  unit.value = d.unit === null ? '' : String(d.unit)
-  rounding.value = d.rounding ?? ''
-  fundingId.value = ('fundingId' in d && d.fundingId) || 0
-  rates.value = Object.fromEntries(d.given)
-  asRead = stands()
+  if (!d) return
+  Object.assign(form, formOf(d))
+  seen = formOf(d)
+  meanwhile.begin()
 })
-const changed = computed(() => Boolean(asRead) && stands() !== asRead)
-const sent = computed(() => (data.value?.list ?? []).filter((l) => typeof rates.value[l.key] === 'number'))
+const meanwhile = useMeanwhile(form, {
+  unit: 'Unit in minutes',
+  rounding: ['Rounded', (r) => (r === 'up' ? 'up' : r ? 'to the nearest' : 'as usual')],
+  fundingId: ['Funding source', (id) => setUp.funding.find((f) => f.id === id)?.name ?? ''],
+  rates: ['Rates', (rates) => listed(rates).map((l) => `${l.text} ${showMoney(rates[l.key]!)}`).join(', ')], // prettier-ignore
+})
+const listed = (rates: typeof form.rates) => (data.value?.list ?? []).filter((l) => typeof rates[l.key] === 'number')
+const sent = computed(() => listed(form.rates))
 const faultOf = (key: string) => {
   const at = sent.value.findIndex((l) => l.key === key)
   return at < 0 ? '' : fault(`${props.of === 'matter' ? 'roles' : 'rates'}.${at}.rate`)
 }
-const { state, fault, send } = useForm(() => {
-  const own = { id: props.id, unit: typedNumber(unit.value), rounding: rounding.value || null }
-  const rate = (key: string) => rates.value[key]!
-  return props.of === 'matter'
-    ? api.time.changeMatterTerms({
-        ...own,
-        fundingId: fundingId.value || null,
-        roles: sent.value.map((l) => ({ role: l.key as 'lead', rate: rate(l.key) })),
-      })
-    : api.time.changeClientTerms({ ...own, rates: sent.value.map((l) => ({ userId: Number(l.key), rate: rate(l.key) })) })
+const own = (f: typeof form) => ({ unit: typedNumber(f.unit), rounding: f.rounding || null })
+const ofMatter = (f: typeof form) => ({
+  ...own(f),
+  fundingId: f.fundingId || null,
+  roles: listed(f.rates).map((l) => ({ role: l.key as 'lead', rate: f.rates[l.key]! })),
 })
+const ofClient = (f: typeof form) => ({
+  ...own(f),
+  rates: listed(f.rates).map((l) => ({ userId: Number(l.key), rate: f.rates[l.key]! })),
+})
+const { state, fault, send } = useForm(() =>
+  props.of === 'matter'
+    ? api.time.changeMatterTerms({ id: props.id, ...ofMatter(form), seen: ofMatter(seen) })
+    : api.time.changeClientTerms({ id: props.id, ...ofClient(form), seen: ofClient(seen) }),
+)
 
 async function save() {
   const { id } = props
-  if (!(await send())) return
+  if (!(await meanwhile.save(state, send, async () => (seen = formOf(await read()))))) return
   notes.say('Kept; it holds for time recorded from now on')
   session.changed()
   // What is not billed yet may be rated anew; where nothing differs, there is nothing to ask.
@@ -92,14 +112,15 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.said"
-    :changed="changed"
+    :changed="meanwhile.changed.value"
     :waiting="!data"
     @save="save"
     @close="emit('close')"
   >
+    <Meanwhile :of="meanwhile" />
     <div class="grid stacks grid-cols-2 gap-3">
       <TextField
-        v-model="unit"
+        v-model="form.unit"
         label="Unit in minutes"
         optional
         :fault="fault('unit')"
@@ -107,7 +128,7 @@ async function save() {
         autofocus
       />
       <ChoiceField
-        v-model="rounding"
+        v-model="form.rounding"
         label="Rounded"
         :options="[
           { value: '', text: `As usual: ${data?.usual.rounding === 'up' ? 'up' : 'to the nearest'}` },
@@ -118,7 +139,7 @@ async function save() {
     </div>
     <ChoiceField
       v-if="of === 'matter' && setUp.uses('funding')"
-      v-model="fundingId"
+      v-model="form.fundingId"
       label="Funding source of the work"
       :fault="fault('fundingId')"
       :options="[{ value: 0, text: 'None' }, ...setUp.funding.map((f) => ({ value: f.id, text: f.name }))]"
@@ -130,11 +151,11 @@ async function save() {
       <div v-for="l in data?.list ?? []" :key="l.key" class="grid grid-cols-[1fr_130px] items-center gap-3 border-t border-line-2 py-1">
         <span>{{ l.text }}</span>
         <MoneyField
-          :model-value="rates[l.key] ?? null"
+          :model-value="form.rates[l.key] ?? null"
           :label="`Rate of ${l.text}`"
           bare
           :fault="faultOf(l.key)"
-          @update:model-value="rates[l.key] = $event"
+          @update:model-value="form.rates[l.key] = $event"
         />
       </div>
       <p v-if="fault('roles') || fault('rates')" class="text-sm text-rust">{{ fault('roles') || fault('rates') }}</p>
