@@ -1,4 +1,5 @@
-import { nextTick, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { nextTick, ref, watch } from 'vue'
 import { askedBy } from '../api'
 import { forgetWith, inFront, useAct } from '../use'
 import type { Judge } from './judging'
@@ -20,18 +21,24 @@ const readSchemas = () =>
 export function useForm<C extends () => Promise<unknown>>(call: C, shows?: (path: string) => boolean) {
   const { state, act, fault: refused } = useAct(shows)
   const live = ref<Record<string, string>>({})
-  const judge = shallowRef<Judge | null>(null)
+  // Nothing that is drawn changes before the field has handed on what was entered: drawn anew amid it, the field would lose it.
+  let judge: Judge | null = null
   let front: ParentNode | null = null
   let strict = false
   /** A field was left before the schemas were here. */
   let leftEarly = false
+  /** What is told just now is of an earlier time that the sheet stood open. */
+  let first = true
 
-  function begin() {
-    judge.value = null
-    live.value = {}
+  function forget() {
+    judge = null
     strict = false
     leftEarly = false
     front = null
+  }
+  function begin() {
+    forget()
+    live.value = {}
   }
   forgetWith(begin)
 
@@ -39,46 +46,53 @@ export function useForm<C extends () => Promise<unknown>>(call: C, shows?: (path
   async function note() {
     const now = inFront()
     if (front === now) return
-    begin()
+    forget()
     front = now
     const asked = askedBy(call)
     // What it sends cannot be put together yet: it is noted with the next change.
     if (!asked) return void (front = null)
     const { judgeOf } = await readSchemas()
-    if (front !== now || judge.value) return
-    judge.value = judgeOf(asked)
+    if (front !== now || judge) return
+    judge = judgeOf(asked)
+    first = true
     if (leftEarly) await look(true)
   }
   /** Judges what stands there. A fault not told yet is told where its field was filled in and left, or once the form was refused. */
   async function look(left: boolean) {
     await nextTick()
-    leftEarly ||= left && !judge.value
-    const asked = judge.value && askedBy(call)
-    if (!asked) return
-    const found = judge.value!.look(asked)
+    leftEarly ||= left && !judge
+    const asked = judge && askedBy(call)
+    if (!judge || !asked) return
+    const before = first ? {} : live.value
+    first = false
+    const found = judge.look(asked)
     const told: Record<string, string> = {}
-    for (const [path, words] of Object.entries(found.faults))
-      if (strict || live.value[path] || (left && found.filled(path))) told[path] = words
-    live.value = told
+    for (const [path, words] of Object.entries(found.faults)) if (strict || before[path] || (left && found.filled(path))) told[path] = words
+    if (JSON.stringify(told) !== JSON.stringify(live.value)) live.value = told
     if (!state.fields.length) return
     state.fields = state.fields.filter((f) => found.asSent(f.path))
     if (!state.fields.length) state.message = state.beside
   }
-  const enter = () => void note().catch(() => undefined)
-  const leave = () => void look(true)
-  onMounted(() => {
-    // In the capture phase, which comes before the field hands on what was entered.
-    window.addEventListener('input', enter, { capture: true })
-    window.addEventListener('change', enter, { capture: true })
-    window.addEventListener('change', leave)
-    window.addEventListener('focusout', leave)
-  })
-  onUnmounted(() => {
-    window.removeEventListener('input', enter, { capture: true })
-    window.removeEventListener('change', enter, { capture: true })
-    window.removeEventListener('change', leave)
-    window.removeEventListener('focusout', leave)
-  })
+  // In the capture phase, which comes before the field hands on what was entered.
+  for (const kind of ['input', 'change'] as const)
+    useEventListener(window, kind, () => void note().catch(() => undefined), { capture: true })
+  // Whoever leaves a field by pressing on something gets there first: words that come between would move it from under the pointer.
+  let pressed = false
+  let leftByPress = false
+  useEventListener(window, 'pointerdown', () => void (pressed = true), { capture: true })
+  for (const kind of ['pointerup', 'pointercancel'] as const)
+    useEventListener(
+      window,
+      kind,
+      () => {
+        pressed = false
+        if (leftByPress) window.setTimeout(() => void look(true), 0)
+        leftByPress = false
+      },
+      { capture: true },
+    )
+  for (const kind of ['change', 'focusout'] as const)
+    useEventListener(window, kind, () => void (pressed ? (leftByPress = true) : look(true)))
   const faulty = () => Object.keys(live.value).length + state.fields.length > 0
   watch(
     () => (faulty() ? JSON.stringify(askedBy(call)?.input) : ''),
@@ -94,8 +108,8 @@ export function useForm<C extends () => Promise<unknown>>(call: C, shows?: (path
       const { judgeOf } = await readSchemas().catch(() => ({ judgeOf: null }))
       if (judgeOf) {
         front = inFront()
-        judge.value ??= judgeOf(asked)
-        judge.value.sent(asked)
+        judge ??= judgeOf(asked)
+        judge.sent(asked)
       }
     } else if (!state.message) begin()
     return answer
