@@ -36,22 +36,19 @@ const another = computed(() => form.billing !== props.kept.billing)
 const effect = ref<Answer<typeof api.matters.arrangementEffect> | null>(null)
 const cannot = ref('')
 let turn = 0
-watch(
-  [() => form.billing, from],
-  async () => {
-    const mine = ++turn
-    effect.value = null
-    cannot.value = ''
-    if (!another.value || !from.value) return
-    try {
-      const found = await api.matters.arrangementEffect({ id: props.matter.id, billing: form.billing, from: from.value })
-      if (mine === turn) effect.value = found
-    } catch (error) {
-      if (mine === turn) cannot.value = error instanceof Error ? error.message : 'This could not be worked out'
-    }
-  },
-  { immediate: true },
-)
+async function ask() {
+  const mine = ++turn
+  effect.value = null
+  cannot.value = ''
+  if (!another.value || !from.value) return
+  try {
+    const found = await api.matters.arrangementEffect({ id: props.matter.id, billing: form.billing, from: from.value })
+    if (mine === turn) effect.value = found
+  } catch (error) {
+    if (mine === turn) cannot.value = error instanceof Error ? error.message : 'This could not be worked out'
+  }
+}
+watch([() => form.billing, from], ask, { immediate: true })
 const { state, fault, send } = useForm(() =>
   api.matters.changeArrangement({
     id: props.matter.id,
@@ -64,7 +61,8 @@ const { state, fault, send } = useForm(() =>
 
 async function save() {
   const done = await send()
-  if (!done) return
+  // What it would do by now stands beside the words that say why.
+  if (!done) return void (state.code === 'changed-meanwhile' && (await ask()))
   notes.say(another.value ? 'Arrangement changed; what is billed stays as it is' : 'Kept')
   session.changed()
   emit('close')

@@ -77,7 +77,6 @@ const columns: Column<Rule>[] = [
     :busy="state.busy"
     :message="state.said"
     :waiting="loading && !data"
-    :changed="Boolean(words || memo)"
     @save="save"
     @close="emit('close')"
   >

@@ -163,7 +163,6 @@ async function follow() {
     save="Save"
     :busy="state.busy"
     :message="state.said"
-    :changed="member.userId > 0"
     @save="saveMember"
     @close="editing = false"
   >
@@ -206,7 +205,6 @@ async function follow() {
     save="Screen"
     :busy="state.busy"
     :message="state.said"
-    :changed="screen.userId > 0"
     @save="saveScreen"
     @close="screening = false"
   >

@@ -13,11 +13,18 @@ function at(values: unknown, path: readonly string[]): unknown {
   for (const name of path) found = (found as Values | null | undefined)?.[name]
   return found
 }
+/** As it stands now: what is filled in goes on in the same lists and records. A file is left as it is. */
+function copied(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(copied)
+  if (typeof value !== 'object' || value === null || value instanceof Blob) return value
+  return Object.fromEntries(Object.entries(value).map(([name, of]) => [name, copied(of)]))
+}
 const nothing = (value: unknown) => value === undefined || value === null || value === '' || value === 0
 const alike = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Judges what a form would send by the schema of its route, beside what it would have sent when it was opened. */
-export function judgeOf(opened: Asked) {
+export function judgeOf(asked: Asked) {
+  const opened = { path: asked.path, input: copied(asked.input) }
   let path = ''
   let form: FormApi<Values, never, never, never, never, never, never, never, never, never, never, never>
   let refused: unknown = null
@@ -34,11 +41,11 @@ export function judgeOf(opened: Asked) {
   begin(opened)
   return {
     /** Keeps what was sent and refused. */
-    sent: (asked: Asked) => void (refused = asked.input),
+    sent: (asked: Asked) => void (refused = copied(asked.input)),
     look(asked: Asked) {
       // A form that makes something new and changes what is there calls the one or the other.
       if (asked.path.join('.') !== path) begin(asked)
-      const input = asked.input as Values
+      const input = copied(asked.input) as Values
       for (const name of new Set([...Object.keys(form.state.values), ...Object.keys(input)]))
         form.setFieldValue(name, input[name] as never, { dontValidate: true })
       form.validateSync('change')
