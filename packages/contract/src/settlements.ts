@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { amount, asks, cents, day, dayOut, fileOut, id, needed, ok, route, text, whole, withId } from './base'
+import { duration } from './time'
 
 /** A recovery that closes a contingent fee, or a part of it. */
 const settlementIn = z.object({
@@ -61,7 +62,7 @@ export const review = {
       z.object({
         id,
         lineId: id,
-        duration: text(20),
+        duration,
         text: needed('Say what was done', 1000),
         restText: needed('Say what was done', 1000),
       }),

@@ -1,3 +1,4 @@
+import { readDuration } from '@heron/core/time'
 import { z } from 'zod'
 import {
   amount,
@@ -51,13 +52,15 @@ export const timeRow = z.object({
   privateAttorney: z.boolean(),
 })
 const hour = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'Give an hour like 14:30')
+/** A time as it is typed, in any notation that core reads; empty where none is given. */
+export const duration = text(20).refine((t) => !t || readDuration(t) !== null, 'Give the time like 0.7, 1:30 or 90m')
 export const timeIn = z.object({
   matterId: z.number({ error: 'Choose the matter' }).int().positive('Choose the matter'),
   day,
   activity: text(12).nullable().default(null),
   text: needed('Say what was done', 1000),
   /** The time as it is typed, or from when to when, or the amount alone. */
-  duration: text(20).default(''),
+  duration: duration.default(''),
   start: hour.nullable().default(null),
   end: hour.nullable().default(null),
   amount: amount.nullable().default(null),
@@ -255,7 +258,7 @@ export const time = {
       z.object({
         matterId: id,
         day,
-        duration: text(20).default(''),
+        duration: duration.default(''),
         start: hour.nullable().default(null),
         end: hour.nullable().default(null),
         amount: amount.nullable().default(null),
@@ -331,7 +334,7 @@ export const time = {
     .input(
       z.object({
         id,
-        duration: needed('Give the time of the first part, like 0.7', 20),
+        duration: duration.min(1, 'Give the time of the first part, like 0.7'),
         text: needed('Say what was done', 1000),
         restText: needed('Say what was done', 1000),
       }),

@@ -1,5 +1,5 @@
 import { useDebounceFn } from '@vueuse/core'
-import { ref, watch, type Ref } from 'vue'
+import { onScopeDispose, ref, watch, type Ref } from 'vue'
 
 /**
  * What is asked of the server a moment after something was entered, such as what an entry would come to. `shown` is the latest answer;
@@ -9,7 +9,10 @@ export function useQuote<A, T>(entered: () => A, ask: (entered: A) => Promise<T 
   const shown = ref(null) as Ref<T | null>
   let of = ''
   const standing = () => JSON.stringify(entered())
+  let gone = false
+  onScopeDispose(() => (gone = true))
   const look = useDebounceFn(async () => {
+    if (gone) return
     const asked = standing()
     const found = (await ask(entered())?.catch(() => null)) ?? null
     // More was entered while the answer was on its way.
