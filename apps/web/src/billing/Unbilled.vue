@@ -75,6 +75,8 @@ async function run() {
   const made = await act(() => api.billing.startRun({ workTo: to.value ?? '', matterIds, filter: matterIds ? null : filter.value }))
   if (made) await router.push(`/bills/runs/${made.id}`)
 }
+/** What is made is what was seen: not while another filter or day is still being looked up. */
+const seen = computed(() => !loading.value && named.value === q.value)
 const howMany = computed(() => chosen.value.length || (data.value?.payable ?? 0))
 </script>
 
@@ -102,7 +104,7 @@ const howMany = computed(() => chosen.value.length || (data.value?.payable ?? 0)
         >; {{ data.total - data.payable }} {{ data.total - data.payable === 1 ? 'does' : 'do' }} not say who is billed</template
       >
     </p>
-    <Btn v-if="may" main class="ml-auto" :busy="acting.busy" :disabled="!howMany || !to" @click="run"
+    <Btn v-if="may" main class="ml-auto" :busy="acting.busy" :disabled="!howMany || !to || !seen" @click="run"
       >Make {{ plural(howMany, 'pre-bill') }}</Btn
     >
   </div>
