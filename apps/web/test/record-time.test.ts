@@ -4,6 +4,7 @@ import AllTime from '../src/time/AllTime.vue'
 import EndTime from '../src/time/EndTime.vue'
 import RecordTime from '../src/time/RecordTime.vue'
 import SplitTime from '../src/time/SplitTime.vue'
+import Time from '../src/time/Time.vue'
 import { faults, field, lastNote, press, put, Server, settled, setting, show, signIn, standAt, wrong } from './stage'
 
 beforeAll(() => import('../src/ui/judging'))
@@ -161,5 +162,33 @@ describe('time of the firm', () => {
     await settled()
     await waitFor(() => expect(server.sent('GET /time/all').at(-1)!.query['userId']).toBe('2'))
     expect(router.currentRoute.value.query['userId']).toBe('2')
+  })
+})
+
+describe('one’s own time', () => {
+  const draft = { ...entry, id: 80, state: 'draft', rateOrigin: 'typed on the entry', rate: 310_00, fundingId: 3 }
+  const list = { rows: [draft, { ...entry, billed: 'B-7' }], together: { minutes: 84, worth: 399_00 }, days: [{ day: '2026-11-20', minutes: 84, worth: 399_00 }], matters: [], goal: 450 } // prettier-ignore
+  const group = { id: 1, owner: 'time', name: 'Own', repeating: false, fields: [{ id: 12, name: 'Phase', type: 'text', choices: [], retired: false }] } // prettier-ignore
+  const open = async (server: Record<string, unknown>) => {
+    const on = new Server({ ...around, 'GET /field-groups': [group], 'GET /time': list, ...server })
+    await standAt('/time', '/time', Time)
+    await show(Time)
+    await settled()
+    return on
+  }
+
+  it('a draft that was deleted comes back with all that it had, the firm’s own fields too', async () => {
+    const server = await open({ 'GET /time/80/fields': { 12: 'Discovery' }, 'DELETE /time/80': { ok: true }, 'POST /time': { id: 81 } })
+    await fireEvent.click(screen.getAllByRole('button', { name: 'Acts on Call with surveyor' })[0]!)
+    await fireEvent.click(screen.getByRole('menuitem', { name: 'Delete' }))
+    await settled()
+    expect([server.sent('DELETE /time/80').length, lastNote()?.text]).toEqual([1, 'Draft deleted'])
+    await lastNote()!.undo!.act()
+    expect(server.sent('POST /time')[0]!.body).toMatchObject({ duration: '38m', rate: 310_00, fundingId: 3, fields: { 12: 'Discovery' }, activity: 'A106', day: '2026-11-20' }) // prettier-ignore
+  })
+  it('what is billed is only looked at', async () => {
+    await open({})
+    await fireEvent.click(screen.getAllByRole('button', { name: 'Acts on Call with surveyor' })[1]!)
+    expect(screen.getAllByRole('menuitem').map((m) => m.textContent.trim())).toEqual(['Time of the matter'])
   })
 })

@@ -84,10 +84,11 @@ watch(
 
 async function done<T>(work: () => Promise<T>, say: (result: T) => string, undo?: { label: string; act: () => Promise<unknown> }) {
   const result = await act(work)
-  if (result === null) return notes.say(state.message)
+  if (result === null) return void notes.say(state.message)
   notes.say(say(result), undo)
   chosen.value = []
   session.changed()
+  return true
 }
 const move = (list: number[], to: string) =>
   done(
@@ -168,7 +169,7 @@ const moreActs = computed((): Act[] => [
             done(
               () => api.papers.removeFolder({ id: props.matterId, path: folder.value }),
               () => 'The folder is gone',
-            ).then(() => (folder.value = '')),
+            ).then((gone) => gone && (folder.value = '')),
         },
         { text: `Show ${folder.value} to someone outside …`, act: () => (sheet.value = { kind: 'link', ids: [] }) },
       ]

@@ -182,5 +182,5 @@ const picked = computed(() => rows.value.filter((r) => r.entry && chosen.value.i
   <ChangeCost v-if="changingCost" v-bind="changingCost" @close="changingCost = null" />
   <RecordTime v-if="correcting" :entry="correcting" @close="correcting = null" />
   <SplitTime v-if="splitting" :entry="splitting" @close="splitting = null" />
-  <EndTime v-if="ending" v-bind="ending" @close="((ending = null), (chosen = []))" />
+  <EndTime v-if="ending" v-bind="ending" @close="ending = null" />
 </template>

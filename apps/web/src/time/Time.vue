@@ -114,6 +114,8 @@ async function post(ids: number[]) {
   session.changed()
 }
 async function remove(row: Row) {
+  // What undoing brings back is read while it is there.
+  const fields = setUp.groups.length ? await api.time.ownFields({ id: row.id }).catch(() => null) : null
   if (!(await act(() => api.time.remove({ id: row.id })))) return
   notes.say('Draft deleted', {
     label: 'Undo',
@@ -132,6 +134,7 @@ async function remove(row: Row) {
           fundingId: row.fundingId,
           privateAttorney: row.privateAttorney,
           charge: row.charge,
+          ...(fields ? { fields } : {}),
           rate: row.rateOrigin === 'typed on the entry' ? row.rate : null,
         })
         .then(session.changed),
