@@ -101,7 +101,7 @@ describe('drafts of time', () => {
   it('say at the field what cannot be read', async () => {
     const m = await client()
     const refused = await noor.post('/time', { matterId: m.id, day: '2026-02-30', text: '', duration: 'soon' })
-    expect(refused.body.fields.map((f) => f.path).sort()).toEqual(['day', 'text'])
+    expect(refused.body.fields.map((f) => f.path).sort()).toEqual(['day', 'duration', 'text'])
     expect((await noor.post('/time', { matterId: m.id, day: today, text: 'x', duration: 'soon' })).body.fields[0]?.path).toBe('duration')
   })
 })
