@@ -39,12 +39,17 @@ function show(r: NonNullable<typeof run.value>) {
   Object.assign(mapping, r.mapping)
   void router.replace({ query: { run: r.id } })
 }
+/** An import that was left stands there again, and what goes on in the background is followed again. */
+async function resume(id: number) {
+  const r = await api.imports.get({ id }).catch(() => null)
+  if (!r || gone) return
+  what.value = r.what
+  show(r)
+  const job = r.jobId && (await api.papers.job({ id: r.jobId }).catch(() => null))
+  if (job && ['waiting', 'running'].includes(job.state)) await follow(r.jobId!, r.state === 'tried' ? 'Loading' : 'Trying every row')
+}
 const asked = Number(route.query['run'] ?? 0)
-if (asked)
-  void api.imports
-    .get({ id: asked })
-    .then(show)
-    .catch(() => undefined)
+if (asked) void resume(asked)
 
 const chosen = ref<File | null>(null)
 async function read() {
@@ -73,7 +78,8 @@ async function follow(jobId: number, said: string) {
   if (gone) return
   if (done !== true) state.message = done
   progress.value = null
-  if (run.value) show(await api.imports.get({ id: run.value.id }))
+  const now = run.value && (await api.imports.get({ id: run.value.id }).catch(() => null))
+  if (now) show(now)
 }
 async function tryOut() {
   const id = run.value!.id
@@ -91,7 +97,9 @@ async function load() {
   }
 }
 const nouns = { contacts: 'contact', matters: 'matter', costs: 'cost', opening: 'row of opening books', chart: 'account' } as const
-const clean = computed(() => run.value?.state === 'tried' && run.value.good === run.value.total)
+/** Columns stand as they were tried; matched otherwise since, the rows are tried again first. */
+const asTried = computed(() => run.value?.fields.every((f) => (mapping[f.key] ?? '') === (run.value!.mapping[f.key] ?? '')))
+const clean = computed(() => run.value?.state === 'tried' && run.value.good === run.value.total && asTried.value)
 const sampleOf = (column: string | undefined) => {
   const at = column ? (run.value?.columns.indexOf(column) ?? -1) : -1
   return at < 0
@@ -207,7 +215,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
           {{ plural(run.total, 'row') }}, {{ run.columns.length }} columns, {{ run.encoding }}. Say in which column each thing stands; leave
           out what the file does not have.
         </p>
-        <div class="mt-2 grid stacks gap-x-6 gap-y-2 md:grid-cols-2">
+        <fieldset class="mt-2 grid stacks gap-x-6 gap-y-2 md:grid-cols-2" :disabled="progress !== null || run.state === 'loaded'">
           <div v-for="f in run.fields" :key="f.key" class="grid stacks grid-cols-[1fr_1fr] items-end gap-2 border-t border-line-2 pt-1.5">
             <ChoiceField
               :model-value="mapping[f.key] ?? ''"
@@ -218,7 +226,7 @@ const faultColumns: Column<(typeof faults.value)[number]>[] = [
             />
             <span class="truncate pb-1.5 text-sm text-ink-2">{{ sampleOf(mapping[f.key]) }}</span>
           </div>
-        </div>
+        </fieldset>
         <div class="mt-3 flex items-center gap-3">
           <Btn :main="!clean" :busy="state.busy || progress !== null" :disabled="run.state === 'loaded'" @click="tryOut">Try every row</Btn>
           <Btn :main="clean" :disabled="!clean || progress !== null" @click="load">Load {{ plural(run.total, 'row') }}</Btn>
