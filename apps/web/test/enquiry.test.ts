@@ -1,7 +1,8 @@
 import { fireEvent, screen } from '@testing-library/vue'
 import { beforeEach, describe, expect, it } from 'vitest'
+import Enquiry from '../src/people/Enquiry.vue'
 import EnquirySheet from '../src/people/EnquirySheet.vue'
-import { faults, field, press, put, Server, settled, setting, show, signIn, wrong } from './stage'
+import { faults, field, lastNote, press, put, refusal, Server, settled, setting, show, signIn, standAt, wrong } from './stage'
 
 beforeEach(() => signIn({ rights: ['people.see', 'people.change'] }))
 const around = {
@@ -47,5 +48,47 @@ describe('an enquiry', () => {
     await user.click(screen.getByRole('option', { name: /Gannet Ferry/ }))
     await press('Take enquiry')
     expect(server.sent('POST /enquiries')[0]!.body).toMatchObject({ contactId: 9, name: '' })
+  })
+})
+
+describe('the page of an enquiry', () => {
+  const kept = { id: 4, contactId: 9, name: 'Perrin Ashdown', email: '', phone: '', about: 'A boundary', adverse: ['Kite Hill Farm'], source: 'Walk-in', areaId: null, area: null, nextStep: '', nextOn: null, consultOn: null, consultAt: null, consultMinutes: null, consultFee: null, state: 'open', reason: '', matterId: null, matter: null, conflictCheckId: null as number | null, hitsOpen: null as number | null, ownerId: 2, owner: 'Noor Haddad-Lind', at: '2026-11-20T10:00:00Z' } // prettier-ignore
+  const open = async (server: Record<string, unknown>) => {
+    signIn({ rights: ['people.see', 'people.change', 'matters.open'] })
+    const on = new Server({ ...around, ...server })
+    await standAt('/people/enquiries/:id', '/people/enquiries/4', Enquiry)
+    await show(Enquiry)
+    await settled()
+    return on
+  }
+  const conflicts = () => screen.getByRole('region', { name: 'Conflicts' }).textContent?.replaceAll(/\s+/g, ' ')
+
+  it('says what was not checked yet, and what somebody else found without showing it', async () => {
+    const server = await open({ 'GET /enquiries/4': kept })
+    expect(conflicts()).toContain('Not checked yet: Perrin Ashdown; Kite Hill Farm.')
+    server.on('GET /enquiries/4', { ...kept, conflictCheckId: 63, hitsOpen: 2 })
+    server.on('GET /conflict-checks/63', refusal('not-found', 'There is no such conflict check, or it is not open to you.'))
+    server.on('POST /enquiries/4/conflicts', { id: 64 })
+    await press('Check the names')
+    await settled()
+    expect(conflicts()).toContain('2 hits to decide. What was found is open to whoever checked')
+    expect(screen.getByRole('button', { name: 'Check again' })).toBeTruthy()
+  })
+
+  it('is declined with a reason, which can be taken back at once', async () => {
+    const server = await open({ 'GET /enquiries/4': kept, 'POST /enquiries/4/declined': faults(['reason', 'Say why it is declined']) })
+    await press('Decline')
+    const sheet = screen.getByRole('dialog')
+    await fireEvent.click(sheet.querySelector('[data-main-act] button')!)
+    await settled()
+    expect(wrong(/^Why/)).toBe(true)
+    server.on('POST /enquiries/4/declined', { ok: true })
+    await put(/^Why/, 'No agreement on fees')
+    await fireEvent.click(sheet.querySelector('[data-main-act] button')!)
+    await settled()
+    expect(screen.queryByRole('dialog')).toBeNull()
+    server.on('POST /enquiries/4/open-again', { ok: true })
+    await lastNote()!.undo!.act()
+    expect(server.sent('POST /enquiries/4/open-again')).toHaveLength(1)
   })
 })

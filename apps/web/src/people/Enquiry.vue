@@ -7,7 +7,7 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, momentText, showMoney, timeText } from '../ui/show'
+import { dayText, momentText, plural, showMoney, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
@@ -128,10 +128,14 @@ async function takeUp() {
             <div class="flex items-center">
               <h2>Conflicts</h2>
               <Btn v-if="data.state === 'open'" small class="ml-auto" :busy="state.busy" @click="runCheck">{{
-                check ? 'Check again' : 'Check the names'
+                data.conflictCheckId ? 'Check again' : 'Check the names'
               }}</Btn>
             </div>
             <ConflictHits v-if="check" :check="check" record @changed="session.changed()" />
+            <p v-else-if="data.conflictCheckId">
+              <b>{{ data.hitsOpen ? `${plural(data.hitsOpen, 'hit')} to decide` : 'Every hit is decided' }}.</b>
+              What was found is open to whoever checked; check again to see it for yourself.
+            </p>
             <p v-else class="text-ink-2">Not checked yet: {{ [data.name, ...data.adverse].join('; ') }}.</p>
           </section>
         </div>

@@ -80,7 +80,7 @@ const { state, fault, send } = useForm(() => {
     consultAt: f.consultAt || null,
     consultMinutes: typedNumber(f.consultMinutes),
   })
-  const input = { ...own(form), ...(making.value ? { ...person, contactId: null, name: name.value } : {}) }
+  const input = { ...own(form), name: '', ...(making.value ? { ...person, contactId: null, name: name.value } : {}) }
   return e ? api.people.changeEnquiry({ id: e.id, ...input, seen: own(seen) }) : api.people.makeEnquiry(input)
 })
 async function save() {
