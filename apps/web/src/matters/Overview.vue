@@ -11,7 +11,8 @@ import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useForm } from '../ui/form'
+import { useLoad, useOpening } from '../use'
 import BillingSheet from './BillingSheet.vue'
 import ChangeMatter from './ChangeMatter.vue'
 import CloseMatter from './CloseMatter.vue'
@@ -22,7 +23,6 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ changed: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { state, act, fault } = useAct()
 const billing = ref(false)
 
 async function setStage(stageId: number) {
@@ -54,8 +54,9 @@ function moveStage(step: number) {
 usePageKeys({ '[': () => moveStage(-1), ']': () => moveStage(1) })
 onUnmounted(dropPageKeys)
 useOpening(reopening, () => (reason.value = ''))
+const { state, act, fault, send } = useForm(() => api.matters.reopen({ id: props.matter.id, reason: reason.value }))
 async function reopen() {
-  const back = await act(() => api.matters.reopen({ id: props.matter.id, reason: reason.value }))
+  const back = await send()
   if (!back) return
   reopening.value = false
   notes.say(`Reopened; ${counted(back.dates, 'date')} ${agreeing(back.dates, 'is', 'are')} back`)

@@ -8,37 +8,37 @@ import DayField from '../../ui/DayField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
 import { plural } from '../../ui/show'
-import { useAct } from '../../use'
+import { useForm } from '../../ui/form'
 
 /** Shows chosen papers, or a folder, to someone outside by a link that ends. The address is told once, here. */
 const props = defineProps<{ matterId: number; ids: readonly number[]; folder: string | null }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
-const { state, act, fault } = useAct()
 const forWhom = ref('')
 const email = ref('')
 const message = ref('')
 const endsOn = ref<Day | null>(addDays(session.today, 30))
 const needsCode = ref(false)
 const mayUpload = ref(false)
-const send = ref(false)
+const sending = ref(false)
 const made = ref('')
 const copied = ref(false)
+const { state, fault, send } = useForm(() =>
+  api.papers.makeLink({
+    id: props.matterId,
+    forWhom: forWhom.value,
+    email: email.value,
+    message: message.value,
+    paperIds: [...props.ids],
+    folder: props.folder,
+    endsOn: endsOn.value ?? '',
+    needsCode: needsCode.value,
+    mayUpload: mayUpload.value,
+    send: sending.value,
+  }),
+)
 async function save() {
-  const link = await act(() =>
-    api.papers.makeLink({
-      id: props.matterId,
-      forWhom: forWhom.value,
-      email: email.value,
-      message: message.value,
-      paperIds: [...props.ids],
-      folder: props.folder,
-      endsOn: endsOn.value ?? '',
-      needsCode: needsCode.value,
-      mayUpload: mayUpload.value,
-      send: send.value,
-    }),
-  )
+  const link = await send()
   if (!link) return
   made.value = `${window.location.origin}/outside/${link.token}`
   session.changed()
@@ -60,16 +60,16 @@ const box = 'mt-[3px] accent-ink'
     <template v-if="made">
       <p>
         The link is made. Its address is shown only now; give it to {{ forWhom
-        }}<template v-if="send">, to whom it was also sent</template>.
+        }}<template v-if="sending">, to whom it was also sent</template>.
       </p>
       <TextField :model-value="made" label="Address of the link" />
       <Btn main data-autofocus @click="copy()">{{ copied ? 'Copied' : 'Copy the address' }}</Btn>
     </template>
     <template v-else>
       <TextField v-model="forWhom" label="For whom" :fault="fault('forWhom')" autofocus />
-      <TextField v-model="email" label="E-mail" :optional="!needsCode && !send" :fault="fault('email')" />
+      <TextField v-model="email" label="E-mail" :optional="!needsCode && !sending" :fault="fault('email')" />
       <DayField v-model="endsOn" label="Until" :fault="fault('endsOn')" />
-      <label class="flex gap-2"><input v-model="send" type="checkbox" :class="box" /> Send the link to this address</label>
+      <label class="flex gap-2"><input v-model="sending" type="checkbox" :class="box" /> Send the link to this address</label>
       <label class="flex gap-2"
         ><input v-model="needsCode" type="checkbox" :class="box" /> Ask for a code that is sent to this address</label
       >

@@ -2,7 +2,8 @@
 import { ref } from 'vue'
 import { api } from '../../api'
 import { useNotes } from '../../shell/notes'
-import { useAct, useLoad } from '../../use'
+import { useForm } from '../form'
+import { useLoad } from '../../use'
 import Btn from '../Btn.vue'
 import SideSheet from '../SideSheet.vue'
 import State from '../State.vue'
@@ -13,13 +14,17 @@ import { readView, type ViewState } from '../views'
 const props = defineProps<{ list: string; state: ViewState }>()
 const emit = defineEmits<{ choose: [ViewState]; close: [] }>()
 const notes = useNotes()
-const { state: acting, act, fault } = useAct()
 const { data, problem, loading, reload } = useLoad(() => api.views.list({ list: props.list }))
 const name = ref('')
 const shared = ref(false)
+const {
+  state: acting,
+  act,
+  fault,
+  send,
+} = useForm(() => api.views.save({ list: props.list, name: name.value, state: JSON.stringify(props.state), shared: shared.value }))
 async function save() {
-  if (!(await act(() => api.views.save({ list: props.list, name: name.value, state: JSON.stringify(props.state), shared: shared.value }))))
-    return
+  if (!(await send())) return
   notes.say(`View ${name.value} kept`)
   emit('close')
 }
