@@ -59,6 +59,20 @@ it('what the server refused of a field stays until that field is changed, and th
   expect(server.sent('POST /contacts').map((a) => a.body['name'])).toEqual(['Rosa', 'Rosa Lindqvist'])
 })
 
+it('what is refused again, though it was changed, is told again', async () => {
+  const server = contact()
+  server.on('POST /contacts', faults(['name', 'There is a Rosa already']))
+  const { user } = await show(NewContact, { name: 'Rosa' })
+  await press('Make contact')
+  await user.type(field('Name'), ' Lindqvist')
+  await waitFor(() => expect(wrong('Name')).toBe(false))
+  server.on('POST /contacts', faults(['name', 'There is a Rosa Lindqvist, too']))
+  await press('Make contact')
+  await settled()
+  expect(screen.getByText('There is a Rosa Lindqvist, too')).toBeTruthy()
+  expect(wrong('Name')).toBe(true)
+})
+
 it('faults at fields are told there, and what stands at no field in words beside them', async () => {
   const server = contact()
   server.on('POST /contacts', faults(['name', 'Give the whole name'], ['kinds.0', 'There is no such kind any more']))

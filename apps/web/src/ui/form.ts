@@ -102,6 +102,8 @@ export function useForm<C extends () => Promise<unknown>>(call: C, shows?: (path
   async function send(): Promise<Awaited<ReturnType<C>> | null> {
     const asked = askedBy(call)
     live.value = {}
+    // Kept before it is answered: what is refused is told by what was sent now, not by what was sent before.
+    if (asked) judge?.sent(asked)
     const answer = (await act(call)) as Awaited<ReturnType<C>> | null
     if (state.message && state.fields.length && asked) {
       strict = true
