@@ -99,8 +99,9 @@ export function changeEnquiry(ctx: Ctx, id: number, { seen, ...input }: EnquiryI
     const before = await requireOpenEnquiry(m, ctx, id)
     unchangedSince(before, seen, 'this enquiry')
     await ownerWorksHere(m, input)
-    // Where nobody is named, whoever asked still asks.
-    const contactId = input.contactId || input.name ? await contactFor(m, ctx, input) : before.contactId
+    // Where nobody else is named, whoever asked still asks.
+    const another = input.contactId ? input.contactId !== before.contactId : Boolean(input.name)
+    const contactId = another ? await contactFor(m, ctx, input) : before.contactId
     const own = { ...columns(ctx, input), contact_id: contactId }
     await changeEnquiryRow(m, own, id)
     const others = JSON.stringify(before.adverse) !== own.adverse
