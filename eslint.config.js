@@ -59,6 +59,12 @@ export default ts.config(
           selector: "CallExpression[callee.property.name='reduce']",
           message: 'Sums come from the server; of what is typed, from ui/typed.',
         },
+        {
+          // It is also run without sending, to be judged as it is filled in.
+          selector:
+            "CallExpression[callee.name='useForm'] :matches(AssignmentExpression, UpdateExpression), CallExpression[callee.name='useForm'] > ArrowFunctionExpression[async=true]",
+          message: 'The call of a form only puts together what is sent.',
+        },
       ],
     },
   },
