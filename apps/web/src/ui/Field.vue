@@ -10,7 +10,10 @@ const id = useId()
       {{ label }}<span v-if="optional" class="font-normal text-ink-3"> (optional)</span>
     </label>
     <slot :id="id" :described="fault || hint ? `${id}-said` : undefined" :invalid="fault ? true : undefined" />
-    <p v-if="fault" :id="`${id}-said`" class="mt-1 text-sm text-rust">{{ fault }}</p>
-    <p v-else-if="hint" :id="`${id}-said`" class="mt-1 text-sm text-ink-3">{{ hint }}</p>
+    <!-- A fault may come when the field is left: whoever does not see it hears of it then. -->
+    <div aria-live="polite">
+      <p v-if="fault" :id="`${id}-said`" class="mt-1 text-sm text-rust">{{ fault }}</p>
+    </div>
+    <p v-if="hint && !fault" :id="`${id}-said`" class="mt-1 text-sm text-ink-3">{{ hint }}</p>
   </div>
 </template>
