@@ -28,9 +28,9 @@ async function check(name: string, command: string, args: string[]) {
   else failed += 1
 }
 
-async function unitTests() {
-  const out = join(dir, 'vitest.json')
-  await step('unit and database tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${out}`])
+async function unitTests(name: string, ...which: string[]) {
+  const out = join(dir, `${name}.json`)
+  await step(name, 'npx', ['vitest', 'run', ...which, '--reporter=default', '--reporter=json', `--outputFile.json=${out}`])
   if (!existsSync(out)) return void (failed += 1)
   const result = JSON.parse(readFileSync(out, 'utf8')) as {
     numPassedTests: number
@@ -58,14 +58,19 @@ async function readings() {
   await check('lint', 'npm', ['run', '--silent', 'lint'])
   await check('direction of imports', 'npm', ['run', '--silent', 'imports'])
 }
-// The tests of the server run one after another; meanwhile the source is read, and the demo firm is loaded for the browser.
+/** The files of the server's tests in three parts, each of which runs one after another on a database of its own. */
+const serverTests = (part: number) => unitTests(`database tests, part ${part} of 3`, '--project=server', `--shard=${part}/3`)
+// Two lines of tests side by side; meanwhile the source is read, and the demo firm is loaded for the browser.
 const read = readings()
 const seeding = read.then(() => {
   buildPages()
   return seededFirm(join(dir, 'e2e'))
 })
 seeding.catch(() => undefined)
-await unitTests()
+await Promise.all([
+  serverTests(1).then(() => serverTests(2)),
+  unitTests('unit and page tests', '--project=core', '--project=web').then(() => serverTests(3)),
+])
 await seeding
 await check('size of the first load', process.execPath, ['--import', 'tsx', 'tools/page-size.ts'])
 await browserTests()
