@@ -120,6 +120,25 @@ describe('a sheet that somebody else saved first', () => {
     expect(got.again()).toMatchObject({ unit: 12, roles: [{ role: 'lead', rate: 400_00 }], seen: { unit: 12 } })
   })
 
+  it('is terms of a client: the rate of somebody who left is neither lost nor in the way', async () => {
+    const kept = { unit: null, rounding: null, usual: { unit: 6, rounding: 'up' }, rates: [{ userId: 2, rate: 300_00 }, { userId: 44, rate: 250_00 }] } // prettier-ignore
+    const server = new Server({
+      'GET /matters/setting': setting,
+      'GET /contacts/9/terms': kept,
+      'GET /time/fields': { fields: [], funding: [] },
+      'GET /field-groups': [],
+      'GET /activities': [],
+      'GET /time/rates-anew': { rows: [] },
+      'PUT /contacts/9/terms': { ok: true },
+    })
+    await show(TermsSheet, { of: 'client', id: 9, name: 'Gannet' })
+    await settled()
+    expect(field('Rate of Someone who left (44)').value).toBe('250.00')
+    await put('Rate of Noor Haddad-Lind', '310')
+    await press('Save')
+    expect(server.sent('PUT /contacts/9/terms')[0]!.body).toMatchObject({ rates: [{ userId: 2, rate: 310_00 }, { userId: 44, rate: 250_00 }], seen: { rates: kept.rates } }) // prettier-ignore
+  })
+
   it('is a party; one that is gone by then is told as such', async () => {
     const party = { id: 3, contactId: 9, name: 'Odile Marsh', role: 'Defendant', side: 'adverse', counsel: '', counselId: null, servedOn: null } // prettier-ignore
     const matter = { id: 5, parties: [party], own: { file: 2 }, closedOn: null }

@@ -43,9 +43,12 @@ async function read() {
     }
   }
   const [t, setting] = await Promise.all([api.time.clientTerms({ id }), api.matters.setting()])
+  const staff = setting.staff.map((p) => ({ key: String(p.id), text: p.name }))
+  // Whose rate is kept and who works here no more stays in the list, so that saving takes nothing of theirs away.
+  const left = t.rates.map((r) => String(r.userId)).filter((key) => !staff.some((p) => p.key === key))
   return {
     ...t,
-    list: setting.staff.map((p) => ({ key: String(p.id), text: p.name })),
+    list: [...staff, ...left.map((key) => ({ key, text: `Someone who left (${key})` }))],
     given: t.rates.map((r) => [String(r.userId), r.rate] as const),
   }
 }
