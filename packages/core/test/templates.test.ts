@@ -127,6 +127,7 @@ describe('papers', () => {
       const clean = [...t].map((c) => (c < ' ' || c >= '\ufffe' ? ' ' : c)).join('')
       expect(made(docx(p('[', '{x}')), { values: { x: clean } })[0]).toBe(`[${clean}`)
     }), { numRuns: 60 }) // prettier-ignore
+    expect(one('{x}', { values: { x: 'one\u2028two\u0085three' } })).toBe('one\u2028two\u0085three')
     expect(one('{x}', { values: { x: 'שלום <b>&amp;</b> {y} "q"' } })).toBe('שלום <b>&amp;</b> {y} "q"')
   })
   it('reads tags that are split over runs', () => {

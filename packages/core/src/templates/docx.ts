@@ -27,7 +27,14 @@ export interface MakeOptions {
 }
 
 /** XML as a tree. Throws where it is not well-formed. */
-export const parseXml = (xml: string): Document => new DOMParser({ onError: (level, message) => { if (level === 'fatalError') throw new Error(message) } }).parseFromString(xml, 'text/xml') // prettier-ignore
+export const parseXml = (xml: string): Document =>
+  new DOMParser({
+    onError: (level, message) => {
+      if (level === 'fatalError') throw new Error(message)
+    },
+    // As XML 1.0 has it: other marks of a new line are letters like any, and stay in the words.
+    normalizeLineEndings: (text) => text.replaceAll(/\r\n?/g, '\n'),
+  }).parseFromString(xml, 'text/xml')
 
 /** A template read into its parts, for checking it or making a paper of it. Throws what is wrong with its tags. */
 export function compiled(zip: PizZip, language: 'en' | 'es', seen?: Seen) {
