@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { onLostSession } from '../api'
 import AskUnsaved from '../ui/AskUnsaved.vue'
 import { somethingUnsaved } from '../ui/unsaved'
-import FindOrDo from './FindOrDo.vue'
 import { useAwake } from './awake'
 import { useLive } from './live'
 import { useKeys } from './keys'
@@ -16,6 +15,11 @@ import MailDrop from '../papers/filing/MailDrop.vue'
 import { useSession } from './session'
 import SignInAgain from './SignInAgain.vue'
 import Waterline from './Waterline.vue'
+
+// The first page does not wait for what is opened by a key; it is fetched once the page stands.
+const findOrDo = () => import('./FindOrDo.vue')
+const FindOrDo = defineAsyncComponent(findOrDo)
+onMounted(() => void findOrDo().catch(() => undefined))
 
 const session = useSession()
 const notes = useNotes()
@@ -38,7 +42,7 @@ useAwake(lost)
 useLive()
 // A page that opens has loaded what there is.
 watch(() => route.path, session.heard)
-useKeys({ find: () => (finding.value = true), keys: () => (showingKeys.value = true) })
+useKeys({ find: () => (finding.value = true), finding: () => finding.value, keys: () => (showingKeys.value = true) })
 watch(
   () => notes.notes.at(-1),
   (note) => note && (said.value = note.text),

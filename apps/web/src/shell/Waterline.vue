@@ -1,13 +1,16 @@
 <script setup lang="ts">
 import { useIntervalFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api } from '../api'
 import { useLoad } from '../use'
 import { clockText, momentText, showCourtDays, showHours } from '../ui/show'
 import { changedHere } from './live'
 import { useSession } from './session'
-import TimerSheet from './TimerSheet.vue'
+
+const timerSheet = () => import('./TimerSheet.vue')
+const TimerSheet = defineAsyncComponent(timerSheet)
+onMounted(() => void timerSheet().catch(() => undefined))
 
 const session = useSession()
 const route = useRoute()

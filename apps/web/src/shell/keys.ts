@@ -17,7 +17,7 @@ export function usePageKeys(keys: PageKeys) {
 }
 export const dropPageKeys = () => (ofPage = {})
 
-export function useKeys(acts: { find: () => void; keys: () => void }) {
+export function useKeys(acts: { find: () => void; finding: () => boolean; keys: () => void }) {
   const session = useSession()
   const router = useRouter()
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
@@ -28,6 +28,8 @@ export function useKeys(acts: { find: () => void; keys: () => void }) {
       return
     }
     if (event.ctrlKey || event.metaKey || event.altKey || inField(event.target) || document.querySelector('[role="dialog"]')) return
+    // What is typed for it is no key of the page, though it is still being fetched.
+    if (acts.finding()) return
     if (event.key === '?') return acts.keys()
     if (!letterKeys.value) return
     const key = event.key.toLowerCase()
