@@ -2,7 +2,9 @@ import type { contract } from '@heron/contract'
 import { createORPCClient } from '@orpc/client'
 import type { ContractRouterClient } from '@orpc/contract'
 import { OpenAPILink } from '@orpc/openapi-client/fetch'
+import { createTanstackQueryUtils } from '@orpc/tanstack-query'
 import routes from 'virtual:routes'
+import { forget } from './shown'
 
 /** What the server said when it refused, in words for the person; fields name where. */
 export class ApiProblem extends Error {
@@ -27,6 +29,8 @@ async function ask(request: Request): Promise<Response> {
   const answer = await fetch(request).catch(() => {
     throw new ApiProblem(0, 'offline', 'The server does not answer. What you entered is kept; try again in a moment.', [])
   })
+  // What was read before an act is not shown after it, whether or not the act was done.
+  if (request.method !== 'GET') forget()
   if (answer.ok) return answer
   const said = (await answer.json().catch(() => null)) as {
     code?: string
@@ -103,6 +107,9 @@ export const api: ContractRouterClient<typeof contract, CallContext> = createORP
     },
   },
 )
+
+/** What pages show, route by route, for `useShown`. */
+export const asks = createTanstackQueryUtils(api)
 
 export type Api = typeof api
 /** What a route answers. */

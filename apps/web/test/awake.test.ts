@@ -4,6 +4,7 @@ import { useNews } from '../src/matters/news'
 import { useAwake } from '../src/shell/awake'
 import { changedHere } from '../src/shell/live'
 import { useSession } from '../src/shell/session'
+import { answers } from '../src/shown'
 import { useUnsaved } from '../src/ui/unsaved'
 import { lastNote, Server, settled, show, today } from './stage'
 
@@ -38,11 +39,11 @@ async function comeBack(minutes: number, answer: { today?: string; me?: unknown 
       )
     }),
   )
-  const before = session.tick
+  const again = vi.spyOn(answers, 'invalidateQueries')
   now += minutes * 60_000
   window.dispatchEvent(new Event('focus'))
   await settled()
-  return { ...came, session, looked: session.tick - before }
+  return { ...came, session, looked: again.mock.calls.length }
 }
 
 describe('a page that stands open', () => {

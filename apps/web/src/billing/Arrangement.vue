@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { arrangementNames, hasContingentFee } from '@heron/core/billing'
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ActMenu, { type Act } from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import ArrangementSheet from './ArrangementSheet.vue'
 import FeeShares from './FeeShares.vue'
 import SettlementPayments from './SettlementPayments.vue'
@@ -18,9 +19,9 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data } = useLoad(() => api.matters.arrangement({ id: props.matter.id }), [() => session.tick])
-const { data: settlements } = useLoad(() => api.billing.settlements({ matterId: props.matter.id }), [() => session.tick])
-const { data: shares } = useLoad(() => api.billing.feeShares({ id: props.matter.id }), [() => session.tick])
+const { data } = useShown(() => asks.matters.arrangement.queryOptions({ input: { id: props.matter.id } }))
+const { data: settlements } = useShown(() => asks.billing.settlements.queryOptions({ input: { matterId: props.matter.id } }))
+const { data: shares } = useShown(() => asks.billing.feeShares.queryOptions({ input: { id: props.matter.id } }))
 const sharing = ref(false)
 const changing = ref(false)
 const settling = ref(false)

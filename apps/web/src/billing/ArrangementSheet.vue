@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import ArrangementFields from '../matters/ArrangementFields.vue'
 import { arrangementToSend, blankContingent, type TypedArrangement } from '../matters/arranging'
 import { useNotes } from '../shell/notes'
@@ -17,7 +18,7 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get>; kept: Answer
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const form = reactive<TypedArrangement>({
   billing: props.kept.billing,
   flatFee: props.kept.portions

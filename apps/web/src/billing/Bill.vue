@@ -2,7 +2,8 @@
 import { dayPart, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -16,7 +17,6 @@ import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { useLoad } from '../use'
 import CreditNote from './CreditNote.vue'
 import DisputeSheet from './DisputeSheet.vue'
 import { settledBy } from './kinds'
@@ -31,8 +31,8 @@ import type { Column } from '../ui/table/columns'
 const session = useSession()
 const notes = useNotes()
 const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.billing.get({ id }), [() => session.tick])
-const { data: ledes } = useLoad(() => api.billing.ledesCheck({ id }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.billing.get.queryOptions({ input: { id } }))
+const { data: ledes } = useShown(() => asks.billing.ledesCheck.queryOptions({ input: { id } }))
 const paying = ref<'trust' | 'operating' | null>(null)
 const crediting = ref(false)
 const sending = ref(false)

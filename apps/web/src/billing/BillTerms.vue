@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, watch } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import ChoiceField from '../ui/ChoiceField.vue'
 import ManyField from '../ui/ManyField.vue'
@@ -23,7 +24,9 @@ type Group = 'none' | 'person' | 'day' | 'activity'
 /** Empty as usual. */
 type Said = '' | 'yes' | 'no'
 const said = (b: boolean | null | undefined): Said => (b === null || b === undefined ? '' : b ? 'yes' : 'no')
-const { data: setting } = useLoad(() => (props.of === 'matter' ? api.matters.setting().catch(() => null) : Promise.resolve(null)))
+const { data: setting } = useLoad(() =>
+  props.of === 'matter' ? recent(asks.matters.setting.queryOptions()).catch(() => null) : Promise.resolve(null),
+)
 /** The form of what is kept; empty where it says nothing. */
 function formOf(d: typeof data.value) {
   const text = (n: number | null | undefined) => (n === null || n === undefined ? '' : String(n))

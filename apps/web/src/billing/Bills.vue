@@ -2,12 +2,12 @@
 import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useTab } from '../address'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import Credits from './Credits.vue'
 import Issued from './Issued.vue'
 import Overdue from './Overdue.vue'
@@ -20,7 +20,7 @@ type Show = 'pre-bills' | 'unbilled' | 'bills' | 'overdue' | 'credits' | 'runs'
 const session = useSession()
 const route = useRoute()
 const show = useTab<Show>('pre-bills')
-const pre = useLoad(() => api.billing.preBills({ page: 1, size: 1 }), [() => session.tick])
+const pre = useShown(() => asks.billing.preBills.queryOptions({ input: { page: 1, size: 1 } }))
 const receiving = ref(route.query['receive'] === '1')
 </script>
 

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import Pager from '../ui/Pager.vue'
 import { showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import CreditSheet from './CreditSheet.vue'
 import { settledBy } from './kinds'
 
@@ -15,7 +15,7 @@ import { settledBy } from './kinds'
 type Row = Answer<typeof api.billing.credits>['rows'][number]
 const session = useSession()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.billing.credits({ page: page.value, size: 100 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.billing.credits.queryOptions({ input: { page: page.value, size: 100 } }))
 const acting = ref<{ credit: Row; what: 'apply' | 'refund' | 'to trust' } | null>(null)
 const columns = computed((): Column<Row>[] => [
   { key: 'payer', text: 'Payer', grow: 2, narrow: 'title', sort: true, total: 'Together' },

@@ -2,22 +2,19 @@
 import { refDebounced } from '@vueuse/core'
 import { watch } from 'vue'
 import { useFiltered } from '../address'
-import { api } from '../api'
-import { useSession } from '../shell/session'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import Pager from '../ui/Pager.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
-import { useLoad } from '../use'
 import BillTable from './BillTable.vue'
 
 /** Bills that were issued, open and paid. */
-const session = useSession()
 const { q, state, page } = useFiltered({ q: '', state: 'all' as 'open' | 'paid' | 'all', page: 1 })
 const named = refDebounced(q, 150)
 watch([named, state], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(
-  () => api.billing.list({ q: named.value, state: state.value, page: page.value, size: 50 }),
-  [named, state, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.billing.list.queryOptions({ input: { q: named.value, state: state.value, page: page.value, size: 50 } }),
 )
 </script>
 

@@ -2,14 +2,15 @@
 import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import { useForm } from '../ui/form'
-import { useLoad, useOpening } from '../use'
+import { useOpening } from '../use'
 import Arrangement from './Arrangement.vue'
 import BillTable from './BillTable.vue'
 import BillTerms from './BillTerms.vue'
@@ -18,8 +19,10 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { data, problem, loading, reload } = useLoad(() => api.billing.list({ matterId: props.matter.id, size: 200 }), [() => session.tick])
-const { data: pre } = useLoad(() => api.billing.preBills({ matterId: props.matter.id, page: 1, size: 20 }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() =>
+  asks.billing.list.queryOptions({ input: { matterId: props.matter.id, size: 200 } }),
+)
+const { data: pre } = useShown(() => asks.billing.preBills.queryOptions({ input: { matterId: props.matter.id, page: 1, size: 20 } }))
 const making = ref(false)
 const terms = ref(false)
 const to = ref<Day | null>(session.today)

@@ -4,7 +4,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -19,7 +20,7 @@ import { dayText, plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import { useForm } from '../ui/form'
-import { useAct, useLoad, useOpening } from '../use'
+import { useAct, useOpening } from '../use'
 import DisputeSheet from './DisputeSheet.vue'
 import ReminderRule from './ReminderRule.vue'
 
@@ -31,15 +32,15 @@ const { q, disputed: which, page } = useFiltered({ q: '', disputed: 'all' as 'al
 const named = refDebounced(q, 150)
 const chosen = ref<(number | string)[]>([])
 watch([named, which], () => ((page.value = 1), (chosen.value = [])))
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.billing.overdue({
+const { data, problem, loading, reload } = useShown(() =>
+  asks.billing.overdue.queryOptions({
+    input: {
       ...(named.value.trim() ? { q: named.value.trim() } : {}),
       ...(which.value === 'all' ? {} : { disputed: which.value }),
       page: page.value,
       size: 100,
-    }),
-  [named, which, page, () => session.tick],
+    },
+  }),
 )
 type Row = Answer<typeof api.billing.overdue>['rows'][number]
 const columns = computed((): Column<Row>[] => [

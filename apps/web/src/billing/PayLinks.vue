@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { dayPart } from '@heron/core/calendar'
 import { ref } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 
 /** Links by which a bill is paid by card, and what came by them. */
 const props = defineProps<{ id: number; number: string; open: number }>()
@@ -16,7 +17,7 @@ const emit = defineEmits<{ close: [] }>()
 const notes = useNotes()
 const session = useSession()
 const { state, act } = useAct()
-const { data, reload } = useLoad(() => api.billing.payLinks({ id: props.id }), [() => session.tick])
+const { data, reload } = useShown(() => asks.billing.payLinks.queryOptions({ input: { id: props.id } }))
 const url = ref('')
 async function make() {
   const made = await act(() => api.billing.makePayLink({ id: props.id }))

@@ -4,7 +4,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -16,7 +17,7 @@ import TextField from '../ui/TextField.vue'
 import { plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { useForm } from '../ui/form'
-import { useLoad, useOpening } from '../use'
+import { useOpening } from '../use'
 
 /** Pre-bills that wait: to be reviewed one after another, and approved ones to be issued together. */
 defineEmits<{ unbilled: [] }>()
@@ -26,9 +27,8 @@ const { q, state, page } = useFiltered({ q: '', state: 'all' as 'all' | 'review'
 const named = refDebounced(q, 150)
 watch([named, state], () => ((page.value = 1), (chosen.value = [])))
 const chosen = ref<(number | string)[]>([])
-const { data, problem, loading, reload } = useLoad(
-  () => api.billing.preBills({ q: named.value, state: state.value, page: page.value, size: 100 }),
-  [named, state, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.billing.preBills.queryOptions({ input: { q: named.value, state: state.value, page: page.value, size: 100 } }),
 )
 type PreBill = Answer<typeof api.billing.preBills>['rows'][number]
 const columns: Column<PreBill>[] = [

@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { dayPart } from '@heron/core/calendar'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import DataTable from '../ui/DataTable.vue'
 import { dayText } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 
 /** Runs of pre-bills and of bills, the newest first, each to be looked at again. */
-const session = useSession()
 const router = useRouter()
-const { data, problem, loading, reload } = useLoad(() => api.billing.runs(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.billing.runs.queryOptions())
 type Row = Answer<typeof api.billing.runs>[number]
 const columns: Column<Row>[] = [
   { key: 'beganAt', text: 'Begun', size: 150, narrow: 'title', show: (r) => dayText(dayPart(r.beganAt)) },

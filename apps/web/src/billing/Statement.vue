@@ -4,7 +4,8 @@ import { addMonths, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dayOr } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -15,7 +16,6 @@ import { searchMatters } from '../ui/search'
 import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import SendSheet from './SendSheet.vue'
 
 /** The account of a payer over a span: what was owed, what came and went, what is owed by days past due. */
@@ -36,7 +36,7 @@ const span = computed(() => ({
 }))
 const settled = ref(false)
 watch(matter, () => (settled.value = true))
-const { data, problem, loading, reload } = useLoad(() => api.billing.statement(span.value), [span, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.billing.statement.queryOptions({ input: span.value }))
 watch(span, (s) => void router.replace({ query: { ...(s.from ? { from: s.from } : {}), ...(s.to ? { to: s.to } : {}), ...(s.matterId ? { matter: s.matterId } : {}) } })) // prettier-ignore
 const pdf = computed(() => {
   const { id: _, ...own } = span.value

@@ -3,7 +3,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import ContactPicker from '../people/ContactPicker.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -24,7 +25,7 @@ import { useAct, useLoad } from '../use'
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const shown = useFiltered({ to: aDay(session.today), q: '', leadId: 0, areaId: 0, least: 0, page: 1 })
 const { to, q, leadId, areaId, page } = shown
 const named = refDebounced(q, 200)
@@ -40,9 +41,8 @@ const filter = computed(() => ({
 }))
 const asked = computed(() => JSON.stringify([to.value, filter.value]))
 watch(asked, () => ((page.value = 1), (chosen.value = [])))
-const { data, problem, loading, reload } = useLoad(
-  async () => (to.value ? api.billing.unbilled({ to: to.value, ...filter.value, page: page.value, size: 100 }) : null),
-  [asked, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  to.value ? asks.billing.unbilled.queryOptions({ input: { to: to.value, ...filter.value, page: page.value, size: 100 } }) : null,
 )
 type Row = Answer<typeof api.billing.unbilled>['rows'][number]
 const columns = computed((): Column<Row>[] => [

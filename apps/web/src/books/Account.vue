@@ -3,7 +3,8 @@ import { dayOr } from '../address'
 import { yearStart, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
@@ -12,7 +13,6 @@ import Pager from '../ui/Pager.vue'
 import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 
 /** The general ledger of an account: what it began with, each line with the balance after it, what it ends with. */
@@ -29,9 +29,8 @@ watch(span, (s) => {
   page.value = 1
   void router.replace({ query: s })
 })
-const { data, problem, loading, reload } = useLoad(
-  () => api.books.account({ id, ...span.value, page: page.value, size: 100 }),
-  [page, span, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.books.account.queryOptions({ input: { id, ...span.value, page: page.value, size: 100 } }),
 )
 const lines = computed(() => (data.value?.rows ?? []).map((l, at) => ({ ...l, at })))
 const columns: Column<(typeof lines.value)[number]>[] = [

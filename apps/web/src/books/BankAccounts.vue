@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 
 /** Each bank account with how far its statements were read, and its months closed. */
 type Row = Answer<typeof api.bank.accounts>[number]
-const session = useSession()
 const router = useRouter()
-const { data, problem, loading, reload } = useLoad(() => api.bank.accounts(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.bank.accounts.queryOptions())
 const kinds = { pooled: 'pooled trust', separate: 'separate trust', operating: 'operating' }
 const columns: Column<Row>[] = [
   { key: 'name', text: 'Account', grow: 1.6, fixed: true, narrow: 'title', value: (b) => (b.ending ? `${b.name} ··${b.ending}` : b.name) },

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DataTable from '../ui/DataTable.vue'
 import { plural } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import RulesSheet from './RulesSheet.vue'
 
 /** Lines of an operating account that a rule of the firm fits, booked together. */
@@ -16,7 +17,7 @@ type Row = Answer<typeof api.bank.byRules>[number]
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data } = useLoad(() => api.bank.byRules({ id: props.bankId }), [() => session.tick])
+const { data } = useShown(() => asks.bank.byRules.queryOptions({ input: { id: props.bankId } }))
 const rows = computed(() => (data.value ?? []).filter((r) => r.line.countsOn <= props.upTo))
 const chosen = ref<(number | string)[]>([])
 // What somebody left out stays so when the list is loaded anew.

@@ -2,21 +2,21 @@
 import { yearStart } from '@heron/core/calendar'
 import { computed } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import { showMoney } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 
 /** Where the firm's own money came from and went, and tax on bills below it. */
 const session = useSession()
 const { from, to } = useFiltered({ from: aDay(yearStart(session.today)), to: aDay(session.today) })
 const span = computed(() => ({ from: from.value ?? session.today, to: to.value ?? session.today }))
-const cash = useLoad(() => api.books.cashFlow(span.value), [span, () => session.tick])
-const tax = useLoad(() => api.books.taxes(span.value), [span, () => session.tick])
+const cash = useShown(() => asks.books.cashFlow.queryOptions({ input: span.value }))
+const tax = useShown(() => asks.books.taxes.queryOptions({ input: span.value }))
 const flow = cash.data
 const columns = computed((): Column<Answer<typeof api.books.cashFlow>['rows'][number]>[] => [
   { key: 'name', text: 'Account', grow: 2, fixed: true, narrow: 'title', total: 'Together' },

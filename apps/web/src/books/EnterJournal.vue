@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -13,7 +14,6 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
 import { useForm } from '../ui/form'
-import { useLoad } from '../use'
 
 const props = defineProps<{ accounts: Answer<typeof api.books.trialBalance>['rows'] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -29,7 +29,7 @@ const options = computed(() => [
   { value: 0, text: 'Choose' },
   ...props.accounts.filter((a) => a.byHand).map((a) => ({ value: a.id, text: `${a.code} ${a.name}` })),
 ])
-const templates = useLoad(() => api.books.templates(), [() => session.tick])
+const templates = useShown(() => asks.books.templates.queryOptions())
 const begun = ref(0)
 /** A template fills what it has; the day stays the one that was chosen. */
 watch(begun, (id) => {

@@ -2,14 +2,14 @@
 import { yearStart, type Day } from '@heron/core/calendar'
 import { computed } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import { dayText, showMoney } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 import { inset } from './inset'
 
@@ -28,7 +28,7 @@ const asked = computed(() => ({
   beside: beside.value,
   by: by.value,
 }))
-const { data, problem, loading, reload } = useLoad(() => api.books.incomeStatement(asked.value), [asked, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.books.incomeStatement.queryOptions({ input: asked.value }))
 interface Row {
   id: string
   part: string

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DataTable from '../ui/DataTable.vue'
 import { monthText, plural } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 
 /** Where several months are behind: each with what keeps it open, and all that agree closed in one go. */
 const props = defineProps<{ id: number; shown: string }>()
@@ -16,7 +17,7 @@ type Month = Answer<typeof api.bank.months>[number]
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data, reload } = useLoad(() => api.bank.months({ id: props.id }), [() => props.id, () => session.tick])
+const { data, reload } = useShown(() => asks.bank.months.queryOptions({ input: { id: props.id } }))
 /** From the oldest on, as far as nothing keeps them open: a later month stands on the ones before it. */
 const ready = computed(() => {
   const list = data.value ?? []

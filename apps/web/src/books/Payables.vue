@@ -4,7 +4,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -47,18 +48,15 @@ const {
 const named = refDebounced(q, 150)
 const chosen = ref<(number | string)[]>([])
 watch([part, which, named], () => ((page.value = 1), (chosen.value = [])))
-const bills = useLoad(
-  () => api.vendors.bills({ state: which.value, q: named.value.trim(), page: page.value, size: 100 }),
-  [which, named, page, () => session.tick],
+const bills = useShown(() =>
+  asks.vendors.bills.queryOptions({ input: { state: which.value, q: named.value.trim(), page: page.value, size: 100 } }),
 )
-const payments = useLoad(
-  () => (part.value === 'payments' ? api.vendors.payments({ page: page.value, size: 100 }) : Promise.resolve(null)),
-  [part, page, () => session.tick],
+const payments = useShown(() =>
+  part.value === 'payments' ? asks.vendors.payments.queryOptions({ input: { page: page.value, size: 100 } }) : null,
 )
-const again = useLoad(() => (part.value === 'again' ? api.vendors.recurring() : Promise.resolve(null)), [part, () => session.tick])
-const aged = useLoad(
-  () => (part.value === 'age' ? api.vendors.aging({ asOf: asOf.value ?? session.today }) : Promise.resolve(null)),
-  [part, asOf, () => session.tick],
+const again = useShown(() => (part.value === 'again' ? asks.vendors.recurring.queryOptions() : null))
+const aged = useShown(() =>
+  part.value === 'age' ? asks.vendors.aging.queryOptions({ input: { asOf: asOf.value ?? session.today } }) : null,
 )
 const may = session.may('books.post')
 const entering = ref<'bill' | 'again' | null>(null)

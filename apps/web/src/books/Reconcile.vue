@@ -3,7 +3,8 @@ import { addDays, dayOf, daysInMonth, parts, type Day, monthStart } from '@heron
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useAddress } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -16,7 +17,7 @@ import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useAct, useOpening } from '../use'
 import BankDid from '../trust/BankDid.vue'
 import ByRules from './ByRules.vue'
 import LineSheet from './LineSheet.vue'
@@ -40,8 +41,8 @@ const lastMonth = addDays(dayOf(year, month, 1), -1).slice(0, 7)
 const shown = useAddress({ month: lastMonth }, ['month'])
 const to = computed(() => endOf(/^\d{4}-(0[1-9]|1[0-2])$/.test(shown.month) ? shown.month : lastMonth))
 const step = (n: 1 | -1) => (shown.month = addDays(n > 0 ? to.value : monthStart(to.value), n).slice(0, 7))
-const { data, problem, loading, reload } = useLoad(() => api.bank.work({ id, to: to.value }), [to, () => session.tick])
-const { data: likely } = useLoad(() => api.bank.proposals({ id }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.bank.work.queryOptions({ input: { id, to: to.value } }))
+const { data: likely } = useShown(() => asks.bank.proposals.queryOptions({ input: { id } }))
 const { state, act, fault } = useAct()
 const may = session.may('books.post')
 const reading = ref(false)
@@ -67,9 +68,9 @@ const proposals = computed(() => {
 const chosenProposals = ref<(number | string)[]>([])
 const chosenLines = ref<(number | string)[]>([])
 const chosenEntries = ref<(number | string)[]>([])
-watch([to, () => session.tick], () => {
-  chosenProposals.value = chosenLines.value = chosenEntries.value = []
-})
+const unchoose = () => (chosenProposals.value = chosenLines.value = chosenEntries.value = [])
+// What is chosen is of the lines that stand there.
+watch([to, data, likely], unchoose)
 const picked = <T extends { id: number }>(list: readonly T[], ids: readonly (number | string)[]) => list.filter((x) => ids.includes(x.id))
 const pickedLines = computed(() => picked(data.value?.lines ?? [], chosenLines.value))
 const pickedEntries = computed(() => picked(data.value?.entries ?? [], chosenEntries.value))
@@ -77,6 +78,7 @@ const apartBy = computed(() => typedSum(pickedLines.value.map((l) => l.amount)) 
 async function match(pairs: { lineIds: number[]; entryIds: number[] }[]) {
   const done = await act(() => api.bank.match({ id, pairs }))
   if (!done) return
+  unchoose()
   notes.say(`${plural(done.matched, 'match', 'matches')} kept`)
   session.changed()
 }

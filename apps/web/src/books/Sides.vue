@@ -1,22 +1,21 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import { showMoney } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 import { inset } from './inset'
 
 /** The balance sheet, with its equation above it. */
 const session = useSession()
 const { asOf } = useFiltered({ asOf: aDay(session.today) })
-const { data, problem, loading, reload } = useLoad(
-  () => api.books.balanceSheet({ asOf: asOf.value ?? session.today }),
-  [asOf, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.books.balanceSheet.queryOptions({ input: { asOf: asOf.value ?? session.today } }),
 )
 interface Row {
   id: string

@@ -2,22 +2,21 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import { showMoney } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 import FileMenu from './FileMenu.vue'
 
 const session = useSession()
 const router = useRouter()
 const { asOf, before } = useFiltered({ asOf: aDay(session.today), before: false as boolean })
 const closing = computed(() => (before.value ? ('without' as const) : ('with' as const)))
-const { data, problem, loading, reload } = useLoad(
-  () => api.books.trialBalance({ asOf: asOf.value ?? session.today, closing: closing.value }),
-  [asOf, closing, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.books.trialBalance.queryOptions({ input: { asOf: asOf.value ?? session.today, closing: closing.value } }),
 )
 const shown = computed(() => (data.value?.rows ?? []).filter((a) => a.debit || a.credit))
 type Row = Answer<typeof api.books.trialBalance>['rows'][number]

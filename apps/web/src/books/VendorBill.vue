@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { addDays, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -23,7 +24,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { data: accounts } = useLoad(() => api.vendors.accounts())
-const { data: kinds } = useLoad(() => api.costs.kinds())
+const { data: kinds } = useLoad(() => recent(asks.costs.kinds.queryOptions()))
 const vendor = ref<Choice | null>(null)
 const number = ref('')
 const day = ref<Day | null>(session.today)

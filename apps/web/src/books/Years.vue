@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -15,13 +16,12 @@ import State from '../ui/State.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { useLoad } from '../use'
 
 /** Periods that are closed, and years whose result went to the partners. */
 type Year = Answer<typeof api.books.years>['years'][number]
 const session = useSession()
 const notes = useNotes()
-const { data, problem, loading, reload } = useLoad(() => api.books.years(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.books.years.queryOptions())
 const doing = ref<'period' | 'shares' | { close: Year } | { open: Year } | null>(null)
 const day = ref<Day | null>(null)
 const reason = ref('')

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
-import { api } from '../api'
+import { asks } from '../api'
+import { recent } from '../shown'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
@@ -11,7 +12,7 @@ import type { CostForm } from './form'
 /** What every cost has: its kind, what it comes to, to whom it was paid, and what it was for. */
 const form = defineModel<CostForm>({ required: true })
 const props = defineProps<{ fault: (path: string) => string; total?: boolean; focus?: boolean; dayLabel?: string }>()
-const { data: kinds } = useLoad(() => api.costs.kinds())
+const { data: kinds } = useLoad(() => recent(asks.costs.kinds.queryOptions()))
 const offered = computed(() => (kinds.value ?? []).filter((k) => !k.retired))
 const kind = computed(() => offered.value.find((k) => k.id === form.value.kindId))
 watch(

@@ -4,7 +4,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { aDay, useFiltered, useTab } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import TimeTabs from '../time/TimeTabs.vue'
@@ -46,10 +47,10 @@ const { q, state, kindId, from, to, page } = useFiltered({
 const named = refDebounced(q, 150)
 const chosen = ref<(number | string)[]>([])
 watch([named, state, kindId, from, to], () => ((page.value = 1), (chosen.value = [])))
-const { data: kinds } = useLoad(() => api.costs.kinds())
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.costs.list({
+const { data: kinds } = useLoad(() => recent(asks.costs.kinds.queryOptions()))
+const { data, problem, loading, reload } = useShown(() =>
+  asks.costs.list.queryOptions({
+    input: {
       q: named.value.trim(),
       state: state.value,
       ...(kindId.value ? { kindId: kindId.value } : {}),
@@ -57,8 +58,8 @@ const { data, problem, loading, reload } = useLoad(
       ...(to.value ? { to: to.value } : {}),
       page: page.value,
       size: 100,
-    }),
-  [named, state, kindId, from, to, page, () => session.tick],
+    },
+  }),
 )
 const stateOf = (c: Row) =>
   c.state === 'reversed'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -15,14 +16,14 @@ import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { typedNumber, useLoad, useOpening } from '../use'
+import { typedNumber, useOpening } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
 
 /** Costs that are recorded by themselves each month, until they end. */
 const session = useSession()
 const notes = useNotes()
-const { data, problem, loading, reload } = useLoad(() => api.costs.recurring(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.costs.recurring.queryOptions())
 type Row = Answer<typeof api.costs.recurring>[number]
 const columns = computed((): Column<Row>[] => [
   { key: 'matter', text: 'Matter', grow: 1.2 },

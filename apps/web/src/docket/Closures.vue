@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -19,7 +20,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { data, reload } = useLoad(() => api.docket.closures())
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const may = session.may('docket.rules')
 const form = reactive({ day: null as Day | null, name: '', ruleSetKey: '', filingOnly: false })
 const courts = computed(() => setting.value?.ruleSets ?? [])

@@ -5,7 +5,8 @@ import { weights, type Weight } from '@heron/core/docket'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAddress } from '../address'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -76,7 +77,7 @@ const asked = computed(() => ({
   ...(Number(s.areaId) ? { areaId: Number(s.areaId) } : {}),
   ...(s.view === 'agenda' && !s.more ? {} : { size: 1000 }),
 }))
-const { data, problem, loading, reload } = useLoad(() => api.docket.agenda(asked.value), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.docket.agenda.queryOptions({ input: asked.value }))
 const look = useDebounceFn(reload, 150)
 watch(
   () => JSON.stringify(asked.value),

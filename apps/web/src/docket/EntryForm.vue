@@ -3,7 +3,8 @@ import type { Day } from '@heron/core/calendar'
 import type { DocketRow } from '@heron/contract'
 import type { Unit } from '@heron/core/calendar'
 import { computed, reactive, ref } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -34,7 +35,7 @@ const props = defineProps<{
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const { data: papers } = useLoad(() =>
   session.may('papers.see') ? api.papers.list({ matterId: props.matterId, size: 100 }) : Promise.resolve({ rows: [], total: 0 }),
 )

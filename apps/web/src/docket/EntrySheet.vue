@@ -3,14 +3,15 @@ import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays, isDay, type Day } from '@heron/core/calendar'
 import { explainDate } from '@heron/core/docket'
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { dayText, momentText, plural, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import WeightMark from '../ui/WeightMark.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import ChoiceField from '../ui/ChoiceField.vue'
 import EntryForm from './EntryForm.vue'
 import { readLeads, showLeads } from './leads'
@@ -25,7 +26,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 // The list it was opened from may be older than what a colleague, or an undo, has just done.
-const { data: now, problem } = useLoad(() => api.docket.entry({ id: props.row.id }), [() => session.tick])
+const { data: now, problem } = useShown(() => asks.docket.entry.queryOptions({ input: { id: props.row.id } }))
 const entry = computed(() => now.value ?? props.row)
 const { state, act } = useAct()
 const change = useChange(() => props.row.matterId)
@@ -56,7 +57,7 @@ async function remind(value: string) {
   if (await act(() => api.docket.entryReminders({ id: entry.value.id, leads: value === 'usual' ? null : readLeads(value) })))
     notes.say('Your reminders of this date are set')
 }
-const { data: history } = useLoad(() => api.docket.history({ id: props.row.id }), [() => session.tick])
+const { data: history } = useShown(() => asks.docket.history.queryOptions({ input: { id: props.row.id } }))
 const settled = computed(() => ['met', 'waived', 'vacated'].includes(entry.value.mark))
 
 /** Whoever got the date by letter keeps it until it is withdrawn there, which is for a person to decide. */

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent } from 'vue'
 import { useAddress } from '../address'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import ChoiceField from '../ui/ChoiceField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { plural } from '../ui/show'
@@ -16,7 +17,7 @@ import type { Column } from '../ui/table/columns'
 /** How long cases take: from commencement to trial, from motion to ruling. */
 const SpreadChart = defineAsyncComponent(() => import('./SpreadChart.vue'))
 const s = useAddress({ of: 'trial', scope: 'firm', areaId: '0', judgeId: '0' }, ['of'])
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const { data, problem, loading, reload } = useLoad(
   () =>
     api.reports.figures({

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { addDays, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -17,7 +18,7 @@ import TakeHour from './TakeHour.vue'
 
 /** When everyone chosen is free, each within their own working hours; an hour is taken for an appointment. */
 const session = useSession()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const form = reactive({
   userIds: [session.me!.id] as number[],
   minutes: 60,

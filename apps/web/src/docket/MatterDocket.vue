@@ -3,12 +3,12 @@ import type { DocketRow } from '@heron/contract'
 import { eventTitle, isOverdue, nextOfSeries } from '@heron/core/docket'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 import DatedLine from './DatedLine.vue'
 import EntrySheet from './EntrySheet.vue'
 import EntryForm from './EntryForm.vue'
@@ -26,7 +26,7 @@ const mayChange = computed(() => session.may('docket.change') && !props.closed)
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const { data, problem, loading, reload } = useLoad(() => api.docket.ofMatter({ id: props.matterId }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.docket.ofMatter.queryOptions({ input: { id: props.matterId } }))
 const change = useChange(() => props.matterId)
 const chosen = ref<DocketRow | null>(null)
 // A link from elsewhere opens the date that it is about, once it is here.
@@ -47,13 +47,10 @@ const asLine = computed({
   get: () => (route.query['as'] === 'line' ? 'line' : 'list'),
   set: (as: string) => void router.push({ query: as === 'line' ? { as } : {} }),
 })
-const { data: happened } = useLoad(
-  async () =>
-    asLine.value === 'line'
-      ? (await api.docket.triggers({ id: props.matterId })).triggers.map((t) => ({ ...t, label: eventTitle(t.title, t.label) }))
-      : [],
-  [asLine, () => session.tick],
+const { data: triggers } = useShown(() =>
+  asLine.value === 'line' ? asks.docket.triggers.queryOptions({ input: { id: props.matterId } }) : null,
 )
+const happened = computed(() => (triggers.value?.triggers ?? []).map((t) => ({ ...t, label: eventTitle(t.title, t.label) })))
 const adding = ref(false)
 const reporting = ref(false)
 const kept = computed(() => (data.value ?? []).filter((r) => !r.leftOut))
@@ -107,7 +104,7 @@ const late = (r: DocketRow) => isOverdue(r, session.today)
         >No dates yet. Say what happened (a complaint served, a trial set) and the dates that follow are worked out.</template
       >
       <div v-if="asLine === 'line'" class="border-t border-line-2 px-4 py-3">
-        <LineOfTime label="Line of time" :rows="onLine" :events="happened ?? []" @open="chosen = $event" />
+        <LineOfTime label="Line of time" :rows="onLine" :events="happened" @open="chosen = $event" />
       </div>
       <template v-for="g in groups" v-else :key="g.name">
         <section v-if="g.rows.length" :aria-label="g.name">

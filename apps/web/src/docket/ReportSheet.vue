@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -17,7 +18,7 @@ const props = defineProps<{ report: Asked }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const form = reactive({
   format: 'pdf' as 'pdf' | 'csv' | 'xlsx',
   texts: 'true' as 'true' | 'false',

@@ -2,7 +2,8 @@
 import { isDay, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useAddress, dayOr } from '../address'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -14,7 +15,7 @@ import { searchMatters } from '../ui/search'
 import { dayText, plural } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import DocketTabs from './DocketTabs.vue'
 import ReportSheet from './ReportSheet.vue'
 import WhoseDates from './WhoseDates.vue'
@@ -58,11 +59,10 @@ const report = computed(() => ({
   ...(s.kind === 'matter' && Number(s.matterId) ? { matterId: Number(s.matterId) } : {}),
 }))
 const ready = computed(() => s.kind !== 'matter' || Number(s.matterId) > 0)
-const { data, problem, loading, reload } = useLoad(
-  async () => (ready.value ? api.reports.table({ ...report.value, texts: s.texts ? 'true' : 'false' }) : null),
-  [() => JSON.stringify([report.value, s.texts]), () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  ready.value ? asks.reports.table.queryOptions({ input: { ...report.value, texts: s.texts ? 'true' : 'false' } }) : null,
 )
-const { data: weekly, reload: lookAgain } = useLoad(() => api.reports.schedules(), [() => session.tick])
+const { data: weekly, reload: lookAgain } = useShown(() => asks.reports.schedules.queryOptions())
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 async function end(id: number) {
   if (!(await act(() => api.reports.endSchedule({ id })))) return

@@ -1,24 +1,22 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { reactive, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
-import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import { momentText, dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
-import { useLoad } from '../use'
 import MoreDates from './MoreDates.vue'
 import type { useChange } from './useChange'
 
 /** What happened in a matter, or is expected to: the events from which its dates are counted. */
 const props = defineProps<{ matterId: number; change: ReturnType<typeof useChange>; mayChange: boolean; ruleSetKey: string | null }>()
-const session = useSession()
 const notes = useNotes()
-const { data, loading } = useLoad(() => api.docket.triggers({ id: props.matterId }), [() => session.tick])
+const { data, loading } = useShown(() => asks.docket.triggers.queryOptions({ input: { id: props.matterId } }))
 type Trigger = Answer<typeof api.docket.triggers>['triggers'][number]
 const c = props.change
 const editing = ref<Trigger | null>(null)

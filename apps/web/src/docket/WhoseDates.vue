@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { api } from '../api'
+import { asks } from '../api'
+import { recent } from '../shown'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { useLoad } from '../use'
 
 /** Narrows dates to a person and a practice area; '0' is anyone, or any. */
 const userId = defineModel<string>('userId', { required: true })
 const areaId = defineModel<string>('areaId', { required: true })
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const options = (all: string, list: readonly { id: number; name: string }[] = []) => [
   { value: '0', text: all },
   ...list.map((x) => ({ value: String(x.id), text: x.name })),

@@ -3,7 +3,8 @@ import { boardGroups } from '@heron/contract'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAddress } from '../address'
-import { api, ApiProblem, type Answer } from '../api'
+import { type Answer, api, ApiProblem, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import CardBoard, { type BoardColumn } from '../ui/CardBoard.vue'
@@ -22,14 +23,13 @@ const notes = useNotes()
 const router = useRouter()
 const shown = useAddress({ by: 'stage', areaId: '' }, ['by', 'areaId'])
 const by = computed({ get: () => shown.by as (typeof boardGroups)[number], set: (v) => (shown.by = v) })
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 // Stages are of an area; the first is taken until another is chosen.
 watch([setting, by], ([s, b]) => {
   if (b === 'stage' && !shown.areaId && s?.areas[0]) shown.areaId = String(s.areas[0].id)
 })
-const { data, problem, loading, reload } = useLoad(
-  () => api.oversight.board({ by: by.value, ...(shown.areaId ? { areaId: Number(shown.areaId) } : {}) }),
-  [by, () => shown.areaId, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.oversight.board.queryOptions({ input: { by: by.value, ...(shown.areaId ? { areaId: Number(shown.areaId) } : {}) } }),
 )
 /** Nothing is taken back to no stage, and every matter has a lead. */
 const shut = (key: string) => !key && (by.value === 'stage' || by.value === 'lead')

@@ -2,7 +2,8 @@
 import type { Day } from '@heron/core/calendar'
 import type { FieldValues } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import FieldInputs from '../fields/FieldInputs.vue'
 import ContactPicker from '../people/ContactPicker.vue'
 import { useNotes } from '../shell/notes'
@@ -22,8 +23,8 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'matter' } })))
 const { id } = props.matter
 let { version } = props.matter
 const formOf = (m: typeof props.matter) => ({

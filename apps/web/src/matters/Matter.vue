@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import MatterBills from '../billing/MatterBills.vue'
 import MatterDocket from '../docket/MatterDocket.vue'
 import MatterPapers from '../papers/MatterPapers.vue'
@@ -11,7 +12,6 @@ import MatterTime from '../time/MatterTime.vue'
 import MatterTrust from '../trust/MatterTrust.vue'
 import Btn from '../ui/Btn.vue'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 import Band from './Band.vue'
 import MatterTalk from '../notes/MatterTalk.vue'
 import MatterLog from './MatterLog.vue'
@@ -27,7 +27,7 @@ const router = useRouter()
 const session = useSession()
 const notes = useNotes()
 const id = Number(route.params['id'])
-const { data: matter, problem, loading, reload } = useLoad(() => api.matters.get({ id }), [() => session.tick])
+const { data: matter, problem, loading, reload } = useShown(() => asks.matters.get.queryOptions({ input: { id } }))
 const { news, again } = useNews(id)
 const tab = computed(() => String(route.params['tab'] || 'overview'))
 const partOf: Record<string, 'docket' | 'papers' | 'money' | 'trust' | undefined> = {

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { dayOr } from '../address'
 import { computed, ref, watch } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
@@ -14,9 +15,9 @@ import { useLoad } from '../use'
 /** The further filters of the list of matters, kept as the query of its address. */
 const q = defineModel<Record<string, string>>({ required: true })
 const session = useSession()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const { data: facets } = useLoad(() => api.matters.facets())
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'matter' } })))
 const set = (key: string, value: string | number | null | undefined) => {
   const next = { ...q.value }
   if (value) next[key] = String(value)

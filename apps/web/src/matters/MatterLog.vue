@@ -1,22 +1,20 @@
 <script setup lang="ts">
 import { watch } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import Pager from '../ui/Pager.vue'
-import { useLoad } from '../use'
 import LogText from './LogText.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
 const props = defineProps<{ matterId: number }>()
-const session = useSession()
 const { page, kind, userId, from, to } = useFiltered({ page: 1, kind: '', userId: 0, from: aDay(), to: aDay() })
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.matters.log({
+const { data, problem, loading, reload } = useShown(() =>
+  asks.matters.log.queryOptions({
+    input: {
       id: props.matterId,
       kind: kind.value,
       userId: userId.value || undefined,
@@ -24,8 +22,8 @@ const { data, problem, loading, reload } = useLoad(
       to: to.value ?? undefined,
       page: page.value,
       size: 50,
-    }),
-  [page, kind, userId, from, to, () => session.tick],
+    },
+  }),
 )
 watch([kind, userId, from, to], () => (page.value = 1))
 const columns: Column<Answer<typeof api.matters.log>['rows'][number]>[] = [

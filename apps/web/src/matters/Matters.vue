@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useDebounceFn } from '@vueuse/core'
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -30,8 +31,8 @@ const set = (key: string, value: string) => {
   if (key !== 'page') delete next['page']
   q.value = next
 }
-const { data: setting } = useLoad(() => api.matters.setting())
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'matter' } })))
 const shown = computed(() => (q.value['columns'] ?? usualColumns).split(','))
 const columns = computed((): Column<MatterRow>[] => {
   const t = totals.data.value
@@ -87,16 +88,12 @@ const asked = computed(() => ({
   size: 50,
 }))
 type Asked = Parameters<typeof api.matters.list>[0]
-const { data, problem, loading, reload } = useLoad(() => api.matters.list(asked.value as Asked), [() => session.tick])
-const totals = useLoad(
-  async () => (money.value ? api.matters.totals(filter.value as Parameters<typeof api.matters.totals>[0]) : null),
-  [() => JSON.stringify([filter.value, money.value])],
+const settled = refDebounced(asked, 150)
+const { data, problem, loading, reload } = useShown(() => asks.matters.list.queryOptions({ input: settled.value as Asked }))
+const totals = useShown(() =>
+  money.value ? asks.matters.totals.queryOptions({ input: filter.value as Parameters<typeof api.matters.totals>[0] }) : null,
 )
-const look = useDebounceFn(() => {
-  void router.replace({ query: q.value })
-  void reload()
-}, 150)
-watch(asked, look)
+watch(settled, () => void router.replace({ query: q.value }))
 watch(text, (t) => set('q', t))
 const more = ref(narrowing.slice(5).some((k) => q.value[k]) || Boolean(q.value['stageId']))
 const toDates = route.query['then'] === 'dates'

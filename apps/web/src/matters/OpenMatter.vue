@@ -3,7 +3,8 @@ import { arrangementNames } from '@heron/core/billing'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ContactPicker from '../people/ContactPicker.vue'
@@ -35,9 +36,9 @@ const session = useSession()
 useFirstField()
 const router = useRouter()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const { data: procedures } = useLoad(async () => (await api.tasks.procedures()).filter((p) => !p.retired))
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'matter' } })))
 
 const form = blankOpening(session.today, session.me!.role === 'lawyer' ? session.me!.id : 0)
 const empty = JSON.stringify(form)

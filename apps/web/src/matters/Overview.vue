@@ -2,7 +2,8 @@
 import { counted, agreeing } from '@heron/core/words'
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { dropPageKeys, usePageKeys } from '../shell/keys'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -41,7 +42,7 @@ const reopening = ref(false)
 const reason = ref('')
 const mayChange = computed(() => session.may('matters.open') && props.matter.own.file === 2 && !props.matter.closedOn)
 const mayBill = computed(() => session.may('bills.review') && props.matter.own.money === 2 && !props.matter.closedOn)
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'matter' }))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'matter' } })))
 /** Filled-in fields of the firm's own, in their order. */
 const filled = computed(() => filledFields(groups.value ?? [], props.matter.fields, props.matter.fieldNames))
 /** Keys [ and ] move the matter to the stage before or after. */

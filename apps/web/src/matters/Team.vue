@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { parts, type Part } from '@heron/contract'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -19,7 +20,7 @@ type Matter = Answer<typeof api.matters.get>
 const props = defineProps<{ matter: Matter }>()
 const session = useSession()
 const notes = useNotes()
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const keeps = computed(() => props.matter.own.keeps)
 const partNames: Record<Part, string> = { file: 'file', docket: 'docket', papers: 'papers', money: 'time and bills', trust: 'trust' }
 const said = (g: Record<Part, number>) => {

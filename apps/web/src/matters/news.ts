@@ -1,8 +1,8 @@
 import { ref, watch } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import { momentText } from '../ui/show'
-import { useLoad } from '../use'
 
 /**
  * What others did on a matter while its page stood open: said in a line, and loaded when the person asks for it, so that nothing
@@ -13,10 +13,11 @@ export function useNews(matterId: number) {
   const news = ref('')
   let after = 0
   // What the page itself loads anew is known from then on.
-  useLoad(async () => {
-    after = (await api.matters.news({ id: matterId, after: 0 })).last
+  const { data: known } = useShown(() => asks.matters.news.queryOptions({ input: { id: matterId, after: 0 } }))
+  watch(known, (n) => {
+    after = n?.last ?? 0
     news.value = ''
-  }, [() => session.tick])
+  })
   async function look() {
     if (!after) return
     const from = after
@@ -31,5 +32,9 @@ export function useNews(matterId: number) {
     () => session.others,
     (told) => told.matters.includes(matterId) && look(),
   )
-  return { news, again: () => session.changed() }
+  function again() {
+    news.value = ''
+    session.changed()
+  }
+  return { news, again }
 }

@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import { defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import NoteItem from './NoteItem.vue'
 import Notes from './Notes.vue'
 import PaperChoice from './PaperChoice.vue'
@@ -20,25 +21,22 @@ const said = useNotes()
 const route = useRoute()
 const router = useRouter()
 const { state, act, fault } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.notes.topics({ id: props.matterId }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.notes.topics.queryOptions({ input: { id: props.matterId } }))
 type Topic = Answer<typeof api.notes.topic>
 const topic = ref<Topic | null>(null)
 const title = ref('')
 const html = ref('')
 const beginning = ref(false)
 const paperId = ref<number | null>(null)
-let turn = 0
-/** Reads the latest messages; earlier ones that were asked for before stay above them. */
-async function read(id: number) {
-  const mine = ++turn
-  const latest = id ? await api.notes.topic({ id }).catch(() => null) : null
-  if (mine !== turn) return
+const topicId = computed(() => Number(route.query['topic'] ?? 0))
+const read = useShown(() => (topicId.value ? asks.notes.topic.queryOptions({ input: { id: topicId.value } }) : null))
+// Earlier messages that were asked for before stay above the latest.
+watch(read.data, (latest) => {
   const was = topic.value
   const from = latest?.messages[0]?.id
   const above = was && latest && was.id === latest.id && from ? was.messages.filter((n) => n.id < from) : []
   topic.value = latest && { ...latest, messages: [...above, ...latest.messages], earlier: above.length ? was!.earlier : latest.earlier }
-}
-watch([() => route.query['topic'], () => session.tick], ([id]) => void read(Number(id ?? 0)), { immediate: true })
+})
 async function readEarlier() {
   const before = topic.value?.messages[0]?.id
   const found = before ? await act(() => api.notes.topic({ id: topic.value!.id, before })) : null

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { defineAsyncComponent, ref } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import Pager from '../ui/Pager.vue'
 import State from '../ui/State.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import NoteItem from './NoteItem.vue'
 import PaperChoice from './PaperChoice.vue'
 
@@ -15,9 +16,8 @@ const props = defineProps<{ matterId?: number; contactId?: number }>()
 const session = useSession()
 const said = useNotes()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(
-  () => api.notes.list({ matterId: props.matterId, contactId: props.contactId, page: page.value, size: 20 }),
-  [page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.notes.list.queryOptions({ input: { matterId: props.matterId, contactId: props.contactId, page: page.value, size: 20 } }),
 )
 const { state, act, fault } = useAct()
 const html = ref('')

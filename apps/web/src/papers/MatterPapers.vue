@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useAddress } from '../address'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -11,7 +12,7 @@ import Btn from '../ui/Btn.vue'
 import Pager from '../ui/Pager.vue'
 import TextField from '../ui/TextField.vue'
 import { plural } from '../ui/show'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import FolderSheet from './file/FolderSheet.vue'
 import FolderTree from './file/FolderTree.vue'
 import LinkList from './file/LinkList.vue'
@@ -38,16 +39,16 @@ const page = ref(1)
 const bin = computed(() => folder.value === '/bin')
 const may = computed(() => session.may('papers.change'))
 
-const tree = useLoad(() => api.papers.folders({ id: props.matterId }), [() => session.tick])
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.papers.list({
+const tree = useShown(() => asks.papers.folders.queryOptions({ input: { id: props.matterId } }))
+const { data, problem, loading, reload } = useShown(() =>
+  asks.papers.list.queryOptions({
+    input: {
       matterId: props.matterId,
       page: page.value,
       size: 100,
       ...(bin.value ? { bin: 'yes' as const } : folder.value ? { folder: folder.value } : {}),
-    }),
-  [page, folder, () => session.tick],
+    },
+  }),
 )
 watch(folder, () => ((page.value = 1), (chosen.value = [])))
 const chosen = ref<(number | string)[]>([])

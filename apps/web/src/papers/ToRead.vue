@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { reactive, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -8,7 +9,7 @@ import PageHead from '../ui/PageHead.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
 import { dayText } from '../ui/show'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import PapersTabs from './PapersTabs.vue'
 import PaperViewer from './view/PaperViewer.vue'
 
@@ -16,7 +17,7 @@ import PaperViewer from './view/PaperViewer.vue'
 const session = useSession()
 const notes = useNotes()
 const { state, act, fault } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.papers.reviews(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.papers.reviews.queryOptions())
 const remarks = reactive<Record<number, string>>({})
 const open = ref(0)
 const sent = ref(0)

@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import ConflictHits from '../matters/ConflictHits.vue'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -10,7 +11,7 @@ import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { useFirstField, useLoad } from '../use'
+import { useFirstField } from '../use'
 import PeopleTabs from './PeopleTabs.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -23,9 +24,8 @@ const names = ref('')
 const about = ref('')
 const check = ref<Answer<typeof api.people.checkConflicts> | null>(null)
 const { page, undecided } = useFiltered({ page: 1, undecided: false as boolean })
-const { data, problem, loading, reload } = useLoad(
-  () => api.people.checks({ page: page.value, size: 20, undecided: String(undecided.value) }),
-  [page, undecided, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.people.checks.queryOptions({ input: { page: page.value, size: 20, undecided: String(undecided.value) } }),
 )
 const terms = computed(() =>
   names.value

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import Notes from '../notes/Notes.vue'
 import { useSession } from '../shell/session'
 import { filledFields } from '../fields/filled'
@@ -23,8 +24,8 @@ const Calls = defineAsyncComponent(() => import('../trust/Calls.vue'))
 const router = useRouter()
 const session = useSession()
 const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.people.get({ id }), [() => session.tick])
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
+const { data, problem, loading, reload } = useShown(() => asks.people.get.queryOptions({ input: { id } }))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'contact' } })))
 const editing = ref(false)
 const terms = ref(false)
 const billTerms = ref(false)

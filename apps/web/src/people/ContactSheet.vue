@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { aliasKinds, reachKinds, type ContactIn, type FieldValues } from '@heron/contract'
 import { reactive, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import FieldInputs from '../fields/FieldInputs.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -20,8 +21,8 @@ const props = defineProps<{ contact: Answer<typeof api.people.get> }>()
 const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
-const { data: kinds } = useLoad(() => api.people.kinds())
-const { data: groups } = useLoad(() => api.fields.groups({ owner: 'contact' }))
+const { data: kinds } = useLoad(() => recent(asks.people.kinds.queryOptions()))
+const { data: groups } = useLoad(() => recent(asks.fields.groups.queryOptions({ input: { owner: 'contact' } })))
 const { id } = props.contact
 let { version } = props.contact
 const formOf = (c: typeof props.contact) => ({

@@ -3,14 +3,14 @@ import type { Day } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import { dayText } from '../ui/show'
 import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import EnquirySheet from './EnquirySheet.vue'
 import PeopleTabs from './PeopleTabs.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -21,9 +21,8 @@ const route = useRoute()
 const router = useRouter()
 const { state, page } = useFiltered({ state: 'open' as 'open' | 'matter' | 'declined' | 'all', page: 1 })
 const making = ref(route.query['new'] === '1')
-const { data, problem, loading, reload } = useLoad(
-  () => api.people.enquiries({ state: state.value, page: page.value, size: 50 }),
-  [state, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.people.enquiries.queryOptions({ input: { state: state.value, page: page.value, size: 50 } }),
 )
 watch(state, () => (page.value = 1))
 const late = (day: Day | null) => day !== null && day < session.today

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import ConflictHits from '../matters/ConflictHits.vue'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -11,23 +12,23 @@ import { dayText, momentText, plural, showMoney, timeText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
-import { useAct, useLoad, useOpening } from '../use'
+import { useAct, useOpening } from '../use'
 import EnquirySheet from './EnquirySheet.vue'
 
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const id = Number(useRoute().params['id'])
-const { data, problem, loading, reload } = useLoad(() => api.people.getEnquiry({ id }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.people.getEnquiry.queryOptions({ input: { id } }))
 const { state, act, fault } = useAct()
 const editing = ref(false)
 const declining = ref(false)
 const reason = ref('')
-const check = ref<Answer<typeof api.people.getCheck> | null>(null)
-watch(data, async (e) => {
-  check.value =
-    e?.conflictCheckId && session.may('matters.open') ? await api.people.getCheck({ id: e.conflictCheckId }).catch(() => null) : null
-})
+const { data: check } = useShown(() =>
+  data.value?.conflictCheckId && session.may('matters.open')
+    ? asks.people.getCheck.queryOptions({ input: { id: data.value.conflictCheckId } })
+    : null,
+)
 async function runCheck() {
   if (await act(() => api.people.checkEnquiry({ id }))) session.changed()
 }

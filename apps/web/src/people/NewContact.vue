@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -17,7 +18,7 @@ const notes = useNotes()
 const name = ref(props.name ?? '')
 const kind = ref<'person' | 'organization'>('person')
 const what = ref(props.as ?? 'client')
-const { data: kindsKnown } = useLoad(() => api.people.kinds())
+const { data: kindsKnown } = useLoad(() => recent(asks.people.kinds.queryOptions()))
 const greeting = ref('')
 const email = ref('')
 const phone = ref('')

@@ -3,7 +3,8 @@ import { refDebounced } from '@vueuse/core'
 import { ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -19,14 +20,13 @@ import type { Column } from '../ui/table/columns'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
-const { data: kinds } = useLoad(() => api.people.kinds())
+const { data: kinds } = useLoad(() => recent(asks.people.kinds.queryOptions()))
 const { q, kind, page } = useFiltered({ q: '', kind: '', page: 1 })
 const named = refDebounced(q, 150)
 const making = ref(route.query['new'] === '1')
 watch([named, kind], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(
-  () => api.people.list({ q: named.value, kind: kind.value, page: page.value, size: 50 }),
-  [named, kind, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.people.list.queryOptions({ input: { q: named.value, kind: kind.value, page: page.value, size: 50 } }),
 )
 const { data: near } = useLoad(async () => (data.value?.total === 0 && q.value ? api.people.near({ q: q.value }) : []), [data])
 const exported = (format: string) => `/api/contacts/export?${new URLSearchParams({ format, q: q.value, kind: kind.value }).toString()}`

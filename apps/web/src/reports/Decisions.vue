@@ -1,16 +1,15 @@
 <script setup lang="ts">
-import { api } from '../api'
-import { useSession } from '../shell/session'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, plural, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import ReportTabs from './ReportTabs.vue'
 
 /** What needs a decision, each kind with where it is made. What no act of the reader's settles at once may be put off for a week. */
-const session = useSession()
 const { state, act } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.oversight.decisions(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.oversight.decisions.queryOptions())
 type Kind = NonNullable<typeof data.value>['kinds'][number]
 async function putOff(kind: NonNullable<Kind['aside']>, key: string) {
   if (await act(() => api.oversight.putOff({ kind, key, days: 7 }))) await reload()

@@ -58,7 +58,7 @@ const asked = computed(() => ({
 }))
 const { data, problem, loading, reload, adding, added } = useFigures(
   { now: () => api.oversight.flow(asked.value), asked: () => ({ ...asked.value, what: 'flow' }), take: (a) => a.flow },
-  [() => JSON.stringify(asked.value), () => session.tick],
+  () => asked.value,
 )
 const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
 /** Steps that say something; what was worked, billed and collected always do. */

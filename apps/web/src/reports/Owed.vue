@@ -2,12 +2,12 @@
 import { agingBuckets } from '@heron/core/billing'
 import { computed, ref } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import { showMoney } from '../ui/show'
-import { useLoad } from '../use'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
@@ -17,7 +17,7 @@ import ReportTabs from './ReportTabs.vue'
 
 const session = useSession()
 const { asOf } = useFiltered({ asOf: aDay(session.today) })
-const { data, problem, loading, reload } = useLoad(() => api.books.aging({ asOf: asOf.value ?? session.today }), [asOf, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.books.aging.queryOptions({ input: { asOf: asOf.value ?? session.today } }))
 type Row = Answer<typeof api.books.aging>['rows'][number]
 const payer = ref<Choice | null>(null)
 const columns = computed((): Column<Row>[] => [

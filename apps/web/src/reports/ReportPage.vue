@@ -55,7 +55,7 @@ const { data, problem, loading, reload, adding, added } = useFigures(
     asked: () => (over.value ? { what: over.value, from: state.from, to: state.to, as: 'act', by: 'person' } : null),
     take: (a) => a.table && { of: key.value, ...a.table },
   },
-  [key, asked, () => session.tick],
+  () => [key.value, asked.value],
 )
 // What is shown belongs to the report that is chosen; the one before is not shown under its name.
 const shown = computed(() => (data.value?.of === key.value ? data.value : null))

@@ -2,14 +2,15 @@
 import { weekdayNames } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import PageHead from '../ui/PageHead.vue'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import ReportTabs from './ReportTabs.vue'
 import ScheduleSheet from './ScheduleSheet.vue'
 import { whatNames } from './reports'
@@ -19,7 +20,7 @@ const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const { state, act } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.oversight.schedules(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.oversight.schedules.queryOptions())
 const changing = ref<Row | null>(null)
 const columns: Column<Row>[] = [
   { key: 'name', text: 'Name', grow: 1.4, fixed: true, narrow: 'title' },

@@ -4,7 +4,8 @@ import { Clock3 } from '@lucide/vue'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAddress, dayOr } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ActMenu, { type Act } from '../ui/ActMenu.vue'
@@ -15,7 +16,7 @@ import PageHead from '../ui/PageHead.vue'
 import { dateText, dayText, momentText, showHours, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
 import { showShare, someMoney, type Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import GoalsSheet from './GoalsSheet.vue'
 import NoteSheet from './NoteSheet.vue'
 import ReportTabs from './ReportTabs.vue'
@@ -33,7 +34,7 @@ const shown = useAddress({ asOf: '', as: 'value', note: '' }, ['asOf'])
 const asOf = ref<Day | null>(dayOr(shown.asOf, session.today))
 watch(asOf, (d) => (shown.asOf = d && d !== session.today ? d : ''))
 const asked = computed(() => ({ weeks: 5, ...(shown.asOf ? { asOf: shown.asOf } : {}) }))
-const { data, problem, loading, reload } = useLoad(() => api.oversight.weeks(asked.value), [asked, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.oversight.weeks.queryOptions({ input: asked.value }))
 const as = computed({ get: () => shown.as as 'value' | 'hours' | 'share', set: (v) => (shown.as = v) })
 const heads = computed(() => data.value?.weeks ?? [])
 const told = (c: Cell) =>

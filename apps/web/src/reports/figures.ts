@@ -1,7 +1,7 @@
 import type { FiguresIn } from '@heron/contract'
-import { onUnmounted, ref, type WatchSource } from 'vue'
-import { api, ApiProblem, type Answer } from '../api'
-import { useLoad } from '../use'
+import { onUnmounted, ref } from 'vue'
+import { type Answer, api, ApiProblem } from '../api'
+import { useShown } from '../shown'
 import { waitFor } from '../wait'
 
 /**
@@ -10,7 +10,8 @@ import { waitFor } from '../wait'
  */
 export function useFigures<T>(
   ask: { now: () => Promise<T>; asked: () => FiguresIn | null; take: (a: Answer<typeof api.oversight.added>) => T | null },
-  on: WatchSource[],
+  /** What the figures are asked by. */
+  by: () => unknown,
 ) {
   const adding = ref<number | null>(null)
   const added = ref<number | null>(null)
@@ -39,7 +40,7 @@ export function useFigures<T>(
       if (mine === turn) adding.value = null
     }
   }
-  const loaded = useLoad(async () => {
+  async function figures(): Promise<T> {
     const mine = ++turn
     adding.value = null
     added.value = null
@@ -50,6 +51,8 @@ export function useFigures<T>(
       if (asked && error instanceof ApiProblem && error.code === 'long-span' && mine === turn) return inBackground(mine, asked)
       throw error
     }
-  }, on)
+  }
+  // What was added up in the background belongs to the files that are made of it: it is not kept beyond its page.
+  const loaded = useShown(() => ({ queryKey: ['figures', by()], queryFn: figures, gcTime: 0 }))
   return { ...loaded, adding, added }
 }

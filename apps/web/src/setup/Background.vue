@@ -1,19 +1,18 @@
 <script setup lang="ts">
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
-import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import SetUpPage from './SetUpPage.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
-const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.setUp.background(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.setUp.background.queryOptions())
 async function settle(id: number, what: 'try again' | 'give up') {
   if (!(await act(() => api.setUp.settleJob({ id, what })))) return
   notes.say(what === 'try again' ? 'It is tried again now' : 'Given up')

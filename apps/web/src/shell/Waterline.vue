@@ -2,8 +2,8 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api } from '../api'
-import { useLoad } from '../use'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { clockText, momentText, showCourtDays, showHours } from '../ui/show'
 import { changedHere } from './live'
 import { useSession } from './session'
@@ -14,7 +14,8 @@ onMounted(() => void timerSheet().catch(() => undefined))
 
 const session = useSession()
 const route = useRoute()
-const { data, reload } = useLoad(() => api.shell.waterline(), [() => session.tick, () => route.path])
+const { data, reload } = useShown(() => asks.shell.waterline.queryOptions())
+watch(() => route.path, reload)
 // Another browser may start or stop the timer; the server knows.
 useIntervalFn(() => document.visibilityState === 'visible' && void reload(), 20_000)
 

@@ -23,7 +23,7 @@ export function useAwake(lost: () => void, reload: () => void = () => window.loc
     const [was, who] = [session.today, session.me.id]
     const away = Date.now() - seen
     try {
-      const found = await session.lookAgain()
+      const found = await session.lookWho()
       if (!found) return lost()
       // Somebody else signed in from another tab: nothing of the former person stays on this one.
       if (found.id !== who) return reload()

@@ -2,7 +2,8 @@ import type { Day } from '@heron/core/calendar'
 import type { Me, Right, Told } from '@heron/contract'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, useToken, type Answer } from '../api'
+import { type Answer, api, useToken } from '../api'
+import { answers, forget, lookAgain } from '../shown'
 import { dropDrafts } from '../ui/unsaved'
 
 export const useSession = defineStore('session', () => {
@@ -12,9 +13,6 @@ export const useSession = defineStore('session', () => {
   const empty = ref(false)
   const demo = ref<Answer<typeof api.shell.session>['demo']>(null)
   const known = ref(false)
-  /** Grows with every write, so that the waterline and lists look again. */
-  const tick = ref(0)
-
   /** The session ended while something was typed: it is begun again over the page. */
   const ended = ref(false)
   /** Grows with each look of a page that stands open, so that it asks what others did meanwhile. */
@@ -36,12 +34,14 @@ export const useSession = defineStore('session', () => {
     return found
   }
   /** Asks what day it is and who is signed in, for a page that has stood open. Where nobody is, the page keeps who was. */
-  async function lookAgain(): Promise<Me | null> {
+  async function lookWho(): Promise<Me | null> {
     const found = await asked()
     if (found.me) set(found.me)
     return found.me
   }
   function set(who: Me | null) {
+    // Nobody sees what was shown to somebody else.
+    if (who?.id !== me.value?.id) answers.clear()
     me.value = who
     useToken(who?.csrf ?? '')
   }
@@ -58,12 +58,15 @@ export const useSession = defineStore('session', () => {
   /** What others did since the page loaded what it shows. */
   const others = ref<Told>({ matters: [], areas: [] })
   const both = <T>(a: readonly T[], b: readonly T[]) => [...new Set([...a, ...b])]
-  const hear = (told: Told) =>
-    void (others.value = { matters: both(others.value.matters, told.matters), areas: both(others.value.areas, told.areas) })
+  function hear(told: Told) {
+    forget()
+    others.value = { matters: both(others.value.matters, told.matters), areas: both(others.value.areas, told.areas) }
+  }
   const heard = () => void (others.value = { matters: [], areas: [] })
+  /** Something was done: what is shown is asked again. */
   function changed() {
     heard()
-    tick.value += 1
+    lookAgain()
   }
   return {
     me,
@@ -72,7 +75,6 @@ export const useSession = defineStore('session', () => {
     empty,
     demo,
     known,
-    tick,
     looked,
     ended,
     email,
@@ -80,7 +82,7 @@ export const useSession = defineStore('session', () => {
     hear,
     heard,
     look,
-    lookAgain,
+    lookWho,
     signIn,
     signOut,
     set,

@@ -1,18 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { api, ApiProblem, type Answer } from '../api'
+import { type Answer, api, ApiProblem, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import CardBoard, { type BoardColumn } from '../ui/CardBoard.vue'
 import { dayText, plural } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 
 const emit = defineEmits<{ open: [id: number] }>()
 const session = useSession()
 const notes = useNotes()
 type Task = Answer<typeof api.tasks.board>[number]['rows'][number]
-const { data, problem, loading, reload } = useLoad(() => api.tasks.board(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.tasks.board.queryOptions())
 const columns = computed<(BoardColumn<Task> & { overdue: number })[]>(() =>
   (data.value ?? []).map((c) => ({
     key: String(c.userId),

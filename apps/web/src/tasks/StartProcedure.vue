@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -19,7 +20,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const { data: procedures } = useLoad(() => api.tasks.procedures())
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 // Those of the matter's area first, then those for any, then the rest.
 const near = (areaId: number | null) => (areaId !== null && areaId === props.areaId ? 0 : areaId === null ? 1 : 2)
 const offered = computed(() => (procedures.value ?? []).filter((p) => !p.retired).sort((a, b) => near(a.areaId) - near(b.areaId)))

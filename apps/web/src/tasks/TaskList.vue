@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { plural } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 import TaskLines from './TaskLines.vue'
 import { useDone } from './useTasks'
 
@@ -16,11 +16,10 @@ const TaskSheet = defineAsyncComponent(() => import('./TaskSheet.vue'))
 const props = defineProps<{ title: string; matterId?: number; matterName?: string }>()
 const session = useSession()
 const { set, follows } = useDone()
-const { data, problem, loading, reload } = useLoad(
-  () => api.tasks.list(props.matterId ? { matterId: props.matterId, done: 'all' } : {}),
-  [() => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.tasks.list.queryOptions({ input: props.matterId ? { matterId: props.matterId, done: 'all' } : {} }),
 )
-const { data: pending } = useLoad(async () => (props.matterId ? api.tasks.following({ id: props.matterId }) : []), [() => session.tick])
+const { data: pending } = useShown(() => (props.matterId ? asks.tasks.following.queryOptions({ input: { id: props.matterId } }) : null))
 const making = ref(false)
 const opened = ref(0)
 const open = computed(() => (data.value?.rows ?? []).filter((t) => !t.done))

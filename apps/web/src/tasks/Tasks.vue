@@ -4,7 +4,8 @@ import { refDebounced } from '@vueuse/core'
 import { buckets } from '@heron/core/tasks'
 import { computed, ref, watch } from 'vue'
 import { useFiltered } from '../address'
-import { api, ApiProblem } from '../api'
+import { api, ApiProblem, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -30,7 +31,7 @@ const { set, follows } = useDone()
 type View = 'mine' | 'assigned' | 'person' | 'all' | 'board'
 const { view, person: userId, when, q, page } = useFiltered({ view: 'mine' as View, person: session.me!.id, when: '', q: '', page: 1 })
 const named = refDebounced(q, 120)
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const staff = computed(() => (setting.value?.staff ?? []).map((s) => ({ value: s.id, text: s.name })))
 const filter = computed(() => ({
   view: view.value === 'board' ? ('mine' as const) : view.value,
@@ -40,7 +41,7 @@ const filter = computed(() => ({
   page: page.value,
 }))
 watch([view, userId, when, named], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(() => api.tasks.list(filter.value), [filter, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.tasks.list.queryOptions({ input: filter.value }))
 
 const grouped = computed(() =>
   buckets.map((b) => ({ bucket: b, rows: (data.value?.rows ?? []).filter((t) => t.bucket === b) })).filter((g) => g.rows.length),

@@ -5,7 +5,8 @@ import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useAddress, dayOr } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent, useShown } from '../shown'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
@@ -31,7 +32,7 @@ const session = useSession()
 const router = useRouter()
 const setUp = useTimeSetUp()
 void setUp.ready()
-const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()).catch(() => null))
 const usual = {
   q: '',
   from: monthStart(session.today) as string,
@@ -70,13 +71,11 @@ const fieldsShown = computed(() =>
     .map((k) => k.slice(1))
     .join(','),
 )
-const { data, problem, loading, reload } = useLoad(
-  () => api.time.all({ ...filter.value, page: Number(shown.page), size, fields: fieldsShown.value }),
-  [asked, fieldsShown, () => shown.page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.time.all.queryOptions({ input: { ...filter.value, page: Number(shown.page), size, fields: fieldsShown.value } }),
 )
-const { data: sums, loading: adding } = useLoad(
-  () => api.time.sums({ ...filter.value, by: shown.by as (typeof timeGroups)[number] }),
-  [asked, () => shown.by, () => session.tick],
+const { data: sums, loading: adding } = useShown(() =>
+  asks.time.sums.queryOptions({ input: { ...filter.value, by: shown.by as (typeof timeGroups)[number] } }),
 )
 const matter = ref<Choice | null>(null)
 const client = ref<Choice | null>(null)

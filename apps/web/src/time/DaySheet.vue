@@ -3,7 +3,8 @@ import { addDays, type Day } from '@heron/core/calendar'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dayOr } from '../address'
-import { api, ApiProblem, type Answer } from '../api'
+import { type Answer, api, ApiProblem, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -42,12 +43,9 @@ const setUp = useTimeSetUp()
 void setUp.ready()
 const day = ref<Day | null>(dayOr(route.query['on'], session.today))
 watch(day, (d) => void router.replace({ query: d && d !== session.today ? { on: d } : {} }))
-const { data, reload } = useLoad(
-  () => (day.value ? api.time.list({ from: day.value, to: day.value }) : Promise.resolve(null)),
-  [day, () => session.tick],
-)
+const { data, reload } = useShown(() => (day.value ? asks.time.list.queryOptions({ input: { from: day.value, to: day.value } }) : null))
 const { data: atWork } = useLoad(() => (day.value ? api.time.atWork({ day: day.value }) : Promise.resolve(null)), [day])
-const { data: missing } = useLoad(() => api.time.missing(), [() => session.tick])
+const { data: missing } = useShown(() => asks.time.missing.queryOptions())
 const fresh = (matter: Choice | null = null): Line => ({
   id: crypto.randomUUID(),
   key: crypto.randomUUID(),

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import ChangeCost, { type CostRow } from '../costs/ChangeCost.vue'
 import CostSheet from '../costs/CostSheet.vue'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
 import SplitTime from './SplitTime.vue'
@@ -20,9 +20,8 @@ import type { Column } from '../ui/table/columns'
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
 const unbilled = ref<'yes' | 'no'>('yes')
-const { data, problem, loading, reload } = useLoad(
-  () => api.time.ofMatter({ id: props.matter.id, unbilled: unbilled.value }),
-  [unbilled, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.time.ofMatter.queryOptions({ input: { id: props.matter.id, unbilled: unbilled.value } }),
 )
 const recording = ref(false)
 const terms = ref(false)

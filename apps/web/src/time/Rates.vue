@@ -3,7 +3,8 @@ import { rateKinds } from '@heron/contract'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -12,7 +13,6 @@ import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
-import { useLoad } from '../use'
 import TimeTabs from './TimeTabs.vue'
 
 /** By what an hour is priced, in the order in which it is asked, and where each is changed. */
@@ -27,10 +27,10 @@ const kind = ref<Kind | ''>('')
 const past = ref<'yes' | 'no'>('no')
 const page = ref(1)
 watch([named, kind, past], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.time.rates({ q: named.value.trim(), ...(kind.value ? { kind: kind.value } : {}), past: past.value, page: page.value, size: 100 }),
-  [named, kind, past, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.time.rates.queryOptions({
+    input: { q: named.value.trim(), ...(kind.value ? { kind: kind.value } : {}), past: past.value, page: page.value, size: 100 },
+  }),
 )
 const columns: Column<Row>[] = [
   { key: 'kind', text: 'Priced by', size: 170, quiet: true, value: (r) => kindWords[r.kind] },

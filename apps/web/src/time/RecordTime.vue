@@ -3,7 +3,8 @@ import type { Day } from '@heron/core/calendar'
 import { charges, type FieldValues } from '@heron/contract'
 import { taskCodes } from '@heron/core/billing'
 import { computed, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import FieldInputs from '../fields/FieldInputs.vue'
@@ -39,7 +40,7 @@ const session = useSession()
 const notes = useNotes()
 const setUp = useTimeSetUp()
 void setUp.ready()
-const { data: setting } = useLoad(() => api.matters.setting().catch(() => null))
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()).catch(() => null))
 const matter = ref<Choice | null>(props.entry ? { id: props.entry.matterId, text: props.entry.matter } : (props.matter ?? null))
 const day = ref<Day | null>(props.entry?.day ?? props.day ?? session.today)
 const alone = props.entry?.rateOrigin === 'amount alone'

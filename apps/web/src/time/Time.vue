@@ -2,7 +2,8 @@
 import { addDays, type Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -11,7 +12,7 @@ import type { Choice } from '../ui/Picker.vue'
 import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import Switch from '../ui/Switch.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import EndTime from './EndTime.vue'
 import RecordTime from './RecordTime.vue'
 import SplitTime from './SplitTime.vue'
@@ -28,7 +29,7 @@ const route = useRoute()
 const router = useRouter()
 const span = ref<'0' | '7' | '31'>('7')
 const from = computed(() => addDays(session.today, -Number(span.value)))
-const { data, problem, loading, reload } = useLoad(() => api.time.list({ from: from.value, to: session.today }), [span, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.time.list.queryOptions({ input: { from: from.value, to: session.today } }))
 const { state, act } = useAct()
 const recording = computed(() => route.query['record'] === '1')
 /** One line typed elsewhere: its first word is looked for among the matters, the rest is what was done. */

@@ -3,7 +3,8 @@ import { addDays, weekday, type Day } from '@heron/core/calendar'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { dayOr } from '../address'
-import { api, ApiProblem, type Answer } from '../api'
+import { type Answer, api, ApiProblem, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -13,7 +14,7 @@ import { searchMatters } from '../ui/search'
 import { dayText, plural, showHours, showMoney } from '../ui/show'
 import { typedSum } from '../ui/typed'
 import { useUnsaved } from '../ui/unsaved'
-import { sendOnce, useAct, useLoad } from '../use'
+import { sendOnce, useAct } from '../use'
 import PhraseField from './PhraseField.vue'
 import TimeTabs from './TimeTabs.vue'
 
@@ -33,7 +34,7 @@ const monday = (day: Day) => addDays(day, 1 - weekday(day))
 const from = ref(monday(dayOr(route.query['from'], session.today)))
 watch(from, (f) => void router.replace({ query: f === monday(session.today) ? {} : { from: f } }))
 const days = computed(() => Array.from({ length: 7 }, (_, i) => addDays(from.value, i)))
-const { data, problem, reload } = useLoad(() => api.time.list({ from: from.value, to: addDays(from.value, 6) }), [from, () => session.tick])
+const { data, problem, reload } = useShown(() => asks.time.list.queryOptions({ input: { from: from.value, to: addDays(from.value, 6) } }))
 const added = ref<Row[]>([])
 watch(from, () => (added.value = []))
 const rowKey = (matterId: number, text: string) => `${matterId} ${text}`

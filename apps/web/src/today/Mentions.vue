@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { momentText } from '../ui/show'
-import { useLoad } from '../use'
 
-const session = useSession()
 const router = useRouter()
-const { data } = useLoad(() => api.notes.mentions(), [() => session.tick])
+const { data } = useShown(() => asks.notes.mentions.queryOptions())
 type Mention = Answer<typeof api.notes.mentions>[number]
 const place = (m: Mention) =>
   m.matterId ? `/matters/${m.matterId}/talk${m.topicId ? `?topic=${m.topicId}` : ''}` : `/people/${m.contactId}`

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
-import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 
-const session = useSession()
 const notes = useNotes()
-const { data, problem, loading, reload } = useLoad(() => api.notes.notices(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.notes.notices.queryOptions())
 const { state, act } = useAct()
 const choosing = ref(false)
 const choices = ref<{ kind: 'made' | 'changed' | 'filed' | 'paid' | 'said'; told: boolean }[]>([])

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { showCourtDays } from '@heron/core/calendar'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
-import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { dayText } from '../ui/show'
 import WeightMark from '../ui/WeightMark.vue'
 import { computed, ref } from 'vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 
 /** Dates of which the reader was reminded and that are still open. */
-const session = useSession()
-const { data, reload } = useLoad(() => api.docket.reminders(), [() => session.tick])
+const { data, reload } = useShown(() => asks.docket.reminders.queryOptions())
 /** Strict dates come first, and none of them is folded away. */
 const most = 8
 const all = ref(false)

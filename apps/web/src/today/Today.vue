@@ -2,7 +2,8 @@
 import { weekdayName, parts } from '@heron/core/calendar'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import Agenda from '../docket/Agenda.vue'
 import { useSession } from '../shell/session'
 import TaskList from '../tasks/TaskList.vue'
@@ -11,7 +12,6 @@ import PageHead from '../ui/PageHead.vue'
 import { plural, showHours, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import Mentions from './Mentions.vue'
 import Notices from './Notices.vue'
 import Reminders from './Reminders.vue'
@@ -20,15 +20,13 @@ const session = useSession()
 const router = useRouter()
 const scope = ref<'mine' | 'team' | 'firm'>(session.me?.role === 'docket clerk' ? 'firm' : 'mine')
 const sees = session.may('docket.see')
-const agenda = useLoad(
-  async () => (sees ? api.docket.agenda({ from: session.today, courtDays: 10, scope: scope.value, onCalendar: true }) : null),
-  [scope, () => session.tick],
+const agenda = useShown(() =>
+  sees ? asks.docket.agenda.queryOptions({ input: { from: session.today, courtDays: 10, scope: scope.value, onCalendar: true } }) : null,
 )
-const time = useLoad(
-  async () => (session.may('time.record') ? api.time.list({ from: session.today, to: session.today }) : null),
-  [() => session.tick],
+const time = useShown(() =>
+  session.may('time.record') ? asks.time.list.queryOptions({ input: { from: session.today, to: session.today } }) : null,
 )
-const waiting = useLoad(() => api.shell.waiting(), [() => session.tick])
+const waiting = useShown(() => asks.shell.waiting.queryOptions())
 
 const longMonth = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December']
 const title = computed(() => {

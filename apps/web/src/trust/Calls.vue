@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import type { Act } from '../ui/ActMenu.vue'
@@ -12,7 +13,7 @@ import Pager from '../ui/Pager.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import CallSheet from './CallSheet.vue'
 
 /** Calls on account: of the firm by state, or of one client or matter. */
@@ -23,25 +24,22 @@ const { state, act } = useAct()
 type State = '' | 'open' | Call['state']
 const ofFirm = !props.clientId && !props.matter
 const { only, page } = useFiltered({ only: (ofFirm ? 'open' : '') as State, page: 1 }, ofFirm)
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.calls.list({
+const { data, problem, loading, reload } = useShown(() =>
+  asks.calls.list.queryOptions({
+    input: {
       state: only.value,
       page: page.value,
       size: 50,
       ...(props.clientId ? { clientId: props.clientId } : {}),
       ...(props.matter ? { matterId: props.matter.id } : {}),
-    }),
-  [only, page, () => session.tick],
+    },
+  }),
 )
 type Call = Answer<typeof api.calls.list>['rows'][number]
 const editing = ref<{ call: Call | null } | null>(null)
 const handed = ref('')
 const taking = ref<Call | null>(null)
-const receipts = useLoad(
-  () => (taking.value ? api.calls.receipts({ id: taking.value.id }) : Promise.resolve([])),
-  [taking, () => session.tick],
-)
+const receipts = useShown(() => (taking.value ? asks.calls.receipts.queryOptions({ input: { id: taking.value.id } }) : null))
 async function send(c: Call) {
   const done = await act(() => api.calls.send({ id: c.id }))
   if (!done) return

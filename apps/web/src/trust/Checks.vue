@@ -2,7 +2,8 @@
 import { checkStates } from '@heron/contract'
 import { defineAsyncComponent, ref, watch } from 'vue'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -27,10 +28,10 @@ const { data: accounts } = useLoad(() => api.trust.accounts())
 const { bank, only, page } = useFiltered({ bank: 0, only: '' as '' | (typeof checkStates)[number], page: 1 })
 watch(accounts, (list) => (bank.value ||= list?.find((a) => a.kind === 'pooled')?.id ?? list?.[0]?.id ?? 0))
 watch([bank, only], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    bank.value ? api.checks.register({ bankAccountId: bank.value, state: only.value, page: page.value, size: 50 }) : Promise.resolve(null),
-  [bank, only, page, () => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  bank.value
+    ? asks.checks.register.queryOptions({ input: { bankAccountId: bank.value, state: only.value, page: page.value, size: 50 } })
+    : null,
 )
 type Row = Answer<typeof api.checks.register>['rows'][number]
 const columns: Column<Row>[] = [

@@ -2,20 +2,20 @@
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import { useFiltered } from '../address'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import ChoiceField from '../ui/ChoiceField.vue'
 import DataTable from '../ui/DataTable.vue'
 import { showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 
 /** What the bank paid of interest in a year, ledger by ledger, as forms for tax and the bar foundation ask for it. */
 const session = useSession()
 const router = useRouter()
 const thisYear = Number(session.today.slice(0, 4))
 const { year } = useFiltered({ year: thisYear })
-const { data, problem, loading, reload } = useLoad(() => api.trustActs.interestOf({ year: year.value }), [year, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.trustActs.interestOf.queryOptions({ input: { year: year.value } }))
 type Row = Answer<typeof api.trustActs.interestOf>['rows'][number]
 const columns = computed((): Column<Row>[] => [
   { key: 'ledger', text: 'To the ledger of', grow: 2, narrow: 'title', total: 'Together' },

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { defineAsyncComponent, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import { showMoney } from '../ui/show'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 import ActMenu from '../ui/ActMenu.vue'
 import PayOut from './PayOut.vue'
 import DataTable from '../ui/DataTable.vue'
@@ -20,7 +20,7 @@ const OwnerSheet = defineAsyncComponent(() => import('./OwnerSheet.vue'))
 const session = useSession()
 const id = Number(useRoute().params['id'])
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.trust.ledger({ id, page: page.value, size: 100 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.trust.ledger.queryOptions({ input: { id, page: page.value, size: 100 } }))
 const paying = ref(false)
 const moving = ref(false)
 const holding = ref<{ release: Answer<typeof api.trust.ledger>['holds'][number] | null } | null>(null)

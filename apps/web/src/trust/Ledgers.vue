@@ -2,13 +2,13 @@
 import { refDebounced } from '@vueuse/core'
 import { watch } from 'vue'
 import { aDay, useFiltered } from '../address'
-import { api } from '../api'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import DayField from '../ui/DayField.vue'
 import Pager from '../ui/Pager.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
-import { useLoad } from '../use'
 import LedgerTable from './LedgerTable.vue'
 
 /** Client ledgers with what is in each and available of it, as of a day. */
@@ -16,16 +16,16 @@ const session = useSession()
 const { q, withMoney, asOf, page } = useFiltered({ q: '', withMoney: 'yes' as 'yes' | 'no', asOf: aDay(session.today), page: 1 })
 const named = refDebounced(q, 150)
 watch([named, withMoney, asOf], () => (page.value = 1))
-const { data, problem, loading, reload } = useLoad(
-  () =>
-    api.trust.ledgers({
+const { data, problem, loading, reload } = useShown(() =>
+  asks.trust.ledgers.queryOptions({
+    input: {
       q: named.value,
       page: page.value,
       size: 50,
       withMoney: withMoney.value,
       ...(asOf.value && asOf.value !== session.today ? { asOf: asOf.value } : {}),
-    }),
-  [named, withMoney, asOf, page, () => session.tick],
+    },
+  }),
 )
 </script>
 

@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import { defineAsyncComponent, ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import State from '../ui/State.vue'
-import { useLoad } from '../use'
 import LedgerTable from './LedgerTable.vue'
 import PayOut from './PayOut.vue'
 
 const Calls = defineAsyncComponent(() => import('./Calls.vue'))
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
-const { data, problem, loading, reload } = useLoad(
-  () => api.trust.ledgers({ matterId: props.matter.id, withMoney: 'no', size: 50 }),
-  [() => session.tick],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.trust.ledgers.queryOptions({ input: { matterId: props.matter.id, withMoney: 'no', size: 50 } }),
 )
 const paying = ref(false)
 </script>

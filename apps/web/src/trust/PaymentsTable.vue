@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Pager from '../ui/Pager.vue'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import VoidSheet from './VoidSheet.vue'
 import { sayPrinting } from './printing'
 import type { Act } from '../ui/ActMenu.vue'
@@ -14,7 +15,7 @@ import type { Column } from '../ui/table/columns'
 const session = useSession()
 const notes = useNotes()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.trust.payments({ page: page.value, size: 50 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.trust.payments.queryOptions({ input: { page: page.value, size: 50 } }))
 const { state, act } = useAct()
 const voiding = ref<{ id: number; name: string } | null>(null)
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { tableDay, someMoney } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import { printing, type CheckBook } from './printing'
 
 /** Print jobs of the reader: the PDF, then of each check how it came out. */
@@ -14,7 +15,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 const own = computed(() => printing[props.book])
-const { data: jobs } = useLoad(() => own.value.jobs(), [() => session.tick])
+const { data: jobs } = useShown(() => own.value.jobs())
 type Outcome = 'printed' | 'spoiled' | 'again'
 const said = reactive(new Map<string, Outcome>())
 const key = (job: number, payment: number) => `${job} ${payment}`

@@ -5,7 +5,8 @@ import { together } from '@heron/core/ledger'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -63,7 +64,7 @@ const router = useRouter()
 const id = route.params['id'] === 'new' ? null : Number(route.params['id'])
 type Read = Answer<typeof api.trust.sheet>
 const { data: accounts } = useLoad(() => api.trust.accounts())
-const sheet = useLoad(async () => (id ? api.trust.sheet({ id }) : null), [() => session.tick])
+const sheet = useShown(() => (id ? asks.trust.sheet.queryOptions({ input: { id } }) : null))
 const bankAccountId = ref(0)
 const day = ref<Day | null>(session.today)
 const control = ref<number | null>(null)

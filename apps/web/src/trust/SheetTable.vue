@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import Pager from '../ui/Pager.vue'
 import { showMoney } from '../ui/show'
-import { useLoad } from '../use'
 import { useRouter } from 'vue-router'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
-const session = useSession()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.trust.sheets({ page: page.value, size: 50 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.trust.sheets.queryOptions({ input: { page: page.value, size: 50 } }))
 const router = useRouter()
 const columns: Column<Answer<typeof api.trust.sheets>['rows'][number]>[] = [
   { key: 'number', text: 'Sheet', size: 130, fixed: true, narrow: 'title' },

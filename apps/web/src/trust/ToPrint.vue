@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { someMoney, tableDay } from '../ui/table/columns'
-import { useAct, useLoad } from '../use'
+import { useAct } from '../use'
 import PrintJobs from './PrintJobs.vue'
 import { printing, type CheckBook } from './printing'
 
@@ -14,14 +15,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 const own = computed(() => printing[props.book])
-const {
-  data: waiting,
-  problem,
-  reload,
-} = useLoad(
-  () => (props.bankAccountId === 0 ? Promise.resolve([]) : own.value.toPrint(props.bankAccountId ?? 0)),
-  [() => props.bankAccountId, () => session.tick],
-)
+const { data: waiting, problem, reload } = useShown(() => (props.bankAccountId === 0 ? null : own.value.toPrint(props.bankAccountId ?? 0)))
 const may = computed(() => session.may(own.value.right))
 const chosen = ref<number[]>([])
 // What somebody left out stays so when the list is loaded anew; what is new on it is chosen.

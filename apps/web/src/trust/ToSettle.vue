@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
@@ -13,7 +14,6 @@ import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { useLoad } from '../use'
 import type { Act } from '../ui/ActMenu.vue'
 import OwnerSheet from './OwnerSheet.vue'
 import Unclaimed from './Unclaimed.vue'
@@ -22,13 +22,13 @@ import Unclaimed from './Unclaimed.vue'
 const session = useSession()
 const notes = useNotes()
 const page = ref(1)
-const covers = useLoad(() => api.trustActs.covers(), [() => session.tick])
-const unidentified = useLoad(() => api.trustActs.unidentified(), [() => session.tick])
-const corrections = useLoad(() => api.trustActs.corrections({ page: page.value, size: 20 }), [page, () => session.tick])
+const covers = useShown(() => asks.trustActs.covers.queryOptions())
+const unidentified = useShown(() => asks.trustActs.unidentified.queryOptions())
+const corrections = useShown(() => asks.trustActs.corrections.queryOptions({ input: { page: page.value, size: 20 } }))
 type Cover = Answer<typeof api.trustActs.covers>[number]
 type Receipt = Answer<typeof api.trustActs.unidentified>[number]
 type Correction = Answer<typeof api.trustActs.corrections>['rows'][number]
-const months = useLoad(() => (session.may('trust.approve') ? api.bank.requests() : Promise.resolve([])), [() => session.tick])
+const months = useShown(() => (session.may('trust.approve') ? asks.bank.requests.queryOptions() : null))
 type Month = Answer<typeof api.bank.requests>[number]
 const monthColumns: Column<Month>[] = [
   { key: 'kind', text: 'What', grow: 1, narrow: 'title', value: (q) => (q.kind === 'close' ? 'Close the month' : 'Open it again') },

@@ -1,16 +1,14 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { api, type Answer } from '../api'
-import { useSession } from '../shell/session'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import DataTable from '../ui/DataTable.vue'
 import Pager from '../ui/Pager.vue'
 import type { Column } from '../ui/table/columns'
-import { useLoad } from '../use'
 
 /** Transfer sheets: bills paid from trust together, in transit until both banks show it. */
-const session = useSession()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.trust.transfers({ page: page.value, size: 20 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.trust.transfers.queryOptions({ input: { page: page.value, size: 20 } }))
 type Row = Answer<typeof api.trust.transfers>['rows'][number]
 const stands = (t: Row) =>
   t.fromShown && t.toShown

@@ -2,7 +2,8 @@
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useTab } from '../address'
-import { api } from '../api'
+import { api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
@@ -10,7 +11,6 @@ import PageHead from '../ui/PageHead.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
-import { useLoad } from '../use'
 import Balance from './Balance.vue'
 import Ledgers from './Ledgers.vue'
 import PaymentsTable from './PaymentsTable.vue'
@@ -36,9 +36,9 @@ const paying = ref(route.query['pay'] === '1')
 const transferring = ref(false)
 const firmMoney = ref(false)
 const bankDid = ref(route.query['bank'] === '1')
-const covers = useLoad(() => api.trustActs.covers(), [() => session.tick])
+const covers = useShown(() => asks.trustActs.covers.queryOptions())
 const inTransit = computed(() => (covers.data.value ?? []).filter((c) => c.inTransit).slice(0, 3))
-const check = useLoad(() => api.trust.check(), [() => session.tick])
+const check = useShown(() => asks.trust.check.queryOptions())
 
 async function again() {
   const found = await api.trust.runCheck()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { ref } from 'vue'
-import { api, type Answer } from '../api'
+import { type Answer, api, asks } from '../api'
+import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import DataTable from '../ui/DataTable.vue'
@@ -11,12 +12,11 @@ import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
-import { useLoad } from '../use'
 
 /** Money of checks that nobody cashed: it stays its owner's, and is due to the state some time after the last contact. */
 const session = useSession()
 const notes = useNotes()
-const { data, problem, loading, reload } = useLoad(() => api.checks.unclaimed(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.checks.unclaimed.queryOptions())
 type Row = Answer<typeof api.checks.unclaimed>[number]
 const doing = ref<{ row: Row; how: 'contact' | 'settled' } | null>(null)
 const day = ref<Day | null>(null)

@@ -1,12 +1,12 @@
-import { api } from '../api'
+import { api, asks } from '../api'
 import type { useNotes } from '../shell/notes'
 
 /** Where checks that are to be printed stand: those of trust accounts, and those that the firm writes to vendors. */
 export const printing = {
   trust: {
-    toPrint: (bankAccountId: number) => api.checks.toPrint({ bankAccountId }),
+    toPrint: (bankAccountId: number) => asks.checks.toPrint.queryOptions({ input: { bankAccountId } }),
     byHand: api.checks.byHand,
-    jobs: () => api.checks.jobs(),
+    jobs: () => asks.checks.jobs.queryOptions(),
     makeJob: api.checks.makeJob,
     outcomes: api.checks.outcomes,
     pdf: (id: number) => `/api/print-jobs/${id}/pdf`,
@@ -14,9 +14,9 @@ export const printing = {
     place: 'under Checks',
   },
   operating: {
-    toPrint: () => api.vendors.toPrint(),
+    toPrint: () => asks.vendors.toPrint.queryOptions(),
     byHand: api.vendors.byHand,
-    jobs: () => api.vendors.jobs(),
+    jobs: () => asks.vendors.jobs.queryOptions(),
     makeJob: api.vendors.makeJob,
     outcomes: api.vendors.outcomes,
     pdf: (id: number) => `/api/vendors/print-jobs/${id}/pdf`,

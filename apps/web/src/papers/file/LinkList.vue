@@ -1,18 +1,19 @@
 <script setup lang="ts">
-import { api } from '../../api'
+import { api, asks } from '../../api'
+import { useShown } from '../../shown'
 import { useSession } from '../../shell/session'
 import Btn from '../../ui/Btn.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import State from '../../ui/State.vue'
 import { dayText, momentText, plural } from '../../ui/show'
-import { useAct, useLoad } from '../../use'
+import { useAct } from '../../use'
 
 /** Links of a matter for people outside: what each shows, who opened what and when. */
 const props = defineProps<{ matterId: number }>()
 defineEmits<{ close: [] }>()
 const session = useSession()
 const { state, act } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.papers.links({ id: props.matterId }), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.papers.links.queryOptions({ input: { id: props.matterId } }))
 const what = { opened: 'opened the link', read: 'read', sent: 'sent' } as Record<string, string>
 async function end(id: number) {
   if (await act(() => api.papers.withdrawLink({ id }))) session.changed()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../../api'
+import { type Answer, api, asks } from '../../api'
+import { useShown } from '../../shown'
 import { useNotes } from '../../shell/notes'
 import { useSession } from '../../shell/session'
 import Btn from '../../ui/Btn.vue'
@@ -9,7 +10,7 @@ import DataTable from '../../ui/DataTable.vue'
 import PageHead from '../../ui/PageHead.vue'
 import Pager from '../../ui/Pager.vue'
 import type { Column } from '../../ui/table/columns'
-import { useAct, useLoad } from '../../use'
+import { useAct } from '../../use'
 import PapersTabs from '../PapersTabs.vue'
 import { readMail } from './reading'
 
@@ -20,7 +21,7 @@ const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
 const page = ref(1)
-const { data, problem, loading, reload } = useLoad(() => api.filing.tray({ page: page.value, size: 50 }), [page, () => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.filing.tray.queryOptions({ input: { page: page.value, size: 50 } }))
 const columns: Column<Row>[] = [
   { key: 'subject', text: 'Subject', grow: 3, fixed: true, narrow: 'title', value: (m) => m.subject || 'No subject' },
   { key: 'from', text: 'From', grow: 2, quiet: true },

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { api } from '../../api'
+import { api, asks } from '../../api'
+import { recent } from '../../shown'
 import { useNotes } from '../../shell/notes'
 import { useSession } from '../../shell/session'
 import Btn from '../../ui/Btn.vue'
@@ -24,7 +25,7 @@ const id = Number(useRoute().params['id'])
 const session = useSession()
 const notes = useNotes()
 const { data: t, problem, loading, reload } = useLoad(() => api.templates.one({ id }))
-const { data: setting } = useLoad(() => api.matters.setting())
+const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const may = computed(() => session.may('firm.set-up'))
 const form = reactive({
   name: '',

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, type Answer } from '../../api'
+import { type Answer, api, asks } from '../../api'
+import { useShown } from '../../shown'
 import { useSession } from '../../shell/session'
 import type { Act } from '../../ui/ActMenu.vue'
 import Btn from '../../ui/Btn.vue'
@@ -9,7 +10,7 @@ import DataTable from '../../ui/DataTable.vue'
 import PageHead from '../../ui/PageHead.vue'
 import { plural } from '../../ui/show'
 import type { Column } from '../../ui/table/columns'
-import { useAct, useLoad } from '../../use'
+import { useAct } from '../../use'
 import PapersTabs from '../PapersTabs.vue'
 import AddTemplate from './AddTemplate.vue'
 import SetSheet from './SetSheet.vue'
@@ -20,8 +21,8 @@ type TemplateSet = Answer<typeof api.templates.sets>[number]
 const session = useSession()
 const router = useRouter()
 const { state, act } = useAct()
-const { data, problem, loading, reload } = useLoad(() => api.templates.list(), [() => session.tick])
-const sets = useLoad(() => api.templates.sets(), [() => session.tick])
+const { data, problem, loading, reload } = useShown(() => asks.templates.list.queryOptions())
+const sets = useShown(() => asks.templates.sets.queryOptions())
 const adding = ref(false)
 const setOpen = ref<TemplateSet | 'new' | null>(null)
 const columns: Column<Row>[] = [
