@@ -1,14 +1,20 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, UserAccount } from '../platform/shared-entities'
+import { StoredFile } from '../platform/entities'
+import type { BankAccount, Journal, PaymentOut } from '../ledger'
+import type { Contact } from '../people'
 
 @Entity('bill')
 export class Bill {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') number!: string
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   /** Null on bills from before split bills; their pre-bill points at them. */
   @Column('int', { nullable: true }) preBillId!: number | null
   @Column('int') payerId!: number
+  @ManyToOne('Contact') payer?: Relation<Contact>
   @Column('varchar') issuedOn!: Day
   @Column('varchar') dueOn!: Day
   @Column('varchar') workTo!: Day
@@ -28,6 +34,7 @@ export class Bill {
 @Entity('bill_figure')
 export class BillFigure {
   @PrimaryColumn('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('int') matterId!: number
   @Column('int') payerId!: number
   @Column('varchar') issuedOn!: Day
@@ -40,6 +47,7 @@ export class BillFigure {
 export class BillLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('smallint') ordinal!: number
   @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost' | 'interest' | 'tax'
   @Column('varchar', { nullable: true }) day!: Day | null
@@ -68,7 +76,9 @@ export class BillLine {
 @Entity('bill_pdf')
 export class BillPdf {
   @PrimaryColumn('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('char') sha256!: string
   @Column('varchar') madeAt!: string
 }
@@ -77,7 +87,9 @@ export class BillPdf {
 export class PreBill {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int') payerId!: number
+  @ManyToOne('Contact') payer?: Relation<Contact>
   @Column('varchar') workTo!: Day
   @Column('bigint') discountAmount!: number
   @Column('int') discountBasisPoints!: number
@@ -86,6 +98,7 @@ export class PreBill {
   @Column('int', { nullable: true }) taxHardBasisPoints!: number | null
   @Column('varchar') state!: 'review' | 'approved' | 'issued'
   @Column('int', { nullable: true }) billId!: number | null
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
   @Column('int', { nullable: true }) approvedBy!: number | null
@@ -100,7 +113,9 @@ export class PreBill {
 export class PreBillComment {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') preBillId!: number
+  @ManyToOne(() => PreBill) preBill?: Relation<PreBill>
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') at!: string
   @Column('varchar') text!: string
 }
@@ -109,6 +124,7 @@ export class PreBillComment {
 export class PreBillLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') preBillId!: number
+  @ManyToOne(() => PreBill) preBill?: Relation<PreBill>
   @Column('smallint') ordinal!: number
   @Column('varchar') kind!: 'time' | 'flat' | 'soft cost' | 'hard cost'
   @Column('int') sourceId!: number
@@ -135,27 +151,33 @@ export class Payment {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') kind!: PaymentKind
   @Column('int') payerId!: number
+  @ManyToOne('Contact') payer?: Relation<Contact>
   @Column('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('varchar') reference!: string
   @Column('int', { nullable: true }) ledgerId!: number | null
   @Column('bigint') journalId!: number
+  @ManyToOne('Journal') journal?: Relation<Journal>
   @Column('varchar') createdAt!: string
   /** Of a credit note, in a series of its own without gaps. */
   @Column('varchar', { nullable: true }) number!: string | null
   @Column('varchar') reason!: string
   @Column('int', { nullable: true }) bankAccountId!: number | null
+  @ManyToOne('BankAccount') bankAccount?: Relation<BankAccount>
 }
 
 @Entity('allocation')
 export class Allocation {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') paymentId!: number
+  @ManyToOne(() => Payment) payment?: Relation<Payment>
   @Column('int') billId!: number
   @Column('int') billLineId!: number
+  @ManyToOne(() => BillLine) billLine?: Relation<BillLine>
   @Column('bigint') amount!: number
   @Column('varchar') appliedOn!: Day
   @Column('bigint', { nullable: true }) journalId!: number | null
+  @ManyToOne('Journal') journal?: Relation<Journal>
   /** More rows of the same bill and document follow in this act; with the last of them the figures are reckoned. */
   @Column('boolean') more!: boolean
 }
@@ -164,8 +186,10 @@ export class Allocation {
 export class AllocationShare {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') allocationId!: number
+  @ManyToOne(() => Allocation) allocation?: Relation<Allocation>
   /** Set by the database from the bill. */
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int') timekeeperId!: number
   @Column('bigint') amount!: number
   @Column('varchar') appliedOn!: Day
@@ -174,6 +198,7 @@ export class AllocationShare {
 @Entity('bill_line_share')
 export class BillLineShare {
   @PrimaryColumn('int') billLineId!: number
+  @ManyToOne(() => BillLine) billLine?: Relation<BillLine>
   @PrimaryColumn('int') timekeeperId!: number
   @Column('bigint') weight!: number
 }
@@ -182,23 +207,28 @@ export class BillLineShare {
 export class CreditUse {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') paymentId!: number
+  @ManyToOne(() => Payment) payment?: Relation<Payment>
   @Column('varchar') kind!: 'refund' | 'to trust'
   @Column('bigint') amount!: number
   @Column('varchar') day!: Day
   @Column('varchar') reference!: string
   @Column('bigint') journalId!: number
+  @ManyToOne('Journal') journal?: Relation<Journal>
 }
 
 @Entity('matter_fee_share')
 export class MatterFeeShare {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('int') basisPoints!: number
 }
 
 @Entity('payment_credit')
 export class PaymentCredit {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => Payment) payment?: Relation<Payment>
   @Column('bigint') amount!: number
 }
 
@@ -206,13 +236,16 @@ export class PaymentCredit {
 @Entity('payment_applied')
 export class PaymentApplied {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => Payment) payment?: Relation<Payment>
   @Column('bigint') amount!: number
 }
 
 @Entity('payment_reversal')
 export class PaymentReversal {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => Payment) payment?: Relation<Payment>
   @Column('bigint') journalId!: number
+  @ManyToOne('Journal') journal?: Relation<Journal>
   @Column('varchar') day!: Day
   @Column('varchar') reason!: string
 }
@@ -220,8 +253,10 @@ export class PaymentReversal {
 @Entity('pre_bill_payer')
 export class PreBillPayer {
   @PrimaryColumn('int') preBillId!: number
+  @ManyToOne(() => PreBill) preBill?: Relation<PreBill>
   @PrimaryColumn('tinyint') ordinal!: number
   @Column('int') contactId!: number
+  @ManyToOne('Contact') contact?: Relation<Contact>
   @Column('bigint', { nullable: true }) fixed!: number | null
   @Column('smallint', { nullable: true }) basisPoints!: number | null
 }
@@ -230,6 +265,7 @@ export class PreBillPayer {
 export class Settlement {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') recoveredOn!: Day
   @Column('varchar') fromWhom!: string
   @Column('bigint') gross!: number
@@ -246,20 +282,24 @@ export class Settlement {
   @Column('longtext') snapshot!: string
   @Column('int', { nullable: true }) portionId!: number | null
   @Column('int', { nullable: true }) clientPaymentId!: number | null
+  @ManyToOne('PaymentOut') clientPayment?: Relation<PaymentOut>
   @Column('varchar', { nullable: true }) withdrawnOn!: Day | null
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
   @Column('varchar') madeAt!: string
 }
 
 @Entity('settlement_lien')
 export class SettlementLien {
   @PrimaryColumn('int') settlementId!: number
+  @ManyToOne(() => Settlement) settlement?: Relation<Settlement>
   @PrimaryColumn('tinyint') ordinal!: number
   @Column('varchar') payee!: string
   @Column('varchar') address!: string
   @Column('varchar') text!: string
   @Column('bigint') amount!: number
   @Column('int', { nullable: true }) paymentId!: number | null
+  @ManyToOne('PaymentOut') payment?: Relation<PaymentOut>
 }
 
 @Entity('transfer_sheet')
@@ -267,7 +307,9 @@ export class TransferSheet {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') number!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne('BankAccount') bankAccount?: Relation<BankAccount>
   @Column('int') operatingAccountId!: number
+  @ManyToOne('BankAccount') operatingAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
   @Column('bigint') total!: number
   @Column('smallint') bills!: number

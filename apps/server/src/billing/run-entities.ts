@@ -1,5 +1,7 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Bill } from './entities'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 @Entity('bill_run')
 export class BillRun {
@@ -8,6 +10,7 @@ export class BillRun {
   @Column('varchar') day!: Day
   @Column('boolean', { default: false }) send!: boolean
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') beganAt!: string
   @Column('varchar', { nullable: true }) endedAt!: string | null
 }
@@ -15,8 +18,10 @@ export class BillRun {
 @Entity('bill_run_item')
 export class BillRunItem {
   @PrimaryColumn('int') runId!: number
+  @ManyToOne(() => BillRun) run?: Relation<BillRun>
   @PrimaryColumn('int') ordinal!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int', { nullable: true }) preBillId!: number | null
   @Column('varchar', { default: 'waiting' }) state!: 'waiting' | 'done' | 'refused'
   @Column('varchar', { default: '' }) words!: string
@@ -26,12 +31,14 @@ export class BillRunItem {
 export class BillSent {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('varchar') kind!: string
   @Column('varchar') at!: string
   @Column('varchar') name!: string
   @Column('varchar') address!: string
   @Column('varchar') mailKey!: string
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
 }
 
 @Entity('bill_letter')
@@ -73,7 +80,9 @@ export class BillTerms {
 @Entity('bill_interest')
 export class BillInterest {
   @PrimaryColumn('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('int') ofBillId!: number
+  @ManyToOne(() => Bill) ofBill?: Relation<Bill>
   @Column('varchar') accruedTo!: string
   @Column('bigint') amount!: number
 }
@@ -82,9 +91,11 @@ export class BillInterest {
 export class BillDispute {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') billId!: number
+  @ManyToOne(() => Bill) bill?: Relation<Bill>
   @Column('varchar') since!: string
   @Column('varchar') reason!: string
   @Column('int') byId!: number
+  @ManyToOne(() => UserAccount) by?: Relation<UserAccount>
   @Column('varchar', { nullable: true }) endedOn!: Day | null
   @Column({ type: 'int', nullable: true, insert: false, update: false }) openBill!: number | null
 }

@@ -1,5 +1,7 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter } from '../platform/shared-entities'
+import type { Journal } from '../ledger'
 
 @Entity('cost_kind')
 export class CostKind {
@@ -21,6 +23,7 @@ export class CostKind {
 export class CostEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') day!: Day
   @Column('varchar') kind!: 'soft cost' | 'hard cost'
   @Column('int', { nullable: true }) kindId!: number | null
@@ -49,6 +52,7 @@ export class CostEntry {
   @Column('bigint', { nullable: true }) journalId!: number | null
   /** What took it back. */
   @Column('bigint', { nullable: true }) reversalId!: number | null
+  @ManyToOne('Journal') reversal?: Relation<Journal>
   @Column('int', { nullable: true }) billId!: number | null
   @Column('varchar') createdAt!: string
   @Column({ type: 'bigint', nullable: true, insert: false, update: false }) openAmount!: number | null
@@ -58,7 +62,9 @@ export class CostEntry {
 export class RecurringCost {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int') kindId!: number
+  @ManyToOne(() => CostKind) kind?: Relation<CostKind>
   @Column('varchar') text!: string
   @Column('bigint', { nullable: true }) units!: number | null
   @Column('bigint', { nullable: true }) amount!: number | null

@@ -1,10 +1,12 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 @Entity('trigger_event')
 export class TriggerEvent {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') ruleSetKey!: string
   @Column('varchar') ruleSetEdition!: string
   @Column('varchar') kind!: string
@@ -24,7 +26,9 @@ export class TriggerEvent {
 export class DocketEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int', { nullable: true }) triggerId!: number | null
+  @ManyToOne(() => TriggerEvent) trigger?: Relation<TriggerEvent>
   @Column('varchar', { nullable: true }) deadlineKey!: string | null
   @Column('varchar') title!: string
   @Column('text') text!: string
@@ -56,6 +60,7 @@ export class DocketEntry {
   @Column('int', { nullable: true }) paperId!: number | null
   @Column('varchar', { nullable: true }) removedAt!: string | null
   @Column('int', { nullable: true }) responsibleId!: number | null
+  @ManyToOne(() => UserAccount) responsible?: Relation<UserAccount>
   @Column('int', { nullable: true }) seriesId!: number | null
   @Column('varchar', { nullable: true }) recursOn!: Day | null
   @Column('varchar') createdAt!: string
@@ -67,6 +72,7 @@ export class DocketEntry {
 export class DocketHistory {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') entryId!: number
+  @ManyToOne(() => DocketEntry) entry?: Relation<DocketEntry>
   @Column('varchar') at!: string
   @Column('int') userId!: number
   @Column('varchar') what!: string
@@ -82,6 +88,7 @@ export class CourtClosure {
   @Column('varchar') day!: Day
   @Column('varchar') name!: string
   @Column('int') createdBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'created_by' }) createdByUser?: Relation<UserAccount>
   @Column('varchar') createdAt!: string
   @Column('boolean') filingOnly!: boolean
 }
@@ -90,8 +97,10 @@ export class CourtClosure {
 export class DocketChange {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') at!: string
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') text!: string
   @Column('longtext') putBack!: string
   @Column('longtext') leftAs!: string
@@ -102,7 +111,9 @@ export class DocketChange {
 export class DocketReminder {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') entryId!: number
+  @ManyToOne(() => DocketEntry) entry?: Relation<DocketEntry>
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') day!: Day
   @Column('smallint') lead!: number
   @Column('varchar') at!: string
@@ -112,13 +123,16 @@ export class DocketReminder {
 @Entity('entry_reminder_choice')
 export class EntryReminderChoice {
   @PrimaryColumn('int') entryId!: number
+  @ManyToOne(() => DocketEntry) entry?: Relation<DocketEntry>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') leads!: string
 }
 
 @Entity('reminder_choice')
 export class ReminderChoice {
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar', { nullable: true }) leads!: string | null
   @Column('tinyint', { nullable: true }) digestOn!: number | null
 }
@@ -127,6 +141,7 @@ export class ReminderChoice {
 export class ReportSchedule {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') ownerId!: number
+  @ManyToOne(() => UserAccount) owner?: Relation<UserAccount>
   @Column('longtext') report!: string
   @Column('varchar') words!: string
   @Column('tinyint') weekday!: number
@@ -138,7 +153,9 @@ export class ReportSchedule {
 @Entity('report_schedule_to')
 export class ReportScheduleTo {
   @PrimaryColumn('int') scheduleId!: number
+  @ManyToOne(() => ReportSchedule) schedule?: Relation<ReportSchedule>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
 }
 
 @Entity('rule_set_edition')
@@ -150,6 +167,7 @@ export class RuleSetEdition {
   @Column('longtext', { nullable: true }) body!: string | null
   @Column('varchar') note!: string
   @Column('int') createdBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'created_by' }) createdByUser?: Relation<UserAccount>
   @Column('varchar') createdAt!: string
 }
 

@@ -1,4 +1,4 @@
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
 import type { FieldType } from '@heron/core/fields'
 
 @Entity('field_group')
@@ -14,6 +14,7 @@ export class FieldGroup {
 export class FieldDef {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') groupId!: number
+  @ManyToOne(() => FieldGroup) group?: Relation<FieldGroup>
   @Column('varchar') name!: string
   @Column('varchar') mergeKey!: string
   @Column('varchar') type!: FieldType
@@ -22,6 +23,7 @@ export class FieldDef {
   @Column('boolean') required!: boolean
   @Column('varchar') areaIds!: string
   @Column('int', { nullable: true }) shownIfField!: number | null
+  @ManyToOne(() => FieldDef) @JoinColumn({ name: 'shown_if_field' }) shownIf?: Relation<FieldDef>
   @Column('varchar', { nullable: true }) shownIfValue!: string | null
   @Column('smallint') ordinal!: number
   @Column('boolean') retired!: boolean
@@ -30,6 +32,7 @@ export class FieldDef {
 @Entity('field_value')
 export class FieldValue {
   @PrimaryColumn('int') fieldId!: number
+  @ManyToOne(() => FieldDef) field?: Relation<FieldDef>
   @PrimaryColumn('int') ownerId!: number
   @PrimaryColumn('smallint') item!: number
   @Column('varchar') value!: string

@@ -1,11 +1,14 @@
 import type { Day } from '@heron/core/calendar'
 import type { TeamRole } from '@heron/contract'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { PracticeArea, UserAccount } from '../platform/shared-entities'
+import type { ProcedureDef } from '../tasks'
 
 @Entity('user_rate')
 export class UserRate {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') fromDay!: Day
   @Column('varchar', { nullable: true }) toDay!: string | null
   @Column('bigint') rate!: number
@@ -23,6 +26,7 @@ export class Activity {
 export class Absence {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') kind!: 'leave' | 'departure'
   @Column('varchar') fromDay!: Day
   @Column('varchar', { nullable: true }) toDay!: Day | null
@@ -36,13 +40,17 @@ export class Absence {
 @Entity('area_procedure')
 export class AreaProcedure {
   @PrimaryColumn('int') areaId!: number
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @PrimaryColumn('int') procedureId!: number
+  @ManyToOne('ProcedureDef') procedure?: Relation<ProcedureDef>
 }
 
 @Entity('area_team')
 export class AreaTeam {
   @PrimaryColumn('int') areaId!: number
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') role!: TeamRole
 }
 
@@ -51,6 +59,7 @@ export class Backup {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') wantedAt!: string
   @Column('int', { nullable: true }) userId!: number | null
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar', { nullable: true }) endedAt!: string | null
   @Column('varchar') state!: 'wanted' | 'running' | 'done' | 'failed'
   @Column('varchar') name!: string
@@ -80,6 +89,7 @@ export class FirmHoliday {
 export class HandedOver {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') absenceId!: number
+  @ManyToOne(() => Absence) absence?: Relation<Absence>
   @Column('varchar') what!: 'lead' | 'team' | 'date' | 'task' | 'paper' | 'review'
   @Column('int') subjectId!: number
   @Column('int') toId!: number
@@ -92,6 +102,7 @@ export class ListedFee {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') name!: string
   @Column('int', { nullable: true }) areaId!: number | null
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('longtext') portions!: string
   @Column('boolean') retired!: boolean
 }

@@ -1,10 +1,12 @@
-import { Column, Entity, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { StoredFile } from '../platform/entities'
 
 @Entity('import_run')
 export class ImportRun {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('varchar') what!: 'contacts' | 'matters' | 'costs' | 'opening' | 'chart'
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar') fileName!: string
   @Column('longtext') columns!: string
   @Column('longtext') mapping!: string

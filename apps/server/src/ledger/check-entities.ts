@@ -1,9 +1,13 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { BankAccount, Journal, PaymentOut } from './entities'
+import { UserAccount } from '../platform/shared-entities'
+import type { Contact } from '../people'
 
 @Entity('check_layout')
 export class CheckLayout {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('longtext') layout!: string
   @Column('boolean') numbers!: boolean
 }
@@ -11,6 +15,7 @@ export class CheckLayout {
 @Entity('check_out')
 export class CheckOut {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => PaymentOut) payment?: Relation<PaymentOut>
   @Column('varchar') how!: 'printed' | 'by hand'
   @Column('int') userId!: number
   @Column('varchar') at!: string
@@ -19,6 +24,7 @@ export class CheckOut {
 @Entity('firm_check_out')
 export class FirmCheckOut {
   @PrimaryColumn('int') firmPaymentId!: number
+  @ManyToOne(() => FirmPayment) firmPayment?: Relation<FirmPayment>
   @Column('varchar') how!: 'printed' | 'by hand'
   @Column('int') userId!: number
   @Column('varchar') at!: string
@@ -28,7 +34,9 @@ export class FirmCheckOut {
 export class FirmPayment {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('int', { nullable: true }) payeeId!: number | null
+  @ManyToOne('Contact') payee?: Relation<Contact>
   @Column('varchar') method!: 'check' | 'transfer'
   @Column('int', { nullable: true }) checkNo!: number | null
   @Column('varchar') day!: Day
@@ -38,6 +46,7 @@ export class FirmPayment {
   @Column('varchar') memo!: string
   @Column('varchar') state!: 'draft' | 'posted' | 'void'
   @Column('bigint', { nullable: true }) journalId!: number | null
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
   @Column('varchar', { nullable: true }) writtenOn!: Day | null
@@ -47,7 +56,9 @@ export class FirmPayment {
 export class PrintJob {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') madeAt!: string
   @Column('varchar', { nullable: true }) closedAt!: string | null
 }
@@ -55,20 +66,25 @@ export class PrintJob {
 @Entity('print_job_check')
 export class PrintJobCheck {
   @PrimaryColumn('int') jobId!: number
+  @ManyToOne(() => PrintJob) job?: Relation<PrintJob>
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => PaymentOut) payment?: Relation<PaymentOut>
   @Column('varchar', { nullable: true }) outcome!: 'printed' | 'spoiled' | 'again' | null
 }
 
 @Entity('print_job_firm_check')
 export class PrintJobFirmCheck {
   @PrimaryColumn('int') jobId!: number
+  @ManyToOne(() => PrintJob) job?: Relation<PrintJob>
   @PrimaryColumn('int') firmPaymentId!: number
+  @ManyToOne(() => FirmPayment) firmPayment?: Relation<FirmPayment>
   @Column('varchar', { nullable: true }) outcome!: 'printed' | 'spoiled' | 'again' | null
 }
 
 @Entity('unclaimed')
 export class Unclaimed {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne(() => PaymentOut) payment?: Relation<PaymentOut>
   @Column('varchar', { nullable: true }) lastContact!: Day | null
   @Column('varchar') note!: string
   @Column('varchar', { nullable: true }) settledOn!: Day | null

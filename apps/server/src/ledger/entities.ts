@@ -1,6 +1,8 @@
 import type { Day } from '@heron/core/calendar'
 import type { AccountRole, LedgerKindName } from '@heron/core/ledger'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, UserAccount } from '../platform/shared-entities'
+import type { Contact } from '../people'
 
 @Entity('account')
 export class Account {
@@ -10,6 +12,7 @@ export class Account {
   @Column('varchar') kind!: 'asset' | 'liability' | 'equity' | 'income' | 'expense'
   @Column('varchar', { nullable: true }) role!: AccountRole | null
   @Column('int', { nullable: true }) parentId!: number | null
+  @ManyToOne(() => Account) parent?: Relation<Account>
   /** Nothing is entered into it by hand any more. */
   @Column('boolean') closed!: boolean
 }
@@ -22,12 +25,15 @@ export class BankAccount {
   @Column('varchar') bank!: string
   @Column('varchar') ending!: string
   @Column('int') glAccountId!: number
+  @ManyToOne(() => Account) glAccount?: Relation<Account>
   @Column('int', { nullable: true }) liabilityAccountId!: number | null
+  @ManyToOne(() => Account) liabilityAccount?: Relation<Account>
   @Column('int') nextCheck!: number
   /** Of its kind it is offered first. */
   @Column('boolean') usual!: boolean
   /** Whose money a separate account holds, and when it matures. */
   @Column('int', { nullable: true }) clientId!: number | null
+  @ManyToOne('Contact') client?: Relation<Contact>
   @Column('varchar', { nullable: true }) maturesOn!: Day | null
   @Column('smallint') staleDays!: number
   @Column('smallint') unclaimedDays!: number
@@ -43,9 +49,12 @@ export class BankAccount {
 export class ClientLedger {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') kind!: LedgerKindName
   @Column('int', { nullable: true }) clientId!: number | null
+  @ManyToOne('Contact') client?: Relation<Contact>
   @Column('int', { nullable: true }) matterId!: number | null
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') ownerKey!: string
 }
 
@@ -58,6 +67,7 @@ export class Journal {
   @Column('varchar') subject!: string
   @Column('bigint', { nullable: true }) subjectId!: number | null
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') createdAt!: string
 }
 
@@ -65,7 +75,9 @@ export class Journal {
 export class JournalLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') accountId!: number
+  @ManyToOne(() => Account) account?: Relation<Account>
   @Column('bigint') amount!: number
   @Column('int', { nullable: true }) matterId!: number | null
   @Column('int', { nullable: true }) timekeeperId!: number | null
@@ -78,7 +90,9 @@ export class JournalLine {
 export class BankEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('varchar') kind!: string
@@ -90,7 +104,9 @@ export class BankEntry {
 export class LedgerEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') ledgerId!: number
+  @ManyToOne(() => ClientLedger) ledger?: Relation<ClientLedger>
   @Column('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('varchar', { nullable: true }) clearsOn!: Day | null
@@ -100,21 +116,27 @@ export class LedgerEntry {
 @Entity('clearing_override')
 export class ClearingOverride {
   @PrimaryColumn('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') ledgerId!: number
+  @ManyToOne(() => ClientLedger) ledger?: Relation<ClientLedger>
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') reason!: string
 }
 
 @Entity('journal_posting')
 export class JournalPosting {
   @PrimaryColumn('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('varchar') postedAt!: string
 }
 
 @Entity('journal_reversal')
 export class JournalReversal {
   @PrimaryColumn('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('bigint') reversalId!: number
+  @ManyToOne(() => Journal) reversal?: Relation<Journal>
   @Column('varchar') reason!: string
 }
 
@@ -123,11 +145,13 @@ export class DepositSheet {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') number!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
   @Column('int') version!: number
   @Column('bigint') controlTotal!: number
   @Column('varchar') state!: 'draft' | 'posted'
   @Column('bigint', { nullable: true }) journalId!: number | null
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
 }
@@ -136,10 +160,13 @@ export class DepositSheet {
 export class DepositReceipt {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') sheetId!: number
+  @ManyToOne(() => DepositSheet) sheet?: Relation<DepositSheet>
   @Column('smallint') ordinal!: number
   @Column('int') receiptNo!: number
   @Column('int', { nullable: true }) clientId!: number | null
+  @ManyToOne('Contact') client?: Relation<Contact>
   @Column('int', { nullable: true }) matterId!: number | null
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') depositor!: string
   @Column('varchar') kind!: 'check' | "cashier's check" | 'cash' | 'wire' | 'card' | 'bank debit'
   @Column('varchar') reference!: string
@@ -153,6 +180,7 @@ export class DepositReceipt {
 export class PaymentOut {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') ledgerId!: number
+  @ManyToOne(() => ClientLedger) ledger?: Relation<ClientLedger>
   @Column('varchar') method!: 'check' | 'wire' | 'transfer'
   @Column('int', { nullable: true }) checkNo!: number | null
   @Column('varchar') day!: Day
@@ -167,6 +195,7 @@ export class PaymentOut {
   @Column('varchar') state!: 'draft' | 'posted' | 'void' | 'dropped'
   @Column('varchar') overrideReason!: string
   @Column('bigint', { nullable: true }) journalId!: number | null
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
   @Column('int', { nullable: true }) approvedBy!: number | null
@@ -176,8 +205,10 @@ export class PaymentOut {
 @Entity('check_number')
 export class CheckNumber {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @PrimaryColumn('int') number!: number
   @Column('int', { nullable: true }) paymentId!: number | null
+  @ManyToOne(() => PaymentOut) payment?: Relation<PaymentOut>
   /** A payment out of operating. */
   @Column('int', { nullable: true }) firmPaymentId!: number | null
   @Column('varchar') usedAt!: string
@@ -189,6 +220,7 @@ export class CheckNumber {
 export class LedgerHold {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') ledgerId!: number
+  @ManyToOne(() => ClientLedger) ledger?: Relation<ClientLedger>
   @Column('bigint') amount!: number
   @Column('varchar') kind!: string
   @Column('varchar') reason!: string
@@ -212,6 +244,7 @@ export class StandingCheck {
 @Entity('ledger_day')
 export class LedgerDay {
   @PrimaryColumn('int') ledgerId!: number
+  @ManyToOne(() => ClientLedger) ledger?: Relation<ClientLedger>
   @PrimaryColumn('varchar') day!: Day
   @Column('bigint') balance!: number
   /** Day and balance in one number, for what many ledgers held on a day: only the database reads it. */

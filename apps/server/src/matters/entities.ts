@@ -1,10 +1,13 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, PracticeArea, UserAccount } from '../platform/shared-entities'
+import type { Contact } from '../people'
 
 @Entity('stage')
 export class Stage {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') areaId!: number
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('varchar') name!: string
   @Column('smallint') ordinal!: number
   @Column('boolean') retired!: boolean
@@ -14,7 +17,9 @@ export class Stage {
 export class MatterStage {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int') stageId!: number
+  @ManyToOne(() => Stage) stage?: Relation<Stage>
   @Column('varchar') fromDay!: Day
   @Column('int') setBy!: number
 }
@@ -23,7 +28,9 @@ export class MatterStage {
 export class MatterParty {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('int') contactId!: number
+  @ManyToOne('Contact') contact?: Relation<Contact>
   @Column('varchar') role!: string
   @Column('varchar') side!: 'ours' | 'adverse' | 'other'
   @Column('varchar') counsel!: string
@@ -35,7 +42,9 @@ export class MatterParty {
 @Entity('matter_team')
 export class MatterTeam {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') role!: 'lead' | 'lawyer' | 'paralegal' | 'assistant' | 'outside'
   @Column('boolean') keeps!: boolean
   @Column('bigint', { nullable: true }) rate!: number | null
@@ -51,6 +60,7 @@ export class MatterTeam {
 export class FeePortion {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('smallint') ordinal!: number
   @Column('varchar') label!: string
   @Column('bigint') amount!: number
@@ -65,19 +75,23 @@ export class FeePortion {
 @Entity('client_rate')
 export class ClientRate {
   @PrimaryColumn('int') clientId!: number
+  @ManyToOne('Contact') client?: Relation<Contact>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('bigint') rate!: number
 }
 
 @Entity('contingent_fee')
 export class ContingentFee {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') feeOf!: 'gross' | 'net of costs'
 }
 
 @Entity('contingent_stage')
 export class ContingentStage {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('tinyint') ordinal!: number
   @Column('varchar') label!: string
   @Column('int') numerator!: number
@@ -87,28 +101,36 @@ export class ContingentStage {
 @Entity('matter_arrangement')
 export class MatterArrangement {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('varchar') fromDay!: Day
   @Column('varchar') billing!: 'hourly' | 'flat' | 'mixed' | 'contingency' | 'no charge' | 'grant'
   @Column('int') setBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'set_by' }) setByUser?: Relation<UserAccount>
 }
 
 @Entity('matter_client')
 export class MatterClient {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('int') contactId!: number
+  @ManyToOne('Contact') contact?: Relation<Contact>
 }
 
 @Entity('matter_follow')
 export class MatterFollow {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
 }
 
 @Entity('matter_payer')
 export class MatterPayer {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('tinyint') ordinal!: number
   @Column('int') contactId!: number
+  @ManyToOne('Contact') contact?: Relation<Contact>
   @Column('bigint', { nullable: true }) fixed!: number | null
   @Column('smallint', { nullable: true }) basisPoints!: number | null
 }
@@ -116,6 +138,7 @@ export class MatterPayer {
 @Entity('matter_retainer')
 export class MatterRetainer {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('bigint') floorAmount!: number
   @Column('bigint') fillTo!: number
 }
@@ -123,7 +146,9 @@ export class MatterRetainer {
 @Entity('matter_screen')
 export class MatterScreen {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') reason!: string
   @Column('varchar', { nullable: true }) since!: Day | null
 }
@@ -131,6 +156,7 @@ export class MatterScreen {
 @Entity('matter_tag')
 export class MatterTag {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('varchar') tag!: string
 }
 
@@ -138,6 +164,7 @@ export class MatterTag {
 export class MatterWord {
   @PrimaryColumn('varchar') word!: string
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
 }
 
 export const matterEntities = [

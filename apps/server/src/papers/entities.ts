@@ -1,10 +1,13 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, PracticeArea, UserAccount } from '../platform/shared-entities'
+import { StoredFile } from '../platform/entities'
 
 @Entity('standard_folder')
 export class StandardFolder {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) areaId!: number | null
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('varchar') path!: string
   @Column('smallint') place!: number
 }
@@ -13,6 +16,7 @@ export class StandardFolder {
 export class PaperFolder {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') path!: string
 }
 
@@ -20,12 +24,16 @@ export class PaperFolder {
 export class Paper {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') folder!: string
   @Column('varchar') name!: string
   /** The file of its current version. */
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('int', { nullable: true }) templateId!: number | null
+  @ManyToOne(() => Template) template?: Relation<Template>
   @Column('int') createdBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'created_by' }) createdByUser?: Relation<UserAccount>
   @Column('varchar') createdAt!: string
   @Column('varchar', { nullable: true }) deletedAt!: string | null
   @Column('varchar', { default: '' }) kind!: string
@@ -46,13 +54,17 @@ export class Paper {
 export class PaperVersion {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('int') number!: number
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('bigint', { nullable: true }) pdfFileId!: number | null
+  @ManyToOne(() => StoredFile) pdfFile?: Relation<StoredFile>
   /** The work that makes its PDF, or made it last. */
   @Column('bigint', { nullable: true }) pdfJobId!: number | null
   @Column('varchar', { default: '' }) why!: string
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
   @Column('varchar') madeAt!: string
   @Column('int', { nullable: true }) templateVersionId!: number | null
   @Column('longtext', { nullable: true }) madeWith!: string | null
@@ -61,12 +73,14 @@ export class PaperVersion {
 @Entity('paper_tag')
 export class PaperTag {
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @PrimaryColumn('varchar') tag!: string
 }
 
 @Entity('paper_text')
 export class PaperText {
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('int') matterId!: number
   @Column('int') versionNo!: number
   @Column('mediumtext') body!: string
@@ -76,12 +90,14 @@ export class PaperText {
 export class Upload {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) userId!: number | null
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('int', { nullable: true }) linkId!: number | null
   @Column('char') secret!: string
   @Column('varchar') name!: string
   @Column('bigint') size!: number
   @Column('bigint', { default: 0 }) received!: number
   @Column('bigint', { nullable: true }) fileId!: number | null
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar') madeAt!: string
 }
 
@@ -89,8 +105,10 @@ export class Upload {
 export class MailIn {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar') source!: 'dropped' | 'address'
   @Column('int', { nullable: true }) userId!: number | null
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar', { default: '' }) sentBy!: string
   @Column('varchar', { default: '' }) fromText!: string
   @Column('varchar', { default: '' }) subject!: string
@@ -107,20 +125,25 @@ export class MailIn {
 @Entity('filed_message')
 export class FiledMessage {
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('varchar') messageId!: string
 }
 
 @Entity('paper_of_mail')
 export class PaperOfMail {
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('int') mailPaperId!: number
+  @ManyToOne(() => Paper) mailPaper?: Relation<Paper>
 }
 
 @Entity('paper_link')
 export class PaperLink {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('char') tokenHash!: string
   @Column('varchar') forWhom!: string
   @Column('varchar', { default: '' }) email!: string
@@ -132,6 +155,7 @@ export class PaperLink {
   @Column('varchar', { nullable: true }) folder!: string | null
   @Column('varchar') endsOn!: Day
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
   @Column('varchar') madeAt!: string
   @Column('varchar', { nullable: true }) withdrawnAt!: string | null
   @Column('char', { nullable: true }) codeHash!: string | null
@@ -143,13 +167,16 @@ export class PaperLink {
 @Entity('paper_link_item')
 export class PaperLinkItem {
   @PrimaryColumn('int') linkId!: number
+  @ManyToOne(() => PaperLink) link?: Relation<PaperLink>
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
 }
 
 @Entity('paper_link_visit')
 export class PaperLinkVisit {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') linkId!: number
+  @ManyToOne(() => PaperLink) link?: Relation<PaperLink>
   @Column('int', { nullable: true }) paperId!: number | null
   @Column('varchar') what!: 'opened' | 'read' | 'sent'
   @Column('varchar') at!: string
@@ -164,10 +191,12 @@ export class Template {
   /** Where papers made from it go. */
   @Column('varchar', { default: 'Correspondence' }) folder!: string
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar', { default: '[]' }) fields!: string
   /** Under which head it stands in the list of templates. */
   @Column('varchar', { default: '' }) shelf!: string
   @Column('int', { nullable: true }) areaId!: number | null
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('varchar', { default: '' }) tags!: string
   @Column('varchar', { default: 'en' }) language!: 'en' | 'es'
   @Column('varchar', { default: '' }) namePattern!: string
@@ -182,8 +211,10 @@ export class Template {
 export class TemplateVersion {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') templateId!: number
+  @ManyToOne(() => Template) template?: Relation<Template>
   @Column('int') number!: number
   @Column('bigint') fileId!: number
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar', { default: '' }) why!: string
   @Column('int', { nullable: true }) madeBy!: number | null
   @Column('varchar') madeAt!: string
@@ -198,7 +229,9 @@ export class TemplateVersion {
 @Entity('template_person')
 export class TemplatePerson {
   @PrimaryColumn('int') templateId!: number
+  @ManyToOne(() => Template) template?: Relation<Template>
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
 }
 
 @Entity('template_set')
@@ -211,7 +244,9 @@ export class TemplateSet {
 @Entity('template_set_item')
 export class TemplateSetItem {
   @PrimaryColumn('int') setId!: number
+  @ManyToOne(() => TemplateSet) set?: Relation<TemplateSet>
   @PrimaryColumn('int') templateId!: number
+  @ManyToOne(() => Template) template?: Relation<Template>
   @Column('smallint') place!: number
 }
 
@@ -219,9 +254,12 @@ export class TemplateSetItem {
 export class PaperReview {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('int') versionNo!: number
   @Column('int') fromId!: number
+  @ManyToOne(() => UserAccount) from?: Relation<UserAccount>
   @Column('int') toId!: number
+  @ManyToOne(() => UserAccount) to?: Relation<UserAccount>
   @Column('varchar', { nullable: true }) dueOn!: Day | null
   @Column('varchar', { default: '' }) message!: string
   @Column('varchar', { default: 'asked' }) state!: 'asked' | 'approved' | 'sent back' | 'withdrawn'
@@ -234,8 +272,10 @@ export class PaperReview {
 export class PaperPreview {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('int') matterId!: number
   @Column('bigint', { nullable: true }) fileId!: number | null
+  @ManyToOne(() => StoredFile) file?: Relation<StoredFile>
   @Column('varchar') madeAt!: string
 }
 

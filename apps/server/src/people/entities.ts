@@ -1,5 +1,6 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, PracticeArea, UserAccount } from '../platform/shared-entities'
 
 @Entity('contact')
 export class Contact {
@@ -13,6 +14,7 @@ export class Contact {
   @Column('varchar') address!: string
   @Column('text') notes!: string
   @Column('int', { nullable: true }) privateTo!: number | null
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'private_to' }) privateToUser?: Relation<UserAccount>
   @Column('varchar', { nullable: true }) birthDate!: Day | null
   @Column('varchar') language!: string
   @Column('varchar') taxNumber!: string
@@ -27,6 +29,7 @@ export class Contact {
 @Entity('contact_kind')
 export class ContactKind {
   @PrimaryColumn('int') contactId!: number
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
   @PrimaryColumn('varchar') kind!: string
 }
 
@@ -34,18 +37,21 @@ export class ContactKind {
 export class ContactWord {
   @PrimaryColumn('varchar') word!: string
   @PrimaryColumn('int') contactId!: number
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
 }
 
 @Entity('conflict_check')
 export class ConflictCheck {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) matterId!: number | null
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('longtext') terms!: string
   @Column('varchar') about!: string
   @Column('varchar') note!: string
   @Column('int') moreHits!: number
   @Column('int') namesOnRecord!: number
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
   @Column('varchar') madeAt!: string
   @Column('bigint', { nullable: true }) supersededBy!: number | null
 }
@@ -54,8 +60,10 @@ export class ConflictCheck {
 export class ConflictHit {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') checkId!: number
+  @ManyToOne(() => ConflictCheck) check?: Relation<ConflictCheck>
   @Column('varchar') term!: string
   @Column('int', { nullable: true }) contactId!: number | null
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
   @Column('varchar') name!: string
   @Column('varchar') reason!: string
   @Column('varchar') reasons!: string
@@ -71,6 +79,7 @@ export class ConflictHit {
 export class ContactAlias {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') contactId!: number
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
   @Column('varchar') kind!: 'former name' | 'nickname' | 'trading name' | 'also known as'
   @Column('varchar') name!: string
 }
@@ -79,7 +88,9 @@ export class ContactAlias {
 export class ContactMerge {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') keptId!: number
+  @ManyToOne(() => Contact) kept?: Relation<Contact>
   @Column('int') mergedId!: number
+  @ManyToOne(() => Contact) merged?: Relation<Contact>
   @Column('int') mergedBy!: number
   @Column('varchar') mergedAt!: string
   @Column('longtext') moved!: string
@@ -89,6 +100,7 @@ export class ContactMerge {
 export class ContactReach {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') contactId!: number
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
   @Column('smallint') ordinal!: number
   @Column('varchar') what!: 'e-mail' | 'phone' | 'address' | 'tax number'
   @Column('varchar') label!: string
@@ -100,7 +112,9 @@ export class ContactReach {
 export class ContactRelation {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') fromId!: number
+  @ManyToOne(() => Contact) from?: Relation<Contact>
   @Column('int') toId!: number
+  @ManyToOne(() => Contact) to?: Relation<Contact>
   @Column('varchar') kind!: string
   @Column('varchar') title!: string
 }
@@ -109,6 +123,7 @@ export class ContactRelation {
 export class Enquiry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') contactId!: number
+  @ManyToOne(() => Contact) contact?: Relation<Contact>
   @Column('text') about!: string
   @Column('longtext') adverse!: string
   @Column('varchar') source!: string
@@ -119,11 +134,14 @@ export class Enquiry {
   @Column('smallint', { nullable: true }) consultMinutes!: number | null
   @Column('bigint', { nullable: true }) consultFee!: number | null
   @Column('int', { nullable: true }) areaId!: number | null
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('varchar') state!: 'open' | 'matter' | 'declined'
   @Column('varchar') reason!: string
   @Column('int', { nullable: true }) matterId!: number | null
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('bigint', { nullable: true }) conflictCheckId!: number | null
   @Column('int') ownerId!: number
+  @ManyToOne(() => UserAccount) owner?: Relation<UserAccount>
   @Column('int') takenBy!: number
   @Column('varchar') createdAt!: string
   @Column('varchar', { nullable: true }) settledAt!: string | null
@@ -132,8 +150,11 @@ export class Enquiry {
 @Entity('merge_request')
 export class MergeRequest {
   @PrimaryColumn('int') keptId!: number
+  @ManyToOne(() => Contact) kept?: Relation<Contact>
   @PrimaryColumn('int') mergedId!: number
+  @ManyToOne(() => Contact) merged?: Relation<Contact>
   @Column('int') askedBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'asked_by' }) askedByUser?: Relation<UserAccount>
   @Column('varchar') askedAt!: string
 }
 

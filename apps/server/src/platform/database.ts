@@ -18,6 +18,9 @@ class SnakeNames extends DefaultNamingStrategy {
   override columnName(property: string, custom: string | undefined): string {
     return custom ?? property.replace(/[A-Z]/g, (c) => `_${c.toLowerCase()}`)
   }
+  override joinColumnName(relation: string, referenced: string): string {
+    return this.columnName(`${relation}_${referenced}`, undefined)
+  }
 }
 
 /** Tables to which the application may only add. */

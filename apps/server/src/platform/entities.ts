@@ -1,5 +1,6 @@
 import 'reflect-metadata'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { UserAccount } from './shared-entities'
 
 @Entity('session')
 export class Session {
@@ -7,6 +8,7 @@ export class Session {
   @Column('char') tokenHash!: string
   @Column('char') csrf!: string
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') createdAt!: string
   @Column('varchar') expiresAt!: string
 }
@@ -82,6 +84,7 @@ export class SignInGuard {
 @Entity('sign_in_known')
 export class SignInKnown {
   @PrimaryColumn('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @PrimaryColumn('varchar') address!: string
   @Column('varchar') lastAt!: string
 }

@@ -1,6 +1,6 @@
 import type { Arrangement } from '@heron/core/billing'
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
 
 @Entity('firm')
 export class Firm {
@@ -102,6 +102,7 @@ export class Matter {
   @Column('varchar') kind!: 'client' | 'firm' | 'practice'
   @Column('int') clientId!: number
   @Column('int', { nullable: true }) areaId!: number | null
+  @ManyToOne(() => PracticeArea) area?: Relation<PracticeArea>
   @Column('int', { nullable: true }) stageId!: number | null
   @Column('varchar') openedOn!: Day
   @Column('varchar', { nullable: true }) closedOn!: Day | null
@@ -112,6 +113,7 @@ export class Matter {
   @Column('varchar', { nullable: true }) ruleSetKey!: string | null
   @Column('varchar') facts!: string
   @Column('int') leadId!: number
+  @ManyToOne(() => UserAccount) lead?: Relation<UserAccount>
   @Column('varchar') billing!: Arrangement
   @Column('int', { nullable: true }) billToId!: number | null
   @Column('varchar') access!: 'firm' | 'team'

@@ -1,12 +1,15 @@
 import type { Day } from '@heron/core/calendar'
 import type { TeamRole } from '@heron/contract'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Matter, UserAccount } from '../platform/shared-entities'
 
 @Entity('timer')
 export class Timer {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('int', { nullable: true }) matterId!: number | null
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') text!: string
   @Column('int') seconds!: number
   @Column('varchar', { nullable: true }) runningSince!: string | null
@@ -19,8 +22,10 @@ export class Timer {
 export class TimeEntry {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('int') enteredBy!: number
   @Column('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @Column('varchar') day!: Day
   @Column('varchar', { nullable: true }) activity!: string | null
   @Column('varchar') text!: string
@@ -58,6 +63,7 @@ export class FundingSource {
 export class Phrase {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int', { nullable: true }) userId!: number | null
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') code!: string
   @Column('varchar') text!: string
 }
@@ -65,6 +71,7 @@ export class Phrase {
 @Entity('role_rate')
 export class RoleRate {
   @PrimaryColumn('int') matterId!: number
+  @ManyToOne(() => Matter) matter?: Relation<Matter>
   @PrimaryColumn('varchar') role!: TeamRole
   @Column('bigint') rate!: number
 }

@@ -1,10 +1,13 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import type { Contact } from '../people'
+import type { Account, FirmPayment, Journal } from '../ledger'
 
 @Entity('vendor_bill')
 export class VendorBill {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') vendorId!: number
+  @ManyToOne('Contact') vendor?: Relation<Contact>
   @Column('varchar') number!: string
   @Column('varchar') day!: Day
   @Column('varchar') dueOn!: Day
@@ -16,6 +19,7 @@ export class VendorBill {
   @Column('varchar') state!: 'posted' | 'void'
   @Column('varchar', { nullable: true }) voidOn!: Day | null
   @Column('bigint', { nullable: true }) journalId!: number | null
+  @ManyToOne('Journal') journal?: Relation<Journal>
   @Column('int', { nullable: true }) recurringId!: number | null
   @Column('int') createdBy!: number
   @Column('varchar') createdAt!: string
@@ -27,7 +31,9 @@ export class VendorBill {
 export class VendorBillLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') billId!: number
+  @ManyToOne(() => VendorBill) bill?: Relation<VendorBill>
   @Column('int', { nullable: true }) accountId!: number | null
+  @ManyToOne('Account') account?: Relation<Account>
   @Column('int', { nullable: true }) costId!: number | null
   @Column('varchar') text!: string
   @Column('bigint') amount!: number
@@ -36,14 +42,18 @@ export class VendorBillLine {
 @Entity('vendor_line_part')
 export class VendorLinePart {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne('FirmPayment') payment?: Relation<FirmPayment>
   @PrimaryColumn('int') lineId!: number
+  @ManyToOne(() => VendorBillLine) line?: Relation<VendorBillLine>
   @Column('bigint') amount!: number
 }
 
 @Entity('vendor_part')
 export class VendorPart {
   @PrimaryColumn('int') paymentId!: number
+  @ManyToOne('FirmPayment') payment?: Relation<FirmPayment>
   @PrimaryColumn('int') billId!: number
+  @ManyToOne(() => VendorBill) bill?: Relation<VendorBill>
   @Column('bigint') amount!: number
   @Column('bigint') discount!: number
 }
@@ -52,6 +62,7 @@ export class VendorPart {
 export class VendorRecurring {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') vendorId!: number
+  @ManyToOne('Contact') vendor?: Relation<Contact>
   @Column('varchar') memo!: string
   @Column('tinyint') dayOfMonth!: number
   @Column('tinyint') everyMonths!: number

@@ -42,7 +42,9 @@ const pdf = computed(() => {
   const { id: _, ...own } = span.value
   return `/api/contacts/${id}/statement/pdf?${new URLSearchParams(Object.entries(own).map(([k, v]) => [k, String(v)])).toString()}`
 })
-type Row = Answer<typeof api.billing.statement>['rows'][number]
+type Row = Answer<typeof api.billing.statement>['rows'][number] & { at: number }
+// Two payments of a day may read alike.
+const rows = computed((): Row[] => (data.value?.rows ?? []).map((r, at) => ({ ...r, at })))
 const columns = computed((): Column<Row>[] => [
   { key: 'day', text: 'Date', kind: 'day', quiet: true, total: 'Owed' },
   { key: 'text', text: 'What', grow: 3, narrow: 'title' },
@@ -75,9 +77,9 @@ const sending = ref(false)
             <DataTable
               label="Moves on the account"
               name="statement"
-              :rows="data.rows"
+              :rows="rows"
               :columns="columns"
-              :row-id="(r) => `${r.day} ${r.text}`"
+              :row-id="(r) => r.at"
               :open="(r) => router.push(`/bills/${r.billId}`)"
             >
               <template #empty>Nothing was billed or paid in this span.</template>

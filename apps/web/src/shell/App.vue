@@ -76,7 +76,7 @@ watch(
         v-if="n.undo"
         type="button"
         class="font-semibold text-bill-light underline"
-        @click="n.undo.act().then(() => notes.drop(n.id))"
+        @click="notes.undo(n)"
       >
         {{ n.undo.label }}
       </button>

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
+import { ApiProblem } from '../api'
 
 export interface Note {
   id: number
@@ -16,6 +17,15 @@ export const useNotes = defineStore('notes', () => {
     notes.value = [...notes.value.slice(-2), note]
     window.setTimeout(() => drop(note.id), undo ? 12_000 : 6_000)
   }
+  /** Takes back what a line says, once; what is refused is said in its place. */
+  async function undo(note: Note) {
+    drop(note.id)
+    try {
+      await note.undo?.act()
+    } catch (error) {
+      say(error instanceof ApiProblem ? `Not undone: ${error.message}` : 'This could not be undone. Look at it before you go on.')
+    }
+  }
   const drop = (id: number) => (notes.value = notes.value.filter((n) => n.id !== id))
-  return { notes, say, drop }
+  return { notes, say, undo, drop }
 })

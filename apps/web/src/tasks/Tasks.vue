@@ -4,7 +4,7 @@ import { refDebounced } from '@vueuse/core'
 import { buckets } from '@heron/core/tasks'
 import { computed, ref, watch } from 'vue'
 import { useFiltered } from '../address'
-import { api, ApiProblem, asks } from '../api'
+import { api, asks } from '../api'
 import { recent, useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
@@ -18,7 +18,7 @@ import State from '../ui/State.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
 import Views from '../ui/Views.vue'
-import { useLoad } from '../use'
+import { useAct, useLoad } from '../use'
 import Board from './Board.vue'
 import Follows from './Follows.vue'
 import TaskLines from './TaskLines.vue'
@@ -40,7 +40,6 @@ const filter = computed(() => ({
   q: named.value,
   page: page.value,
 }))
-watch([view, userId, when, named], () => (page.value = 1))
 const { data, problem, loading, reload } = useShown(() => asks.tasks.list.queryOptions({ input: filter.value }))
 
 const grouped = computed(() =>
@@ -51,17 +50,17 @@ const opened = ref(0)
 
 const choosing = ref(false)
 const chosen = ref<number[]>([])
+// What is chosen is chosen where it can be seen.
+watch([view, userId, when, named], () => ((page.value = 1), (chosen.value = [])))
 const toId = ref(0)
 const toDay = ref<Day | null>(null)
 watch(choosing, () => (chosen.value = []))
+const { state, act } = useAct()
 async function change(what: { assigneeId?: number; dueOn?: Day | null; moveDays?: number; done?: boolean }) {
-  try {
-    const done = await api.tasks.many({ ids: chosen.value, ...what })
-    notes.say(`${plural(done.changed, 'task')} changed`)
-    choosing.value = false
-  } catch (error) {
-    notes.say(error instanceof ApiProblem ? error.message : 'This could not be done. Nothing was changed.')
-  }
+  const done = await act(() => api.tasks.many({ ids: chosen.value, ...what }))
+  if (!done) return void (state.message && notes.say(state.message))
+  notes.say(`${plural(done.changed, 'task')} changed`)
+  choosing.value = false
   session.changed()
 }
 </script>
@@ -106,11 +105,11 @@ async function change(what: { assigneeId?: number; dueOn?: Day | null; moveDays?
       <span class="pb-2">{{ plural(chosen.length, 'task') }} chosen</span>
       <Btn @click="chosen = (data?.rows ?? []).map((t) => t.id)">Choose all</Btn>
       <div class="w-52"><ChoiceField v-model="toId" label="Give to" :options="[{ value: 0, text: 'Choose' }, ...staff]" /></div>
-      <Btn :disabled="!chosen.length || !toId" @click="change({ assigneeId: toId })">Give</Btn>
+      <Btn :disabled="state.busy || !chosen.length || !toId" @click="change({ assigneeId: toId })">Give</Btn>
       <div class="w-44"><DayField v-model="toDay" label="Due on" /></div>
-      <Btn :disabled="!chosen.length || !toDay" @click="change({ dueOn: toDay })">Set date</Btn>
-      <Btn :disabled="!chosen.length" @click="change({ moveDays: 7 })">A week later</Btn>
-      <Btn :disabled="!chosen.length" @click="change({ done: true })">Mark done</Btn>
+      <Btn :disabled="state.busy || !chosen.length || !toDay" @click="change({ dueOn: toDay })">Set date</Btn>
+      <Btn :disabled="state.busy || !chosen.length" @click="change({ moveDays: 7 })">A week later</Btn>
+      <Btn :disabled="state.busy || !chosen.length" @click="change({ done: true })">Mark done</Btn>
     </div>
     <Board v-if="view === 'board'" @open="opened = $event" />
     <section v-else class="sheet pb-1" aria-label="Tasks" :aria-busy="loading">

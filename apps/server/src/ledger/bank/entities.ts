@@ -1,15 +1,19 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Account, BankAccount, BankEntry } from '../entities'
+import { UserAccount } from '../../platform/shared-entities'
 
 @Entity('bank_closed')
 export class BankClosed {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') toDay!: Day
 }
 
 @Entity('bank_csv_match')
 export class BankCsvMatch {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('longtext') columns!: string
 }
 
@@ -17,6 +21,7 @@ export class BankCsvMatch {
 export class BankLine {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') statementId!: number
+  @ManyToOne(() => BankStatement) statement?: Relation<BankStatement>
   @Column('int') bankAccountId!: number
   @Column('varchar') day!: Day
   @Column('varchar') countsOn!: Day
@@ -32,6 +37,7 @@ export class BankLine {
 @Entity('bank_line_name')
 export class BankLineName {
   @PrimaryColumn('bigint') lineId!: number
+  @ManyToOne(() => BankLine) line?: Relation<BankLine>
   @Column('varchar') words!: string
   @Column('int') userId!: number
 }
@@ -40,6 +46,7 @@ export class BankLineName {
 export class BankMatch {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') way!: string
   @Column('varchar') why!: string
   @Column('bigint') difference!: number
@@ -53,34 +60,43 @@ export class BankMatch {
 @Entity('bank_match_entry')
 export class BankMatchEntry {
   @PrimaryColumn('bigint') entryId!: number
+  @ManyToOne(() => BankEntry) entry?: Relation<BankEntry>
   @Column('int') matchId!: number
+  @ManyToOne(() => BankMatch) match?: Relation<BankMatch>
 }
 
 /** An entry that no line is matched to; kept by triggers. */
 @Entity('bank_open_entry')
 export class BankOpenEntry {
   @PrimaryColumn('bigint') entryId!: number
+  @ManyToOne(() => BankEntry) entry?: Relation<BankEntry>
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
 }
 
 @Entity('bank_match_line')
 export class BankMatchLine {
   @PrimaryColumn('bigint') lineId!: number
+  @ManyToOne(() => BankLine) line?: Relation<BankLine>
   @Column('int') matchId!: number
+  @ManyToOne(() => BankMatch) match?: Relation<BankMatch>
 }
 
 @Entity('bank_read')
 export class BankRead {
   @PrimaryColumn('bigint') fileId!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
 }
 
 @Entity('bank_refused')
 export class BankRefused {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @PrimaryColumn('char') pair!: string
   @Column('int') userId!: number
+  @ManyToOne(() => UserAccount) user?: Relation<UserAccount>
   @Column('varchar') at!: string
 }
 
@@ -91,31 +107,37 @@ export class BankRule {
   @Column('varchar') way!: 'in' | 'out'
   @Column('bigint', { nullable: true }) amount!: number | null
   @Column('int') accountId!: number
+  @ManyToOne(() => Account) account?: Relation<Account>
   @Column('varchar') memo!: string
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
 }
 
 @Entity('bank_settlement')
 export class BankSettlement {
   @PrimaryColumn('bigint') entryId!: number
+  @ManyToOne(() => BankEntry) entry?: Relation<BankEntry>
   @Column('varchar') settlement!: string
 }
 
 @Entity('bank_start')
 export class BankStart {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
 }
 
 @Entity('bank_start_entry')
 export class BankStartEntry {
   @PrimaryColumn('bigint') entryId!: number
+  @ManyToOne(() => BankEntry) entry?: Relation<BankEntry>
 }
 
 @Entity('bank_statement')
 export class BankStatement {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('bigint') fileId!: number
   @Column('varchar') fileName!: string
   @Column('varchar') format!: string
@@ -135,6 +157,7 @@ export class BankStatement {
 export class MonthRequest {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') kind!: 'close' | 'reopen'
   @Column('varchar') toDay!: Day
   @Column('bigint') bank!: number
@@ -150,6 +173,7 @@ export class MonthRequest {
 export class Reconciliation {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') toDay!: Day
   @Column('longtext') figures!: string
   @Column('int') closedBy!: number
@@ -161,6 +185,7 @@ export class Reconciliation {
 @Entity('reconciliation_reopened')
 export class ReconciliationReopened {
   @PrimaryColumn('int') reconciliationId!: number
+  @ManyToOne(() => Reconciliation) reconciliation?: Relation<Reconciliation>
   @Column('int') askedBy!: number
   @Column('int') agreedBy!: number
   @Column('varchar') reason!: string

@@ -1,9 +1,12 @@
 import type { Day } from '@heron/core/calendar'
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, JoinColumn, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Account, BankAccount, Journal } from '../entities'
+import { UserAccount } from '../../platform/shared-entities'
 
 @Entity('account_day')
 export class AccountDay {
   @PrimaryColumn('int') accountId!: number
+  @ManyToOne(() => Account) account?: Relation<Account>
   @PrimaryColumn('varchar') day!: Day
   @Column('bigint') amount!: number
   @Column('int') lineCount!: number
@@ -14,6 +17,7 @@ export class AccountDay {
 @Entity('bank_day')
 export class BankDay {
   @PrimaryColumn('int') bankAccountId!: number
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @PrimaryColumn('varchar') day!: Day
   @Column('bigint') bank!: number
   @Column('bigint') ledgers!: number
@@ -35,7 +39,9 @@ export class AccountDayMark {
 export class CashShift {
   @PrimaryGeneratedColumn('increment', { type: 'int' }) id!: number
   @Column('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int') accountId!: number
+  @ManyToOne(() => Account) account?: Relation<Account>
   @Column('varchar') day!: Day
   @Column('bigint') amount!: number
 }
@@ -43,6 +49,7 @@ export class CashShift {
 @Entity('closing_journal')
 export class ClosingJournal {
   @PrimaryColumn('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('varchar') yearTo!: Day
   @Column('bigint', { nullable: true }) undoneBy!: number | null
 }
@@ -59,18 +66,22 @@ export class JournalTemplate {
   @Column('varchar', { nullable: true }) until!: Day | null
   @Column('varchar') fault!: string
   @Column('int') madeBy!: number
+  @ManyToOne(() => UserAccount) @JoinColumn({ name: 'made_by' }) madeByUser?: Relation<UserAccount>
 }
 
 @Entity('moved_in')
 export class MovedIn {
   @PrimaryColumn('bigint') journalId!: number
+  @ManyToOne(() => Journal) journal?: Relation<Journal>
   @Column('int', { nullable: true }) bankAccountId!: number | null
+  @ManyToOne(() => BankAccount) bankAccount?: Relation<BankAccount>
   @Column('varchar') day!: Day
 }
 
 @Entity('partner_share')
 export class PartnerShare {
   @PrimaryColumn('int') accountId!: number
+  @ManyToOne(() => Account) account?: Relation<Account>
   @Column('smallint') basisPoints!: number
 }
 

@@ -1,4 +1,5 @@
-import { Column, Entity, PrimaryColumn, PrimaryGeneratedColumn } from 'typeorm'
+import { Column, Entity, ManyToOne, PrimaryColumn, PrimaryGeneratedColumn, type Relation } from 'typeorm'
+import { Paper } from '../entities'
 
 @Entity('paper_block')
 export class PaperBlock {
@@ -8,6 +9,7 @@ export class PaperBlock {
 @Entity('paper_indexed')
 export class PaperIndexed {
   @PrimaryColumn('int') paperId!: number
+  @ManyToOne(() => Paper) paper?: Relation<Paper>
   @Column('mediumblob') words!: Buffer
 }
 
