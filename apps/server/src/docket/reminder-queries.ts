@@ -6,7 +6,7 @@ import { matterScope } from '../platform/access'
 import { type Actor, type Ctx, instant, isoOf } from '../platform/context'
 import { row, rows, run } from '../platform/database'
 import { ReminderChoice } from './entities'
-import { courtCalendarOf } from './state-queries'
+import { courtCalendars } from './state-queries'
 
 /** How many days ahead, as they are kept; null where nothing was chosen. */
 export const read = (leads: string | null) => (leads === null ? null : leads ? leads.split(',').map(Number) : [])
@@ -79,9 +79,8 @@ export async function ownReminders(ctx: Ctx) {
     [ctx.actor.id],
   )
   const shown = [...new Map([...list].reverse().map((r) => [r.entryId, r])).values()].reverse()
-  const out = []
-  for (const { ruleSetKey, ...r } of shown)
-    out.push({ ...r, at: isoOf(r.at), courtDays: courtDaysUntil(await courtCalendarOf(m, ruleSetKey), ctx.clock.today(), r.day) })
+  const courts = await courtCalendars(m)
+  const out = shown.map((r) => ({ ...r, at: isoOf(r.at), courtDays: courtDaysUntil(courts(r.ruleSetKey), ctx.clock.today(), r.day) }))
   return { leads: read(choice?.leads ?? null) ?? (await reminderRules(m)).usual, digestOn: choice?.digestOn ?? null, rows: out }
 }
 

@@ -9,7 +9,7 @@ import type { Ctx } from '../platform/context'
 import { work } from '../platform/database'
 import { fieldFault, notFound } from '../platform/problem'
 import { sendMail } from '../platform/mail'
-import { courtCalendarOf } from './state-queries'
+import { courtCalendars } from './state-queries'
 import { Firm } from '../platform/shared-entities'
 import { DocketReminder, EntryReminderChoice, ReminderChoice } from './entities'
 import {
@@ -61,10 +61,9 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const chosen = await leadsInUse(m)
   const longest = Math.max(...firm.usual, ...firm.strict, ...chosen.flatMap((c) => read(c.leads) ?? []))
   const near = await nearBetween(m, today, longest)
-  const calendars = new Map<string | null, Awaited<ReturnType<typeof courtCalendarOf>>>()
-  for (const key of new Set(near.map((n) => n.ruleSetKey))) calendars.set(key, await courtCalendarOf(m, key))
+  const courts = await courtCalendars(m)
   const due = near.flatMap((n) =>
-    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson), firm), today, calendars.get(n.ruleSetKey)!).map((r) => ({
+    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson), firm), today, courts(n.ruleSetKey)).map((r) => ({
       ...n,
       ...r,
     })),
@@ -93,7 +92,7 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
       const shown = [...new Map(mine.map((d) => [d.id, d])).values()].sort((a, b) => strictFirst(a) - strictFirst(b))
       const lines = shown.map((d) => {
         const late = d.late ? ` This reminder was due on ${showDay(d.on)}; it is late.` : ''
-        const left = showCourtDays(courtDaysUntil(calendars.get(d.ruleSetKey)!, today, d.day))
+        const left = showCourtDays(courtDaysUntil(courts(d.ruleSetKey), today, d.day))
         return `${showDay(d.day)}${d.time ? `, ${d.time}` : ''} (${left}): ${d.title}\n${d.number}, ${d.matter}${d.authority ? ` · ${d.authority}` : ''}${d.weight === 'strict' ? ' · strict' : ''}.${late}`
       })
       const first = shown[0]!

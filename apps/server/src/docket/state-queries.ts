@@ -2,7 +2,7 @@ import type { CourtCalendar, Day, TraceStep } from '@heron/core/calendar'
 import { calendarFor, type Docket, type Entry, type RuleSet, type Trigger } from '@heron/core/docket'
 import type { EntityManager } from 'typeorm'
 import { rows, run } from '../platform/database'
-import { courtOf, holidaySets, ruleSets } from '../platform/rule-sets'
+import { courtIn, holidaySets, ruleSets } from '../platform/rule-sets'
 
 /** A day on which a court is closed beyond its rules. */
 export interface Closure {
@@ -14,23 +14,10 @@ export interface Closure {
 
 const calendars = new WeakMap<RuleSet, Map<string, CourtCalendar>>()
 
-/**
- * The days on which a court is closed, with what the firm knows of closures; `district` brings in the local holidays that
- * count forward only. Federal courts where a matter has no rules.
- */
-export async function courtCalendarOf(
-  m: EntityManager,
-  ruleSetKey: string | null,
-  district: string | null = null,
-  more: readonly Closure[] = [],
-): Promise<CourtCalendar> {
-  const set = await courtOf(m, ruleSetKey)
-  const kept = await rows<Omit<Closure, 'filingOnly'> & { filingOnly: number }>(
-    m,
-    `SELECT name, day AS date, filing_only AS filingOnly FROM court_closure WHERE rule_set_key IS NULL OR rule_set_key = ? ORDER BY day, id`,
-    [set.key],
-  )
-  const closures = [...kept.map((c) => ({ ...c, filingOnly: Boolean(c.filingOnly) })), ...more]
+/** The days on which a court is closed, by its rule set; federal courts where a matter has no rules. */
+export type CourtCalendars = (ruleSetKey: string | null, district?: string | null, more?: readonly Closure[]) => CourtCalendar
+
+function calendarOf(set: RuleSet, district: string | null, closures: Closure[]): CourtCalendar {
   const key = JSON.stringify([district, closures])
   const ofSet = calendars.get(set) ?? new Map<string, CourtCalendar>()
   calendars.set(set, ofSet)
@@ -42,6 +29,40 @@ export async function courtCalendarOf(
   }
   return known
 }
+
+/**
+ * The calendars of all courts, asked for once for whatever needs several: with what the firm knows of closures; `district` brings in
+ * the local holidays that count forward only.
+ */
+export async function courtCalendars(m: EntityManager): Promise<CourtCalendars> {
+  const sets = await ruleSets(m)
+  const kept = await rows<{ name: string; date: Day; filingOnly: number; key: string | null }>(
+    m,
+    `SELECT name, day AS date, filing_only AS filingOnly, rule_set_key AS \`key\` FROM court_closure ORDER BY day, id`,
+  )
+  const asked = new Map<string, CourtCalendar>()
+  return (ruleSetKey, district = null, more = []) => {
+    const set = courtIn(sets, ruleSetKey)
+    const at = `${set.key} ${district}`
+    const before = more.length ? undefined : asked.get(at)
+    if (before) return before
+    const own = kept.filter((c) => c.key === null || c.key === set.key)
+    const found = calendarOf(set, district, [
+      ...own.map(({ name, date, filingOnly }) => ({ name, date, filingOnly: Boolean(filingOnly) })),
+      ...more,
+    ])
+    if (!more.length) asked.set(at, found)
+    return found
+  }
+}
+
+/** The calendar of one court, as `courtCalendars` has it. */
+export const courtCalendarOf = async (
+  m: EntityManager,
+  ruleSetKey: string | null,
+  district: string | null = null,
+  more: readonly Closure[] = [],
+): Promise<CourtCalendar> => (await courtCalendars(m))(ruleSetKey, district, more)
 
 export interface EntryState extends Entry {
   title: string

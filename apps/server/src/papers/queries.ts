@@ -90,15 +90,15 @@ export async function paperRows(m: EntityManager, ctx: Ctx, ids: readonly number
     [ctx.clock.today(), ids],
   )
   const shown = new Map(
-    list.map(({ outId, outName, outAt, outNote, tags, ...p }) => [
+    list.map((p) => [
       p.id,
       {
         ...p,
         madeAt: isoOf(p.madeAt),
         changedAt: isoOf(p.changedAt),
         deletedAt: p.deletedAt && isoOf(p.deletedAt),
-        tags: tags ? tags.split('\n') : [],
-        out: outId === null ? null : { id: outId, name: outName ?? '', at: isoOf(outAt!), note: outNote },
+        tags: p.tags ? p.tags.split('\n') : [],
+        out: p.outId === null ? null : { id: p.outId, name: p.outName ?? '', at: isoOf(p.outAt!), note: p.outNote },
       },
     ]),
   )

@@ -46,8 +46,9 @@ export async function ruleSetOf(m: EntityManager, key: string | null): Promise<R
 }
 
 /** The court by whose days is counted; federal courts where a matter has no rules. */
-export const courtOf = async (m: EntityManager, key: string | null): Promise<RuleSet> =>
-  (key === null ? undefined : (await ruleSets(m)).get(key)?.set) ?? shippedRuleSets[0]!
+export const courtIn = (sets: RuleSets, key: string | null): RuleSet =>
+  (key === null ? undefined : sets.get(key)?.set) ?? shippedRuleSets[0]!
+export const courtOf = async (m: EntityManager, key: string | null): Promise<RuleSet> => courtIn(await ruleSets(m), key)
 
 /** Refuses a rule set that is not known. */
 export async function knownRuleSet(m: EntityManager, key: string | null, field = 'ruleSetKey', say = 'Choose a rule set'): Promise<void> {
