@@ -38,6 +38,9 @@ interface Question<T> {
   gcTime?: number
 }
 
+/** Between two questions nothing is an answer of its own: what the one before showed does not stand in for the next. */
+const nothing = { queryKey: ['nothing'], queryFn: () => null, initialData: null }
+
 /**
  * What a page shows: asked by a route's `queryOptions`, and again when what it asks by changes or something was done. What was
  * there stays until the answer comes. Null asks nothing and shows nothing.
@@ -54,7 +57,7 @@ export function useShown<T>(question: () => Question<T> | null): {
   onMounted(() => (stands.value = true))
   const query = useQuery<T>(
     () => ({
-      ...((asked.value ?? { queryKey: ['nothing'] }) as { queryKey: readonly unknown[]; queryFn: () => Promise<T> }),
+      ...((asked.value ?? nothing) as { queryKey: readonly unknown[]; queryFn: () => Promise<T> }),
       enabled: asked.value !== null,
       placeholderData: keepPreviousData,
       shallow: true,

@@ -106,6 +106,22 @@ describe('what a page shows', () => {
     expect(stands()).toBe('Three')
   })
 
+  it('shows nothing of the one before where nothing was asked in between', async () => {
+    const server = new Server({ 'GET /matters': matters('One') })
+    await show(List)
+    page.value = 0
+    await settled()
+    expect(stands()).toBe('nothing')
+    const second = later()
+    server.on('GET /matters', second.promise)
+    page.value = 2
+    await settled()
+    expect(stands()).toBe('nothing (asking)')
+    second.come(matters('Two'))
+    await settled()
+    expect(stands()).toBe('Two')
+  })
+
   it('says why there is no answer, and shows nothing where nothing is asked', async () => {
     new Server({ 'GET /matters': refusal('closed', 'This matter is closed to you.') })
     await show(List)
