@@ -152,4 +152,18 @@ describe('two people who fill in the same record', () => {
     await noor.must('PUT', `/enquiries/${id}`, { about: 'A lease of a shop' })
     expect(await read()).toMatchObject({ contactId: other, about: 'A lease of a shop' })
   })
+
+  it('a procedure that two change has both versions, and the later is made knowing of the earlier', async () => {
+    const ferdi = await office.signIn('ferdi')
+    const steps = (text: string) => [{ key: 'a', text, assignTo: { kind: 'starter' }, due: { count: 1, unit: 'business', direction: 'after', anchor: { kind: 'start' } } }] // prettier-ignore
+    const { id } = await ferdi.must<{ id: number }>('POST', '/procedures', { name: 'Closing a file', steps: steps('Write') })
+    const keep = (seen: number, text: string) => ferdi.post('/procedures', { id, seen, name: 'Closing a file', steps: steps(text) })
+    expect((await keep(1, 'Write to the client')).status).toBe(200)
+    const late = await keep(1, 'Call the client')
+    expect([late.status, late.body.code]).toEqual([409, 'changed-meanwhile'])
+    const read = () => ferdi.must<{ version: number; steps: { text: string }[] }>('GET', `/procedures/${id}`)
+    expect(await read()).toMatchObject({ version: 2, steps: [{ text: 'Write to the client' }] })
+    expect((await keep(2, 'Call the client')).status).toBe(200)
+    expect(await read()).toMatchObject({ version: 3, steps: [{ text: 'Call the client' }] })
+  })
 })

@@ -2,8 +2,10 @@ import { fireEvent, screen, within } from '@testing-library/vue'
 import { beforeEach, describe, expect, it } from 'vitest'
 import Statement from '../src/billing/Statement.vue'
 import { useNotes } from '../src/shell/notes'
+import ProcedureEditor from '../src/setup/ProcedureEditor.vue'
 import Tasks from '../src/tasks/Tasks.vue'
-import { later, lastNote, press, put, refusal, Server, settled, setting, show, signIn, standAt, unreachable } from './stage'
+import { somethingUnsaved } from '../src/ui/unsaved'
+import { field, later, lastNote, press, put, refusal, Server, settled, setting, show, signIn, standAt, unreachable } from './stage'
 
 beforeEach(() => signIn({ rights: ['tasks.change', 'matters.see', 'bills.see', 'bills.issue'] }))
 
@@ -84,12 +86,71 @@ describe('the list of tasks', () => {
     expect(chosen()).toBe('2 tasks chosen')
   })
 
+  it('shows as done only what was done: where that is refused its box stays as it was', async () => {
+    const { user } = await open({ 'PUT /tasks/2/done': refusal('closed', 'Gannet Ferry v. Corvane is closed. Reopen it first.') })
+    const box = screen.getByLabelText<HTMLInputElement>('Done: Call the surveyor')
+    await user.click(box)
+    await settled()
+    expect(lastNote()?.text).toContain('is closed')
+    expect(box.checked).toBe(false)
+  })
+
   it('is marked done from its line, by X too, and says so with Undo', async () => {
     const { server } = await open({ 'PUT /tasks/2/done': { follows: null } })
     await fireEvent.keyDown(screen.getByLabelText('Done: Call the surveyor'), { key: 'x' })
     await settled()
     expect(server.sent('PUT /tasks/2/done')[0]!.body).toEqual({ done: true })
     expect(lastNote()).toMatchObject({ text: 'Done: Call the surveyor', undo: { label: 'Undo' } })
+  })
+})
+
+describe('a procedure', () => {
+  const step = (key: string, text: string) => ({ key, text, assignTo: { kind: 'starter' }, priority: 'normal', estimateMinutes: null, remindDays: null, waitsFor: [], due: { count: 1, unit: 'business', direction: 'after', anchor: { kind: 'start' } } }) // prettier-ignore
+  const procedure = (version: number, by: string) => ({ id: 4, name: 'Closing a file', description: '', areaId: null, steps: [step('a', 'Write to the client')], version, retired: false, runs: 3, versions: [{ version, at: '2026-11-02T14:00:00Z', by }] }) // prettier-ignore
+  const edit = async (server: Record<string, unknown> = {}, address = '/set-up/procedures/4') => {
+    const on = new Server({ 'GET /matters/setting': setting, 'GET /procedures/4': procedure(2, 'Ferdi Brandt'), ...server })
+    await standAt('/set-up/procedures/:id', address, ProcedureEditor)
+    return { ...(await show(ProcedureEditor)), server: on }
+  }
+  const sent = (server: Server) => server.sent('POST /procedures').map((a) => [a.body['seen'], a.body['name']])
+
+  it('stands unsaved until it is kept, and is kept on top of the version that was read', async () => {
+    const { server, user } = await edit({ 'POST /procedures': { id: 4, version: 3 } })
+    expect(somethingUnsaved()).toBe(false)
+    await user.type(field('Name'), ' for good')
+    expect(somethingUnsaved()).toBe(true)
+    server.on('GET /procedures/4', { ...procedure(3, 'Ferdi Brandt'), name: 'Closing a file for good' })
+    await press(/^Save as a version/)
+    expect(sent(server)).toEqual([[2, 'Closing a file for good']])
+    expect(somethingUnsaved()).toBe(false)
+    await user.type(field('Name'), '!')
+    await press(/^Save as a version/)
+    expect(sent(server).at(-1)).toEqual([3, 'Closing a file for good!'])
+  })
+
+  it('says whose version came meanwhile, keeps what was typed, and goes after theirs when it is pressed again', async () => {
+    const { server, user } = await edit({ 'POST /procedures': refusal('changed-meanwhile', 'Somebody else changed this procedure.') })
+    await user.type(field('Name'), ' (mine)')
+    server.on('GET /procedures/4', procedure(3, 'Ingrid Solberg'))
+    await press(/^Save as a version/)
+    expect(screen.getByRole('alert').textContent).toContain('Ingrid Solberg kept version 3 meanwhile')
+    expect(field('Name').value).toBe('Closing a file (mine)')
+    server.on('POST /procedures', { id: 4, version: 4 })
+    await press(/^Save as a version/)
+    expect(sent(server)).toEqual([
+      [2, 'Closing a file (mine)'],
+      [3, 'Closing a file (mine)'],
+    ])
+  })
+
+  it('shows no field before it was read, so that nothing is typed that a late answer writes over', async () => {
+    const slow = later<unknown>()
+    const { server } = await edit({ 'GET /procedures/4': () => slow.promise })
+    expect(screen.queryByLabelText('Name')).toBeNull()
+    slow.come(procedure(2, 'Ferdi Brandt'))
+    await settled()
+    expect(field('Name').value).toBe('Closing a file')
+    expect(server.sent('GET /procedures/4')).toHaveLength(1)
   })
 })
 

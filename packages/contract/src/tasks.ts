@@ -243,7 +243,8 @@ export const tasks = {
       }),
     ),
   saveProcedure: route('firm.set-up', 'POST', '/procedures', 'Make a procedure, or change one as a new version', longBody)
-    .input(procedureIn.extend({ id: id.optional() }))
+    /** `seen` is the version that was changed; a later one by somebody else is not written over unseen. */
+    .input(procedureIn.extend({ id: id.optional(), seen: z.number().int().positive().optional() }))
     .output(made.extend({ version: z.number() })),
   retireProcedure: route('firm.set-up', 'PUT', '/procedures/{id}/retired', 'No longer offer a procedure, or offer it again')
     .input(z.object({ id, retired: z.boolean() }))

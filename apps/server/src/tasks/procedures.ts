@@ -10,6 +10,7 @@ import { instant, type Ctx } from '../platform/context'
 import { insertRow, locked, work } from '../platform/database'
 import { download } from '../platform/files'
 import { fieldFault, notFound, Problem, refused } from '../platform/problem'
+import { unchangedSince } from '../platform/seen'
 import { ProcedureDef, ProcedureRun, ProcedureVersion, Task, TaskWait } from './entities'
 import { docketDays, current, datesFor, teamOf } from './procedure-queries'
 import { mayWork } from './scope'
@@ -17,7 +18,10 @@ import { workingDays } from './queries'
 import { PracticeArea, UserAccount } from '../platform/shared-entities'
 
 /** Makes a procedure, or a new version of one. What was started keeps the version it was started from. */
-export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | undefined }): Promise<{ id: number; version: number }> {
+export function saveProcedure(
+  ctx: Ctx,
+  input: ProcedureIn & { id?: number | undefined; seen?: number | undefined },
+): Promise<{ id: number; version: number }> {
   return work(ctx, async (m) => {
     const faults = faultsOfSteps(input.steps)
     if (faults.length)
@@ -40,6 +44,7 @@ export function saveProcedure(ctx: Ctx, input: ProcedureIn & { id?: number | und
         ...locked(m),
       })
       if (!before) throw notFound('procedure')
+      unchangedSince({ version: before.version }, input.seen ? { version: input.seen } : undefined, 'this procedure')
       version = before.version + 1
       await m.update(ProcedureDef, input.id, { ...own, version })
     } else {

@@ -49,7 +49,11 @@ async function countAgain() {
   c.leave()
   notes.say('Every date stands where the rules count it')
 }
-const hold = (key: string, on: boolean) => {
+/** What would follow is shown first, and may be left: the box shows what holds. */
+const hold = (event: Event, key: string) => {
+  const box = event.target as HTMLInputElement
+  const on = box.checked
+  box.checked = !on
   const facts = (data.value?.facts ?? []).filter((f) => (f.key === key ? on : f.holds)).map((f) => f.key)
   return c.preview({ kind: 'facts', facts })
 }
@@ -93,13 +97,7 @@ const hold = (key: string, on: boolean) => {
     <p v-if="data.facts.length" class="flex flex-wrap gap-4 border-t border-line-2 px-4 py-[7px]">
       <span class="text-ink-2">Facts of the matter</span>
       <label v-for="f in data.facts" :key="f.key" class="flex items-center gap-2"
-        ><input
-          type="checkbox"
-          :checked="f.holds"
-          :disabled="!mayChange"
-          @change="hold(f.key, ($event.target as HTMLInputElement).checked)"
-        />
-        {{ f.question }}</label
+        ><input type="checkbox" :checked="f.holds" :disabled="!mayChange" @change="hold($event, f.key)" /> {{ f.question }}</label
       >
     </p>
     <p v-if="data.last && mayChange" class="flex items-center gap-2 border-t border-line-2 px-4 py-[5px] text-ink-2">

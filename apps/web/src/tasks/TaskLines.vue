@@ -10,6 +10,12 @@ const session = useSession()
 const dueText = (t: TaskRow) =>
   t.dueOn === null ? '' : `${t.dueOn === session.today ? 'today' : dayText(t.dueOn)}${t.dueTime ? `, ${timeText(t.dueTime)}` : ''}`
 const late = (t: TaskRow) => t.dueOn !== null && t.dueOn <= session.today && !t.done
+/** The box shows what is kept: it turns when the server has said so, and stays as it was where that is refused. */
+function turn(event: Event, t: TaskRow) {
+  const box = event.target as HTMLInputElement
+  box.checked = t.done
+  emit('set', t.id, !t.done, t.text)
+}
 function keys(event: KeyboardEvent, t: TaskRow) {
   if (event.key.toLowerCase() !== 'x') return
   event.preventDefault()
@@ -36,7 +42,7 @@ function keys(event: KeyboardEvent, t: TaskRow) {
         :disabled="t.waits !== null"
         :aria-label="`Done: ${t.text}`"
         title="X marks it done"
-        @change="emit('set', t.id, !t.done, t.text)"
+        @change="turn($event, t)"
         @keydown="keys($event, t)"
       />
       <span class="min-w-0" :class="t.done && 'text-ink-3 line-through'">
