@@ -31,4 +31,12 @@ describe('the day of the firm', () => {
     c.standIn!('Pacific/Auckland')
     expect(c.today()).toBe('2026-11-23')
   })
+  it('of what was done on an evening is that evening’s, as the database keeps it and as it is sent', () => {
+    const c = clock()
+    for (const at of ['2026-11-24 01:30:00.000000', '2026-11-24T01:30:00Z']) expect(c.at(at)).toEqual({ day: '2026-11-23', time: '20:30' })
+    // The day on which clocks go back has 25 hours, and begins before they do.
+    expect(c.beginOf('2026-11-01').toISOString()).toBe('2026-11-01T04:00:00.000Z')
+    expect(c.beginOf('2026-11-02').toISOString()).toBe('2026-11-02T05:00:00.000Z')
+    expect(clock('2026-11-23').at('2026-11-24 01:30:00').day).toBe('2026-11-24')
+  })
 })

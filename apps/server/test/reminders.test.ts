@@ -1,10 +1,11 @@
 import { spawn } from 'node:child_process'
 import { once } from 'node:events'
-import { addCourtDays, addDays, type Day } from '@heron/core/calendar'
+import { addCourtDays, addDays, hourIn, type Day } from '@heron/core/calendar'
 import { calendarFor, shippedHolidaySets, shippedRuleSets } from '@heron/core/docket'
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest'
 import { remindOfDates, sendDigests } from '../src/docket'
 import { insertMany, rows, run, stoppedClock } from '../src/platform'
+import { isoOf } from '../src/platform/context'
 import { Office, today, type Person } from './office'
 
 let office: Office
@@ -54,6 +55,15 @@ describe('reminders of dates', () => {
     expect(own.leads).toEqual([4])
     expect(own.rows.map((r) => [r.title, r.lead])).toContainEqual(['Pier hearing', 4])
     await jun.must('PUT', '/reminders', { leads: [10, 5, 1, 0], digestOn: null })
+  })
+
+  it('go out for a date that was docketed on the evening of their day, which is the next day in UTC', async () => {
+    const m = await matter()
+    const id = await dated(m, 'Evening hearing', ahead(1))
+    await run(office.db.manager, `UPDATE docket_entry SET placed_on = NULL, created_at = '2026-11-24 01:30:00' WHERE id = ?`, [id])
+    const evening = { ...stoppedClock(today, '20:45'), at: (stored: string) => hourIn(isoOf(stored), 'America/New_York') }
+    await remindOfDates({ ...office.running.base, clock: evening })
+    expect((await lettersOn('Evening hearing')).map((l) => l.toName)).toContain('Noor Haddad-Lind')
   })
 
   it('wait for the morning of the firm, and reach those who take part', async () => {

@@ -1,7 +1,7 @@
 import type { Day } from '@heron/core/calendar'
 import { share } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
-import { dayOfInstant, type Ctx } from '../platform/context'
+import type { Ctx } from '../platform/context'
 import { insertMany } from '../platform/database'
 import { notFound } from '../platform/problem'
 import { type BillHead, feesApplied, lockedBills, lockMattersOf, type Part, sharesApplied } from './payment-queries'
@@ -13,10 +13,10 @@ export async function lockBills(m: EntityManager, ctx: Ctx, ids: readonly number
   await lockMattersOf(m, wanted)
   const found = await lockedBills(m, ctx, day, wanted)
   if (found.length !== wanted.length) throw notFound('bill')
-  return found.map(({ madeAt, zone, movedIn, ...bill }) => ({
+  return found.map(({ madeAt, movedIn, ...bill }) => ({
     ...bill,
     // A bill of before the firm moved in was issued on the day that it bears.
-    madeOn: movedIn ? bill.issuedOn : dayOfInstant(ctx.clock, madeAt, zone),
+    madeOn: movedIn ? bill.issuedOn : ctx.clock.at(madeAt).day,
   }))
 }
 

@@ -44,11 +44,11 @@ export const lockMattersOf = (m: EntityManager, wanted: number[]) =>
 
 /** Bills as they stand once they are locked, in the order of their ids. */
 export const lockedBills = (m: EntityManager, ctx: Ctx, day: Day, wanted: number[]) =>
-  rows<BillHead & { madeAt: string; zone: string; movedIn: number }>(
+  rows<BillHead & { madeAt: string; movedIn: number }>(
     m,
     `SELECT b.id, b.number, b.matter_id AS matterId, ${standsFor('b.payer_id')} AS payerId, b.pre_bill_id AS preBillId, b.journal_id AS journalId, b.total,
             COALESCE(${oldTaxRateOf('b')}, 0) AS oldTaxRate,
-            b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, (SELECT zone FROM firm LIMIT 1) AS zone, ${openOf('b')} AS open,
+            b.issued_on AS issuedOn, b.due_on AS dueOn, j.created_at AS madeAt, j.kind = 'opening' AS movedIn, ${openOf('b')} AS open,
             ${unearnedOn('b')} AS unearned
        FROM bill b JOIN matter m ON m.id = b.matter_id JOIN journal j ON j.id = b.journal_id WHERE b.id IN (?) AND ${matterScope(ctx.actor, 'm', 'money')} ORDER BY b.id`,
     [day, wanted],

@@ -21,7 +21,7 @@ export async function reminderRules(m: EntityManager): Promise<ReminderRules> {
 }
 
 /** Open dates, for everyone on the team who may see the docket, for whoever is responsible, and for those who take part. */
-export const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, COALESCE(d.placed_on, DATE(d.created_at)) AS placedOn, TIME_FORMAT(d.at_time, '%H:%i') AS time,
+export const nearSql = `SELECT d.id, d.title, d.authority, d.weight, d.day, d.placed_on AS placedOn, d.created_at AS createdAt, TIME_FORMAT(d.at_time, '%H:%i') AS time,
     m.id AS matterId, m.number, m.name AS matter, m.rule_set_key AS ruleSetKey, u.id AS userId, e.leads AS ofEntry, c.leads AS ofPerson
   FROM docket_entry d JOIN matter m ON m.id = d.matter_id JOIN user_account u ON u.active AND (u.id = d.responsible_id OR u.id IN (SELECT t.user_id FROM matter_team t WHERE t.matter_id = m.id AND t.at_docket > 0) OR u.id IN (SELECT a.user_id FROM docket_attendee a WHERE a.entry_id = d.id))
   LEFT JOIN reminder_choice c ON c.user_id = u.id LEFT JOIN entry_reminder_choice e ON e.entry_id = d.id AND e.user_id = u.id
@@ -110,14 +110,14 @@ export async function schedules(ctx: Ctx) {
   const m = ctx.db.manager
   const list = await rows<{ id: number; words: string; weekday: number; lastOn: Day | null; createdAt: string; names: string | null }>(
     m,
-    `SELECT s.id, s.words, s.weekday, s.last_on AS lastOn, DATE(s.created_at) AS createdAt,
+    `SELECT s.id, s.words, s.weekday, s.last_on AS lastOn, s.created_at AS createdAt,
             (SELECT GROUP_CONCAT(u.name ORDER BY u.name SEPARATOR '|') FROM report_schedule_to t JOIN user_account u ON u.id = t.user_id WHERE t.schedule_id = s.id) AS names
        FROM report_schedule s WHERE s.owner_id = ? AND s.ended_at IS NULL ORDER BY s.id`,
     [ctx.actor.id],
   )
   return list.map(({ names, createdAt, lastOn, ...s }) => ({
     ...s,
-    lastOn: lastOn === createdAt ? null : lastOn,
+    lastOn: lastOn === ctx.clock.at(createdAt).day ? null : lastOn,
     to: names?.split('|') ?? [],
   }))
 }
@@ -151,7 +151,8 @@ export interface Near {
   authority: string
   weight: Weight
   day: Day
-  placedOn: Day
+  placedOn: Day | null
+  createdAt: string
   time: string | null
   matterId: number
   number: string

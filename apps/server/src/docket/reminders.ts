@@ -1,5 +1,5 @@
 import { counted } from '@heron/core/words'
-import { courtDaysUntil, showCourtDays, showDay } from '@heron/core/calendar'
+import { courtDaysUntil, showCourtDays, showDay, type Day } from '@heron/core/calendar'
 import type { ReminderRules } from '@heron/contract'
 import { leadsFor, remindersDue } from '@heron/core/docket'
 import { In } from 'typeorm'
@@ -62,8 +62,20 @@ export async function remindOfDates(base: Omit<Ctx, 'actor'>): Promise<number> {
   const longest = Math.max(...firm.usual, ...firm.strict, ...chosen.flatMap((c) => read(c.leads) ?? []))
   const near = await nearBetween(m, today, longest)
   const courts = await courtCalendars(m)
+  // An entry comes once for each who is reminded of it.
+  const placed = new Map<number, Day>()
+  const placedOn = (n: Near) => {
+    const day = n.placedOn ?? placed.get(n.id) ?? base.clock.at(n.createdAt).day
+    placed.set(n.id, day)
+    return day
+  }
   const due = near.flatMap((n) =>
-    remindersDue(n, leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson), firm), today, courts(n.ruleSetKey)).map((r) => ({
+    remindersDue(
+      { day: n.day, placedOn: placedOn(n) },
+      leadsFor(n.weight, read(n.ofEntry), read(n.ofPerson), firm),
+      today,
+      courts(n.ruleSetKey),
+    ).map((r) => ({
       ...n,
       ...r,
     })),

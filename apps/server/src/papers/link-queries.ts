@@ -105,9 +105,9 @@ const inLinkValues = (l: PaperLink) => [l.matterId, l.folder, l.folder, l.folder
 
 /** What a link shows. */
 export const papersInLink = (m: EntityManager, link: PaperLink) =>
-  rows<{ id: number; name: string; size: number; day: Day }>(
+  rows<{ id: number; name: string; size: number; day: Day | null; madeAt: string }>(
     m,
-    `SELECT p.id, p.name, s.size, COALESCE(p.paper_on, DATE(p.created_at)) AS day FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
+    `SELECT p.id, p.name, s.size, p.paper_on AS day, p.created_at AS madeAt FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
     inLinkValues(link),
   )
 

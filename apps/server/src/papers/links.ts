@@ -149,7 +149,7 @@ export async function openOutside(ctx: Ctx, token: string, pass: string, address
   if (shut) return { ...base, papers: [] }
   await visit(m, ctx, link, 'opened', address)
   const papers = await papersInLink(m, link)
-  return { ...base, papers }
+  return { ...base, papers: papers.map(({ madeAt, ...p }) => ({ ...p, day: p.day ?? ctx.clock.at(madeAt).day })) }
 }
 
 /** Sends a code of six digits, good for ten minutes; at most one a minute. */

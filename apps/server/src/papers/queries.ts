@@ -1,7 +1,7 @@
-import type { Day } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { matterScope } from '../platform/access'
-import { isoOf, type Ctx } from '../platform/context'
+import { instant, isoOf, type Ctx } from '../platform/context'
 import { literal, row, rows } from '../platform/database'
 
 // Lists with counts, tags, links and reviews of many papers at once are one statement each, which the builder would not say more clearly.
@@ -11,8 +11,8 @@ export interface PaperFilter {
   folder?: string | undefined
   kind?: string | undefined
   by?: number | undefined
-  from?: string | undefined
-  to?: string | undefined
+  from?: Day | undefined
+  to?: Day | undefined
   tag?: string | undefined
 }
 interface Raw {
@@ -61,8 +61,8 @@ export function paperWhere(ctx: Ctx, f: PaperFilter, bin: boolean): { sql: strin
   if (f.folder) sql += and(`(p.folder = ? OR p.folder LIKE ?)`, f.folder, `${literal(f.folder)}/%`)
   if (f.kind) sql += and('p.kind = ?', f.kind)
   if (f.by) sql += and('p.created_by = ?', f.by)
-  if (f.from) sql += and('COALESCE(p.paper_on, DATE(p.created_at)) >= ?', f.from)
-  if (f.to) sql += and('COALESCE(p.paper_on, DATE(p.created_at)) <= ?', f.to)
+  if (f.from) sql += and('IF(p.paper_on IS NULL, p.created_at >= ?, p.paper_on >= ?)', instant(ctx.clock.beginOf(f.from)), f.from)
+  if (f.to) sql += and('IF(p.paper_on IS NULL, p.created_at < ?, p.paper_on <= ?)', instant(ctx.clock.beginOf(addDays(f.to, 1))), f.to)
   if (f.tag) sql += and('EXISTS (SELECT 1 FROM paper_tag t WHERE t.paper_id = p.id AND t.tag = ?)', f.tag)
   return { sql, values }
 }

@@ -1,4 +1,4 @@
-import { dayPart, showDayInWords } from '@heron/core/calendar'
+import { showDay, showDayInWords, showTime } from '@heron/core/calendar'
 import type { Ctx } from '../platform/context'
 import { download } from '../platform/files'
 import { makePdf } from '../platform/pdf'
@@ -9,7 +9,8 @@ import { Firm } from '../platform/shared-entities'
 export async function conflictPdf(ctx: Ctx, id: number): Promise<File> {
   const check = await conflictCheck(ctx, id)
   const firm = await ctx.db.manager.findOne(Firm, { select: { name: true, id: true }, where: { id: 1 } })
-  const at = `${showDayInWords(dayPart(check.madeAt))}, ${check.madeAt.slice(11, 16)} UTC`
+  const made = ctx.clock.at(check.madeAt)
+  const at = `${showDayInWords(made.day)}, ${showTime(made.time)}`
   const head = ['Searched', 'On record', 'Why', 'Score', 'Where', 'Decision'].map((text) => ({ text, style: 'head' }))
   const body = check.hits.map((h) => [
     h.term,
@@ -18,7 +19,7 @@ export async function conflictPdf(ctx: Ctx, id: number): Promise<File> {
     { text: String(h.score), alignment: 'right' },
     h.matters.map((x) => x.text).join('\n') || 'in no matter',
     h.decision
-      ? `${h.decision}${h.note ? `: ${h.note}` : ''}\n${h.decidedBy ?? ''}${h.decidedAt ? `, ${h.decidedAt.slice(0, 10)}` : ''}`
+      ? `${h.decision}${h.note ? `: ${h.note}` : ''}\n${h.decidedBy ?? ''}${h.decidedAt ? `, ${showDay(ctx.clock.at(h.decidedAt).day)}` : ''}`
       : 'not decided',
   ])
   const pdf = await makePdf({

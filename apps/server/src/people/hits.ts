@@ -1,3 +1,4 @@
+import { showDay } from '@heron/core/calendar'
 import { settledByItself } from '@heron/core/people'
 import { In, type EntityManager } from 'typeorm'
 import type { Ctx } from '../platform/context'
@@ -70,7 +71,7 @@ export async function hitsOf(
     const own = f.contactId ? played.get(f.contactId) : undefined
     const about = enquiries.filter((e) => (f.contactId ? e.contactId === f.contactId && !e.matterId : e.id === f.enquiryId))
     const asked = about.map((e) => ({
-      text: `${f.contactId ? 'Asked for help' : `Named as against in an enquiry of ${e.who}`} on ${e.at.slice(0, 10)} (${e.state === 'declined' ? `declined: ${e.reason}` : e.state})`,
+      text: `${f.contactId ? 'Asked for help' : `Named as against in an enquiry of ${e.who}`} on ${showDay(ctx.clock.at(e.at).day)} (${e.state === 'declined' ? `declined: ${e.reason}` : e.state})`,
     }))
     const matters = [...(own?.texts ?? []).map((text) => ({ text })), ...asked]
     // The record that is asked about, and others of the same opening, are no hit while they are in nothing yet.

@@ -1,5 +1,5 @@
 import { showMoney } from '@heron/core/money'
-import { hourIn, isDay, type Day } from '@heron/core/calendar'
+import { hourIn, isDay, spanOf, type Day } from '@heron/core/calendar'
 import { rightsOfRole, type Right, type Role } from '@heron/contract'
 import type { Readable } from 'node:stream'
 import type { DataSource, EntityManager } from 'typeorm'
@@ -10,6 +10,10 @@ export interface Clock {
   today(): Day
   /** The hour and minute there, `HH:MM`. */
   time(): string
+  /** The day and hour there of an instant, as the database keeps it or as ISO 8601: an evening in New York is the next day in UTC. */
+  at(instant: string): { day: Day; time: string }
+  /** The instant at which a day begins there. */
+  beginOf(day: Day): Date
   /** It stands on a fixed day, in UTC, as for tests and for work that is played. */
   fixed?: boolean
   /** Days begin in this zone from now on. */
@@ -34,6 +38,8 @@ export function clock(fixed?: string): Clock {
     now,
     today: () => here().day,
     time: () => here().time,
+    at: (stored) => hourIn(isoOf(stored), zone),
+    beginOf: (day) => new Date(spanOf(day, '00:00', 0, zone).from),
     fixed: start !== null,
     standIn: (of) => {
       if (start === null) zone = of
@@ -46,16 +52,15 @@ export const stoppedClock = (day: Day, time = '15:00'): Clock => ({
   now: () => new Date(`${day}T${time}:00Z`),
   today: () => day,
   time: () => time,
+  at: (stored) => hourIn(isoOf(stored), 'UTC'),
+  beginOf: (day) => new Date(`${day}T00:00:00Z`),
   fixed: true,
 })
 
 /** An instant as the database keeps it, in UTC with microseconds. */
 export const instant = (at: Date) => at.toISOString().replace('T', ' ').replace('Z', '000')
 /** An instant read from the database, as ISO 8601. */
-export const isoOf = (stored: string) => `${stored.replace(' ', 'T')}Z`
-
-/** The day in the firm's zone of an instant as stored. A fixed clock stands in UTC, wherever the firm is. */
-export const dayOfInstant = (of: Clock, stored: string, firmZone: string): Day => hourIn(isoOf(stored), of.fixed ? 'UTC' : firmZone).day
+export const isoOf = (stored: string) => (stored.endsWith('Z') ? stored : `${stored.replace(' ', 'T')}Z`)
 
 /** Where contents of files are kept, by their hash: one port, behind which they lie in a folder or elsewhere. */
 export interface Files {

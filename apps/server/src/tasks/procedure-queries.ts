@@ -1,5 +1,5 @@
 import type { ProcedureIn } from '@heron/contract'
-import { type Day, dayPart } from '@heron/core/calendar'
+import { type Day } from '@heron/core/calendar'
 import { docketAnchors, followAnchors, type Known, type Step } from '@heron/core/tasks'
 import type { EntityManager } from 'typeorm'
 import { type Ctx, isoOf } from '../platform/context'
@@ -44,7 +44,7 @@ export async function docketDays(m: EntityManager, anchors: Readonly<Record<stri
 }
 
 /** What of a running procedure waits for an anchor, and how each of its tasks is dated by what is known now. */
-export async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
+export async function pending(m: EntityManager, ctx: Ctx, r: RunRow) {
   const tasks = await rows<{ id: number; key: string; text: string; due: Day | null; done: string | null; byHand: number }>(
     m,
     `SELECT id, step_key AS \`key\`, text, due_on AS due, done_at AS done, due_by_hand AS byHand FROM task WHERE run_id = ?`,
@@ -57,7 +57,7 @@ export async function pending(m: EntityManager, _ctx: Ctx, r: RunRow) {
     start: r.start,
     opened: r.opened,
     docket: await docketDays(m, JSON.parse(r.anchors) as Record<string, string>),
-    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, dayPart(t.done!)])),
+    done: Object.fromEntries(tasks.filter((t) => t.done).map((t) => [t.key, ctx.clock.at(t.done!).day])),
   }
   const running = tasks.map((t) => ({ key: t.key, due: t.due, done: t.done !== null, byHand: Boolean(t.byHand) }))
   const changes = followAnchors(all, running, known, await workingDays(m)).filter((c) => kept.has(c.key))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dayPart, type Day } from '@heron/core/calendar'
+import type { Day } from '@heron/core/calendar'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { api, asks } from '../api'
@@ -12,7 +12,7 @@ import ChoiceField from '../ui/ChoiceField.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, showAmount, showHours, showMoney } from '../ui/show'
+import { dayText, momentDay, showAmount, showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
@@ -205,7 +205,7 @@ const postColumns: Column<(typeof toPost.value)[number]>[] = [
             <section v-if="data.sent.length" class="sheet px-4 py-3.5" aria-label="Sent">
               <h2 class="mb-1">Sent</h2>
               <p v-for="(s, i) in data.sent" :key="i" class="border-t border-line-2 py-1.5">
-                {{ dayText(dayPart(s.at)) }}<template v-if="s.kind !== 'bill'">, {{ s.kind }}</template>
+                {{ momentDay(s.at) }}<template v-if="s.kind !== 'bill'">, {{ s.kind }}</template>
                 <span class="block text-sm break-words text-ink-2">{{ s.address }}, by {{ s.by }}</span>
               </p>
             </section>

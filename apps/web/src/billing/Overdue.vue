@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dayPart, type Day } from '@heron/core/calendar'
+import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -16,7 +16,7 @@ import Pager from '../ui/Pager.vue'
 import SideSheet from '../ui/SideSheet.vue'
 import Switch from '../ui/Switch.vue'
 import TextField from '../ui/TextField.vue'
-import { dayText, plural, showMoney } from '../ui/show'
+import { momentDay, plural, showMoney } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { typedSum } from '../ui/typed'
 import { useForm } from '../ui/form'
@@ -56,7 +56,7 @@ const columns = computed((): Column<Row>[] => [
 const nth = (step: number) => ['1st', '2nd', '3rd'][step - 1] ?? `${step}th`
 function reminders(b: Row): string {
   if (b.interestOf) return `interest on ${b.interestOf}`
-  const sent = b.remindedAt ? `${nth(b.step)} sent ${dayText(dayPart(b.remindedAt))}` : ''
+  const sent = b.remindedAt ? `${nth(b.step)} sent ${momentDay(b.remindedAt)}` : ''
   return [sent, b.next ? `${nth(b.next)} is due` : ''].filter(Boolean).join('; ')
 }
 const may = computed(() => session.may('bills.issue'))

@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { dayPart } from '@heron/core/calendar'
 import { ref } from 'vue'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
-import { dayText, showMoney } from '../ui/show'
+import { momentDay, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useAct } from '../use'
@@ -65,14 +64,14 @@ const standsAs = (c: Charge) =>
         <h3 class="font-semibold">Links</h3>
         <p v-for="l in data.links" :key="l.id" class="flex items-center gap-2 border-t border-line-2 py-1">
           <span
-            >{{ dayText(dayPart(l.madeAt)) }} by {{ l.by }}
-            <span class="text-ink-2">{{ l.endedAt ? `ended ${dayText(dayPart(l.endedAt))}` : 'open' }}</span></span
+            >{{ momentDay(l.madeAt) }} by {{ l.by }}
+            <span class="text-ink-2">{{ l.endedAt ? `ended ${momentDay(l.endedAt)}` : 'open' }}</span></span
           >
           <Btn
             v-if="!l.endedAt && session.may('bills.issue')"
             small
             class="ml-auto"
-            :aria-label="`End the link of ${dayText(dayPart(l.madeAt))}`"
+            :aria-label="`End the link of ${momentDay(l.madeAt)}`"
             @click="end(l.id)"
             >End it</Btn
           >
@@ -83,8 +82,7 @@ const standsAs = (c: Charge) =>
         <div v-for="c in data.charges" :key="c.id" class="border-t border-line-2 py-1">
           <p class="flex gap-2">
             <span
-              >{{ dayText(dayPart(c.at)) }}
-              <span :class="c.state === 'disputed' ? 'text-rust' : 'text-ink-2'">{{ standsAs(c) }}</span></span
+              >{{ momentDay(c.at) }} <span :class="c.state === 'disputed' ? 'text-rust' : 'text-ink-2'">{{ standsAs(c) }}</span></span
             >
             <span class="ml-auto"
               >{{ showMoney(c.amount) }}<span v-if="c.fee" class="text-ink-2">, fee {{ showMoney(c.fee) }}</span></span

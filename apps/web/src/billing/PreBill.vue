@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dayPart, type Day } from '@heron/core/calendar'
+import type { Day } from '@heron/core/calendar'
 import { computed, onBeforeUnmount, reactive, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../api'
@@ -12,7 +12,7 @@ import { useMeanwhile } from '../ui/meanwhile'
 import Meanwhile from '../ui/Meanwhile.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import PageHead from '../ui/PageHead.vue'
-import { dayText, plural, showAmount, showHours, showMoney } from '../ui/show'
+import { dayText, momentDay, plural, showAmount, showHours, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
@@ -309,11 +309,9 @@ const tagOf = (l: Line) =>
             </section>
             <section class="sheet px-4 py-3.5" aria-label="Comments">
               <h2 class="mb-1">Comments</h2>
-              <p v-if="data.liesWith" class="text-ink-2">
-                Lies with {{ data.liesWith.who }} since {{ dayText(dayPart(data.liesWith.since)) }}.
-              </p>
+              <p v-if="data.liesWith" class="text-ink-2">Lies with {{ data.liesWith.who }} since {{ momentDay(data.liesWith.since) }}.</p>
               <p v-for="c in data.comments" :key="c.id" class="border-t border-line-2 py-1.5">
-                <b class="font-semibold">{{ c.by }}</b> <span class="text-sm text-ink-3">{{ dayText(dayPart(c.at)) }}</span>
+                <b class="font-semibold">{{ c.by }}</b> <span class="text-sm text-ink-3">{{ momentDay(c.at) }}</span>
                 <span class="block whitespace-pre-line">{{ c.text }}</span>
               </p>
               <form v-if="session.may('bills.review')" class="mt-2 space-y-2" @submit.prevent="say">

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { dayPart } from '@heron/core/calendar'
 import { useRouter } from 'vue-router'
 import { type Answer, api, asks } from '../api'
 import { useShown } from '../shown'
 import DataTable from '../ui/DataTable.vue'
-import { dayText } from '../ui/show'
+import { momentDay } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 
 /** Runs of pre-bills and of bills, the newest first, each to be looked at again. */
@@ -12,7 +11,7 @@ const router = useRouter()
 const { data, problem, loading, reload } = useShown(() => asks.billing.runs.queryOptions())
 type Row = Answer<typeof api.billing.runs>[number]
 const columns: Column<Row>[] = [
-  { key: 'beganAt', text: 'Begun', size: 150, narrow: 'title', show: (r) => dayText(dayPart(r.beganAt)) },
+  { key: 'beganAt', text: 'Begun', size: 150, narrow: 'title', show: (r) => momentDay(r.beganAt) },
   {
     key: 'what',
     text: 'What',
@@ -39,7 +38,7 @@ const columns: Column<Row>[] = [
   >
     <template #empty>No run yet. Runs begin under Unbilled, and with approved pre-bills.</template>
     <template #cell-beganAt="{ row: r }"
-      ><RouterLink :to="`/bills/runs/${r.id}`" class="hover:underline">{{ dayText(dayPart(r.beganAt)) }}</RouterLink></template
+      ><RouterLink :to="`/bills/runs/${r.id}`" class="hover:underline">{{ momentDay(r.beganAt) }}</RouterLink></template
     >
   </DataTable>
 </template>

@@ -2,8 +2,8 @@
 import type { DocketRow } from '@heron/contract'
 import { addDays, addMonths, weekday, type Day, monthStart } from '@heron/core/calendar'
 import { weights, type Weight } from '@heron/core/docket'
-import { useDebounceFn } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { refDebounced } from '@vueuse/core'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useAddress } from '../address'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
@@ -66,11 +66,15 @@ const shownDays = computed(() => {
   }
   return null
 })
+const words = refDebounced(
+  computed(() => s.q),
+  150,
+)
 const asked = computed(() => ({
   from: shownDays.value?.from ?? session.today,
   ...(shownDays.value ? { to: shownDays.value.to, onCalendar: true } : { courtDays: Number(s.span) }),
   scope: s.scope as 'mine',
-  q: s.q,
+  q: words.value,
   weight: s.weight as '' | Weight,
   only: s.only as '',
   ...(Number(s.userId) ? { userId: Number(s.userId) } : {}),
@@ -78,11 +82,6 @@ const asked = computed(() => ({
   ...(s.view === 'agenda' && !s.more ? {} : { size: 1000 }),
 }))
 const { data, problem, loading, reload } = useShown(() => asks.docket.agenda.queryOptions({ input: asked.value }))
-const look = useDebounceFn(reload, 150)
-watch(
-  () => JSON.stringify(asked.value),
-  () => void (s.q ? look() : reload()),
-)
 const period = computed(() => {
   if (s.view === 'month') return new Intl.DateTimeFormat('en', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(s.day))
   const { from, to } = shownDays.value ?? { from: s.day, to: s.day }

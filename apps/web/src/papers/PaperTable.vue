@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { dayPart } from '@heron/core/calendar'
 import { computed } from 'vue'
 import type { api, Answer } from '../api'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
-import { dayText } from '../ui/show'
+import { momentDay } from '../ui/show'
 import type { Column } from '../ui/table/columns'
 import { sizeText } from './show'
 
@@ -32,7 +31,7 @@ const columns = computed((): Column<PaperRow>[] => [
   { key: 'madeBy', text: 'By', size: 136, quiet: true, sort: true },
   props.bin
     ? { key: 'deletedAt', text: 'Thrown away', kind: 'when' as const, quiet: true, sort: true }
-    : { key: 'changedAt', text: 'Changed', size: 108, quiet: true, sort: true, show: (p: PaperRow) => dayText(dayPart(p.changedAt)) },
+    : { key: 'changedAt', text: 'Changed', size: 108, quiet: true, sort: true, show: (p: PaperRow) => momentDay(p.changedAt) },
   { key: 'size', text: 'Size', kind: 'number', size: 74, quiet: true, sort: true, show: (p) => sizeText(p.size) },
 ])
 /** What stands beside a name, so that it is seen at a glance. */
@@ -90,7 +89,7 @@ const marks = (p: PaperRow) =>
       ><RouterLink :to="`/matters/${p.matterId}/papers`" class="hover:underline">{{ p.matter }}</RouterLink></template
     >
     <template #cell-deletedAt="{ row: p }"
-      >{{ p.deletedAt ? dayText(dayPart(p.deletedAt)) : '' }}<template v-if="p.deletedBy"> by {{ p.deletedBy }}</template></template
+      >{{ p.deletedAt ? momentDay(p.deletedAt) : '' }}<template v-if="p.deletedBy"> by {{ p.deletedBy }}</template></template
     >
     <template #foot><slot name="foot" /></template>
   </DataTable>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { dayPart } from '@heron/core/calendar'
 import { ref, watch } from 'vue'
 import { api } from '../api'
 import Pager from '../ui/Pager.vue'
 import State from '../ui/State.vue'
-import { dayText, plural } from '../ui/show'
+import { dayText, momentDay, plural } from '../ui/show'
 import { useLoad } from '../use'
 
 /** Papers that have the words, each with the words in their sentence. */
@@ -53,7 +52,7 @@ watch(
             <RouterLink v-if="!matterId" :to="`/matters/${p.matterId}/papers`" class="text-ink-2 hover:underline">{{
               p.matter
             }}</RouterLink>
-            <span class="text-ink-3">{{ p.folder }}, {{ dayText(p.day ?? dayPart(p.madeAt)) }}</span>
+            <span class="text-ink-3">{{ p.folder }}, {{ p.day ? dayText(p.day) : momentDay(p.madeAt) }}</span>
           </div>
           <p v-for="(s, i) in p.snippets" :key="i" class="text-ink-2">
             <template v-for="(x, k) in s" :key="k"

@@ -10,6 +10,7 @@ import MoneyField from '../ui/MoneyField.vue'
 import TextField from '../ui/TextField.vue'
 import { keyOf } from '../ui/rows'
 import { useForm } from '../ui/form'
+import { useUnsaved } from '../ui/unsaved'
 import { useFirstField } from '../use'
 import WorkDays from './WorkDays.vue'
 
@@ -42,6 +43,10 @@ const form = reactive<FirstSteps>({
   operatingBank: { name: 'Operating', bank: '', ending: '' },
   trustBank: { name: 'Pooled client trust', bank: '', ending: '' },
 })
+// Closing the tab asks, once something was filled in.
+const begun = JSON.stringify(form)
+let isSetUp = false
+useUnsaved({ changed: () => !isSetUp && JSON.stringify(form) !== begun })
 const stages = (a: FirstSteps['areas'][number]) =>
   computed({
     get: () => a.stages.join(', '),
@@ -79,6 +84,7 @@ async function save() {
     if (at >= 0) step.value = at
     return
   }
+  isSetUp = true
   await session.look()
   await session.signIn(form.administrator.email, form.administrator.password)
   await router.push('/today')

@@ -72,12 +72,7 @@ watch(
   >
     <div v-for="n in notes.notes" :key="n.id" class="flex items-center gap-3 rounded-sheet bg-crest px-4 py-2.5 text-crest-ink shadow-lg">
       <span class="flex-1">{{ n.text }}</span>
-      <button
-        v-if="n.undo"
-        type="button"
-        class="font-semibold text-bill-light underline"
-        @click="notes.undo(n)"
-      >
+      <button v-if="n.undo" type="button" class="font-semibold text-bill-light underline" @click="notes.undo(n)">
         {{ n.undo.label }}
       </button>
       <button type="button" class="text-crest-label" aria-label="Put away" @click="notes.drop(n.id)">×</button>

@@ -23,7 +23,12 @@ export function clockText(seconds: number): string {
 export function momentText(iso: string): string {
   const at = new Date(iso)
   const two = (n: number) => String(n).padStart(2, '0')
-  return `${dayText(dayOf(at.getFullYear(), at.getMonth() + 1, at.getDate()))}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
+  return `${momentDay(iso)}, ${timeText(`${two(at.getHours())}:${two(at.getMinutes())}`)}`
+}
+/** The day of a moment where its reader is: an evening is not yet the next day, as it is in UTC. */
+export function momentDay(iso: string): string {
+  const at = new Date(iso)
+  return dayText(dayOf(at.getFullYear(), at.getMonth() + 1, at.getDate()))
 }
 
 export { counted as plural } from '@heron/core/words'

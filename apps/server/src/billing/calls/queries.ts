@@ -31,6 +31,7 @@ export interface CallRow extends CallFacts {
   afterId: number | null
   version: number
   madeBy: number
+  madeAt: string
   by: string
   email: string
   fault: string
@@ -40,7 +41,7 @@ const select = (
   ctx: Ctx,
 ) => `SELECT x.id, x.bank_account_id AS bankAccountId, b.name AS bank, x.client_id AS clientId, ${nameFor(ctx.actor)} AS client, x.matter_id AS matterId,
     CONCAT(m.number, ' ', m.short_name) AS matter, x.amount, ${paid} AS paid, x.due_on AS dueOn, x.message, x.minimum, x.every_days AS everyDays, x.sent_on AS sentOn, x.seen_on AS seenOn,
-    x.reminded_on AS remindedOn, x.withdrawn_on AS withdrawnOn, x.after_id AS afterId, x.version, x.made_by AS madeBy, u.name AS \`by\`,
+    x.reminded_on AS remindedOn, x.withdrawn_on AS withdrawnOn, x.after_id AS afterId, x.version, x.made_by AS madeBy, x.made_at AS madeAt, u.name AS \`by\`,
     COALESCE(c.email, '') AS email,
     COALESCE((SELECT h.fault FROM card_charge h WHERE h.call_id = x.id AND h.fault <> '' ORDER BY h.begun_at DESC LIMIT 1), '') AS fault,
     EXISTS (SELECT 1 FROM account_call y WHERE y.after_id = x.id) AS more
@@ -95,15 +96,15 @@ export async function calls(
   }
 }
 
-/** Receipts of the call's ledger from when it was made on, with which of them count for it. */
-export const receiptsFor = (m: EntityManager, c: CallRow) =>
+/** Receipts of the call's ledger from when it went out or was made on, with which of them count for it. */
+export const receiptsFor = (m: EntityManager, ctx: Ctx, c: CallRow) =>
   rows<{ id: number; receiptNo: number; day: Day; depositor: string; amount: number; taken: number }>(
     m,
     `SELECT r.id, r.receipt_no AS receiptNo, s.day, r.depositor, r.amount, k.call_id IS NOT NULL AS taken
-       FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted' LEFT JOIN account_call_receipt k ON k.receipt_id = r.id JOIN account_call x ON x.id = ?
-      WHERE s.bank_account_id = ? AND r.client_id = ? AND r.matter_id <=> ? AND s.day >= COALESCE(x.sent_on, DATE(x.made_at)) AND (k.call_id IS NULL OR k.call_id = ?)
+       FROM deposit_receipt r JOIN deposit_sheet s ON s.id = r.sheet_id AND s.state = 'posted' LEFT JOIN account_call_receipt k ON k.receipt_id = r.id 
+      WHERE s.bank_account_id = ? AND r.client_id = ? AND r.matter_id <=> ? AND s.day >= ? AND (k.call_id IS NULL OR k.call_id = ?)
         AND NOT EXISTS (SELECT 1 FROM bank_did d WHERE d.receipt_id = r.id) AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = s.journal_id) ORDER BY s.day, r.id LIMIT 100`,
-    [c.id, c.bankAccountId, c.clientId, c.matterId, c.id],
+    [c.bankAccountId, c.clientId, c.matterId, c.sentOn ?? ctx.clock.at(c.madeAt).day, c.id],
   )
 
 const columns = ['bank_account_id', 'client_id', 'matter_id', 'amount', 'due_on', 'message', 'minimum', 'every_days']

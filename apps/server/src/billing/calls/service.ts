@@ -133,13 +133,13 @@ export const withdrawCall = (ctx: Ctx, id: number): Promise<void> =>
 export async function receiptsOfCall(ctx: Ctx, id: number) {
   const call = await callById(ctx.db.manager, ctx, id)
   if (!call) throw notFound('call on account')
-  return (await receiptsFor(ctx.db.manager, call)).map((r) => ({ ...r, taken: Boolean(r.taken) }))
+  return (await receiptsFor(ctx.db.manager, ctx, call)).map((r) => ({ ...r, taken: Boolean(r.taken) }))
 }
 /** A receipt of the same owner came for the call, offline. */
 export const tookReceipt = (ctx: Ctx, id: number, receiptId: number): Promise<void> =>
   work(ctx, async (m) => {
     const call = await lockCall(m, ctx, id)
-    const found = (await receiptsFor(m, call)).find((r) => r.id === receiptId)
+    const found = (await receiptsFor(m, ctx, call)).find((r) => r.id === receiptId)
     if (!found) throw fieldFault('receiptId', 'Choose a posted receipt of this client, matter and account')
     if (found.taken) throw refused('changed-meanwhile', 'This receipt counts for the call already.')
     if (call.amount <= call.paid) throw refused('not-open', 'This call is paid.')

@@ -1,5 +1,5 @@
 import { interestToCharge, interestUpTo, nextReminder, type PrincipalFrom } from '@heron/core/billing'
-import { dayPart, addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
+import { addDays, daysBetween, faultOfPast, maxDay, showDay, showDayInWords, type Day } from '@heron/core/calendar'
 import { showMoney } from '@heron/core/money'
 import type { EntityManager } from 'typeorm'
 import { lockBill } from '../allocations'
@@ -36,7 +36,8 @@ export async function overdue(ctx: Ctx, f: OverdueFilter) {
   const rows = list.map((b) => {
     const days = daysBetween(b.dueOn, today)
     const { accrued, toCharge } = interestOn(facts.get(b.id)!, today)
-    const next = b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? dayPart(b.remindedAt) : null, today)
+    const next =
+      b.disputed || b.interestOf ? null : nextReminder(steps, b.step, days, b.remindedAt ? ctx.clock.at(b.remindedAt).day : null, today)
     return { ...b, days, next, accrued, interest: b.disputed || b.interestOf ? 0 : toCharge }
   })
   const rule = await reminderRule(ctx)
