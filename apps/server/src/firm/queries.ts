@@ -252,8 +252,8 @@ export function find(ctx: Ctx, f: LogFilter, before: number | undefined, most: n
   if (f.kind) add(`l.kind = ?`, f.kind)
   // Words are looked for in a year and a month, unless a day says otherwise: the log grows for ever.
   const from = f.from ?? (f.q ? addDays(f.to ?? ctx.clock.today(), -mostDays) : undefined)
-  if (from) add(`l.at >= ?`, from)
-  if (f.to) add(`l.at < ? + INTERVAL 1 DAY`, f.to)
+  if (from) add(`l.at >= ?`, instant(ctx.clock.beginOf(from)))
+  if (f.to) add(`l.at < ?`, instant(ctx.clock.beginOf(addDays(f.to, 1))))
   for (const word of f.q.split(/\s+/).filter(Boolean).slice(0, mostWords)) add(`l.text LIKE ?`, `%${literal(word)}%`)
   return rows<Logged>(
     ctx.db.manager,

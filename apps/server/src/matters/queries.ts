@@ -1,4 +1,4 @@
-import type { Day } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import type { Arrangement } from '@heron/core/billing'
 import { parts, type Grants, type Part } from '@heron/contract'
 import { daysInStages } from '@heron/core/matters'
@@ -8,7 +8,7 @@ import { fieldNamesOf, fieldValuesOf, missingFieldsOf } from '../fields'
 import { ledgers } from '../ledger'
 import { checkOfMatter } from '../people'
 import { change, matterScope } from '../platform/access'
-import { isoOf, may, type Ctx } from '../platform/context'
+import { instant, isoOf, may, type Ctx } from '../platform/context'
 import { actsOpenTo } from '../platform/acts'
 import { row, rows } from '../platform/database'
 import { notFound } from '../platform/problem'
@@ -362,7 +362,7 @@ export async function news(ctx: Ctx, id: number, after: number) {
 export async function log(
   ctx: Ctx,
   id: number,
-  f: { kind: string; userId?: number | undefined; from?: string | undefined; to?: string | undefined; page: number; size: number },
+  f: { kind: string; userId?: number | undefined; from?: Day | undefined; to?: Day | undefined; page: number; size: number },
 ) {
   const m = ctx.db.manager
   if (!(await row(m, `SELECT 1 FROM matter m WHERE m.id = ? AND ${matterScope(ctx.actor)}`, [id]))) throw notFound('matter')
@@ -373,8 +373,9 @@ export async function log(
     `SELECT DISTINCT u.id AS userId, u.name ${open} AND u.id IS NOT NULL ORDER BY u.name`,
     [id],
   )
-  const where = `${open} AND (? = '' OR l.kind = ?) AND (? = 0 OR l.user_id = ?) AND (? = '' OR l.at >= ?) AND (? = '' OR l.at < ? + INTERVAL 1 DAY)`
-  const values = [id, f.kind, f.kind, f.userId ?? 0, f.userId ?? 0, f.from ?? '', f.from ?? '1970-01-01', f.to ?? '', f.to ?? '1970-01-01']
+  const where = `${open} AND (? = '' OR l.kind = ?) AND (? = 0 OR l.user_id = ?) AND l.at >= ? AND l.at < ?`
+  const span = [f.from ? ctx.clock.beginOf(f.from) : new Date(0), ctx.clock.beginOf(addDays(f.to ?? '2999-12-30', 1))].map(instant)
+  const values = [id, f.kind, f.kind, f.userId ?? 0, f.userId ?? 0, ...span]
   const total = await row<{ n: number }>(m, `SELECT COUNT(*) AS n ${where}`, values)
   const found = await rows<{
     id: number

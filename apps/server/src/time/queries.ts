@@ -1,12 +1,12 @@
 import { type Arrangement, type Charge, chargeUnder } from '@heron/core/billing'
-import { addDays, type Day, hourIn, spanOf } from '@heron/core/calendar'
+import { addDays, type Day, hourIn } from '@heron/core/calendar'
 import { showUnits } from '@heron/core/costs'
 import { sum } from '@heron/core/money'
 import { type RateOrigin, showRateOrigin } from '@heron/core/time'
 import type { EntityManager } from 'typeorm'
 import { matterScope, mayPart, type OpenMatter, requireMatter } from '../platform/access'
 import { actsOpenTo } from '../platform/acts'
-import { type Ctx, isoOf, may } from '../platform/context'
+import { type Ctx, instant, isoOf, may } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { isToldCost, isUnbilledCost, isUnbilledTime, unbilledOn, worthOfTime } from '../platform/figures'
 import { fieldFault } from '../platform/problem'
@@ -253,14 +253,11 @@ export async function missingDays(ctx: Ctx): Promise<{ goal: number; days: { day
 /** What one did on a day by the log, and what stood on one's calendar, to jog the memory. */
 export async function dayAtWork(ctx: Ctx, day: Day) {
   const m = ctx.db.manager
-  const firm = await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } })
-  const span = spanOf(day, '00:00', 1440, ctx.clock.fixed ? 'UTC' : (firm?.zone ?? 'UTC'))
-  const plain = (instant: string) => instant.replace('T', ' ').replace('Z', '')
   const acts = await rows<{ id: number; at: string; kind: string; text: string; matterId: number; matter: string }>(
     m,
     `SELECT l.id, l.at, l.kind, l.text, l.matter_id AS matterId, m.short_name AS matter FROM audit_log l JOIN matter m ON m.id = l.matter_id
       WHERE l.user_id = ? AND l.at >= ? AND l.at < ? AND l.subject <> 'time' AND ${actsOpenTo(ctx)} ORDER BY l.id DESC LIMIT 60`,
-    [ctx.actor.id, plain(span.from), plain(span.to)],
+    [ctx.actor.id, instant(ctx.clock.beginOf(day)), instant(ctx.clock.beginOf(addDays(day, 1)))],
   )
   const dates = may(ctx.actor, 'docket.see')
     ? await rows<{ id: number; title: string; time: string | null; matterId: number; matter: string }>(

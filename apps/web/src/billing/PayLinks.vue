@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useClipboard } from '@vueuse/core'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
@@ -24,8 +25,9 @@ async function make() {
   url.value = made.url
   await reload()
 }
+const { copy: copyText } = useClipboard({ legacy: true })
 async function copy() {
-  await navigator.clipboard.writeText(url.value)
+  await copyText(url.value)
   notes.say('Copied')
 }
 async function end(id: number) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
+import { useClipboard } from '@vueuse/core'
 import { api, asks } from '../api'
 import { recent } from '../shown'
 import { useNotes } from '../shell/notes'
@@ -40,8 +41,9 @@ async function make() {
   address.value = new URL(made.address, window.location.href).href
   await reload()
 }
+const { copy: copyText } = useClipboard({ legacy: true })
 async function copy() {
-  await navigator.clipboard.writeText(address.value)
+  await copyText(address.value)
   notes.say('The address is copied')
 }
 async function withdraw(id: number) {

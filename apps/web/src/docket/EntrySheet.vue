@@ -3,6 +3,7 @@ import { marks, type DocketRow } from '@heron/contract'
 import { showCourtDays, isDay, type Day } from '@heron/core/calendar'
 import { explainDate } from '@heron/core/docket'
 import { computed, defineAsyncComponent, ref } from 'vue'
+import { useClipboard } from '@vueuse/core'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
@@ -107,8 +108,9 @@ async function handOn() {
   if (made) notes.say(`${entry.value.title} is a task, due ${dayText(entry.value.day)}`)
   session.changed()
 }
+const { copy: copyText } = useClipboard({ legacy: true })
 async function copy() {
-  await navigator.clipboard.writeText(explainDate(entry.value, { name: entry.value.matter }))
+  await copyText(explainDate(entry.value, { name: entry.value.matter }))
   notes.say('The explanation is copied')
 }
 const happened = (h: { what: string; was: string; became: string }) =>

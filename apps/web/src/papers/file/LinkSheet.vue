@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { addDays, type Day } from '@heron/core/calendar'
 import { ref } from 'vue'
+import { useClipboard } from '@vueuse/core'
 import { api } from '../../api'
 import { useSession } from '../../shell/session'
 import Btn from '../../ui/Btn.vue'
@@ -43,7 +44,8 @@ async function save() {
   made.value = `${window.location.origin}/outside/${link.token}`
   session.changed()
 }
-const copy = () => navigator.clipboard.writeText(made.value).then(() => (copied.value = true))
+const { copy: copyText } = useClipboard({ legacy: true })
+const copy = () => copyText(made.value).then(() => (copied.value = true))
 const box = 'mt-[3px] accent-ink'
 </script>
 

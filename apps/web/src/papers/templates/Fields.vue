@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { useClipboard } from '@vueuse/core'
 import { api, type Answer } from '../../api'
 import { useNotes } from '../../shell/notes'
 import DataTable from '../../ui/DataTable.vue'
@@ -31,8 +32,9 @@ const columns: Column<Row>[] = [
   { key: 'type', text: 'Type', size: 80, quiet: true, show: (f) => (f.type === 'day' ? 'date' : f.type) },
   { key: 'value', text: 'Value', grow: 2, show: (f) => f.value.replaceAll('\n', ', ') || (f.within ? `of each of ${f.within}` : '') },
 ]
+const { copy: copyText } = useClipboard({ legacy: true })
 async function copy(f: Row) {
-  await navigator.clipboard.writeText(tagOf(f)).catch(() => undefined)
+  await copyText(tagOf(f))
   notes.say(`${tagOf(f)} is copied`)
 }
 </script>
