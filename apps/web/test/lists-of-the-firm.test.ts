@@ -121,7 +121,9 @@ describe('time and costs of a matter', () => {
     await press(/^Write off 2/)
     await put('Why', 'Agreed with the client')
     await press(/^Write off$/)
-    expect(server.asked.filter((a) => a.method !== 'GET').map((a) => a.body)).toMatchObject([{ ids: [1, 4], reason: 'Agreed with the client' }])
+    expect(server.asked.filter((a) => a.method !== 'GET').map((a) => a.body)).toMatchObject([
+      { ids: [1, 4], reason: 'Agreed with the client' },
+    ])
   })
 })
 
