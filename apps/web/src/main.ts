@@ -10,5 +10,5 @@ import { sayWhatIsRefused } from './shell/refused'
 z.config({ jitless: true })
 
 const app = createApp(App).use(createPinia()).use(router)
-sayWhatIsRefused(app)
+sayWhatIsRefused(app, router)
 app.mount('#app')

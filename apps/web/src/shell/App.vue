@@ -18,7 +18,14 @@ import Waterline from './Waterline.vue'
 
 // The first page does not wait for what is opened by a key; it is fetched once the page stands.
 const findOrDo = () => import('./FindOrDo.vue')
-const FindOrDo = defineAsyncComponent(findOrDo)
+const FindOrDo = defineAsyncComponent({
+  loader: findOrDo,
+  onError(_error, _again, fail) {
+    finding.value = false
+    notes.say('Find or do could not be fetched. Reload this page.')
+    fail()
+  },
+})
 onMounted(() => void findOrDo().catch(() => undefined))
 
 const session = useSession()
