@@ -65,6 +65,10 @@ export default ts.config(
             "CallExpression[callee.name='useForm'] :matches(AssignmentExpression, UpdateExpression), CallExpression[callee.name='useForm'] > ArrowFunctionExpression[async=true]",
           message: 'The call of a form only puts together what is sent.',
         },
+        {
+          selector: "CallExpression[callee.name='dayText'] > CallExpression[callee.name='dayPart']",
+          message: 'The day of a moment is its reader’s, not that of UTC: momentDay.',
+        },
       ],
     },
   },
@@ -84,6 +88,10 @@ export default ts.config(
         {
           selector: 'TemplateElement[value.raw=/SELECT SUM\\((al?\\.)?amount\\) FROM allocation|SELECT[^;]*bill_id IS NULL/]',
           message: 'What is open and unbilled is defined in platform/figures.ts.',
+        },
+        {
+          selector: 'TemplateElement[value.raw=/DATE\\((\\w+\\.)?(\\w+_)?at\\)/]',
+          message: 'The day of an instant is the firm’s, not that of UTC: ctx.clock.at, ctx.clock.beginOf.',
         },
       ],
     },
