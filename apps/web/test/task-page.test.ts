@@ -143,6 +143,21 @@ describe('a procedure', () => {
     ])
   })
 
+  it('that is new stays as it was filled in while it is kept, and then stands under its own address', async () => {
+    const { server, user, router } = await edit({}, '/set-up/procedures/new')
+    await user.type(field('Name'), 'Opening a file')
+    await press('New step')
+    await put('What is to be done', 'Write to the client')
+    await fireEvent.keyDown(field('What is to be done'), { key: 'Enter', ctrlKey: true })
+    await settled()
+    server.on('POST /procedures', { id: 9, version: 1 })
+    await press(/^Save as a version/)
+    expect(server.sent('POST /procedures')[0]!.body).toMatchObject({ name: 'Opening a file', steps: [{ text: 'Write to the client' }] })
+    expect(server.sent('POST /procedures')[0]!.body).not.toHaveProperty('id')
+    expect(router.currentRoute.value.path).toBe('/set-up/procedures/9')
+    expect(field('Name').value).toBe('Opening a file')
+  })
+
   it('shows no field before it was read, so that nothing is typed that a late answer writes over', async () => {
     const slow = later<unknown>()
     const { server } = await edit({ 'GET /procedures/4': () => slow.promise })

@@ -12,8 +12,8 @@ export interface Clock {
   time(): string
   /** The day and hour there of an instant, as the database keeps it or as ISO 8601: an evening in New York is the next day in UTC. */
   at(instant: string): { day: Day; time: string }
-  /** The instant at which a day begins there. */
-  beginOf(day: Day): Date
+  /** The instant at which a day, or an hour of it (`HH:MM`), begins there. */
+  beginOf(day: Day, time?: string): Date
   /** It stands on a fixed day, in UTC, as for tests and for work that is played. */
   fixed?: boolean
   /** Days begin in this zone from now on. */
@@ -39,7 +39,7 @@ export function clock(fixed?: string): Clock {
     today: () => here().day,
     time: () => here().time,
     at: (stored) => hourIn(isoOf(stored), zone),
-    beginOf: (day) => new Date(spanOf(day, '00:00', 0, zone).from),
+    beginOf: (day, time = '00:00') => new Date(spanOf(day, time, 0, zone).from),
     fixed: start !== null,
     standIn: (of) => {
       if (start === null) zone = of
@@ -53,7 +53,7 @@ export const stoppedClock = (day: Day, time = '15:00'): Clock => ({
   today: () => day,
   time: () => time,
   at: (stored) => hourIn(isoOf(stored), 'UTC'),
-  beginOf: (day) => new Date(`${day}T00:00:00Z`),
+  beginOf: (day, time = '00:00') => new Date(`${day}T${time}:00Z`),
   fixed: true,
 })
 

@@ -1,5 +1,5 @@
 import { type Arrangement, type Charge, chargeUnder } from '@heron/core/billing'
-import { addDays, type Day, hourIn } from '@heron/core/calendar'
+import { addDays, type Day } from '@heron/core/calendar'
 import { showUnits } from '@heron/core/costs'
 import { sum } from '@heron/core/money'
 import { type RateOrigin, showRateOrigin } from '@heron/core/time'
@@ -10,7 +10,6 @@ import { type Ctx, instant, isoOf, may } from '../platform/context'
 import { row, rows } from '../platform/database'
 import { isToldCost, isUnbilledCost, isUnbilledTime, unbilledOn, worthOfTime } from '../platform/figures'
 import { fieldFault } from '../platform/problem'
-import { Firm } from '../platform/shared-entities'
 import { workingDays } from '../tasks'
 
 export interface TimeRow {
@@ -291,17 +290,11 @@ export async function timersOf(ctx: Ctx) {
        FROM timer t LEFT JOIN matter m ON m.id = t.matter_id AND ${matterScope(ctx.actor)} WHERE t.user_id = ? ORDER BY t.running_since IS NULL, t.id DESC`,
     [ctx.actor.id],
   )
-  const zone = await zoneOf(ctx, ctx.db.manager)
   return found.map(({ since, ...t }) => {
-    const began = since ? hourIn(isoOf(since), zone) : null
+    const began = since ? ctx.clock.at(since) : null
     const overnight = began !== null && began.day < ctx.clock.today()
     return { ...t, seconds: secondsOf(ctx, { seconds: t.seconds, since }), running: since !== null, since: began, overnight }
   })
-}
-
-/** The zone in which the firm's days begin. */
-export async function zoneOf(ctx: Ctx, m: EntityManager): Promise<string> {
-  return ctx.clock.fixed ? 'UTC' : ((await m.findOne(Firm, { select: { zone: true, id: true }, where: { id: 1 } }))?.zone ?? 'UTC')
 }
 
 /** The timer that runs, locked. */

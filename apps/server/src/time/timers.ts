@@ -1,4 +1,4 @@
-import { hourIn, showDay, showTime, spanOf, type Day } from '@heron/core/calendar'
+import { showDay, showTime, type Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { requireMatter } from '../platform/access'
 import { instant, isoOf, type Ctx } from '../platform/context'
@@ -6,17 +6,16 @@ import { insertRow, work } from '../platform/database'
 import { fieldFault, notFound, refused } from '../platform/problem'
 import { Timer } from './entities'
 import { recordTimeIn } from './service'
-import { runningTimer, secondsOf, timerOf, zoneOf } from './queries'
+import { runningTimer, secondsOf, timerOf } from './queries'
 
 /** Corrects a running timer: its work began at another hour of the day on which it was started, or ended at an hour after that. */
 export function setTimer(ctx: Ctx, id: number, hours: { started: string | null; ended: string | null }): Promise<void> {
   return work(ctx, async (m) => {
     const timer = await ownTimer(m, ctx, id)
     if (!timer.since) throw refused('not-running', 'This timer does not run. Let it go on first, or record its time by hand.')
-    const zone = await zoneOf(ctx, m)
     const now = ctx.clock.now().getTime()
-    const { day } = hourIn(isoOf(timer.since), zone)
-    const at = (time: string) => Date.parse(spanOf(day, time, 0, zone).from)
+    const { day } = ctx.clock.at(timer.since)
+    const at = (time: string) => ctx.clock.beginOf(day, time).getTime()
     let since = Date.parse(isoOf(timer.since))
     if (hours.started) {
       since = at(hours.started)
@@ -31,8 +30,8 @@ export function setTimer(ctx: Ctx, id: number, hours: { started: string | null; 
 }
 
 /** Nobody knows how long work went on under a timer that ran over the night: it is neither stopped nor paused before that is said. */
-async function refuseForgotten(ctx: Ctx, m: EntityManager, since: string): Promise<void> {
-  const began = hourIn(isoOf(since), await zoneOf(ctx, m))
+function refuseForgotten(ctx: Ctx, since: string): void {
+  const began = ctx.clock.at(since)
   if (began.day < ctx.clock.today())
     throw refused('timer-forgotten', `This timer has run since ${showDay(began.day)}, ${showTime(began.time)}. Say until when you worked.`)
 }
@@ -41,7 +40,7 @@ async function refuseForgotten(ctx: Ctx, m: EntityManager, since: string): Promi
 async function pauseRunning(m: EntityManager, ctx: Ctx): Promise<void> {
   const running = await runningTimer(m, ctx)
   if (!running) return
-  await refuseForgotten(ctx, m, running.since)
+  refuseForgotten(ctx, running.since)
   await m.update(Timer, running.id, { seconds: secondsOf(ctx, running), runningSince: null })
 }
 
@@ -74,7 +73,7 @@ export function runTimer(ctx: Ctx, id: number, running: boolean): Promise<void> 
 export function stopTimer(ctx: Ctx, id: number, input: { matterId: number; text: string }): Promise<{ id: number }> {
   return work(ctx, async (m) => {
     const timer = await ownTimer(m, ctx, id)
-    if (timer.since) await refuseForgotten(ctx, m, timer.since)
+    if (timer.since) refuseForgotten(ctx, timer.since)
     // Seconds count until the one rounding of the entry.
     const seconds = Math.min(24 * 3600, Math.max(1, secondsOf(ctx, timer)))
     const entry = await recordTimeIn(

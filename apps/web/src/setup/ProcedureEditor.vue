@@ -28,15 +28,16 @@ const session = useSession()
 const notes = useNotes()
 const id = computed(() => Number(route.params['id']) || 0)
 const { data: setting } = useLoad(() => api.matters.setting())
+const blank = { name: '', description: '', areaId: 0, steps: [] as Step[] }
 /** The procedure as it was read last: what is saved goes on top of this version. */
 const known = shallowRef<Answer<typeof api.tasks.procedure> | null>(null)
-async function read() {
-  known.value = id.value ? await api.tasks.procedure({ id: id.value }) : null
-  const p = known.value
-  return { name: p?.name ?? '', description: p?.description ?? '', areaId: p?.areaId ?? 0, steps: (p?.steps ?? []) as Step[] }
+async function read(): Promise<typeof blank> {
+  // A new one stays as it was filled in until it stands under its own address.
+  if (!id.value) return form.value
+  const p = (known.value = await api.tasks.procedure({ id: id.value }))
+  return { name: p.name, description: p.description, areaId: p.areaId ?? 0, steps: p.steps }
 }
 const { form: kept, problem, reload, save: keep } = useKeptForm(read)
-const blank = { name: '', description: '', areaId: 0, steps: [] as Step[] }
 const form = computed(() => kept.value ?? blank)
 const open = ref<number | null>(null)
 const faults = computed(() => faultsOfSteps(form.value.steps))
