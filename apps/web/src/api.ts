@@ -4,19 +4,10 @@ import type { ContractRouterClient } from '@orpc/contract'
 import { OpenAPILink } from '@orpc/openapi-client/fetch'
 import { createTanstackQueryUtils } from '@orpc/tanstack-query'
 import routes from 'virtual:routes'
+import { ApiProblem } from './problem'
 import { forget } from './shown'
 
-/** What the server said when it refused, in words for the person; fields name where. */
-export class ApiProblem extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    message: string,
-    readonly fields: { path: string; message: string }[],
-  ) {
-    super(message)
-  }
-}
+export { ApiProblem }
 
 let csrf = ''
 export const useToken = (token: string) => (csrf = token)

@@ -1,5 +1,6 @@
 import { keepPreviousData, QueryClient, useQuery, type QueryFunction } from '@tanstack/vue-query'
 import { computed, onMounted, ref, type ComputedRef, type Ref } from 'vue'
+import { saidBy } from './said'
 
 /**
  * What pages show of what the server holds, each answer under what was asked. Asked again whenever a page opens; until the new
@@ -64,10 +65,13 @@ export function useShown<T>(question: () => Question<T> | null): {
     }),
     answers,
   )
-  return {
-    data: computed(() => (stands.value && asked.value && query.data.value !== undefined ? (query.data.value as T) : null)),
-    problem: computed(() => (asked.value && query.error.value ? query.error.value.message || 'This could not be loaded.' : '')),
-    loading: query.isFetching,
-    reload: async () => void (asked.value && (await query.refetch())),
-  }
+  return saidBy(
+    {
+      data: computed(() => (stands.value && asked.value && query.data.value !== undefined ? (query.data.value as T) : null)),
+      problem: computed(() => (asked.value && query.error.value ? query.error.value.message || 'This could not be loaded.' : '')),
+      loading: query.isFetching,
+      reload: async () => void (asked.value && (await query.refetch())),
+    },
+    () => query.error.value,
+  )
 }

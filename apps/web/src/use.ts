@@ -1,6 +1,8 @@
 import { computed, getCurrentInstance, inject, nextTick, onMounted, onUnmounted, provide, reactive, ref, shallowRef, watch } from 'vue'
 import type { InjectionKey, Ref, WatchSource } from 'vue'
 import { api, ApiProblem, withKey } from './api'
+import { saidBy } from './said'
+import { useNotes } from './shell/notes'
 
 /** Loads something when the page opens and whenever one of its sources changes; what was there stays while it loads. */
 export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
@@ -8,6 +10,7 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
   const problem = ref('')
   const loading = ref(true)
   let turn = 0
+  let fault: unknown = null
   async function reload() {
     const mine = ++turn
     loading.value = true
@@ -18,14 +21,16 @@ export function useLoad<T>(load: () => Promise<T>, on: WatchSource[] = []) {
         problem.value = ''
       }
     } catch (error) {
-      if (mine === turn) problem.value = error instanceof Error ? error.message : 'This could not be loaded.'
+      if (mine !== turn) return
+      fault = error
+      problem.value = error instanceof Error ? error.message : 'This could not be loaded.'
     } finally {
       if (mine === turn) loading.value = false
     }
   }
   onMounted(reload)
   if (on.length) watch(on, reload)
-  return { data: data as Ref<T | null>, problem, loading, reload }
+  return saidBy({ data: data as Ref<T | null>, problem, loading, reload }, () => fault)
 }
 
 /**
@@ -128,6 +133,7 @@ export function useAct(shows?: (path: string) => boolean) {
       state.code = ''
       state.message = `“${unread.dataset['unread']}” cannot be read as it stands. Mend it, or empty it; nothing is saved until then.`
       unread.focus()
+      window.setTimeout(sayUnsaid, 0)
       return null
     }
     state.busy = true
@@ -173,7 +179,15 @@ export function useAct(shows?: (path: string) => boolean) {
       return null
     } finally {
       state.busy = false
+      window.setTimeout(sayUnsaid, 0)
     }
+  }
+  /** What went wrong and stands nowhere on the page, once the page has made of it what it does, is said by a note. */
+  function sayUnsaid() {
+    if (!state.message && !state.fields.length) return
+    const there = document.body.textContent ?? ''
+    const unsaid = [...state.fields.map((f) => f.message), state.said].filter((words) => !there.includes(words))
+    useNotes().say([...new Set(unsaid)].join('. '))
   }
   const fault = (path: string) => {
     asked.add(path)

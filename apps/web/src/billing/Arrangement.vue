@@ -8,6 +8,7 @@ import { useSession } from '../shell/session'
 import ActMenu, { type Act } from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
+import State from '../ui/State.vue'
 import { useAct } from '../use'
 import ArrangementSheet from './ArrangementSheet.vue'
 import FeeShares from './FeeShares.vue'
@@ -19,9 +20,12 @@ const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
 const notes = useNotes()
 const { state, act } = useAct()
-const { data } = useShown(() => asks.matters.arrangement.queryOptions({ input: { id: props.matter.id } }))
-const { data: settlements } = useShown(() => asks.billing.settlements.queryOptions({ input: { matterId: props.matter.id } }))
-const { data: shares } = useShown(() => asks.billing.feeShares.queryOptions({ input: { id: props.matter.id } }))
+const { data, problem, reload } = useShown(() => asks.matters.arrangement.queryOptions({ input: { id: props.matter.id } }))
+const { data: settlements, ...ofSettlements } = useShown(() => asks.billing.settlements.queryOptions({ input: { matterId: props.matter.id } })) // prettier-ignore
+const { data: shares, ...ofShares } = useShown(() => asks.billing.feeShares.queryOptions({ input: { id: props.matter.id } }))
+/** What could not be read: without it nobody shares a recovery a second time, or takes a fee for nobody's. */
+const unread = computed(() => problem.value || ofSettlements.problem.value || ofShares.problem.value)
+const readAgain = () => Promise.all([reload(), ofSettlements.reload(), ofShares.reload()])
 const sharing = ref(false)
 const changing = ref(false)
 const settling = ref(false)
@@ -69,7 +73,8 @@ const standsAs = (s: Settlement) =>
 </script>
 
 <template>
-  <section v-if="data" class="border-b border-line-2 px-4 py-3" aria-label="Arrangement">
+  <State v-if="unread" :problem="unread" @again="readAgain()" />
+  <section v-else-if="data" class="border-b border-line-2 px-4 py-3" aria-label="Arrangement">
     <div class="flex items-center gap-2">
       <h2>{{ arrangementNames[data.billing] }}</h2>
       <span v-if="data.history.length > 1" class="text-ink-2">

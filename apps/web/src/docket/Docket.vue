@@ -32,7 +32,7 @@ import WhoseDates from './WhoseDates.vue'
 const Calendar = defineAsyncComponent(() => import('./Calendar.vue'))
 const session = useSession()
 const notes = useNotes()
-const { act, state: acting } = useAct()
+const { act } = useAct()
 const usual = {
   view: 'agenda',
   span: '20',
@@ -104,7 +104,6 @@ async function move(row: DocketRow, to: { day: Day; time: string | null; lengthM
   const was = { id: row.id, day: row.day, time: row.time, lengthMinutes: row.lengthMinutes }
   if (!(await act(() => api.calendar.when({ id: row.id, ...to, version: row.version })))) {
     back()
-    notes.say(acting.message)
     return
   }
   notes.say(`${row.title} moved to ${dayText(to.day)}`, {

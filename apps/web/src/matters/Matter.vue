@@ -12,6 +12,7 @@ import MatterTime from '../time/MatterTime.vue'
 import MatterTrust from '../trust/MatterTrust.vue'
 import Btn from '../ui/Btn.vue'
 import State from '../ui/State.vue'
+import { useAct } from '../use'
 import Band from './Band.vue'
 import MatterTalk from '../notes/MatterTalk.vue'
 import MatterLog from './MatterLog.vue'
@@ -60,8 +61,9 @@ const others = computed(() =>
     .join(', '),
 )
 
+const { state, act } = useAct()
 async function startTimer() {
-  await api.time.startTimer({ matterId: id, text: '' })
+  if (!(await act(() => api.time.startTimer({ matterId: id, text: '' })))) return
   notes.say('Timer started')
   session.changed()
 }
@@ -96,7 +98,7 @@ async function startTimer() {
             </p>
           </div>
           <div class="ml-auto flex flex-none gap-2 max-[699px]:ml-0 max-[699px]:flex-wrap">
-            <Btn v-if="session.may('time.record') && !matter.closedOn" @click="startTimer">Start timer</Btn>
+            <Btn v-if="session.may('time.record') && !matter.closedOn" :busy="state.busy" @click="startTimer">Start timer</Btn>
             <Btn v-if="session.may('papers.change')" @click="router.push(`/matters/${id}/papers?add=1`)">Add to file</Btn>
             <Btn
               v-if="session.may('docket.change') && matter.ruleSetKey && !matter.closedOn && tab !== 'docket'"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { arrangementNames } from '@heron/core/billing'
 import { counted, agreeing } from '@heron/core/words'
 import { computed, onUnmounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -67,8 +68,10 @@ const untouched = computed(() => {
   const c = props.matter.counts
   return !c.docket && !c.tasks && !c.papers && !c.bills && !c.notes
 })
+const removing = ref(false)
 async function remove() {
   if (!(await act(() => api.matters.remove({ id: props.matter.id })))) return
+  removing.value = false
   notes.say(`${props.matter.number} is deleted`)
   await router.push('/matters')
 }
@@ -157,7 +160,7 @@ async function earn(id: number, label: string) {
         <div>
           <dt>Billing</dt>
           <dd>
-            {{ matter.billing === 'hourly' ? 'Hourly' : 'Flat fee'
+            {{ arrangementNames[matter.billing]
             }}<template v-if="matter.payers.length"
               >, split among {{ matter.payers.map((p) => `${p.name} (${p.share})`).join(', ') }}</template
             ><template v-else-if="matter.billTo">, to {{ matter.billTo }}</template>
@@ -202,12 +205,28 @@ async function earn(id: number, label: string) {
       </template>
       <template v-else>
         <Btn @click="closing = true">Close the matter</Btn>
-        <Btn v-if="untouched" @click="remove">Delete it</Btn>
+        <Btn v-if="untouched" @click="removing = true">Delete it</Btn>
       </template>
     </div>
     <BillingSheet v-if="billing" :matter="matter" @close="billing = false" @changed="((billing = false), emit('changed'))" />
     <ChangeMatter v-if="changing" :matter="matter" @close="changing = false" />
     <CloseMatter v-if="closing" :matter="matter" @close="closing = false" />
+    <SideSheet
+      v-if="removing"
+      title="Delete the matter"
+      save="Delete it"
+      light
+      :busy="state.busy"
+      :message="state.said"
+      @save="remove"
+      @close="removing = false"
+    >
+      <p>
+        <b>{{ matter.number }} {{ matter.name }}</b> goes with its parties, its team and its conflict check. This cannot be undone, and its
+        number is not given again.
+      </p>
+      <p class="text-ink-2">A matter that was begun in earnest is closed instead: its file stays.</p>
+    </SideSheet>
     <SideSheet
       v-if="reopening"
       title="Reopen the matter"

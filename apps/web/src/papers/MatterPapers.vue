@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { groupedBy } from '@heron/core/lists'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, asks } from '../api'
@@ -32,7 +33,7 @@ const session = useSession()
 const notes = useNotes()
 const router = useRouter()
 const uploads = useUploads()
-const { state, act } = useAct()
+const { act } = useAct()
 const address = useAddress({ folder: '', q: '', open: '', add: '' })
 const folder = computed({ get: () => address.folder, set: (f) => (address.folder = f) })
 const page = ref(1)
@@ -85,17 +86,26 @@ watch(
 
 async function done<T>(work: () => Promise<T>, say: (result: T) => string, undo?: { label: string; act: () => Promise<unknown> }) {
   const result = await act(work)
-  if (result === null) return void notes.say(state.message)
+  if (result === null) return
   notes.say(say(result), undo)
   chosen.value = []
   session.changed()
   return true
 }
-const move = (list: number[], to: string) =>
-  done(
+const move = (list: number[], to: string) => {
+  const seen = rows.value.filter((r) => list.includes(r.id))
+  const from = [...groupedBy(seen, (r) => r.folder)]
+  const back = async () => {
+    for (const [folder, papers] of from) await api.papers.move({ ids: papers.map((p) => p.id), folder })
+    session.changed()
+  }
+  return done(
     () => api.papers.move({ ids: list, folder: to }),
     (r) => `${plural(r.moved, 'paper')} moved to ${to}`,
+    // Where papers chosen on another page lay is not seen from this one.
+    seen.length === list.length ? { label: 'Undo', act: back } : undefined,
   )
+}
 const remove = (list: number[]) =>
   done(
     () => api.papers.remove({ ids: list }),
@@ -152,10 +162,12 @@ function acts(p: PaperRow): Act[] {
   ] as Act[]
 }
 
-async function dropped(to: string, event: DragEvent) {
+/** Papers move where they are dropped on a folder; let go over the list they came from they stay. */
+async function dropped(to: string, event: DragEvent, onFolder: boolean) {
+  if (!may.value) return
   const paper = Number(event.dataTransfer?.getData('text/heron-papers'))
-  if (paper) return move(ids.value.includes(paper) ? ids.value : [paper], to)
-  if (event.dataTransfer && may.value) uploads.add(props.matterId, to, await filesDropped(event.dataTransfer))
+  if (paper) return onFolder && move(ids.value.includes(paper) ? ids.value : [paper], to)
+  if (event.dataTransfer) uploads.add(props.matterId, to, await filesDropped(event.dataTransfer))
 }
 const over = ref(false)
 const moreActs = computed((): Act[] => [
@@ -192,6 +204,10 @@ const many = computed((): Act[] =>
       ],
 )
 const q = ref(address.q)
+watch(
+  () => address.q,
+  (words) => (q.value = words),
+)
 const open = computed(() => Number(address.open) || 0)
 </script>
 
@@ -230,14 +246,14 @@ const open = computed(() => Number(address.open) || 0)
   <UploadList :matter-id="matterId" />
   <div class="grid stacks gap-x-3 border-t border-line-2 min-[900px]:min-h-[400px] min-[900px]:grid-cols-[190px_minmax(0,1fr)]">
     <div class="px-2 py-2">
-      <FolderTree v-if="tree.data.value" v-model="folder" v-bind="tree.data.value" @drop="dropped" />
+      <FolderTree v-if="tree.data.value" v-model="folder" v-bind="tree.data.value" @drop="(to, event) => dropped(to, event, true)" />
     </div>
     <div
       class="min-w-0 border-l border-line-2"
       :class="over && 'outline-2 -outline-offset-2 outline-lagoon'"
-      @dragover.prevent="over = may"
+      @dragover.prevent="over = may && Boolean($event.dataTransfer?.types.includes('Files'))"
       @dragleave="over = false"
-      @drop.prevent.stop="((over = false), dropped(target, $event))"
+      @drop.prevent.stop="((over = false), dropped(target, $event, false))"
     >
       <SearchHits
         v-if="address.q"
@@ -288,7 +304,7 @@ const open = computed(() => Number(address.open) || 0)
       v-if="sheet.kind === 'move'"
       :ids="sheet.ids"
       :folders="tree.data.value?.folders ?? []"
-      @moved="(to) => (move((sheet as { ids: number[] }).ids, to), (sheet = null))"
+      @moved="(to) => move((sheet as { ids: number[] }).ids, to).then((went) => went && (sheet = null))"
       @close="sheet = null"
     />
     <LinkSheet

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
 import { paperKinds } from '@heron/contract'
-import { computed, ref } from 'vue'
-import { api } from '../api'
+import { computed, ref, watch } from 'vue'
+import { asks } from '../api'
+import { useShown } from '../shown'
 import { dayOr, useAddress } from '../address'
 import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
@@ -10,7 +11,6 @@ import DayField from '../ui/DayField.vue'
 import PageHead from '../ui/PageHead.vue'
 import Pager from '../ui/Pager.vue'
 import TextField from '../ui/TextField.vue'
-import { useLoad } from '../use'
 import { useStaff } from './file/useStaff'
 import PaperSheet from './file/PaperSheet.vue'
 import PapersTabs from './PapersTabs.vue'
@@ -22,6 +22,10 @@ import PaperViewer from './view/PaperViewer.vue'
 /** Papers of all matters that are open to the reader: by the words in them, and the newest. */
 const address = useAddress({ q: '', kind: '', by: '', from: '', to: '', open: '' })
 const q = ref(address.q)
+watch(
+  () => address.q,
+  (words) => (q.value = words),
+)
 const page = ref(1)
 const filter = computed(() => ({
   ...(address.kind ? { kind: address.kind } : {}),
@@ -29,9 +33,12 @@ const filter = computed(() => ({
   ...(address.from ? { from: address.from } : {}),
   ...(address.to ? { to: address.to } : {}),
 }))
-const { data, problem, loading, reload } = useLoad(
-  () => api.papers.list({ ...filter.value, page: page.value, size: 50 }),
-  [page, () => JSON.stringify(filter.value)],
+const { data, problem, loading, reload } = useShown(() =>
+  asks.papers.list.queryOptions({ input: { ...filter.value, page: page.value, size: 50 } }),
+)
+watch(
+  () => JSON.stringify(filter.value),
+  () => (page.value = 1),
 )
 const { all } = useStaff()
 const by = computed({ get: () => Number(address.by) || null, set: (id: number | null) => (address.by = id ? String(id) : '') })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { flowGroups } from '@heron/contract'
-import { showDay, yearStart, type Day } from '@heron/core/calendar'
+import { isDay, showDay, yearStart, type Day } from '@heron/core/calendar'
 import { flowSteps, flowWords, losses, realization, type FlowStep } from '@heron/core/oversight'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useAddress } from '../address'
@@ -42,12 +42,19 @@ const to = ref<Day | null>(shown.to)
 watch([from, to], () => {
   if (from.value && to.value) Object.assign(shown, { from: from.value, to: to.value })
 })
-function choose(view: Record<string, string>) {
-  Object.assign(shown, { ...usual, ...view })
-  from.value = shown.from
-  to.value = shown.to
-}
-const as = computed({ get: () => shown.as as 'work' | 'act', set: (v) => (shown.as = v) })
+// Back and a view bring days of their own.
+watch(
+  () => [shown.from, shown.to] as const,
+  ([first, last]) => ((from.value = first), (to.value = last)),
+)
+const choose = (view: Record<string, string>) => Object.assign(shown, { ...usual, ...view })
+const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
+const stepsOf = (counted: 'work' | 'act'): readonly FlowStep[] => (counted === 'act' ? inActs : flowSteps)
+const as = computed({
+  get: () => shown.as as 'work' | 'act',
+  // What is not counted that way does not stand beside, either.
+  set: (v) => Object.assign(shown, { as: v, beside: stepsOf(v).includes(shown.beside as FlowStep) ? shown.beside : '' }),
+})
 const by = computed(() => shown.by as (typeof flowGroups)[number])
 const asked = computed(() => ({
   from: shown.from,
@@ -60,12 +67,9 @@ const { data, problem, loading, reload, adding, added } = useFigures(
   { now: () => api.oversight.flow(asked.value), asked: () => ({ ...asked.value, what: 'flow' }), take: (a) => a.flow },
   () => asked.value,
 )
-const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
 /** Steps that say something; what was worked, billed and collected always do. */
 const steps = computed(() =>
-  (as.value === 'act' ? inActs : flowSteps).filter(
-    (s) => ['worked', 'billed', 'collected'].includes(s) || (data.value?.together[s] ?? 0) !== 0,
-  ),
+  stepsOf(as.value).filter((s) => ['worked', 'billed', 'collected'].includes(s) || (data.value?.together[s] ?? 0) !== 0),
 )
 const groupWords = {
   person: 'Timekeeper',
@@ -75,7 +79,8 @@ const groupWords = {
   originating: 'Originating lawyer',
   month: 'Month',
 }
-const nameOf = (g: Group) => (by.value === 'month' && g.key ? monthText(g.key) : g.name)
+/** Told by what the group is: until the figures by month are there, those of before still stand. */
+const nameOf = (g: Group) => (by.value === 'month' && isDay(`${g.key}-01`) ? monthText(g.key) : g.name)
 const rates = (g: Pick<Group, 'flow'>) => realization(g.flow)
 /** The figure whose entries are shown, as it stands in the table. */
 const opened = computed(() => {
@@ -174,10 +179,7 @@ const sending = ref(false)
         <ChoiceField
           v-model="shown.beside"
           label="Month by month"
-          :options="[
-            { value: '', text: 'No' },
-            ...(as === 'act' ? inActs : flowSteps).map((s) => ({ value: s as string, text: flowWords[s] })),
-          ]"
+          :options="[{ value: '', text: 'No' }, ...stepsOf(as).map((s) => ({ value: s as string, text: flowWords[s] }))]"
         />
       </div>
     </div>

@@ -19,7 +19,7 @@ type Row = Answer<typeof api.oversight.schedules>[number]
 const session = useSession()
 const notes = useNotes()
 const router = useRouter()
-const { state, act } = useAct()
+const { act } = useAct()
 const { data, problem, loading, reload } = useShown(() => asks.oversight.schedules.queryOptions())
 const changing = ref<Row | null>(null)
 const columns: Column<Row>[] = [
@@ -36,11 +36,11 @@ const columns: Column<Row>[] = [
   { key: 'madeBy', text: 'Set up by', size: 150, quiet: true },
 ]
 async function sendNow(r: Row) {
-  if (!(await act(() => api.oversight.sendSchedule({ id: r.id })))) return notes.say(state.message)
+  if (!(await act(() => api.oversight.sendSchedule({ id: r.id })))) return
   notes.say(`“${r.name}” is on its way to ${r.names.join(', ')}`)
 }
 async function end(r: Row) {
-  if (!(await act(() => api.oversight.removeSchedule({ id: r.id })))) return notes.say(state.message)
+  if (!(await act(() => api.oversight.removeSchedule({ id: r.id })))) return
   notes.say(`“${r.name}” goes out no more`)
   session.changed()
 }

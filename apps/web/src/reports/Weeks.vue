@@ -33,6 +33,11 @@ const { act, state } = useAct()
 const shown = useAddress({ asOf: '', as: 'value', note: '' }, ['asOf'])
 const asOf = ref<Day | null>(dayOr(shown.asOf, session.today))
 watch(asOf, (d) => (shown.asOf = d && d !== session.today ? d : ''))
+// Back brings the day of before.
+watch(
+  () => shown.asOf,
+  (day) => day !== (asOf.value === session.today ? '' : (asOf.value ?? '')) && (asOf.value = dayOr(day, session.today)),
+)
 const asked = computed(() => ({ weeks: 5, ...(shown.asOf ? { asOf: shown.asOf } : {}) }))
 const { data, problem, loading, reload } = useShown(() => asks.oversight.weeks.queryOptions({ input: asked.value }))
 const as = computed({ get: () => shown.as as 'value' | 'hours' | 'share', set: (v) => (shown.as = v) })
@@ -113,7 +118,7 @@ watch(data, (d) => {
   if (d) shown.note = ''
 })
 async function seen() {
-  if (!(await act(() => api.oversight.look({})))) return notes.say(state.message)
+  if (!(await act(() => api.oversight.look({})))) return
   notes.say('Taken as seen. What comes late from now on stands marked.')
   session.changed()
 }

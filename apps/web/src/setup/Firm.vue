@@ -104,8 +104,14 @@ async function save() {
           <h2>The firm</h2>
           <TextField v-model="form.name" label="Name" :fault="fault('name')" />
           <TextField v-model="form.address" label="Address" :lines="3" :fault="fault('address')" />
-          <TextField v-model="form.phone" label="Phone" optional />
-          <TextField v-model="form.taxNumber" label="Tax number" optional hint="Names the firm in electronic bills" />
+          <TextField v-model="form.phone" label="Phone" optional :fault="fault('phone')" />
+          <TextField
+            v-model="form.taxNumber"
+            label="Tax number"
+            optional
+            hint="Names the firm in electronic bills"
+            :fault="fault('taxNumber')"
+          />
           <TextField
             v-model="form.zone"
             label="Time zone"
@@ -175,7 +181,7 @@ async function save() {
         </div>
         <section class="sheet space-y-3 px-4 py-3.5 lg:col-span-2" aria-label="Working days">
           <h2>Working days</h2>
-          <WorkDays v-model="form.workDays" />
+          <WorkDays v-model="form.workDays" :fault="fault('workDays')" />
           <p class="text-ink-2">Business days of procedures are these, less holidays of the courts and the days below.</p>
           <div v-for="(h, i) in form.holidays" :key="keyOf(h)" class="grid stacks grid-cols-[170px_1fr_auto] items-end gap-3">
             <DayField v-model="h.day" label="Closed on" :fault="fault(`holidays.${i}.day`)" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { roles, type FirstSteps } from '@heron/contract'
-import { computed, reactive, ref } from 'vue'
+import { reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api } from '../api'
 import { useSession } from '../shell/session'
@@ -47,20 +47,26 @@ const form = reactive<FirstSteps>({
 const begun = JSON.stringify(form)
 let isSetUp = false
 useUnsaved({ changed: () => !isSetUp && JSON.stringify(form) !== begun })
-const stages = (a: FirstSteps['areas'][number]) =>
-  computed({
-    get: () => a.stages.join(', '),
-    set: (v: string) =>
-      (a.stages = v
-        .split(',')
-        .map((s) => s.trim())
-        .filter(Boolean)),
-  })
-const stageText = form.areas.map(stages)
+/** Stages as they are written, of each area; what is typed stays as it is typed. */
+const stageText = ref(form.areas.map((a) => a.stages.join(', ')))
+watch(
+  stageText,
+  (texts) =>
+    texts.forEach((text, i) => {
+      const stages = text.split(',').map((s) => s.trim()).filter(Boolean) // prettier-ignore
+      if (form.areas[i]) form.areas[i].stages = stages
+    }),
+  { deep: true, flush: 'sync' },
+)
 function addArea() {
-  const a = reactive({ name: '', ruleSetKey: null, stages: ['Intake', 'Work', 'Done'] })
-  form.areas.push(a)
-  stageText.push(stages(a))
+  form.areas.push({ name: '', ruleSetKey: null, stages: ['Intake', 'Work', 'Done'] })
+  stageText.value.push('Intake, Work, Done')
+}
+const faultOfStages = (i: number) => fault(`areas.${i}.stages`) || form.areas[i]!.stages.map((_, k) => fault(`areas.${i}.stages.${k}`)).find(Boolean) // prettier-ignore
+/** Initials go with the name until they are written by hand. */
+function named(p: { name: string; initials: string }, name: string) {
+  if (p.initials === initialsOf(p.name)) p.initials = initialsOf(name)
+  p.name = name
 }
 const initialsOf = (name: string) =>
   name
@@ -120,16 +126,16 @@ function next() {
         <TextField v-model="form.firm.name" label="Name of the firm" :fault="fault('firm.name')" autofocus />
         <TextField v-model="form.firm.address" label="Address" :lines="3" :fault="fault('firm.address')" />
         <div class="grid stacks grid-cols-2 gap-3">
-          <TextField v-model="form.firm.phone" label="Phone" optional />
+          <TextField v-model="form.firm.phone" label="Phone" optional :fault="fault('firm.phone')" />
           <TextField v-model="form.firm.zone" label="Time zone" :list="zones" :fault="fault('firm.zone')" />
         </div>
         <h2 class="pt-2">You, as administrator</h2>
         <div class="grid stacks grid-cols-2 gap-3">
           <TextField
-            v-model="form.administrator.name"
+            :model-value="form.administrator.name"
             label="Your name"
             :fault="fault('administrator.name')"
-            @update:model-value="form.administrator.initials = initialsOf($event)"
+            @update:model-value="named(form.administrator, $event)"
           />
           <TextField v-model="form.administrator.initials" label="Initials" :fault="fault('administrator.initials')" />
           <TextField v-model="form.administrator.email" label="E-mail, to sign in with" :fault="fault('administrator.email')" />
@@ -144,15 +150,11 @@ function next() {
       <template v-else-if="step === 1">
         <p class="text-ink-2">Who works here besides you? At least one lawyer is needed to lead matters; more can be added later.</p>
         <fieldset v-for="(p, i) in form.people" :key="keyOf(p)" class="grid stacks grid-cols-3 gap-3 border-t border-line-2 pt-2">
-          <TextField
-            v-model="p.name"
-            label="Name"
-            :fault="fault(`people.${i}.name`)"
-            @update:model-value="p.initials = initialsOf($event)"
-          />
+          <TextField :model-value="p.name" label="Name" :fault="fault(`people.${i}.name`)" @update:model-value="named(p, $event)" />
+          <TextField v-model="p.initials" label="Initials" :fault="fault(`people.${i}.initials`)" />
           <TextField v-model="p.email" label="E-mail" :fault="fault(`people.${i}.email`)" />
           <ChoiceField v-model="p.role" label="Role" :options="roles.map((r) => ({ value: r, text: r }))" />
-          <MoneyField v-model="p.rate" label="Rate an hour" optional />
+          <MoneyField v-model="p.rate" label="Rate an hour" optional :fault="fault(`people.${i}.rate`)" />
           <TextField v-model="p.password" label="First password" type="password" :fault="fault(`people.${i}.password`)" />
           <div class="self-end"><Btn @click="form.people.splice(i, 1)">Take out</Btn></div>
         </fieldset>
@@ -162,11 +164,11 @@ function next() {
         <p class="text-ink-2">Each area has stages of its own, in order, with commas between.</p>
         <div
           v-for="(a, i) in form.areas"
-          :key="i"
+          :key="keyOf(a)"
           class="grid stacks grid-cols-[180px_1fr_auto] items-end gap-3 border-t border-line-2 pt-2"
         >
           <TextField v-model="a.name" label="Area" :fault="fault(`areas.${i}.name`)" />
-          <TextField :model-value="stageText[i]!.value" label="Stages" @update:model-value="stageText[i]!.value = $event" />
+          <TextField v-model="stageText[i]!" label="Stages" :fault="faultOfStages(i)" />
           <Btn @click="(form.areas.splice(i, 1), stageText.splice(i, 1))">Take out</Btn>
         </div>
         <Btn @click="addArea">Another area</Btn>
@@ -188,7 +190,7 @@ function next() {
           :fault="fault('matterPattern')"
           hint="{yy} the year, {n:4} the running number"
         />
-        <WorkDays v-model="form.workDays" />
+        <WorkDays v-model="form.workDays" :fault="fault('workDays')" />
       </template>
       <div class="flex gap-2 border-t border-line-2 pt-3">
         <Btn v-if="step" @click="step -= 1">Back</Btn>

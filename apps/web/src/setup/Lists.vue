@@ -7,6 +7,7 @@ import Btn from '../ui/Btn.vue'
 import ChoiceField from '../ui/ChoiceField.vue'
 import { showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
+import State from '../ui/State.vue'
 import { useKeptForm } from '../ui/kept'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
@@ -19,8 +20,18 @@ import type { Column } from '../ui/table/columns'
 type Fee = Answer<typeof api.firm.fees>[number]
 const notes = useNotes()
 const { data: fees, problem, loading, reload } = useLoad(() => api.firm.fees())
-const { form: kinds, save: keepKinds } = useKeptForm(async () => ({ text: (await api.people.kinds()).join('\n') }))
-const { form: activities, save: keepActivities } = useKeptForm(async () => ({
+const {
+  form: kinds,
+  problem: noKinds,
+  reload: readKinds,
+  save: keepKinds,
+} = useKeptForm(async () => ({ text: (await api.people.kinds()).join('\n') }))
+const {
+  form: activities,
+  problem: noActivities,
+  reload: readActivities,
+  save: keepActivities,
+} = useKeptForm(async () => ({
   text: (await api.time.activities()).map((x) => `${x.code} ${x.name}`).join('\n'),
 }))
 const { data: setting } = useLoad(() => api.matters.setting())
@@ -104,18 +115,22 @@ const feeColumns = computed((): Column<Answer<typeof api.firm.fees>[number]>[] =
       </section>
       <CostKinds />
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Kinds of contacts">
-        <TextField v-if="kinds" v-model="kinds.text" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
-        <Btn :busy="state.busy" @click="saveKinds">Save kinds</Btn>
+        <State :loading="!kinds" :problem="noKinds" @again="readKinds()">
+          <TextField v-if="kinds" v-model="kinds.text" label="Kinds of contacts, one a line" :lines="16" :fault="fault('kinds')" />
+          <Btn :busy="state.busy" @click="saveKinds">Save kinds</Btn>
+        </State>
       </section>
       <section class="sheet space-y-2 self-start px-4 py-3.5" aria-label="Activity codes">
-        <TextField
-          v-if="activities"
-          v-model="activities.text"
-          label="Activity codes, one a line: code, then name"
-          :lines="16"
-          :fault="fault('activities')"
-        />
-        <Btn :busy="state.busy" @click="saveActivities">Save codes</Btn>
+        <State :loading="!activities" :problem="noActivities" @again="readActivities()">
+          <TextField
+            v-if="activities"
+            v-model="activities.text"
+            label="Activity codes, one a line: code, then name"
+            :lines="16"
+            :fault="fault('activities')"
+          />
+          <Btn :busy="state.busy" @click="saveActivities">Save codes</Btn>
+        </State>
       </section>
     </div>
     <SideSheet

@@ -2,6 +2,7 @@
 import { weekdayNames } from '@heron/core/calendar'
 
 const days = defineModel<number[]>({ required: true })
+defineProps<{ fault?: string }>()
 </script>
 
 <template>
@@ -12,5 +13,6 @@ const days = defineModel<number[]>({ required: true })
         ><input v-model="days" type="checkbox" :value="i + 1" class="accent-ink" /> {{ name }}</label
       >
     </div>
+    <p v-if="fault" class="mt-1 text-sm text-rust">{{ fault }}</p>
   </fieldset>
 </template>

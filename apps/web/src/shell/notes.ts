@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { ApiProblem } from '../api'
+import { ApiProblem } from '../problem'
 
 export interface Note {
   id: number
@@ -12,9 +12,11 @@ export interface Note {
 export const useNotes = defineStore('notes', () => {
   const notes = ref<Note[]>([])
   let last = 0
+  /** The same words stand there once, as the latest; of nothing nothing is said. */
   function say(text: string, undo?: Note['undo']) {
+    if (!text) return
     const note: Note = { id: ++last, text, ...(undo ? { undo } : {}) }
-    notes.value = [...notes.value.slice(-2), note]
+    notes.value = [...notes.value.filter((n) => n.text !== text || n.undo).slice(-2), note]
     window.setTimeout(() => drop(note.id), undo ? 12_000 : 6_000)
   }
   /** Takes back what a line says, once; what is refused is said in its place. */

@@ -58,7 +58,7 @@ watch(choosing, () => (chosen.value = []))
 const { state, act } = useAct()
 async function change(what: { assigneeId?: number; dueOn?: Day | null; moveDays?: number; done?: boolean }) {
   const done = await act(() => api.tasks.many({ ids: chosen.value, ...what }))
-  if (!done) return void (state.message && notes.say(state.message))
+  if (!done) return
   notes.say(`${plural(done.changed, 'task')} changed`)
   choosing.value = false
   session.changed()

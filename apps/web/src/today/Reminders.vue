@@ -2,7 +2,6 @@
 import { showCourtDays } from '@heron/core/calendar'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
-import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
 import { dayText } from '../ui/show'
 import WeightMark from '../ui/WeightMark.vue'
@@ -15,11 +14,9 @@ const { data, reload } = useShown(() => asks.docket.reminders.queryOptions())
 const most = 8
 const all = ref(false)
 const shown = computed(() => (data.value?.rows ?? []).filter((r, i) => all.value || i < most || r.weight === 'strict'))
-const notes = useNotes()
-const { state, act } = useAct()
+const { act } = useAct()
 async function putAway(ids: number[]) {
   if (await act(() => api.docket.putAwayReminders({ ids }))) await reload()
-  else notes.say(state.message)
 }
 </script>
 

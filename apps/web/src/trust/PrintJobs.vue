@@ -28,6 +28,8 @@ async function tell(j: Job) {
   const outcomes = waits(j).map((c) => ({ paymentId: c.id, outcome: said.get(key(j.id, c.id)) ?? 'printed' }))
   const done = await act(() => own.value.outcomes({ id: j.id, outcomes }))
   if (!done) return
+  // What was printed once more is looked at anew.
+  for (const c of j.checks) said.set(key(j.id, c.id), 'printed')
   const again = done.replaced.map((r) => r.checkNo)
   notes.say(
     again.length

@@ -1,7 +1,18 @@
 <script setup lang="ts">
+import { watch } from 'vue'
 import Btn from './Btn.vue'
 const page = defineModel<number>({ required: true })
-defineProps<{ total: number; size: number; what: string }>()
+const props = defineProps<{ total: number; size: number; what: string }>()
+// The last row of the last page may have gone: whoever stands there goes to the page that is the last now. Before anything was
+// counted there is no last page.
+watch(
+  () => props.total,
+  (total, was) => {
+    const last = Math.max(1, Math.ceil(total / props.size))
+    if ((total || was) && page.value > last) page.value = last
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -25,7 +25,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act } = useAct()
+const { act } = useAct()
 const key = computed(() => String(route.params['key']))
 const { data, problem, loading, reload } = useLoad(() => api.rules.one({ key: key.value }), [key])
 const may = session.may('docket.rules')
@@ -137,7 +137,7 @@ async function takeOut() {
   await keepSet({ ...set, deadlines: set.deadlines.filter((d) => JSON.stringify(d) !== JSON.stringify(was)) }, `${was.title} taken out`)
 }
 async function remove() {
-  if (!(await act(() => api.rules.remove({ key: key.value })))) return void notes.say(state.message)
+  if (!(await act(() => api.rules.remove({ key: key.value })))) return
   notes.say('The rules are taken away')
   session.changed()
   await router.push('/docket/rules')
