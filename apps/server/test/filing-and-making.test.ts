@@ -225,18 +225,17 @@ describe('templates and papers made from them', () => {
       ].join(''),
     ).generate({ type: 'uint8array' })
     const { body } = await add(`Demand ${m.id}`, text)
-    await ferdi.call(
-      'PUT',
-      `/templates/${body.id}/questions`,
-      {
-        id: body.id,
-        questions: [
-          { key: 'tone', text: 'Tone', type: 'choice', choices: ['measured', 'firm'], required: true, when: '', help: '' },
-          { key: 'list', text: 'Which costs', type: 'costs', choices: [], required: false, when: 'answers.tone = "firm"', help: '' },
-        ],
-      },
-      { 'idempotency-key': randomUUID() },
-    )
+    const asking = (after: number, questions: object[]) =>
+      ferdi.call<{ code?: string }>('PUT', `/templates/${body.id}/questions`, { after, questions }, { 'idempotency-key': randomUUID() })
+    const asked = await asking(1, [
+      { key: 'tone', text: 'Tone', type: 'choice', choices: ['measured', 'firm'], required: true, when: '', help: '' },
+      { key: 'list', text: 'Which costs', type: 'costs', choices: [], required: false, when: 'answers.tone = "firm"', help: '' },
+    ])
+    expect(asked.status).toBe(200)
+    // Whoever saw the version before writes over nothing; neither does whoever ties its fields.
+    expect((await asking(1, [])).body.code).toBe('changed-meanwhile')
+    const tied = (after: number) => ferdi.call<{ code?: string }>('PUT', `/templates/${body.id}/ties`, { after, ties: { Client_Address: 'client.address' } }, { 'idempotency-key': randomUUID() }) // prettier-ignore
+    expect((await tied(1)).body.code).toBe('changed-meanwhile')
     await noor.must('POST', `/matters/${m.id}/costs`, { day: '2026-11-02', kind: 'soft cost', text: 'Courier', amount: 1895, payee: '' })
     const { id: slip } = await noor.must<{ id: number }>('POST', `/matters/${m.id}/costs`, { day: '2026-11-03', kind: 'soft cost', text: 'Slip', amount: 99, payee: '' }) // prettier-ignore
     await (await office.signIn('orla')).must('POST', `/costs/${slip}/reverse`, { reason: 'not ours' })

@@ -196,7 +196,7 @@ describe('questions of a template', () => {
       'PUT /templates/2/questions': faults(['questions.1.key', 'Use small letters, digits and underscores, starting with a letter']),
     })
     const q = (key: string) => ({ key, text: key, type: 'choice' as const, choices: ['a', 'b'], required: true, when: '', help: '' })
-    await show(Questions, { id: 2, questions: [q('one'), q('two')], may: true })
+    await show(Questions, { id: 2, version: 4, questions: [q('one'), q('two')], may: true })
     await press('Question 2 up')
     await fireEvent.update(screen.getAllByLabelText('Key')[1]!, 'No Key')
     await press('Save the questions')

@@ -1,5 +1,5 @@
 import { shippedRuleSets, type RuleDeadline } from '@heron/core/docket'
-import { screen, within } from '@testing-library/vue'
+import { fireEvent, screen, within } from '@testing-library/vue'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import DeadlineSheet from '../src/docket/rules/DeadlineSheet.vue'
@@ -223,6 +223,71 @@ describe('the rules of a court', () => {
     expect([sent!.body['after'], (sent!.body['file'] as string).includes(' at last')]).toEqual([6, true])
     const kept = JSON.parse(sent!.body['file'] as string) as typeof federal
     expect(kept.deadlines).toHaveLength(small.deadlines.length)
+  })
+  it('of one key follow one another in time: a day that is tried stands beside the row in force on it', async () => {
+    const [answer] = small.deadlines.filter((d) => d.trigger === 'complaint-served')
+    const file = JSON.stringify({ ...small, deadlines: [{ ...answer!, title: 'Answer, as it was', inForce: { to: '2025-12-31' } }, { ...answer!, title: 'Answer, as it is', inForce: { from: '2026-01-01' } }] }) // prettier-ignore
+    const { server, on } = await begin({ file })
+    server.on('POST /rules/try', { faults: [], proposals: [{ key: answer!.key, date: '2026-11-24', trace: [{ text: 'Counted from service', date: null }], notes: [] }] }) // prettier-ignore
+    await press(on, /^Complaint served 2/)
+    await fireEvent.update(screen.getByLabelText('Try it for (optional)'), '2026-11-03')
+    await fireEvent.blur(screen.getByLabelText('Try it for (optional)'))
+    await settled()
+    const row = (title: string) => screen.getByText(title).closest('.grid')!.textContent.trim().replaceAll(/\s+/g, ' ')
+    expect(row('Answer, as it was')).toMatch(/^not in force/)
+    expect(row('Answer, as it is')).toMatch(/^Tue 24 Nov .*Counted from service/)
+  })
+  it('of the firm’s own are taken away only after it was asked, and what is refused is said there', async () => {
+    const { server, on } = await begin({ own: true, no: 6 })
+    server.on('DELETE /rules/us-federal-civil', refusal('in-use', 'There are 3 matters with these rules; they cannot be taken away.'))
+    await press(on, 'Take away')
+    expect(server.sent('DELETE /rules/us-federal-civil')).toEqual([])
+    const sheet = within(screen.getByRole('dialog'))
+    await fireEvent.click(sheet.getByRole('button', { name: /^Take away/ }))
+    await settled()
+    expect(sheet.getByRole('alert').textContent).toContain('There are 3 matters with these rules')
+    server.on('DELETE /rules/us-federal-civil', { ok: true })
+    await fireEvent.click(sheet.getByRole('button', { name: /^Take away/ }))
+    await settled()
+    expect(lastNote()?.text).toBe('The rules are taken away')
+  })
+  it('get an event of their own, in its place in the order of a case', async () => {
+    const { server, on } = await begin({ own: true, no: 6 })
+    server.on('PUT /rules', { key: 'us-federal-civil', no: 7 })
+    await press(on, 'New event')
+    const last = [...small.triggers].sort((a, b) => a.order - b.order).at(-1)!
+    expect((screen.getByLabelText('In the order of a case, after') as HTMLSelectElement).value).toBe(last.key)
+    await on.user.type(screen.getByLabelText('What happens'), 'Record filed')
+    await fireEvent.update(screen.getByLabelText('In the order of a case, after'), 'complaint-served')
+    await fireEvent.click(screen.getByLabelText('Ask how it was served'))
+    await press(on, /^Keep it/)
+    const kept = JSON.parse(server.sent('PUT /rules')[0]!.body['file'] as string) as typeof federal
+    const order = [...kept.triggers].sort((a, b) => a.order - b.order).map((t) => t.title)
+    expect(order.indexOf('Record filed')).toBe(order.indexOf(small.triggers.find((t) => t.key === 'complaint-served')!.title) + 1)
+    expect(kept.triggers.find((t) => t.title === 'Record filed')).toMatchObject({
+      key: 'record-filed',
+      asksService: true,
+      asksParty: false,
+    })
+  })
+  it('count otherwise as is said of their court, and ways of service get keys of their own', async () => {
+    const { server, on } = await begin({ own: true, no: 6, holidaySets: [{ key: 'us-federal', title: 'Federal holidays' }] })
+    server.on('PUT /rules', faults(['counting.shortPeriodUnder', 'Give a number of days']))
+    await press(on, 'Court and counting')
+    await fireEvent.update(screen.getByLabelText('Periods under so many days count court days (optional)'), 'seven')
+    await press(on, 'Another way of service')
+    await fireEvent.update(screen.getAllByLabelText('Way of service').at(-1)!, 'By drone')
+    await fireEvent.update(screen.getAllByLabelText('Days added').at(-1)!, '2')
+    await press(on, /^Keep it/)
+    const sent = () => JSON.parse(server.sent('PUT /rules').at(-1)!.body['file'] as string) as typeof federal
+    expect(sent().counting.shortPeriodUnder).toBe('seven')
+    expect(screen.getByRole('alert').textContent).toContain('Give a number of days')
+    server.on('PUT /rules', { key: 'us-federal-civil', no: 7 })
+    await fireEvent.update(screen.getByLabelText('Periods under so many days count court days (optional)'), '7')
+    await press(on, /^Keep it/)
+    expect(sent().counting.shortPeriodUnder).toBe(7)
+    expect(sent().services.at(-1)).toEqual({ key: 'by-drone', title: 'By drone', count: 2, unit: 'day' })
+    expect(sent().services.slice(0, -1)).toEqual(small.services)
   })
   it('are only read by whoever does not keep them', async () => {
     signIn({ rights: ['docket.see'] })

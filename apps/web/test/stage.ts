@@ -46,6 +46,8 @@ export const unreachable = () => {
 
 /** Routes that were asked for and have no answer: each fails its test. */
 let unanswered: string[] = []
+/** What the framework complains of: what is handed on wrongly looks right until it is seen. */
+let complained: string[] = []
 
 /** A server of the test's own making: routes as `PUT /docket/5`, each with its answer. What it was asked is kept. */
 export class Server {
@@ -95,6 +97,8 @@ let router: Router
 
 beforeEach(() => {
   unanswered = []
+  complained = []
+  vi.spyOn(console, 'warn').mockImplementation((...words: unknown[]) => void complained.push(String(words[0])))
   setActivePinia(createPinia())
   // What the browser has and the test's document has not.
   vi.stubGlobal(
@@ -114,6 +118,7 @@ afterEach(() => {
   document.body.replaceChildren()
   vi.unstubAllGlobals()
   expect(unanswered).toEqual([])
+  expect(complained.filter((words) => words.startsWith('[Vue warn]'))).toEqual([])
 })
 
 export function signIn(more: Partial<Me> = {}) {

@@ -183,7 +183,8 @@ const sorting = {
   sort: z.enum(['active', 'number', 'name', 'client', 'opened', 'closed']).default('active'),
 }
 
-const figures = z.object({ unbilled: cents, owed: cents, oldestDue: dayOut.nullable(), held: cents, cleared: cents })
+/** `stake`: unbilled and owed together. `held`, `cleared`, and by how much `stake` is more than is held, for those who see the trust money. */
+const figures = z.object({ unbilled: cents, owed: cents, stake: cents, oldestDue: dayOut.nullable(), held: cents.nullable(), cleared: cents.nullable(), short: cents.nullable() }) // prettier-ignore
 export const matterOut = z.object({
   id: z.number(),
   number: z.string(),

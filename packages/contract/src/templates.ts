@@ -31,6 +31,8 @@ const head = {
   peopleIds: z.array(id).max(500),
 }
 export const templateHead = z.object(head)
+/** The version that was seen: what others made of the template meanwhile is not written over unseen. */
+const after = whole(1, 4_000_000_000)
 const row = z.object({
   id: z.number(),
   name: z.string(),
@@ -111,11 +113,15 @@ export const templates = {
     )
     .output(z.object({ number: z.number() })),
   setQuestions: route('firm.set-up', 'PUT', '/templates/{id}/questions', 'Set the questions that a template asks', longBody)
-    .input(z.object({ id, questions: z.array(question).max(60, 'At most 60 questions') }))
+    .input(z.object({ id, after, questions: z.array(question).max(60, 'At most 60 questions') }))
     .output(ok),
   setTies: route('firm.set-up', 'PUT', '/templates/{id}/ties', 'Say what the merge fields of a document mean', longBody)
     .input(
-      z.object({ id, ties: z.record(z.string().max(200), text(120)).refine((t) => Object.keys(t).length <= 500, 'At most 500 fields') }),
+      z.object({
+        id,
+        after,
+        ties: z.record(z.string().max(200), text(120)).refine((t) => Object.keys(t).length <= 500, 'At most 500 fields'),
+      }),
     )
     .output(ok),
   retire: route('firm.set-up', 'POST', '/templates/{id}/retire', 'Put a template away, or take it back')

@@ -87,15 +87,13 @@ async function figuresOf(m: EntityManager, ctx: Ctx, id: number, own: Grants) {
        FROM matter x WHERE x.id = ?`,
     [id],
   )
-  const held =
-    may(ctx.actor, 'trust.see') && own.trust ? (await ledgers(ctx, { q: '', matterId: id, withMoney: 'yes', page: 1, size: 200 })).rows : []
-  return {
-    unbilled: sum([money!.time, money!.costs, money!.portions]),
-    owed: money!.owed,
-    oldestDue: money!.oldestDue,
-    held: sum(held.map((l) => l.book)),
-    cleared: sum(held.map((l) => l.book - l.uncleared)),
-  }
+  const unbilled = sum([money!.time, money!.costs, money!.portions])
+  const stake = unbilled + money!.owed
+  const known = { unbilled, owed: money!.owed, stake, oldestDue: money!.oldestDue }
+  if (!may(ctx.actor, 'trust.see') || !own.trust) return { ...known, held: null, cleared: null, short: null }
+  const { rows: list } = await ledgers(ctx, { q: '', matterId: id, withMoney: 'yes', page: 1, size: 200 })
+  const held = sum(list.map((l) => l.book))
+  return { ...known, held, cleared: sum(list.map((l) => l.book - l.uncleared)), short: Math.max(0, stake - held) }
 }
 
 /** The file of a matter, each part only as far as it is open to the reader. */

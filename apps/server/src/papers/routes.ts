@@ -120,8 +120,8 @@ export const templateRoutes = {
   newVersion: t.newVersion.handler(async ({ context, input }) =>
     newTemplateVersion(context.ctx, input.id, input.why, await bytes(input.file), input.file.name),
   ),
-  setQuestions: t.setQuestions.handler(({ context, input }) => done(setQuestions(context.ctx, input.id, input.questions))),
-  setTies: t.setTies.handler(({ context, input }) => done(setTies(context.ctx, input.id, input.ties))),
+  setQuestions: t.setQuestions.handler(({ context, input }) => done(setQuestions(context.ctx, input))),
+  setTies: t.setTies.handler(({ context, input }) => done(setTies(context.ctx, input))),
   retire: t.retire.handler(({ context, input }) => done(retireTemplate(context.ctx, input.id, input.retired))),
   download: t.download.handler(({ context, input }) => templateFile(context.ctx, input.id, input.version)),
   page: t.page.handler(({ context, input }) => templatePages(context.ctx, input.id)),

@@ -8,8 +8,6 @@ import { dayText, showMoney } from '../ui/show'
 
 const props = defineProps<{ matter: Answer<typeof api.matters.get> }>()
 const session = useSession()
-const stake = computed(() => (props.matter.figures ? props.matter.figures.unbilled + props.matter.figures.owed : 0))
-const short = computed(() => stake.value - (props.matter.figures?.held ?? 0))
 const age = computed(() => {
   const due = props.matter.figures?.oldestDue
   const late = due ? daysBetween(due, session.today) : 0
@@ -46,13 +44,15 @@ const age = computed(() => {
       <span data-figure="owed"
         >{{ showMoney(matter.figures.owed) }}<small>{{ age }}</small></span
       ><i class="-mt-4 not-italic text-ink-3">=</i>
-      <span data-figure="stake">{{ showMoney(stake) }}<small>at stake</small></span>
-      <template v-if="session.may('trust.see')">
+      <span data-figure="stake">{{ showMoney(matter.figures.stake) }}<small>at stake</small></span>
+      <template v-if="matter.figures.held !== null">
         <i class="-mt-4 font-sans text-base font-medium not-italic text-ink-3">against</i>
         <span data-figure="held"
-          >{{ showMoney(matter.figures.held) }}<small>in trust, {{ showMoney(matter.figures.cleared) }} cleared</small></span
+          >{{ showMoney(matter.figures.held) }}<small>in trust, {{ showMoney(matter.figures.cleared ?? 0) }} cleared</small></span
         >
-        <b v-if="short > 0" class="ml-auto font-sans text-base font-medium whitespace-nowrap text-rust">short by {{ showMoney(short) }}</b>
+        <b v-if="matter.figures.short" class="ml-auto font-sans text-base font-medium whitespace-nowrap text-rust"
+          >short by {{ showMoney(matter.figures.short) }}</b
+        >
         <b v-else class="ml-auto font-sans text-base font-medium whitespace-nowrap text-lagoon">covered</b>
       </template>
     </div>

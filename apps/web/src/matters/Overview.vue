@@ -191,7 +191,7 @@ async function earn(id: number, label: string) {
             ></span
           >
           <span class="ml-auto">{{ showMoney(p.amount) }}</span>
-          <Btn v-if="!p.earnedOn && session.may('bills.review')" small :busy="state.busy" @click="earn(p.id, p.label)">Reached</Btn>
+          <Btn v-if="!p.earnedOn && mayBill" small :busy="state.busy" @click="earn(p.id, p.label)">Reached</Btn>
         </div>
       </template>
     </section>

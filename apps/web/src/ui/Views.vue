@@ -5,6 +5,7 @@ import ViewSheet from './table/ViewSheet.vue'
 import { useFilters, type ViewState } from './views'
 
 /** Named views of a page: of its filters, or of what it keeps itself (`state`). Lists have theirs in their own menu. */
+defineOptions({ inheritAttrs: false })
 const props = defineProps<{ list: string; state?: ViewState }>()
 const emit = defineEmits<{ choose: [ViewState] }>()
 const filters = useFilters()
@@ -13,6 +14,6 @@ const open = ref(false)
 </script>
 
 <template>
-  <Btn @click="open = true">Views</Btn>
+  <Btn v-bind="$attrs" @click="open = true">Views</Btn>
   <ViewSheet v-if="open" :list="list" :state="state ?? filters.read()" @choose="choose" @close="open = false" />
 </template>

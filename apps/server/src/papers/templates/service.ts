@@ -208,7 +208,7 @@ interface Head {
 export function changeTemplate(ctx: Ctx, { id, peopleIds, rowVersion, tags, needsPerson, ...head }: Head): Promise<void> {
   return work(ctx, async (m) => {
     const t = await requireTemplate(m, ctx, id, true)
-    if (t.rowVersion !== rowVersion) throw refused('changed-meanwhile', 'Someone changed this template meanwhile. Look again, then save.')
+    if (t.rowVersion !== rowVersion) throw changed()
     await m.update(Template, id, {
       ...head,
       tags: [...new Set(tags)].join('\n').slice(0, 300),
@@ -260,17 +260,30 @@ export const newTemplateVersion = (ctx: Ctx, id: number, why: string, data: Uint
     const t = await requireTemplate(m, ctx, id, true)
     return { number: await nextVersion(m, ctx, t, { fileId: await keptDocx(m, ctx, data, file), why }) }
   })
-export const setQuestions = (ctx: Ctx, id: number, questions: readonly Question[]): Promise<void> =>
+const changed = () =>
+  refused('changed-meanwhile', 'Someone changed this template meanwhile. What you entered is kept: look at its versions, then save again.')
+/** The template to be changed after the version that was seen. */
+async function requireSeen(m: EntityManager, ctx: Ctx, id: number, after: number): Promise<Template> {
+  const t = await requireTemplate(m, ctx, id, true)
+  if (t.versionNo !== after) throw changed()
+  return t
+}
+export const setQuestions = (
+  ctx: Ctx,
+  { id, after, questions }: { id: number; after: number; questions: readonly Question[] },
+): Promise<void> =>
+  // prettier-ignore
   work(ctx, async (m) => {
+    const t = await requireSeen(m, ctx, id, after)
     const twice = questions.find((q, i) => questions.findIndex((x) => x.key === q.key) !== i)
     if (twice) throw fieldFault('questions', `Two questions are called ${twice.key}. Give each its own`)
     const bare = questions.find((q) => (q.type === 'choice' || q.type === 'choices') && !q.choices.length)
     if (bare) throw fieldFault('questions', `Name what can be chosen for ${bare.text}`)
-    await nextVersion(m, ctx, await requireTemplate(m, ctx, id, true), { questions: JSON.stringify(questions), why: 'Questions changed' })
+    await nextVersion(m, ctx, t, { questions: JSON.stringify(questions), why: 'Questions changed' })
   })
-export const setTies = (ctx: Ctx, id: number, ties: Record<string, string>): Promise<void> =>
+export const setTies = (ctx: Ctx, { id, after, ties }: { id: number; after: number; ties: Record<string, string> }): Promise<void> =>
   work(ctx, async (m) => {
-    const t = await requireTemplate(m, ctx, id, true)
+    const t = await requireSeen(m, ctx, id, after)
     const known = new Set(allFields(fieldTree(await ownFields(m, ctx, read((await currentVersion(m, t)).questions)))).map((f) => f.path))
     const wrong = Object.entries(ties).find(([, path]) => path && !known.has(path))
     if (wrong) throw fieldFault(`ties.${wrong[0]}`, `There is no field ${wrong[1]}`)

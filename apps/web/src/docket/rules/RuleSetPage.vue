@@ -1,6 +1,14 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
-import { showCounting, showCourtCounting, withPractice, keyFromTitle, type RuleDeadline, type RuleSet } from '@heron/core/docket'
+import {
+  deadlinesInForce,
+  showCounting,
+  showCourtCounting,
+  withPractice,
+  keyFromTitle,
+  type RuleDeadline,
+  type RuleSet,
+} from '@heron/core/docket'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, type Answer } from '../../api'
@@ -11,6 +19,7 @@ import ChoiceField from '../../ui/ChoiceField.vue'
 import DayField from '../../ui/DayField.vue'
 import PageHead from '../../ui/PageHead.vue'
 import { dayText, momentText, plural } from '../../ui/show'
+import SideSheet from '../../ui/SideSheet.vue'
 import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import WeightMark from '../../ui/WeightMark.vue'
@@ -25,9 +34,9 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { act } = useAct()
-const key = computed(() => String(route.params['key']))
-const { data, problem, loading, reload } = useLoad(() => api.rules.one({ key: key.value }), [key])
+const { state, act } = useAct()
+const key = String(route.params['key'])
+const { data, problem, loading, reload } = useLoad(() => api.rules.one({ key }))
 const may = session.may('docket.rules')
 const court = computed(() => (data.value ? (JSON.parse(data.value.file) as RuleSet) : null))
 const practice = computed(() => (data.value ? (JSON.parse(data.value.practice) as RuleDeadline[]) : []))
@@ -76,9 +85,19 @@ watch(
   },
   { deep: true },
 )
-const triedOf = (d: RuleDeadline) => tried.value?.proposals.find((p) => p.key === d.key)
+/** Rows of one key follow one another in time: what was tried belongs to the one in force on that day. */
+const inForce = computed(() =>
+  whole.value && trigger.value && trial.day && tried.value ? deadlinesInForce(whole.value, trigger.value.key, trial.day) : [],
+)
+const triedOf = (d: RuleDeadline) => (inForce.value.includes(d) ? tried.value?.proposals.find((p) => p.key === d.key) : undefined)
+const told = (d: RuleDeadline) => {
+  if (!tried.value) return ''
+  if (!inForce.value.includes(d)) return 'not in force'
+  const day = triedOf(d)?.date
+  return day ? dayText(day) : 'no date'
+}
 
-const open = ref<'' | 'file' | 'effect' | 'copy' | 'set' | 'event'>('')
+const open = ref<'' | 'file' | 'effect' | 'copy' | 'set' | 'event' | 'away'>('')
 const editing = ref<{ was: RuleDeadline | null; practice: boolean } | null>(null)
 const change = useAct()
 const edit = (was: RuleDeadline | null, own: boolean) => {
@@ -106,7 +125,7 @@ async function keep(given: Omit<RuleDeadline, 'key'>) {
   if (!e || !set) return
   if (e.practice) {
     const done = await change.act(() =>
-      api.rules.savePractice({ key: key.value, was: e.was?.key ?? null, title: given.title, deadline: JSON.stringify(given) }),
+      api.rules.savePractice({ key, was: e.was?.key ?? null, title: given.title, deadline: JSON.stringify(given) }),
     )
     if (done) await kept(`${given.title} kept`)
     return
@@ -131,13 +150,13 @@ async function takeOut() {
   const set = court.value
   if (!was || !set) return
   if (e.practice) {
-    if (await change.act(() => api.rules.removePractice({ key: key.value, deadlineKey: was.key }))) await kept(`${was.title} taken out`)
+    if (await change.act(() => api.rules.removePractice({ key, deadlineKey: was.key }))) await kept(`${was.title} taken out`)
     return
   }
   await keepSet({ ...set, deadlines: set.deadlines.filter((d) => JSON.stringify(d) !== JSON.stringify(was)) }, `${was.title} taken out`)
 }
 async function remove() {
-  if (!(await act(() => api.rules.remove({ key: key.value })))) return
+  if (!(await act(() => api.rules.remove({ key })))) return
   notes.say('The rules are taken away')
   session.changed()
   await router.push('/docket/rules')
@@ -162,7 +181,7 @@ const copy = computed(() => {
             <template v-if="data.own">
               <Btn @click="open = 'set'">Court and counting</Btn>
               <Btn @click="open = 'file'">As text</Btn>
-              <Btn @click="remove">Take away</Btn>
+              <Btn @click="open = 'away'">Take away</Btn>
             </template>
             <Btn @click="open = 'effect'">Effect on dockets</Btn>
           </template>
@@ -213,9 +232,7 @@ const copy = computed(() => {
               class="grid grid-cols-[142px_16px_minmax(0,1fr)_auto] border-t border-line-2"
               :class="isOwn(d) && 'bg-[#fafbfb]'"
             >
-              <b class="py-2 pr-2.5 text-right font-semibold whitespace-nowrap">{{
-                triedOf(d) ? (triedOf(d)!.date ? dayText(triedOf(d)!.date!) : 'no date') : ''
-              }}</b>
+              <b class="py-2 pr-2.5 text-right font-semibold whitespace-nowrap">{{ told(d) }}</b>
               <WeightMark :weight="d.weight" />
               <div class="min-w-0 px-2.5 py-2">
                 <b class="font-semibold">{{ d.title }}</b>
@@ -270,6 +287,21 @@ const copy = computed(() => {
           @remove="takeOut"
           @close="editing = null"
         />
+        <SideSheet
+          v-if="open === 'away'"
+          title="Take the rules away"
+          save="Take away"
+          light
+          :busy="state.busy"
+          :message="state.said"
+          @save="remove"
+          @close="open = ''"
+        >
+          <p>
+            <b>{{ court.title }}</b> is offered to no matter any more, with the firm’s own dates on top of it. What was docketed stays.
+          </p>
+          <p class="text-ink-2">Take it home as a file first, if it may be wanted again.</p>
+        </SideSheet>
         <EffectSheet v-if="open === 'effect'" :set-key="key" @close="open = ''" />
         <FileSheet
           v-if="open === 'file'"

@@ -12,7 +12,7 @@ import { keyOf } from '../../ui/rows'
 import { useForm } from '../../ui/form'
 
 /** Questions that a template asks by itself, in their order; each may hang on a condition. */
-const props = defineProps<{ id: number; questions: readonly Question[]; may: boolean }>()
+const props = defineProps<{ id: number; version: number; questions: readonly Question[]; may: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 const notes = useNotes()
 const list = ref<(Question & { choiceText: string })[]>([])
@@ -57,10 +57,14 @@ function add() {
   })
 }
 const move = (i: number, by: number) => list.value.splice(i + by, 0, ...list.value.splice(i, 1))
-const { state, fault, send } = useForm(() => api.templates.setQuestions({ id: props.id, questions: asQuestions() }))
+const { state, fault, send } = useForm(() => api.templates.setQuestions({ id: props.id, after: props.version, questions: asQuestions() }))
 
 async function save() {
-  if (!(await send())) return
+  if (!(await send())) {
+    // What somebody else made of it is shown; what stands here stays.
+    if (state.code === 'changed-meanwhile') emit('saved')
+    return
+  }
   was.value = JSON.stringify(list.value)
   notes.say('The questions are saved')
   emit('saved')

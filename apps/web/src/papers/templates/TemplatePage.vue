@@ -12,6 +12,8 @@ import PageHead from '../../ui/PageHead.vue'
 import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import { momentText, plural } from '../../ui/show'
+import Meanwhile from '../../ui/Meanwhile.vue'
+import { useMeanwhile } from '../../ui/meanwhile'
 import { useUnsaved } from '../../ui/unsaved'
 import { useForm } from '../../ui/form'
 import { useLoad } from '../../use'
@@ -27,44 +29,57 @@ const notes = useNotes()
 const { data: t, problem, loading, reload } = useLoad(() => api.templates.one({ id }))
 const { data: setting } = useLoad(() => recent(asks.matters.setting.queryOptions()))
 const may = computed(() => session.may('firm.set-up'))
-const form = reactive({
-  name: '',
-  description: '',
-  shelf: '',
-  folder: '',
-  areaId: null as number | null,
-  tags: '',
-  language: 'en' as 'en' | 'es',
-  namePattern: '',
-  needsPerson: false,
-  peopleIds: [] as number[],
+const formOf = (now?: NonNullable<typeof t.value>) => ({
+  name: now?.name ?? '',
+  description: now?.description ?? '',
+  shelf: now?.shelf ?? '',
+  folder: now?.folder ?? '',
+  areaId: now?.areaId ?? null,
+  tags: now?.tags.join(', ') ?? '',
+  language: now?.language ?? ('en' as const),
+  namePattern: now?.namePattern ?? '',
+  needsPerson: now?.needsPerson ?? false,
+  peopleIds: [...(now?.peopleIds ?? [])],
 })
-const was = ref('')
+const form = reactive(formOf())
+const areas = computed(() => [
+  { value: null as number | null, text: 'All areas' },
+  ...(setting.value?.areas.map((a) => ({ value: a.id as number | null, text: a.name })) ?? []),
+])
+const staff = computed(() => setting.value?.staff.map((s) => ({ id: s.id, text: s.name })) ?? [])
+const meanwhile = useMeanwhile(form, {
+  name: 'Name',
+  description: 'Description',
+  shelf: 'Under which head',
+  folder: 'Papers go into',
+  areaId: ['Practice area', (areaId) => areas.value.find((a) => a.value === areaId)?.text ?? ''],
+  tags: 'Tags',
+  language: ['Language', (language) => (language === 'es' ? 'Spanish' : 'English')],
+  namePattern: 'Name of papers',
+  needsPerson: 'Ask for whom the paper is',
+  peopleIds: ['Who may use it', (ids) => staff.value.filter((s) => ids.includes(s.id)).map((s) => s.text).join(', ')], // prettier-ignore
+})
+const changed = meanwhile.changed
+let rowVersion = 0
 watch(t, (now) => {
-  if (!now || (was.value && JSON.stringify(form) !== was.value)) return
-  Object.assign(form, {
-    name: now.name,
-    description: now.description,
-    shelf: now.shelf,
-    folder: now.folder,
-    areaId: now.areaId,
-    tags: now.tags.join(', '),
-    language: now.language,
-    namePattern: now.namePattern,
-    needsPerson: now.needsPerson,
-    peopleIds: [...now.peopleIds],
-  })
-  was.value = JSON.stringify(form)
+  if (!now || changed.value) return
+  rowVersion = now.rowVersion
+  Object.assign(form, formOf(now))
+  meanwhile.begin()
 })
-const changed = computed(() => was.value !== '' && JSON.stringify(form) !== was.value)
 useUnsaved({ changed: () => changed.value })
 const { state, fault, send } = useForm(() => {
   const tags = form.tags.split(',').map((x) => x.trim()).filter(Boolean) // prettier-ignore
-  return api.templates.change({ ...form, id, tags, rowVersion: t.value!.rowVersion })
+  return api.templates.change({ ...form, id, tags, rowVersion })
 })
 async function save() {
-  if (!(await send())) return
-  was.value = JSON.stringify(form)
+  const done = await meanwhile.save(state, send, async () => {
+    const now = await api.templates.one({ id })
+    rowVersion = now.rowVersion
+    return formOf(now)
+  })
+  if (!done) return
+  meanwhile.begin()
   notes.say('Saved')
   await reload()
 }
@@ -76,10 +91,6 @@ const where: Record<string, string> = {
   footer: 'footer, paragraph',
   notes: 'notes, paragraph',
 }
-const areas = computed(() => [
-  { value: null as number | null, text: 'All areas' },
-  ...(setting.value?.areas.map((a) => ({ value: a.id as number | null, text: a.name })) ?? []),
-])
 </script>
 
 <template>
@@ -111,12 +122,13 @@ const areas = computed(() => [
             <section v-if="showing" class="sheet h-[640px]" aria-label="Pages">
               <PdfPages :src="`/api/templates/${id}/pdf`" :label="`Pages of ${t.name}`" />
             </section>
-            <Ties v-if="t.wordFields.length" :id="id" :fields="t.wordFields" :may="may" @saved="reload()" />
-            <Questions :id="id" :questions="t.questionList" :may="may" @saved="reload()" />
+            <Ties v-if="t.wordFields.length" :id="id" :version="t.version" :fields="t.wordFields" :may="may" @saved="reload()" />
+            <Questions :id="id" :version="t.version" :questions="t.questionList" :may="may" @saved="reload()" />
           </div>
           <div class="space-y-[18px]">
             <section class="sheet space-y-3 px-4 py-3.5" aria-label="About it">
               <h2>About it</h2>
+              <Meanwhile :of="meanwhile" />
               <fieldset :disabled="!may" class="space-y-3">
                 <TextField v-model="form.name" label="Name" :fault="fault('name')" />
                 <TextField v-model="form.description" label="Description" optional :fault="fault('description')" />
@@ -142,12 +154,7 @@ const areas = computed(() => [
                 <label class="flex gap-2"
                   ><input v-model="form.needsPerson" type="checkbox" class="mt-[3px] accent-ink" /> Ask for whom the paper is</label
                 >
-                <ManyField
-                  v-model="form.peopleIds"
-                  label="Who may use it; nobody named means everyone"
-                  optional
-                  :options="setting?.staff.map((s) => ({ id: s.id, text: s.name })) ?? []"
-                />
+                <ManyField v-model="form.peopleIds" label="Who may use it; nobody named means everyone" optional :options="staff" />
               </fieldset>
               <p v-if="state.said" role="alert" class="text-rust">{{ state.said }}</p>
               <Btn v-if="may" main :busy="state.busy" :disabled="!changed" @click="save">Save</Btn>
