@@ -157,6 +157,13 @@ test('the docket clerk narrows the firm’s dates, enters a closed day, sets rem
   const address = (await fresh.locator('p').nth(1).textContent())!.trim()
   expect(await (await page.request.get(address)).text()).toContain('BEGIN:VCALENDAR')
   await h.press('Withdraw the calendar of The whole firm')
+  // A slip takes nothing away: what keeps it has the focus.
+  await expect(page.getByRole('button', { name: 'Leave it' })).toBeFocused()
+  await noAxeFaults(page, 'a question before something goes for good')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('region', { name: 'Your calendars' })).toBeVisible()
+  await h.press('Withdraw the calendar of The whole firm')
+  await h.press(/^Withdraw it$/)
   await expect(page.getByRole('region', { name: 'Your calendars' })).toHaveCount(0)
   expect((await page.request.get(address)).status()).toBe(404)
 })

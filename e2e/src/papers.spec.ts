@@ -239,6 +239,7 @@ test('an outsider sees by a link what was chosen, sends a file, and sees nothing
   await expect(page.getByRole('dialog').getByText(/visits?, last/)).toBeVisible()
   await noAxeFaults(page, 'links for people outside')
   await h.press('End it now')
+  await h.press(/^End it$/)
   await guest.reload()
   await expect(guest.getByText(/This link has ended or was withdrawn/)).toBeVisible()
   await outside.close()

@@ -50,6 +50,8 @@ export function useShown<T>(question: () => Question<T> | null): {
   data: ComputedRef<T | null>
   problem: ComputedRef<string>
   loading: Ref<boolean>
+  /** What stands there still answers what was asked before: nothing is done to it as if it were what is asked now. */
+  old: Ref<boolean>
   reload: () => Promise<void>
 } {
   const asked = computed(question)
@@ -70,6 +72,7 @@ export function useShown<T>(question: () => Question<T> | null): {
       data: computed(() => (stands.value && asked.value && query.data.value !== undefined ? (query.data.value as T) : null)),
       problem: computed(() => (asked.value && query.error.value ? query.error.value.message || 'This could not be loaded.' : '')),
       loading: query.isFetching,
+      old: query.isPlaceholderData,
       reload: async () => void (asked.value && (await query.refetch())),
     },
     () => query.error.value,

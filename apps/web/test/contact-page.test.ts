@@ -28,7 +28,7 @@ describe('the page of a contact', () => {
 
   it('shows money, terms and calls for trust money only where those are open', async () => {
     signIn({ rights: ['people.see', 'bills.see', 'bills.review', 'trust.see'] })
-    await open({ money: { owed: 2_154_00, held: null } }, { 'GET /trust/calls': { rows: [], total: 0 } })
+    await open({ money: { owed: 2_154_00, held: null } }, { 'GET /calls': { rows: [], total: 0 } })
     expect(told(screen.getByRole('region', { name: 'Money' }))).toBe('Owed $2,154.00')
     expect(screen.getByRole('button', { name: 'Terms of this client' })).toBeTruthy()
     expect(screen.queryByRole('button', { name: /^(Merge|Change)$/ })).toBeNull()

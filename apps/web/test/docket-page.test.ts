@@ -3,7 +3,7 @@ import { h } from 'vue'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import Docket from '../src/docket/Docket.vue'
 import { useNotes } from '../src/shell/notes'
-import { appointment, entry, field, lastNote, press, put, refusal, Server, setting, settled, show, signIn, standAt } from './stage'
+import { appointment, entry, field, lastNote, press, refusal, Server, setting, settled, show, signIn, standAt } from './stage'
 
 interface Dropped {
   row: ReturnType<typeof entry>

@@ -6,7 +6,7 @@ import Overview from '../src/matters/Overview.vue'
 import Parties from '../src/matters/Parties.vue'
 import Relations from '../src/people/Relations.vue'
 import { useNotes } from '../src/shell/notes'
-import { lastNote, press, put, refusal, Server, settled, setting, show, signIn, standAt, wrong, faults } from './stage'
+import { answer, lastNote, press, put, refusal, Server, settled, setting, show, signIn, standAt, wrong, faults } from './stage'
 
 beforeEach(() => signIn({ rights: ['matters.see', 'matters.open', 'bills.see', 'bills.review', 'trust.see', 'trust.post', 'people.see', 'people.change', 'docket.see'] })) // prettier-ignore
 const told = (element: Element | null) => element?.textContent?.trim().replaceAll(/\s+/g, ' ')
@@ -114,14 +114,14 @@ describe('the overview of a matter', () => {
     const { server, router, unmount } = await open({ counts: none }, { 'DELETE /matters/7': refusal('matter-has-work', '26-0007 has work on it. Close it instead.') }) // prettier-ignore
     await press('Delete it')
     expect(server.sent('DELETE /matters/7')).toEqual([])
-    const sheet = within(screen.getByRole('dialog'))
-    expect(sheet.getByText(/This cannot be undone/)).toBeTruthy()
-    await fireEvent.click(sheet.getByRole('button', { name: /^Delete it/ }))
-    await settled()
-    expect(sheet.getByText('26-0007 has work on it. Close it instead.')).toBeTruthy()
+    await answer(false)
+    expect(server.sent('DELETE /matters/7')).toEqual([])
+    await press('Delete it')
+    await answer(true)
+    expect(screen.getByRole('alert').textContent).toBe('26-0007 has work on it. Close it instead.')
     server.on('DELETE /matters/7', { ok: true })
-    await fireEvent.click(sheet.getByRole('button', { name: /^Delete it/ }))
-    await settled()
+    await press('Delete it')
+    await answer(true)
     expect([router.currentRoute.value.path, lastNote()?.text]).toEqual(['/matters', '26-0007 is deleted'])
     unmount()
   })
@@ -218,6 +218,7 @@ describe('how a matter is paid for, on its bills', () => {
     expect(screen.getAllByRole('menuitem').map((x) => x.textContent.trim())).toEqual(['Statement as PDF', 'Draft the payments', 'Withdraw'])
     await user.click(screen.getByRole('menuitem', { name: 'Withdraw' }))
     await settled()
+    await answer(true)
     expect(server.sent('POST /settlements/8/withdrawn')).toHaveLength(1)
     expect(screen.getByRole('alert').textContent).toBe('The client was paid from it.')
   })
@@ -246,6 +247,7 @@ describe('what is taken out', () => {
     await user.click(screen.getByRole('button', { name: /^Acts on/ }))
     await user.click(screen.getByRole('menuitem', { name: 'Take out Corvane' }))
     await settled()
+    await answer(true)
     expect([server.asked.length, lastNote()?.text]).toEqual([1, 'A date names Corvane. Change the date first.'])
   })
 

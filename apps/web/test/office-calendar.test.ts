@@ -9,7 +9,7 @@ import ReminderSheet from '../src/docket/ReminderSheet.vue'
 import Reports from '../src/docket/Reports.vue'
 import ReportSheet from '../src/docket/ReportSheet.vue'
 import SentTo from '../src/docket/SentTo.vue'
-import { appointment, entry, faults, lastNote, refusal, Server, setting, settled, show, signIn, today } from './stage'
+import { answer, appointment, entry, faults, lastNote, refusal, Server, setting, settled, show, signIn, today } from './stage'
 
 type Shown = Awaited<ReturnType<typeof show>>
 const press = async ({ user }: Shown, name: string | RegExp) => {
@@ -211,6 +211,8 @@ describe('a calendar with a secret address', () => {
     await press(on, /^Make/)
     expect(screen.getByRole('region', { name: 'New address' }).textContent).toContain('https://heron.example/api/calendars/s3cret')
     await press(on, 'Withdraw the calendar of The whole firm')
+    expect(server.sent('DELETE /calendar-feeds/6')).toHaveLength(0)
+    await answer(true)
     expect(server.sent('DELETE /calendar-feeds/6')).toHaveLength(1)
   })
 })

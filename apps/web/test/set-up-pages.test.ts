@@ -5,7 +5,7 @@ import Fields from '../src/setup/Fields.vue'
 import Leave from '../src/setup/Leave.vue'
 import People from '../src/setup/People.vue'
 import StepSheet from '../src/setup/StepSheet.vue'
-import { faults, field, lastNote, later, press, put, refusal, Server, settled, show, signIn, wrong, type Asked } from './stage'
+import { answer, faults, field, lastNote, later, press, put, refusal, Server, settled, show, signIn, wrong, type Asked } from './stage'
 
 beforeEach(() => {
   localStorage.clear()
@@ -89,6 +89,7 @@ describe('fields of the firm', () => {
     expect(server.sent('PUT /field-order').map((a) => a.body)).toEqual([{ fieldIds: [12, 11] }, { groupIds: [2, 1] }])
     await menu(user, 'Flag', 'Change Flag')
     await press('Remove')
+    await answer(true)
     expect(screen.getByRole('dialog').textContent).toContain('Eight matters have it')
   })
 })

@@ -7,6 +7,7 @@ import { nextTick, type Component } from 'vue'
 import { createMemoryHistory, createRouter, type Router } from 'vue-router'
 import { useNotes } from '../src/shell/notes'
 import { useSession } from '../src/shell/session'
+import { question } from '../src/ui/question'
 
 // What is hidden from readers is looked into in a real browser; here it would only cost time.
 configure({ defaultHidden: true, getElementError: (message) => new Error(message ?? 'not found') })
@@ -114,6 +115,7 @@ beforeEach(() => {
   signIn()
 })
 afterEach(() => {
+  question.answer(false)
   cleanup()
   document.body.replaceChildren()
   vi.unstubAllGlobals()
@@ -157,6 +159,12 @@ export const wrong = (name: string | RegExp) => field(name).getAttribute('aria-i
 /** Presses a button, and waits for what comes of it. */
 export async function press(name: string | RegExp) {
   await fireEvent.click(screen.getByRole('button', { name }))
+  await settled()
+}
+/** Answers the question that stands over the page; without one the test fails. */
+export async function answer(yes: boolean) {
+  expect(question.asked).not.toBeNull()
+  question.answer(yes)
   await settled()
 }
 /** The latest line that says what was done. */

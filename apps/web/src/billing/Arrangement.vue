@@ -9,6 +9,7 @@ import ActMenu, { type Act } from '../ui/ActMenu.vue'
 import Btn from '../ui/Btn.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
+import { sure } from '../ui/question'
 import { useAct } from '../use'
 import ArrangementSheet from './ArrangementSheet.vue'
 import FeeShares from './FeeShares.vue'
@@ -48,6 +49,14 @@ async function reach(id: number, label: string) {
   session.changed()
 }
 async function withdraw(id: number) {
+  if (
+    !(await sure(
+      'Withdraw the settlement',
+      'Its fee is gone, and a pre-bill that has the fee is dropped. To share the recovery it is entered anew.',
+      'Withdraw it',
+    ))
+  )
+    return
   if (!(await act(() => api.billing.withdrawSettlement({ id })))) return
   notes.say('Settlement withdrawn; its fee is gone, and what was unbilled stays so')
   session.changed()

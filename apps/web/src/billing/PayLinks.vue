@@ -9,6 +9,7 @@ import Btn from '../ui/Btn.vue'
 import { momentDay, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
+import { sure } from '../ui/question'
 import { useAct } from '../use'
 
 /** Links by which a bill is paid by card, and what came by them. */
@@ -31,6 +32,7 @@ async function copy() {
   notes.say('Copied')
 }
 async function end(id: number) {
+  if (!(await sure('End the link', 'Whoever has it cannot pay by it any more; another one must be sent.', 'End it'))) return
   if (!(await act(() => api.billing.endPayLink({ id })))) return
   url.value = ''
   notes.say('The link is ended')

@@ -24,6 +24,7 @@ import Totals from './Totals.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 
 type Line = Answer<typeof api.billing.preBill>['lines'][number]
 const session = useSession()
@@ -177,6 +178,8 @@ async function issue() {
   await router.push(`/bills/${bill.id}`)
 }
 async function drop() {
+  if (!(await sure('Drop the pre-bill', 'What was changed in review is lost. Its lines stay unbilled as they were recorded.', 'Drop it')))
+    return
   if (!(await act(() => api.billing.drop({ id })))) return
   notes.say('Pre-bill dropped; its lines stay unbilled')
   session.changed()

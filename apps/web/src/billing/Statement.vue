@@ -57,20 +57,22 @@ const sending = ref(false)
 
 <template>
   <div class="page px-6 pt-[18px]">
-    <State :loading="loading && !data" :problem="problem" @again="reload()">
+    <PageHead title="Statement of account" :hint="data ? `${data.payer}${data.matter ? ` · ${data.matter}` : ''}` : ''">
+      <Btn :href="`/people/${id}`">The contact</Btn>
       <template v-if="data">
-        <PageHead title="Statement of account" :hint="`${data.payer}${data.matter ? ` · ${data.matter}` : ''}`">
-          <Btn :href="`/people/${id}`">The contact</Btn>
-          <Btn :href="pdf" target="_blank" rel="noopener">PDF</Btn>
-          <Btn v-if="session.may('bills.issue')" main @click="sending = true">Send</Btn>
-        </PageHead>
-        <div class="grid stacks items-start gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px]">
-          <section class="sheet" aria-label="Account">
-            <div class="flex flex-wrap items-end gap-3 px-3.5 py-3">
-              <div class="w-40"><DayField v-model="from" label="From" /></div>
-              <div class="w-40"><DayField v-model="to" label="To" /></div>
-              <div class="w-72 max-w-full"><Picker v-model="matter" label="Matter" optional :search="searchMatters" /></div>
-            </div>
+        <Btn :href="pdf" target="_blank" rel="noopener">PDF</Btn>
+        <Btn v-if="session.may('bills.issue')" main @click="sending = true">Send</Btn>
+      </template>
+    </PageHead>
+    <div class="grid stacks items-start gap-[18px] lg:grid-cols-[minmax(0,1fr)_280px]">
+      <section class="sheet" aria-label="Account">
+        <div class="flex flex-wrap items-end gap-3 px-3.5 py-3">
+          <div class="w-40"><DayField v-model="from" label="From" /></div>
+          <div class="w-40"><DayField v-model="to" label="To" /></div>
+          <div class="w-72 max-w-full"><Picker v-model="matter" label="Matter" optional :search="searchMatters" /></div>
+        </div>
+        <State :loading="loading && !data" :problem="problem" @again="reload()">
+          <template v-if="data">
             <p class="flex border-t border-line-2 px-3.5 py-2 text-ink-2">
               Owed before<b class="ml-auto font-normal" data-figure="opening">{{ showMoney(data.opening) }}</b>
             </p>
@@ -84,27 +86,27 @@ const sending = ref(false)
             >
               <template #empty>Nothing was billed or paid in this span.</template>
             </DataTable>
-          </section>
-          <div class="space-y-3.5">
-            <section class="sheet px-4 py-3.5" aria-label="By days past due">
-              <h2 class="mb-1">By days past due</h2>
-              <p v-for="(b, i) in agingBuckets" :key="b" class="flex border-t border-line-2 py-1">
-                {{ b }}<b class="ml-auto font-normal">{{ showMoney(data.aging[i] ?? 0) }}</b>
-              </p>
-              <p v-if="data.credit" class="mt-2 text-ink-2">{{ showMoney(data.credit) }} of payments is left over, not applied.</p>
-            </section>
-            <section v-if="data.open.length" class="sheet px-4 py-3.5" aria-label="Open bills">
-              <h2 class="mb-1">Open bills</h2>
-              <p v-for="b in data.open" :key="b.id" class="flex border-t border-line-2 py-1">
-                <RouterLink :to="`/bills/${b.id}`" class="hover:underline">{{ b.number }}</RouterLink><b class="ml-auto font-normal">{{
-                  showMoney(b.open)
-                }}</b>
-              </p>
-            </section>
-          </div>
-        </div>
-      </template>
-    </State>
+          </template>
+        </State>
+      </section>
+      <div v-if="data" class="space-y-3.5">
+        <section class="sheet px-4 py-3.5" aria-label="By days past due">
+          <h2 class="mb-1">By days past due</h2>
+          <p v-for="(b, i) in agingBuckets" :key="b" class="flex border-t border-line-2 py-1">
+            {{ b }}<b class="ml-auto font-normal">{{ showMoney(data.aging[i] ?? 0) }}</b>
+          </p>
+          <p v-if="data.credit" class="mt-2 text-ink-2">{{ showMoney(data.credit) }} of payments is left over, not applied.</p>
+        </section>
+        <section v-if="data.open.length" class="sheet px-4 py-3.5" aria-label="Open bills">
+          <h2 class="mb-1">Open bills</h2>
+          <p v-for="b in data.open" :key="b.id" class="flex border-t border-line-2 py-1">
+            <RouterLink :to="`/bills/${b.id}`" class="hover:underline">{{ b.number }}</RouterLink><b class="ml-auto font-normal">{{
+              showMoney(b.open)
+            }}</b>
+          </p>
+        </section>
+      </div>
+    </div>
     <SendSheet
       v-if="sending"
       title="Send the statement"

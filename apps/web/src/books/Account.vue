@@ -45,22 +45,21 @@ const columns: Column<(typeof lines.value)[number]>[] = [
 
 <template>
   <div class="page px-6 pt-[18px]">
-    <State :loading="loading && !data" :problem="problem" @again="reload()">
-      <template v-if="data">
-        <PageHead :title="`${data.code} ${data.name}`"
-          ><RouterLink to="/books" class="text-lagoon underline">Trial balance</RouterLink>
-          <FileMenu what="account" :query="{ id, ...span }" />
-        </PageHead>
-        <div class="mb-3 flex flex-wrap items-end gap-3">
-          <div class="w-44"><DayField v-model="from" label="From" optional /></div>
-          <div class="w-44"><DayField v-model="to" label="To" /></div>
-          <p class="flex flex-wrap items-baseline gap-2 pb-1 font-serif text-lg font-semibold" aria-label="From beginning to end">
-            <span>{{ showMoney(data.opening) }}</span> + <span>{{ showMoney(data.debit) }}</span> −
-            <span>{{ showMoney(data.credit) }}</span> =
-            <span class="text-lagoon">{{ showMoney(data.closing) }}</span>
-          </p>
-        </div>
-        <section class="sheet" aria-label="Lines">
+    <PageHead :title="data ? `${data.code} ${data.name}` : 'Account'"
+      ><RouterLink to="/books" class="text-lagoon underline">Trial balance</RouterLink>
+      <FileMenu v-if="data" what="account" :query="{ id, ...span }" />
+    </PageHead>
+    <div class="mb-3 flex flex-wrap items-end gap-3">
+      <div class="w-44"><DayField v-model="from" label="From" optional /></div>
+      <div class="w-44"><DayField v-model="to" label="To" /></div>
+      <p v-if="data" class="flex flex-wrap items-baseline gap-2 pb-1 font-serif text-lg font-semibold" aria-label="From beginning to end">
+        <span>{{ showMoney(data.opening) }}</span> + <span>{{ showMoney(data.debit) }}</span> − <span>{{ showMoney(data.credit) }}</span> =
+        <span class="text-lagoon">{{ showMoney(data.closing) }}</span>
+      </p>
+    </div>
+    <section class="sheet" aria-label="Lines">
+      <State :loading="loading && !data" :problem="problem" @again="reload()">
+        <template v-if="data">
           <DataTable
             label="Lines"
             name="account-lines"
@@ -75,8 +74,8 @@ const columns: Column<(typeof lines.value)[number]>[] = [
             >
           </DataTable>
           <Pager v-model="page" :total="data.total" :size="100" what="lines" />
-        </section>
-      </template>
-    </State>
+        </template>
+      </State>
+    </section>
   </div>
 </template>

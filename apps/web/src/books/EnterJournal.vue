@@ -14,6 +14,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { typedSum } from '../ui/typed'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 
 const props = defineProps<{ accounts: Answer<typeof api.books.trialBalance>['rows'] }>()
 const emit = defineEmits<{ close: [] }>()
@@ -72,6 +73,7 @@ async function keep() {
   session.changed()
 }
 async function remove() {
+  if (!(await sure('Remove the template', 'It is offered no more, and recurs no more. Journals made from it stay.', 'Remove it'))) return
   if (!(await act(() => api.books.removeTemplate({ id: begun.value })))) return
   notes.say('Template removed')
   begun.value = 0

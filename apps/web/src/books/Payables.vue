@@ -20,6 +20,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 import PayVendors from './PayVendors.vue'
 import VendorBill from './VendorBill.vue'
@@ -99,6 +100,7 @@ async function spoil() {
   session.changed()
 }
 async function end(r: Again) {
+  if (!(await sure('It comes no more', 'No bill is entered by itself any more. Those entered stay.', 'End it'))) return
   if (!(await act<unknown>(() => api.vendors.endRecurring({ id: r.id })))) return
   notes.say('It comes no more')
   session.changed()

@@ -11,6 +11,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 import AccountPicker from './AccountPicker.vue'
 
@@ -55,6 +56,7 @@ async function save() {
   await reload()
 }
 async function remove(r: Rule) {
+  if (!(await sure('Take the rule out', `Lines with “${r.words}” are proposed by it no more. What it booked stays.`, 'Take it out'))) return
   if (!(await act(() => api.bank.removeRule({ id: r.id })))) return
   if (id.value === r.id) begin(null)
   session.changed()

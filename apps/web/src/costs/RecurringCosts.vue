@@ -16,6 +16,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { typedNumber, useOpening } from '../use'
 import CostFields from './CostFields.vue'
 import { emptyCost } from './form'
@@ -70,6 +71,7 @@ async function save() {
   session.changed()
 }
 async function end(r: Row) {
+  if (!(await sure('End the recurring cost', `${r.text} is recorded by itself no more. What was recorded stays.`, 'End it'))) return
   if (!(await act(() => api.costs.endRecurring({ id: r.id })))) return
   notes.say(`${r.text} recurs no more`)
   session.changed()

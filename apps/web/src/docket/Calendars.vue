@@ -12,6 +12,7 @@ import { searchMatters } from '../ui/search'
 import { momentText } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 
 /** Calendars to which any calendar program can subscribe, each under a secret address. */
@@ -47,6 +48,14 @@ async function copy() {
   notes.say('The address is copied')
 }
 async function withdraw(id: number) {
+  if (
+    !(await sure(
+      'Withdraw the calendar',
+      'Programs that read its address get nothing more; another address must be entered in them.',
+      'Withdraw it',
+    ))
+  )
+    return
   if (!(await act(() => api.docket.withdrawFeed({ id })))) return
   notes.say('Withdrawn; programs that read this address get nothing more')
   await reload()

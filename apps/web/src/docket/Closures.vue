@@ -12,6 +12,7 @@ import { dayText, plural } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 import Differences from './Differences.vue'
 
@@ -55,6 +56,14 @@ async function save() {
   await reload()
 }
 async function remove(id: number, name: string) {
+  if (
+    !(await sure(
+      'Take the closed day back',
+      `${name} is a day of court again. Dates that it moved stay until their matter is counted again.`,
+      'Take it back',
+    ))
+  )
+    return
   if (!(await act(() => api.docket.removeClosure({ id })))) return
   notes.say(`${name} is taken back; dates that it moved stay until their matter is counted again, on its Docket`)
   await reload()

@@ -14,6 +14,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import WeightMark from '../ui/WeightMark.vue'
 import { useAct } from '../use'
 import ChoiceField from '../ui/ChoiceField.vue'
+import { sure } from '../ui/question'
 import EntryForm from './EntryForm.vue'
 import { readLeads, showLeads } from './leads'
 import MeetDate from './MeetDate.vue'
@@ -82,12 +83,21 @@ async function include(leftOut: boolean) {
   emit('close')
 }
 async function remove() {
+  if (
+    !(await sure(
+      'Take the date off the docket',
+      `${entry.value.title} goes from every calendar; its history stays in the log.`,
+      'Take it off',
+    ))
+  )
+    return
   if (!(await act(() => api.docket.remove({ id: entry.value.id })))) return
   notes.say(`${entry.value.title} is taken off the docket; its history stays in the log`)
   session.changed()
   emit('close')
 }
 async function endSeries() {
+  if (!(await sure('Recurs no longer', `Its dates after ${dayText(entry.value.day)} go from every calendar.`, 'End it here'))) return
   const done = await act(() => api.calendar.endSeries({ id: entry.value.id }))
   if (!done) return
   notes.say(`It recurs no longer after ${dayText(entry.value.day)}; ${plural(done.gone, 'later date')} taken away`)

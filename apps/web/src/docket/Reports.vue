@@ -21,6 +21,7 @@ import ReportSheet from './ReportSheet.vue'
 import WhoseDates from './WhoseDates.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 
 /** Reports of dates to read here, print, take home or send. */
 const session = useSession()
@@ -65,6 +66,7 @@ const { data, problem, loading, reload } = useShown(() =>
 const { data: weekly, reload: lookAgain } = useShown(() => asks.reports.schedules.queryOptions())
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday']
 async function end(id: number) {
+  if (!(await sure('Send it no longer', 'Nobody on its list gets the report any more.', 'Send no longer'))) return
   if (!(await act(() => api.reports.endSchedule({ id })))) return
   notes.say('It is sent no longer')
   await lookAgain()

@@ -7,6 +7,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 
 /** Those outside who have this date on their calendar: sent in their time zone, sent again after it changed, withdrawn. */
@@ -31,6 +32,7 @@ async function sendTo(to: { email: string; name: string }, sending: Promise<unkn
   session.changed()
 }
 async function withdraw(email: string) {
+  if (!(await sure('Withdraw the date', `It goes from the calendar of ${email}, by a letter.`, 'Withdraw it'))) return
   if (!(await act(() => api.calendar.withdraw({ id: props.row.id, email })))) return
   notes.say(`Withdrawn from the calendar of ${email}`)
   session.changed()

@@ -14,6 +14,7 @@ import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad, useOpening } from '../use'
 import BillingSheet from './BillingSheet.vue'
 import ChangeMatter from './ChangeMatter.vue'
@@ -68,10 +69,17 @@ const untouched = computed(() => {
   const c = props.matter.counts
   return !c.docket && !c.tasks && !c.papers && !c.bills && !c.notes
 })
-const removing = ref(false)
 async function remove() {
+  const { number, name } = props.matter
+  if (
+    !(await sure(
+      `Delete ${number}`,
+      `${name} goes with its parties, its team and its conflict check. This cannot be undone, and its number is not given again.`,
+      'Delete it',
+    ))
+  )
+    return
   if (!(await act(() => api.matters.remove({ id: props.matter.id })))) return
-  removing.value = false
   notes.say(`${props.matter.number} is deleted`)
   await router.push('/matters')
 }
@@ -205,28 +213,12 @@ async function earn(id: number, label: string) {
       </template>
       <template v-else>
         <Btn @click="closing = true">Close the matter</Btn>
-        <Btn v-if="untouched" @click="removing = true">Delete it</Btn>
+        <Btn v-if="untouched" @click="remove">Delete it</Btn>
       </template>
     </div>
     <BillingSheet v-if="billing" :matter="matter" @close="billing = false" @changed="((billing = false), emit('changed'))" />
     <ChangeMatter v-if="changing" :matter="matter" @close="changing = false" />
     <CloseMatter v-if="closing" :matter="matter" @close="closing = false" />
-    <SideSheet
-      v-if="removing"
-      title="Delete the matter"
-      save="Delete it"
-      light
-      :busy="state.busy"
-      :message="state.said"
-      @save="remove"
-      @close="removing = false"
-    >
-      <p>
-        <b>{{ matter.number }} {{ matter.name }}</b> goes with its parties, its team and its conflict check. This cannot be undone, and its
-        number is not given again.
-      </p>
-      <p class="text-ink-2">A matter that was begun in earnest is closed instead: its file stays.</p>
-    </SideSheet>
     <SideSheet
       v-if="reopening"
       title="Reopen the matter"

@@ -19,6 +19,7 @@ import { partyRoles } from './roles'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 
 type Matter = Answer<typeof api.matters.get>
 const props = defineProps<{ matter: Matter }>()
@@ -82,6 +83,10 @@ async function save() {
   session.changed()
 }
 async function takeOut(p: Matter['parties'][number]) {
+  if (
+    !(await sure('Take the party out', `${p.name} is no party to this matter any more. The record of conflict checks stays.`, 'Take out'))
+  )
+    return
   if (!(await act(() => api.matters.removeParty({ id: p.id })))) return
   notes.say(`${p.name} taken out`)
   session.changed()

@@ -5,6 +5,7 @@ import { useNotes } from '../shell/notes'
 import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText } from '../ui/show'
+import { sure } from '../ui/question'
 import { useAct } from '../use'
 
 const Editor = defineAsyncComponent(() => import('./Editor.vue'))
@@ -21,6 +22,7 @@ async function save() {
   emit('changed')
 }
 async function takeOut() {
+  if (!(await sure('Take the note out', 'Its words are gone for everybody.', 'Take it out'))) return
   if (!(await act(() => api.notes.remove({ id: props.note.id })))) return
   said.say('Note taken out')
   session.changed()

@@ -10,8 +10,10 @@ import DataTable from '../ui/DataTable.vue'
 import DayField from '../ui/DayField.vue'
 import MoneyField from '../ui/MoneyField.vue'
 import SideSheet from '../ui/SideSheet.vue'
+import { dayText } from '../ui/show'
 import { someMoney, type Column } from '../ui/table/columns'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 
 /** What timekeepers are to reach, and what their hours cost the firm, each from a day on. */
@@ -61,6 +63,14 @@ function take(r: Row) {
   costRate.value = r.costRate
 }
 async function remove(r: Row) {
+  if (
+    !(await sure(
+      'Take the goal out',
+      `The goal of ${r.name} from ${dayText(r.from)} on counts no more; the one before it holds again.`,
+      'Take it out',
+    ))
+  )
+    return
   if (!(await act(() => api.oversight.removeGoal({ userId: r.userId, from: r.from })))) return
   session.changed()
   await reload()

@@ -10,6 +10,7 @@ import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import PageHead from '../ui/PageHead.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 import { useAct } from '../use'
 import ReportTabs from './ReportTabs.vue'
 import ScheduleSheet from './ScheduleSheet.vue'
@@ -40,6 +41,7 @@ async function sendNow(r: Row) {
   notes.say(`“${r.name}” is on its way to ${r.names.join(', ')}`)
 }
 async function end(r: Row) {
+  if (!(await sure('End the report', `“${r.name}” goes out no more.`, 'End it'))) return
   if (!(await act(() => api.oversight.removeSchedule({ id: r.id })))) return
   notes.say(`“${r.name}” goes out no more`)
   session.changed()

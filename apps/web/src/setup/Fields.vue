@@ -15,6 +15,7 @@ import SetUpPage from './SetUpPage.vue'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 
 type Group = Answer<typeof api.fields.groups>[number]
 type Def = Group['fields'][number]
@@ -104,6 +105,7 @@ async function saveField() {
   if (await send()) await done('Field kept')
 }
 async function remove() {
+  if (!(await sure('Remove the field', `${field.name} is gone from forms, lists and files.`, 'Remove it'))) return
   if (await act(() => api.fields.removeField({ id: field.id }))) await done('Field removed')
 }
 async function move(list: { id: number }[], at: number, step: number, what: 'groupIds' | 'fieldIds') {

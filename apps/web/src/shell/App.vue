@@ -2,7 +2,8 @@
 import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { onLostSession } from '../api'
-import AskUnsaved from '../ui/AskUnsaved.vue'
+import AskFirst from '../ui/AskFirst.vue'
+import { noSheet } from '../ui/question'
 import { somethingUnsaved } from '../ui/unsaved'
 import { useAwake } from './awake'
 import { useLive } from './live'
@@ -67,7 +68,7 @@ watch(
     <Waterline />
     <FindOrDo v-if="finding" @close="finding = false" />
     <KeySheet v-if="showingKeys" @close="showingKeys = false" />
-    <AskUnsaved />
+    <AskFirst :here="noSheet" />
     <SignInAgain v-if="session.ended" />
     <MailDrop />
   </template>

@@ -9,6 +9,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { useLoad } from '../use'
 import { useNotes } from './notes'
 import { useSession } from './session'
@@ -63,7 +64,16 @@ async function stop() {
 async function toggle(id: number, running: boolean) {
   if (await act(() => api.time.runTimer({ id, running }))) await after(running ? 'Timer goes on' : 'Timer paused', false)
 }
-async function drop(id: number) {
+async function drop(t: NonNullable<typeof timers.value>[number]) {
+  const { id } = t
+  if (
+    !(await sure(
+      'Drop the timer',
+      `${clockText(t.seconds)} of ${t.text || t.matter || 'work without a text'} is not kept as time.`,
+      'Drop it',
+    ))
+  )
+    return
   if (!(await act(() => api.time.dropTimer({ id })))) return
   chosen.value = null
   await after('Timer dropped', false)
@@ -110,7 +120,7 @@ function fresh() {
             {{ t.text || 'no text yet' }}<span class="text-ink-2"> {{ t.matter }}</span>
           </button>
           <Btn small @click="toggle(t.id, !t.running)">{{ t.running ? 'Pause' : 'Go on' }}</Btn>
-          <Btn small @click="drop(t.id)">Drop</Btn>
+          <Btn small @click="drop(t)">Drop</Btn>
         </div>
       </div>
     </template>

@@ -18,6 +18,7 @@ import SideSheet from '../ui/SideSheet.vue'
 import TextField from '../ui/TextField.vue'
 import TimeField from '../ui/TimeField.vue'
 import { useForm } from '../ui/form'
+import { sure } from '../ui/question'
 import { typedMinutes, useLoad } from '../use'
 
 const props = defineProps<{ id?: number; matter?: Choice | null }>()
@@ -132,7 +133,9 @@ async function comment() {
   await reload()
 }
 async function takeOut() {
-  if (!props.id || !(await act(() => api.tasks.remove({ id: props.id! })))) return
+  if (!props.id || !(await sure('Take the task out', 'It goes from every list; what was said about it goes with it.', 'Take it out')))
+    return
+  if (!(await act(() => api.tasks.remove({ id: props.id! })))) return
   notes.say('Task taken out')
   session.changed()
   emit('close')

@@ -43,7 +43,9 @@ const setUp = useTimeSetUp()
 void setUp.ready()
 const day = ref<Day | null>(dayOr(route.query['on'], session.today))
 watch(day, (d) => void router.replace({ query: d && d !== session.today ? { on: d } : {} }))
-const { data, reload } = useShown(() => (day.value ? asks.time.list.queryOptions({ input: { from: day.value, to: day.value } }) : null))
+const { data, old, reload } = useShown(() =>
+  day.value ? asks.time.list.queryOptions({ input: { from: day.value, to: day.value } }) : null,
+)
 const { data: atWork } = useLoad(() => (day.value ? api.time.atWork({ day: day.value }) : Promise.resolve(null)), [day])
 const { data: missing } = useShown(() => asks.time.missing.queryOptions())
 const fresh = (matter: Choice | null = null): Line => ({
@@ -136,7 +138,7 @@ const few = computed(() => (missing.value?.days ?? []).slice(0, 8))
       <Btn aria-label="The day before" @click="step(-1)">‹</Btn>
       <div class="w-40"><DayField v-model="day" label="Day" bare /></div>
       <Btn aria-label="The day after" @click="step(1)">›</Btn>
-      <Btn :disabled="!drafts.length" :busy="state.busy" @click="post">Post {{ plural(drafts.length, 'draft') }}</Btn>
+      <Btn :disabled="old || !drafts.length" :busy="state.busy" @click="post">Post {{ plural(drafts.length, 'draft') }}</Btn>
     </PageHead>
     <TimeTabs />
     <p v-if="state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">{{ state.message }}</p>

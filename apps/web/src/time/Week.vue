@@ -34,7 +34,9 @@ const monday = (day: Day) => addDays(day, 1 - weekday(day))
 const from = ref(monday(dayOr(route.query['from'], session.today)))
 watch(from, (f) => void router.replace({ query: f === monday(session.today) ? {} : { from: f } }))
 const days = computed(() => Array.from({ length: 7 }, (_, i) => addDays(from.value, i)))
-const { data, problem, reload } = useShown(() => asks.time.list.queryOptions({ input: { from: from.value, to: addDays(from.value, 6) } }))
+const { data, problem, old, reload } = useShown(() =>
+  asks.time.list.queryOptions({ input: { from: from.value, to: addDays(from.value, 6) } }),
+)
 const added = ref<Row[]>([])
 watch(from, () => (added.value = []))
 const rowKey = (matterId: number, text: string) => `${matterId} ${text}`
@@ -141,7 +143,7 @@ const columns = 'grid grid-cols-[minmax(190px,1.6fr)_repeat(7,minmax(58px,1fr))_
       <Btn aria-label="The week before" @click="from = addDays(from, -7)">‹</Btn>
       <span class="font-semibold">{{ dayText(from) }} – {{ dayText(addDays(from, 6)) }}</span>
       <Btn aria-label="The week after" @click="from = addDays(from, 7)">›</Btn>
-      <Btn :disabled="!drafts.length" :busy="state.busy" @click="post">Post {{ plural(drafts.length, 'draft') }}</Btn>
+      <Btn :disabled="old || !drafts.length" :busy="state.busy" @click="post">Post {{ plural(drafts.length, 'draft') }}</Btn>
     </PageHead>
     <TimeTabs />
     <p v-if="problem || state.message" role="alert" class="mb-3 rounded-control bg-rust-wash px-3 py-2 text-rust">
@@ -176,6 +178,7 @@ const columns = 'grid grid-cols-[minmax(190px,1.6fr)_repeat(7,minmax(58px,1fr))_
                 class="control text-right tabular-nums"
                 :class="typed[at(r, d)]?.fault ? 'border-rust' : ''"
                 :value="shown(r, d)"
+                :readonly="old"
                 autocomplete="off"
                 :aria-label="`${r.matter.text}, ${r.text}, ${dayText(d)}`"
                 :aria-invalid="typed[at(r, d)]?.fault ? true : undefined"

@@ -13,6 +13,7 @@ import Pager from '../ui/Pager.vue'
 import { dayText, showMoney } from '../ui/show'
 import SideSheet from '../ui/SideSheet.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 import { useAct } from '../use'
 import CallSheet from './CallSheet.vue'
 
@@ -52,6 +53,7 @@ async function link(c: Call) {
   if (done) handed.value = done.url
 }
 async function withdraw(c: Call) {
+  if (!(await sure('Withdraw the call', 'Its links end, and it is reminded of no more.', 'Withdraw it'))) return
   if (!(await act(() => api.calls.withdraw({ id: c.id })))) return
   notes.say('Withdrawn; its links have ended')
   session.changed()

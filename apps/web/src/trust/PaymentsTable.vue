@@ -11,6 +11,7 @@ import { sayPrinting } from './printing'
 import type { Act } from '../ui/ActMenu.vue'
 import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
+import { sure } from '../ui/question'
 
 const session = useSession()
 const notes = useNotes()
@@ -32,6 +33,7 @@ async function agree(id: number) {
   session.changed()
 }
 async function drop(id: number) {
+  if (!(await sure('Drop the payment', 'The draft is gone, with whoever agreed to it. The money is free again.', 'Drop it'))) return
   if (!(await act(() => api.trust.dropPayment({ id })))) return
   notes.say('Draft dropped; the money is free again')
   session.changed()

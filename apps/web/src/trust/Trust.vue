@@ -10,6 +10,7 @@ import Btn from '../ui/Btn.vue'
 import PageHead from '../ui/PageHead.vue'
 import { dayText, showMoney } from '../ui/show'
 import State from '../ui/State.vue'
+import { useAct } from '../use'
 import Switch from '../ui/Switch.vue'
 import Balance from './Balance.vue'
 import Ledgers from './Ledgers.vue'
@@ -40,8 +41,10 @@ const covers = useShown(() => asks.trustActs.covers.queryOptions())
 const inTransit = computed(() => (covers.data.value ?? []).filter((c) => c.inTransit).slice(0, 3))
 const check = useShown(() => asks.trust.check.queryOptions())
 
+const { state, act } = useAct()
 async function again() {
-  const found = await api.trust.runCheck()
+  const found = await act(() => api.trust.runCheck())
+  if (!found) return
   notes.say(found.ok ? 'Every record agrees' : 'The records do not agree; see which differs')
   session.changed()
 }
@@ -50,7 +53,7 @@ async function again() {
 <template>
   <div class="page px-6 pt-[18px]">
     <PageHead title="Trust">
-      <Btn @click="again">Check now</Btn>
+      <Btn :busy="state.busy" @click="again">Check now</Btn>
       <Btn v-if="session.may('trust.post')" @click="bankDid = true">The bank did …</Btn>
       <Btn v-if="session.may('trust.post')" @click="firmMoney = true">Firm money in …</Btn>
       <Btn v-if="session.may('trust.post')" @click="transferring = true">Pay bills</Btn>

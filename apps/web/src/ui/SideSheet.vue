@@ -4,8 +4,10 @@ import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, watch } from 'vue'
 import { useForgetting } from '../use'
 import { useReturnFocus } from './focus'
+import { question, useInFront } from './question'
 import { useStanding } from './standing'
 import { useUnsaved } from './unsaved'
+import AskFirst from './AskFirst.vue'
 import Btn from './Btn.vue'
 
 const props = defineProps<{
@@ -44,6 +46,8 @@ function seeAgain() {
 }
 
 function leave() {
+  // A question stands over the sheet: Esc and a press beside it answer that.
+  if (question.asked) return
   if (unsaved() && !asking.value) asking.value = true
   else emit('close')
 }
@@ -57,6 +61,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 })
 useReturnFocus()
 useForgetting()
+const inFront = useInFront()
 useUnsaved({ changed: unsaved, close: leave })
 
 /** Enter goes on to the next field; from the last it goes to the main act. */
@@ -111,5 +116,6 @@ const vFirst = {
         </div>
       </DialogPanel>
     </div>
+    <AskFirst :here="inFront" />
   </Dialog>
 </template>

@@ -1,5 +1,6 @@
-import { onMounted, onUnmounted, reactive, watch, type WatchSource } from 'vue'
+import { onMounted, onUnmounted, watch, type WatchSource } from 'vue'
 import type { Router } from 'vue-router'
+import { ask } from './question'
 
 interface Work {
   /** Whether something typed would be lost. */
@@ -8,20 +9,6 @@ interface Work {
   close?: () => void
 }
 const open: Work[] = []
-
-/** What is asked just now, and what happens with either answer. */
-export const question = reactive({ asked: false, answer: (_leave: boolean): unknown => undefined })
-function ask(): Promise<boolean> {
-  // Another way out while the question stands: the first one is not taken.
-  question.answer(false)
-  return new Promise((resolve) => {
-    question.asked = true
-    question.answer = (leave) => {
-      question.asked = false
-      resolve(leave)
-    }
-  })
-}
 
 /** Says what a page or a sheet would lose if it were left: asked before any link, Back, a command, or closing the tab. */
 export function useUnsaved(work: Work): void {
@@ -37,7 +24,8 @@ export const somethingUnsaved = (): boolean => open.some((w) => w.changed())
 
 /** Whether a page may be left: yes where nothing would be lost, and else as the person says. */
 export async function mayLeave(): Promise<boolean> {
-  return !open.some((w) => w.changed()) || (await ask())
+  if (!open.some((w) => w.changed())) return true
+  return ask({ title: 'What you entered is not saved', words: 'It is lost if you leave now.', yes: 'Leave without saving', no: 'Stay' })
 }
 
 /** One guard for every way out of a page. Back over an open sheet closes the sheet, and no more. */

@@ -19,10 +19,10 @@ import ChoiceField from '../../ui/ChoiceField.vue'
 import DayField from '../../ui/DayField.vue'
 import PageHead from '../../ui/PageHead.vue'
 import { dayText, momentText, plural } from '../../ui/show'
-import SideSheet from '../../ui/SideSheet.vue'
 import State from '../../ui/State.vue'
 import TextField from '../../ui/TextField.vue'
 import WeightMark from '../../ui/WeightMark.vue'
+import { sure } from '../../ui/question'
 import { useAct, useLatest, useLoad } from '../../use'
 import DeadlineSheet from './DeadlineSheet.vue'
 import EffectSheet from './EffectSheet.vue'
@@ -34,7 +34,7 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const { state, act } = useAct()
+const { act } = useAct()
 const key = String(route.params['key'])
 const { data, problem, loading, reload } = useLoad(() => api.rules.one({ key }))
 const may = session.may('docket.rules')
@@ -97,7 +97,7 @@ const told = (d: RuleDeadline) => {
   return day ? dayText(day) : 'no date'
 }
 
-const open = ref<'' | 'file' | 'effect' | 'copy' | 'set' | 'event' | 'away'>('')
+const open = ref<'' | 'file' | 'effect' | 'copy' | 'set' | 'event'>('')
 const editing = ref<{ was: RuleDeadline | null; practice: boolean } | null>(null)
 const change = useAct()
 const edit = (was: RuleDeadline | null, own: boolean) => {
@@ -156,6 +156,14 @@ async function takeOut() {
   await keepSet({ ...set, deadlines: set.deadlines.filter((d) => JSON.stringify(d) !== JSON.stringify(was)) }, `${was.title} taken out`)
 }
 async function remove() {
+  if (
+    !(await sure(
+      'Take the rules away',
+      `${court.value?.title ?? ''} is offered to no matter any more, with the firm’s own dates on top of it. Take it home as a file first, if it may be wanted again.`,
+      'Take away',
+    ))
+  )
+    return
   if (!(await act(() => api.rules.remove({ key })))) return
   notes.say('The rules are taken away')
   session.changed()
@@ -181,7 +189,7 @@ const copy = computed(() => {
             <template v-if="data.own">
               <Btn @click="open = 'set'">Court and counting</Btn>
               <Btn @click="open = 'file'">As text</Btn>
-              <Btn @click="open = 'away'">Take away</Btn>
+              <Btn @click="remove">Take away</Btn>
             </template>
             <Btn @click="open = 'effect'">Effect on dockets</Btn>
           </template>
@@ -287,21 +295,6 @@ const copy = computed(() => {
           @remove="takeOut"
           @close="editing = null"
         />
-        <SideSheet
-          v-if="open === 'away'"
-          title="Take the rules away"
-          save="Take away"
-          light
-          :busy="state.busy"
-          :message="state.said"
-          @save="remove"
-          @close="open = ''"
-        >
-          <p>
-            <b>{{ court.title }}</b> is offered to no matter any more, with the firm’s own dates on top of it. What was docketed stays.
-          </p>
-          <p class="text-ink-2">Take it home as a file first, if it may be wanted again.</p>
-        </SideSheet>
         <EffectSheet v-if="open === 'effect'" :set-key="key" @close="open = ''" />
         <FileSheet
           v-if="open === 'file'"

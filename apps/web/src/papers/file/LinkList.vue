@@ -6,6 +6,7 @@ import Btn from '../../ui/Btn.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import State from '../../ui/State.vue'
 import { dayText, momentText, plural } from '../../ui/show'
+import { sure } from '../../ui/question'
 import { useAct } from '../../use'
 
 /** Links of a matter for people outside: what each shows, who opened what and when. */
@@ -16,6 +17,7 @@ const { state, act } = useAct()
 const { data, problem, loading, reload } = useShown(() => asks.papers.links.queryOptions({ input: { id: props.matterId } }))
 const what = { opened: 'opened the link', read: 'read', sent: 'sent' } as Record<string, string>
 async function end(id: number) {
+  if (!(await sure('End the link', 'Whoever has it sees nothing by it any more; another one must be sent.', 'End it'))) return
   if (await act(() => api.papers.withdrawLink({ id }))) session.changed()
 }
 </script>

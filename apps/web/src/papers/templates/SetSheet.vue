@@ -7,6 +7,7 @@ import ManyField from '../../ui/ManyField.vue'
 import SideSheet from '../../ui/SideSheet.vue'
 import TextField from '../../ui/TextField.vue'
 import { useForm } from '../../ui/form'
+import { sure } from '../../ui/question'
 
 /** Templates that are made together, asked once. */
 const props = defineProps<{
@@ -27,7 +28,10 @@ const { state, act, fault, send } = useForm(() =>
   api.templates.saveSet({ id: props.set?.id ?? null, name: name.value, description: description.value, templateIds: ids.value }),
 )
 const save = async () => finish(await send())
-const remove = async () => finish(await act(() => api.templates.removeSet({ id: props.set!.id })))
+async function remove() {
+  if (!(await sure('Take the set away', 'Its templates stay, each for itself.', 'Take it away'))) return
+  await finish(await act(() => api.templates.removeSet({ id: props.set!.id })))
+}
 </script>
 
 <template>

@@ -9,6 +9,7 @@ import SideSheet from '../SideSheet.vue'
 import State from '../State.vue'
 import TextField from '../TextField.vue'
 import { readView, type ViewState } from '../views'
+import { sure } from '../../ui/question'
 
 /** Named views of a list, of oneself and those that colleagues gave to all: taken, forgotten, and what is shown kept as another. */
 const props = defineProps<{ list: string; state: ViewState }>()
@@ -29,6 +30,7 @@ async function save() {
   emit('close')
 }
 async function forget(id: number) {
+  if (!(await sure('Forget the view', 'It is gone for everybody who uses it. Nothing that it shows is touched.', 'Forget it'))) return
   if (await act(() => api.views.remove({ id }))) await reload()
 }
 function choose(state: string) {
