@@ -17,12 +17,11 @@ import { computed, ref } from 'vue'
 import DataTable from '../ui/DataTable.vue'
 import { someMoney, type Column } from '../ui/table/columns'
 
-const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const notes = useNotes()
-const id = computed(() => Number(route.params['id']))
-const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id: id.value }), [id])
+const id = Number(useRoute().params['id'])
+const { data, problem, loading, reload } = useLoad(() => api.books.journal({ id }))
 /** What the journal belongs to, where that has a page. */
 const pages: Record<string, [string, string]> = {
   bill: ['The bill', '/bills/'],
@@ -43,7 +42,7 @@ useOpening(reversing, () => {
   day.value = data.value?.day ?? null
   reason.value = ''
 })
-const { state, fault, send } = useForm(() => api.trustActs.reverse({ id: id.value, day: day.value ?? '', reason: reason.value }))
+const { state, fault, send } = useForm(() => api.trustActs.reverse({ id, day: day.value ?? '', reason: reason.value }))
 
 async function reverse() {
   const done = await send()

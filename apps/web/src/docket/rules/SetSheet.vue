@@ -32,7 +32,12 @@ const form = reactive({
   services: s.services.map((x) => ({ ...x, count: String(x.count) })),
   facts: s.facts.map((x) => ({ ...x })),
 })
-const event = reactive({ title: '', after: [...s.triggers].sort((a, b) => a.order - b.order).at(-1)?.key ?? '', asksService: false, asksParty: false })
+const event = reactive({
+  title: '',
+  after: [...s.triggers].sort((a, b) => a.order - b.order).at(-1)?.key ?? '',
+  asksService: false,
+  asksParty: false,
+})
 const before = JSON.stringify([form, event])
 const zones = computed(() => Intl.supportedValuesOf('timeZone'))
 const inOrder = computed(() => [...s.triggers].sort((a, b) => a.order - b.order))
