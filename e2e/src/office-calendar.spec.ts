@@ -217,6 +217,7 @@ test('the docket clerk reads reports, sends one every week, and sees how long ca
   const weekly = page.getByRole('region', { name: 'Sent every week' })
   await expect(weekly).toContainText('every Monday to Jun Aldana, Noor Haddad-Lind')
   await weekly.getByRole('button', { name: /^Send no longer/ }).click()
+  await page.getByRole('dialog').getByRole('button', { name: 'Send no longer' }).click()
   await expect(weekly).toHaveCount(0)
 
   await h.press('Figures', 'link')

@@ -270,8 +270,11 @@ describe('links for outsiders', () => {
     const link = await noor.must<{ id: number; token: string }>('POST', `/matters/${m.id}/links`, base)
     const nobody = office.nobody()
     const open = (token: string, pass = '') =>
-      nobody.post<{ papers: { id: number; name: string }[]; needsCode: boolean; forWhom: string }>(`/outside/${token}`, { pass })
-    expect((await open(link.token)).body.papers.map((p) => p.name)).toEqual(['report.txt'])
+      nobody.post<{ papers: { id: number; name: string }[]; total: number; needsCode: boolean; forWhom: string }>(`/outside/${token}`, {
+        pass,
+      })
+    const { papers, total } = (await open(link.token)).body
+    expect([papers.map((p) => p.name), total]).toEqual([['report.txt'], 1])
     expect((await nobody.get(`/outside/${link.token}/papers/${a}`)).bytes.toString()).toBe('for the expert')
     expect((await nobody.get(`/outside/${link.token}/papers/${b}`)).status).toBe(404)
     expect((await form(nobody, `/outside/${link.token}/files`, {}, { name: '../opinion.txt', data: 'my opinion' })).status).toBe(200)

@@ -137,6 +137,8 @@ export async function standAt(path: string, address: string, component: Componen
 
 /** Shows a component as a page would, with a person who types and presses. */
 export async function show(component: Component, props: Record<string, unknown> = {}) {
+  // Taken down with the last page, the router stands nowhere, and would never be ready.
+  if (!router.currentRoute.value.matched.length) void router.push('/docket')
   await router.isReady()
   const shown = render(component, { props, global: { plugins: [router] } })
   await settled()

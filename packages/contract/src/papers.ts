@@ -292,7 +292,9 @@ export const outside = {
         needsCode: z.boolean(),
         codeTo: z.string(),
         mayUpload: z.boolean(),
+        /** The first thousand by name; `total` is how many there are. */
         papers: z.array(z.object({ id: z.number(), name: z.string(), size: z.number(), day: dayOut })),
+        total: z.number(),
       }),
     ),
   sendCode: route('public', 'POST', '/outside/{token}/send-code', 'Send the code to the address of the link')

@@ -129,6 +129,8 @@ export const trustActs = {
         rows: z.array(
           z.object({ ledgerId: z.number(), ledger: z.string(), bank: z.string(), taxNumber: z.string(), times: z.number(), amount: cents }),
         ),
+        /** How many ledgers it went to, of which the first two thousand are listed; what stands together is of all. */
+        ledgers: z.number(),
         together: cents,
       }),
     ),

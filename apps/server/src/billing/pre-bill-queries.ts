@@ -151,11 +151,11 @@ export const settlementOn = (m: EntityManager, id: number) =>
     [id],
   )
 
-/** What reviewer and bookkeeper said to each other about a pre-bill. */
+/** What reviewer and bookkeeper said to each other about a pre-bill: the last two hundred, oldest first. */
 export async function commentsOf(m: EntityManager, preBillId: number) {
   const list = await rows<{ id: number; by: string; at: string; text: string }>(
     m,
-    `SELECT c.id, u.name AS \`by\`, c.at, c.text FROM pre_bill_comment c JOIN user_account u ON u.id = c.user_id WHERE c.pre_bill_id = ? ORDER BY c.id LIMIT 200`,
+    `SELECT * FROM (SELECT c.id, u.name AS \`by\`, c.at, c.text FROM pre_bill_comment c JOIN user_account u ON u.id = c.user_id WHERE c.pre_bill_id = ? ORDER BY c.id DESC LIMIT 200) x ORDER BY x.id`,
     [preBillId],
   )
   return list.map((c) => ({ ...c, at: isoOf(c.at) }))

@@ -103,11 +103,11 @@ const inLink = `p.matter_id = ? AND p.deleted_at IS NULL AND ((? IS NOT NULL AND
 
 const inLinkValues = (l: PaperLink) => [l.matterId, l.folder, l.folder, l.folder ?? '', l.folder ?? '', l.id]
 
-/** What a link shows. */
+/** What a link shows: the first thousand by name, and how many there are. */
 export const papersInLink = (m: EntityManager, link: PaperLink) =>
-  rows<{ id: number; name: string; size: number; day: Day | null; madeAt: string }>(
+  rows<{ id: number; name: string; size: number; day: Day | null; madeAt: string; total: number }>(
     m,
-    `SELECT p.id, p.name, s.size, p.paper_on AS day, p.created_at AS madeAt FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
+    `SELECT p.id, p.name, s.size, p.paper_on AS day, p.created_at AS madeAt, COUNT(*) OVER () AS total FROM paper p JOIN stored_file s ON s.id = p.file_id WHERE ${inLink} ORDER BY p.name LIMIT 1000`,
     inLinkValues(link),
   )
 

@@ -146,10 +146,11 @@ export async function openOutside(ctx: Ctx, token: string, pass: string, address
     codeTo: shut ? `${name?.slice(0, 2) ?? ''}…@${host ?? ''}` : '',
     mayUpload: !shut && Boolean(link.mayUpload),
   }
-  if (shut) return { ...base, papers: [] }
+  if (shut) return { ...base, papers: [], total: 0 }
   await visit(m, ctx, link, 'opened', address)
   const papers = await papersInLink(m, link)
-  return { ...base, papers: papers.map(({ madeAt, ...p }) => ({ ...p, day: p.day ?? ctx.clock.at(madeAt).day })) }
+  const shown = papers.map(({ madeAt, total: _total, ...p }) => ({ ...p, day: p.day ?? ctx.clock.at(madeAt).day }))
+  return { ...base, papers: shown, total: papers[0]?.total ?? 0 }
 }
 
 /** Sends a code of six digits, good for ten minutes; at most one a minute. */

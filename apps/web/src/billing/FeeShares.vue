@@ -17,6 +17,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const rows = ref(props.kept.shares.map((s) => ({ userId: s.userId, percent: String(s.basisPoints / 100) })))
+const before = JSON.stringify(rows.value)
 const options = computed(() => [
   { value: 0, text: 'Choose' },
   ...props.kept.staff.map((p) => ({ value: p.id, text: p.name })),
@@ -49,7 +50,7 @@ async function save() {
     save="Save"
     :busy="state.busy"
     :message="state.message"
-    changed
+    :changed="JSON.stringify(rows) !== before"
     @save="save"
     @close="emit('close')"
   >

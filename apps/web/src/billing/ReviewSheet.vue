@@ -54,7 +54,6 @@ async function save() {
     :save="saves[how]"
     :busy="state.busy"
     :message="state.fields.some((f) => f.path !== 'lineIds' && f.path !== 'lineId') ? '' : state.fields[0]?.message || state.message"
-    changed
     @save="save"
     @close="emit('close')"
   >

@@ -23,7 +23,7 @@ const payers = ref<SharedPayer[]>(
     fixed: p.fixed,
   })),
 )
-
+const before = JSON.stringify([billTo.value, payers.value])
 const { state, fault, send } = useForm(() =>
   api.matters.setBilling({ id: m.id, billToId: billTo.value?.id ?? 0, payers: payersToSend(payers.value) }),
 )
@@ -38,7 +38,16 @@ async function save() {
 </script>
 
 <template>
-  <SideSheet title="Whom to bill" wide save="Save" :busy="state.busy" :message="state.said" changed @save="save" @close="emit('close')">
+  <SideSheet
+    title="Whom to bill"
+    wide
+    save="Save"
+    :busy="state.busy"
+    :message="state.said"
+    :changed="JSON.stringify([billTo, payers]) !== before"
+    @save="save"
+    @close="emit('close')"
+  >
     <PayersField v-model="billTo" v-model:payers="payers" :fault="fault" autofocus />
     <p class="text-sm text-ink-2">It holds for pre-bills made from now on; those that wait keep the payers they were made with.</p>
   </SideSheet>

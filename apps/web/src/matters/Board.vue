@@ -40,7 +40,7 @@ const moves = computed(() => (by.value !== 'stage' || Boolean(shown.areaId)) && 
 const said = ref('')
 const words = { stage: 'is at', court: 'is before', area: 'is in', lead: 'is led by' }
 
-async function move(card: Card, from: string, to: string) {
+async function move(card: Card, from: string, to: string, back: () => void) {
   const group = by.value
   const place = { id: card.id, by: group }
   try {
@@ -48,9 +48,10 @@ async function move(card: Card, from: string, to: string) {
     const name = columns.value.find((c) => c.key === to)?.name ?? ''
     said.value = to ? `${card.name} ${words[group]} ${name} now` : `${card.name} has no ${group} now`
     const was = group === 'area' ? { stageId: card.stageId } : group === 'lead' ? { backTo: before } : {}
-    const back = { ...place, from: to, to: from, ...was }
-    notes.say(said.value, shut(from) ? undefined : { label: 'Undo', act: () => api.matters.place(back).then(session.changed) })
+    const undone = { ...place, from: to, to: from, ...was }
+    notes.say(said.value, shut(from) ? undefined : { label: 'Undo', act: () => api.matters.place(undone).then(session.changed) })
   } catch (error) {
+    back()
     notes.say(error instanceof ApiProblem ? error.message : 'This could not be done. Nothing was changed.')
   }
   await reload()

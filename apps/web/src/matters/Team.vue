@@ -233,7 +233,6 @@ async function follow() {
     save="Save"
     :busy="state.busy"
     :message="state.message"
-    changed
     @save="saveAccess"
     @close="opening = false"
   >

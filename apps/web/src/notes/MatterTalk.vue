@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { type Answer, api, asks } from '../api'
 import { useShown } from '../shown'
@@ -9,6 +9,7 @@ import Btn from '../ui/Btn.vue'
 import { momentText, plural } from '../ui/show'
 import State from '../ui/State.vue'
 import TextField from '../ui/TextField.vue'
+import { useUnsaved } from '../ui/unsaved'
 import { useAct } from '../use'
 import NoteItem from './NoteItem.vue'
 import Notes from './Notes.vue'
@@ -25,9 +26,15 @@ const { data, problem, loading, reload } = useShown(() => asks.notes.topics.quer
 type Topic = Answer<typeof api.notes.topic>
 const topic = ref<Topic | null>(null)
 const title = ref('')
-const html = ref('')
 const beginning = ref(false)
-const paperId = ref<number | null>(null)
+/** What is typed and not said yet, for each topic its own; under 0 the first words of a new one. */
+const typed = reactive<Record<number, { html: string; paperId: number | null }>>({})
+const here = computed(() => topic.value?.id ?? 0)
+const own = (part: { html?: string; paperId?: number | null }) =>
+  (typed[here.value] = { html: '', paperId: null, ...typed[here.value], ...part })
+const html = computed({ get: () => typed[here.value]?.html ?? '', set: (text) => own({ html: text }) })
+const paperId = computed({ get: () => typed[here.value]?.paperId ?? null, set: (id) => own({ paperId: id }) })
+useUnsaved({ changed: () => Object.values(typed).some((t) => t.html !== '') })
 const topicId = computed(() => Number(route.query['topic'] ?? 0))
 const read = useShown(() => (topicId.value ? asks.notes.topic.queryOptions({ input: { id: topicId.value } }) : null))
 // Earlier messages that were asked for before stay above the latest.
@@ -46,7 +53,8 @@ async function readEarlier() {
 async function begin() {
   const made = await act(() => api.notes.makeTopic({ id: props.matterId, title: title.value, html: html.value }))
   if (!made) return
-  title.value = html.value = ''
+  title.value = ''
+  delete typed[0]
   beginning.value = false
   said.say('Topic begun')
   session.changed()
@@ -54,9 +62,9 @@ async function begin() {
 }
 async function answer() {
   if (!html.value || !topic.value) return
-  if (!(await act(() => api.notes.make({ topicId: topic.value!.id, html: html.value, paperId: paperId.value })))) return
-  html.value = ''
-  paperId.value = null
+  const { id } = topic.value
+  if (!(await act(() => api.notes.make({ topicId: id, html: html.value, paperId: paperId.value })))) return
+  delete typed[id]
   session.changed()
 }
 </script>

@@ -6,6 +6,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import { momentText } from '../ui/show'
 import { sure } from '../ui/question'
+import { useUnsaved } from '../ui/unsaved'
 import { useAct } from '../use'
 
 const Editor = defineAsyncComponent(() => import('./Editor.vue'))
@@ -16,6 +17,7 @@ const said = useNotes()
 const { state, act, fault } = useAct()
 const editing = ref(false)
 const html = ref('')
+useUnsaved({ changed: () => editing.value && html.value !== props.note.html })
 async function save() {
   if (!(await act(() => api.notes.change({ id: props.note.id, html: html.value })))) return
   editing.value = false

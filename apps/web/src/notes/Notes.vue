@@ -7,6 +7,7 @@ import { useSession } from '../shell/session'
 import Btn from '../ui/Btn.vue'
 import Pager from '../ui/Pager.vue'
 import State from '../ui/State.vue'
+import { useUnsaved } from '../ui/unsaved'
 import { useAct } from '../use'
 import NoteItem from './NoteItem.vue'
 import PaperChoice from './PaperChoice.vue'
@@ -23,6 +24,7 @@ const { state, act, fault } = useAct()
 const html = ref('')
 const writing = ref(false)
 const paperId = ref<number | null>(null)
+useUnsaved({ changed: () => html.value !== '' })
 async function save() {
   if (
     !html.value ||

@@ -45,7 +45,7 @@ async function run() {
 watch(
   () => route.query['check'],
   async (id) => {
-    if (id && Number(id) !== check.value?.id) check.value = await api.people.getCheck({ id: Number(id) }).catch(() => null)
+    if (id && Number(id) !== check.value?.id) check.value = await api.people.getCheck({ id: Number(id) })
   },
   { immediate: true },
 )

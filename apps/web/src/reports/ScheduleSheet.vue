@@ -25,6 +25,7 @@ const every = ref<'week' | 'month'>(props.kept?.every ?? 'week')
 const onDay = ref(String(props.kept?.onDay ?? 1))
 const format = ref<ScheduleIn['format']>(props.kept?.format ?? 'xlsx')
 const to = ref<number[]>(props.kept?.to ?? [session.me!.id])
+const before = to.value.join()
 watch(every, () => (onDay.value = '1'))
 const dayChoices = computed(() =>
   every.value === 'week'
@@ -68,7 +69,7 @@ async function save() {
     :save="kept ? 'Save' : 'Let it go out'"
     :busy="state.busy"
     :message="state.said"
-    changed
+    :changed="to.join() !== before"
     @save="save"
     @close="emit('close')"
   >

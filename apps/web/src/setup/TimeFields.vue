@@ -10,6 +10,7 @@ import Btn from '../ui/Btn.vue'
 import DayField from '../ui/DayField.vue'
 import { useKeptForm } from '../ui/kept'
 import State from '../ui/State.vue'
+import { keyOf } from '../ui/rows'
 import TextField from '../ui/TextField.vue'
 import { useForm } from '../ui/form'
 import SetUpPage from './SetUpPage.vue'
@@ -67,12 +68,15 @@ async function save() {
           <p class="text-ink-2">
             Grants and programs that pay for work, each with the days on which it is open. A matter names its own under Rounding and rates.
           </p>
-          <div v-for="(f, i) in form.funding" :key="i" class="mt-2 border-t border-line-2 pt-2">
+          <div v-for="(f, i) in form.funding" :key="keyOf(f)" class="mt-2 border-t border-line-2 pt-2">
             <TextField v-model="f.name" :label="`Source ${i + 1}`" :fault="fault(`funding.${i}.name`)" />
             <div class="mt-1 grid grid-cols-[1fr_1fr_auto] items-end gap-2">
-              <DayField v-model="f.from" label="From" optional />
+              <DayField v-model="f.from" label="From" optional :fault="fault(`funding.${i}.from`)" />
               <DayField v-model="f.to" label="To" optional :fault="fault(`funding.${i}.to`)" />
-              <label class="flex items-center gap-2 pb-1.5"><input v-model="f.retired" type="checkbox" class="accent-ink" /> Retired</label>
+              <label v-if="f.id" class="flex items-center gap-2 pb-1.5"
+                ><input v-model="f.retired" type="checkbox" class="accent-ink" /> Retired</label
+              >
+              <Btn v-else :aria-label="`Take out source ${i + 1}`" @click="form.funding.splice(i, 1)">Take out</Btn>
             </div>
           </div>
           <Btn class="mt-3" @click="form.funding.push({ name: '', from: null, to: null, retired: false })">Add a source</Btn>

@@ -20,6 +20,9 @@ const answer = shallowRef<{ to: string; list: Found[] }>({ to: '', list: [] })
 const found = computed(() =>
   answer.value.to === q.value ? answer.value.list : answer.value.list.filter((f) => fits(q.value, `${f.title} ${f.hint}`)),
 )
+/** Why nothing could be looked up, and whether it still is. */
+const failed = ref('')
+const looking = ref(false)
 let turn = 0
 /** Figures that were asked for by words. */
 const answers = ref<Answer<typeof api.oversight.ask>>([])
@@ -32,8 +35,13 @@ onMounted(async () => {
 watch(q, async (text) => {
   const mine = ++turn
   answers.value = []
-  const list = text.trim().length > 1 ? await api.shell.find({ q: text }).catch(() => []) : []
-  if (mine === turn) answer.value = { to: text, list }
+  looking.value = text.trim().length > 1
+  let fault = ''
+  const list = looking.value ? await api.shell.find({ q: text }).catch((error: Error) => ((fault = error.message), [])) : []
+  if (mine !== turn) return
+  looking.value = false
+  failed.value = fault
+  answer.value = { to: text, list }
   // A question by words is answered beside what is found by them.
   const told = asks.test(text.trim()) && session.may('bills.see') ? await api.oversight.ask({ q: text.slice(0, 80) }).catch(() => []) : []
   if (mine === turn) answers.value = told
@@ -114,11 +122,13 @@ function go(target: Found | Command | { to: string } | null) {
                 <span class="text-lagoon">{{ c.title }}</span><kbd v-if="c.key" class="kbd ml-auto text-ink-2">{{ c.key }}</kbd>
               </li>
             </ComboboxOption>
-            <li v-if="!found.length && !acts.length && !answers.length" class="px-4 py-3 text-ink-2">
-              Nothing by these letters. Try fewer of them.
-            </li>
           </ComboboxOptions>
         </Combobox>
+        <p v-if="failed" role="alert" class="border-t border-line-2 px-4 py-3 text-rust">Nothing can be looked up: {{ failed }}</p>
+        <p v-else-if="looking && !found.length" role="status" class="px-4 py-3 text-ink-3">Looking …</p>
+        <p v-else-if="!found.length && !acts.length && !answers.length" role="status" class="px-4 py-3 text-ink-2">
+          Nothing by these letters. Try fewer of them.
+        </p>
       </DialogPanel>
     </div>
   </Dialog>

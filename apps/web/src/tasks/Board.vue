@@ -26,7 +26,7 @@ const columns = computed<(BoardColumn<Task> & { overdue: number })[]>(() =>
 const overdueOf = (key: string) => columns.value.find((c) => c.key === key)?.overdue
 const said = ref('')
 
-async function give(task: Task, from: string, to: string) {
+async function give(task: Task, from: string, to: string, back: () => void) {
   try {
     await api.tasks.many({ ids: [task.id], assigneeId: Number(to) })
     said.value = `${task.text} is with ${columns.value.find((c) => c.key === to)?.name} now`
@@ -35,6 +35,7 @@ async function give(task: Task, from: string, to: string) {
       act: () => api.tasks.many({ ids: [task.id], assigneeId: Number(from) }).then(session.changed),
     })
   } catch (error) {
+    back()
     notes.say(error instanceof ApiProblem ? error.message : 'This could not be done. Nothing was changed.')
   }
   await reload()

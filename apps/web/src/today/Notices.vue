@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
-import { api, asks } from '../api'
+import { type Answer, api, asks } from '../api'
 import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
 import Btn from '../ui/Btn.vue'
@@ -13,8 +13,12 @@ const notes = useNotes()
 const { data, problem, loading, reload } = useShown(() => asks.notes.notices.queryOptions())
 const { state, act } = useAct()
 const choosing = ref(false)
-const choices = ref<{ kind: 'made' | 'changed' | 'filed' | 'paid' | 'said'; told: boolean }[]>([])
-watch(choosing, async (on) => on && (choices.value = await api.notes.choices()))
+/** What one wants to be told; none until it is read, so that nothing chosen meanwhile is written over. */
+const choices = ref<Answer<typeof api.notes.choices> | null>(null)
+watch(choosing, async (on) => {
+  choices.value = null
+  if (on) choices.value = await api.notes.choices()
+})
 const texts = {
   made: 'Made: tasks, dates, drafts',
   changed: 'Changed: files, stages, teams, dates',
@@ -23,13 +27,15 @@ const texts = {
   said: 'Said: talk, notes, comments',
 }
 async function save() {
-  if (!(await act(() => api.notes.choose({ choices: choices.value })))) return
+  const own = choices.value
+  if (!own || !(await act(() => api.notes.choose({ choices: own })))) return
   choosing.value = false
   await reload()
 }
 async function seen() {
   if (!data.value) return
-  await api.notes.noticesSeen({ upTo: data.value.upTo })
+  const { upTo } = data.value
+  if (!(await act(() => api.notes.noticesSeen({ upTo })))) return
   notes.say('Put away; what happens from now on shows here')
   await reload()
 }
@@ -63,7 +69,7 @@ async function seen() {
       save="Save"
       :busy="state.busy"
       :message="state.message"
-      changed
+      :waiting="!choices"
       @save="save"
       @close="choosing = false"
     >

@@ -140,7 +140,12 @@ const waits = computed(() => {
               <span class="text-ink-2">· {{ showMoney(time.data.value?.together.worth ?? 0) }}</span></span
             >
           </div>
-          <State :loading="time.loading.value && !time.data.value" :empty="!time.data.value?.rows.length">
+          <State
+            :loading="time.loading.value && !time.data.value"
+            :problem="time.problem.value"
+            :empty="!time.data.value?.rows.length"
+            @again="time.reload()"
+          >
             <template #empty
               >Nothing recorded today. <RouterLink to="/time?record=1" class="text-lagoon underline">Record time</RouterLink></template
             >

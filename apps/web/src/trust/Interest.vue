@@ -52,5 +52,9 @@ const columns = computed((): Column<Row>[] => [
         >The bank paid no interest in {{ year }} that is booked. “The bank did …” books it, and so does its statement.</template
       >
     </DataTable>
+    <p v-if="data && data.ledgers > data.rows.length" role="status" class="bg-bill-wash px-4 py-2 text-bill-ink">
+      The first {{ data.rows.length.toLocaleString('en-US') }} of {{ data.ledgers.toLocaleString('en-US') }} ledgers are listed; what stands
+      together is of all.
+    </p>
   </section>
 </template>

@@ -17,30 +17,28 @@ export interface BoardColumn<C> {
   shut?: boolean
 }
 const props = defineProps<{ label: string; columns: readonly BoardColumn<T>[]; moves: boolean; wide?: boolean }>()
-const emit = defineEmits<{ open: [card: T]; move: [card: T, from: string, to: string] }>()
+/** `back` puts the cards back where they are kept, where a move was refused: what is read anew may be the same as before. */
+const emit = defineEmits<{ open: [card: T]; move: [card: T, from: string, to: string, back: () => void] }>()
 defineSlots<{ card(p: { card: T }): unknown; late(p: { column: BoardColumn<T> }): unknown; more(p: { column: BoardColumn<T> }): unknown }>()
 
 const shown = ref([]) as Ref<{ column: BoardColumn<T>; cards: T[] }[]>
 /** Keeps the focus on the card that was moved, in its new column. */
 let follow: number | undefined
-watch(
-  () => props.columns,
-  (columns) => {
-    shown.value = columns.map((column) => ({ column, cards: [...column.cards] }))
-    if (follow === undefined) return
-    const id = follow
-    follow = undefined
-    void nextTick(() => focusOn(id))
-  },
-  { immediate: true },
-)
+function lay() {
+  shown.value = props.columns.map((column) => ({ column, cards: [...column.cards] }))
+  if (follow === undefined) return
+  const id = follow
+  follow = undefined
+  void nextTick(() => focusOn(id))
+}
+watch(() => props.columns, lay, { immediate: true })
 const board = ref<HTMLElement>()
 const focusOn = (id: number | undefined) => board.value?.querySelector<HTMLElement>(`[data-card="${id}"]`)?.focus()
 
 function dropped(to: BoardColumn<T>, at: number) {
   const card = shown.value.find((c) => c.column.key === to.key)?.cards[at]
   const from = card && props.columns.find((c) => c.cards.some((x) => x.id === card.id))
-  if (card && from) emit('move', card, from.key, to.key)
+  if (card && from) emit('move', card, from.key, to.key, lay)
 }
 function keys(event: KeyboardEvent, at: number, card: T) {
   const here = shown.value[at]!
@@ -62,7 +60,7 @@ function keys(event: KeyboardEvent, at: number, card: T) {
   const to = props.moves && next((c) => !c.column.shut)
   if (!to) return
   follow = card.id
-  emit('move', card, here.column.key, to.column.key)
+  emit('move', card, here.column.key, to.column.key, lay)
 }
 </script>
 

@@ -29,14 +29,24 @@ const emit = defineEmits<{ make: [text: string] }>()
 
 const query = ref('')
 const answer = shallowRef<{ to: string; list: Choice[] }>({ to: '', list: [] })
+/** Why nothing could be looked up: that nothing was found would be another thing. */
+const failed = ref('')
 let turn = 0
 watch(
   [query, () => props.again],
   async ([q, again], [, before]) => {
     const mine = ++turn
     if (again !== before) answer.value = { to: q, list: [] }
-    const list = await props.search(q).catch(() => [])
-    if (mine === turn) answer.value = { to: q, list }
+    let list: Choice[] = []
+    let fault = ''
+    try {
+      list = await props.search(q)
+    } catch (error) {
+      fault = error instanceof Error ? error.message : 'The server does not answer.'
+    }
+    if (mine !== turn) return
+    answer.value = { to: q, list }
+    failed.value = fault
   },
   { immediate: true },
 )
@@ -46,7 +56,15 @@ const found = computed(() => {
   if (to === query.value) return list
   return list.filter((c) => fits(query.value, `${c.text} ${c.hint ?? ''}`))
 })
-const making = computed<Choice | null>(() => (props.make && query.value.trim().length > 1 ? { id: -1, text: query.value.trim() } : null))
+/** Nobody is made anew who may be there already, unseen. */
+const making = computed<Choice | null>(() =>
+  props.make && !failed.value && query.value.trim().length > 1 ? { id: -1, text: query.value.trim() } : null,
+)
+const said = computed(() => {
+  if (failed.value) return `Nothing can be looked up: ${failed.value}`
+  const answered = answer.value.to === query.value && query.value.trim().length > 1
+  return answered && !found.value.length && !making.value ? 'Nothing by these letters. Try fewer of them.' : ''
+})
 
 function take(choice: Choice | null) {
   if (choice?.id === -1) emit('make', choice.text)
@@ -105,6 +123,14 @@ const display = (choice: unknown) => (choice as Choice | null)?.text ?? ''
           </li>
         </ComboboxOption>
       </ComboboxOptions>
+      <p
+        v-if="open && said"
+        role="status"
+        class="absolute right-0 left-0 z-30 mt-1 rounded-sheet border border-line bg-paper px-3 py-2 shadow-lg"
+        :class="failed ? 'text-rust' : 'text-ink-2'"
+      >
+        {{ said }}
+      </p>
     </Combobox>
   </Field>
 </template>

@@ -1,4 +1,3 @@
-import { sum } from '@heron/core/money'
 import type { Day } from '@heron/core/calendar'
 import type { EntityManager } from 'typeorm'
 import { matterScope, nameFor } from '../../platform/access'
@@ -119,14 +118,17 @@ export async function covers(ctx: Ctx) {
 
 /** Interest by year and ledger, as forms for tax ask for it, over the ledgers that are open to the reader. */
 export async function interestOf(ctx: Ctx, year: number) {
-  const found = await rows<{ ledgerId: number; ledger: string; bank: string; taxNumber: string; times: number; amount: number }>(
-    ctx.db.manager,
-    `SELECT l.id AS ledgerId, ${ledgerName(ctx)} AS ledger, b.name AS bank, COALESCE(c.tax_number, '') AS taxNumber, COUNT(*) AS times, SUM(i.amount) AS amount
+  const found =
+    await rows<{ ledgerId: number; ledger: string; bank: string; taxNumber: string; times: number; amount: number; ledgers: number; together: number }> // prettier-ignore
+    (
+      ctx.db.manager,
+      `SELECT l.id AS ledgerId, ${ledgerName(ctx)} AS ledger, b.name AS bank, COALESCE(c.tax_number, '') AS taxNumber, COUNT(*) AS times, SUM(i.amount) AS amount, COUNT(*) OVER () AS ledgers, SUM(SUM(i.amount)) OVER () AS together
        FROM trust_interest i JOIN client_ledger l ON l.id = i.ledger_id JOIN bank_account b ON b.id = l.bank_account_id LEFT JOIN contact c ON c.id = l.client_id LEFT JOIN matter m ON m.id = l.matter_id
       WHERE i.day BETWEEN ? AND ? AND ${open(ctx)} AND NOT EXISTS (SELECT 1 FROM journal_reversal v WHERE v.journal_id = i.journal_id) GROUP BY l.id ORDER BY b.name, ledger LIMIT 2000`,
-    [`${year}-01-01`, `${year}-12-31`],
-  )
-  return { rows: found, together: sum(found.map((f) => f.amount)) }
+      [`${year}-01-01`, `${year}-12-31`],
+    )
+  // What stands together is of all, though the list may be longer than is shown.
+  return { rows: found.map(({ ledgers: _ledgers, together: _together, ...f }) => f), ledgers: found[0]?.ledgers ?? 0, together: found[0]?.together ?? 0 } // prettier-ignore
 }
 
 /** Posted receipts that can still go back, found by number, depositor or amount; for what the bank took back. */

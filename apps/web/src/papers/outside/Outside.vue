@@ -76,6 +76,10 @@ const day = (d: string) => new Date(`${d}T12:00:00Z`).toLocaleDateString('en-US'
             </li>
           </ul>
           <p v-else class="px-4 py-4">Nothing lies here yet.</p>
+          <p v-if="shown.total > shown.papers.length" class="px-4 py-3 text-ink-2">
+            The first {{ shown.papers.length.toLocaleString('en-US') }} of {{ shown.total.toLocaleString('en-US') }}, by name. Ask
+            {{ shown.firm }} for the others.
+          </p>
         </section>
         <section v-if="shown.mayUpload" class="sheet mt-3 px-4 py-4" aria-label="Send files">
           <Field v-slot="{ id }" label="Send files, up to 20 MB each" :fault="fault('file')"

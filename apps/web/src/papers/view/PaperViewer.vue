@@ -53,7 +53,9 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 })
 useReturnFocus()
 useUnsaved({ changed: () => false, close: () => emit('close') })
-const fileAddress = computed(() => `/api/papers/${props.id}/file`)
+/** Of the paper that stands there: until the next one is read, nothing of it is shown under the name of the one before. */
+const shown = computed(() => view.value?.id ?? props.id)
+const fileAddress = computed(() => `/api/papers/${shown.value}/file`)
 </script>
 
 <template>
@@ -69,7 +71,7 @@ const fileAddress = computed(() => `/api/papers/${props.id}/file`)
             <Btn small :disabled="!other(1)" key-name="N" @click="go(1)">Next</Btn>
           </template>
           <Btn small :href="fileAddress" target="_blank">Download</Btn>
-          <Btn small @click="emit('details', id)">Details</Btn>
+          <Btn small @click="emit('details', shown)">Details</Btn>
           <Btn small @click="emit('close')">Leave <kbd class="kbd" aria-hidden="true">Esc</kbd></Btn>
         </div>
         <div class="min-h-0 flex-1">
@@ -78,7 +80,7 @@ const fileAddress = computed(() => `/api/papers/${props.id}/file`)
           <template v-else-if="view.as === 'pdf'">
             <PdfPages
               v-if="view.ready"
-              :src="view.mediaType === 'application/pdf' ? fileAddress : `/api/papers/${id}/pdf`"
+              :src="view.mediaType === 'application/pdf' ? fileAddress : `/api/papers/${shown}/pdf`"
               :label="view.name"
             />
             <p v-else role="status" class="px-5 py-6 text-ink-2">Its pages are being made …</p>
@@ -92,7 +94,7 @@ const fileAddress = computed(() => `/api/papers/${props.id}/file`)
           >
             <img :src="fileAddress" :alt="view.name" class="mx-auto max-w-full bg-paper shadow" />
           </div>
-          <MailView v-else-if="view.as === 'mail'" :id="id" />
+          <MailView v-else-if="view.as === 'mail'" :id="shown" />
           <pre
             v-else-if="view.as === 'text'"
             class="h-full overflow-auto px-5 py-4 font-sans break-words whitespace-pre-wrap"
