@@ -53,6 +53,21 @@ export function useAddress<T extends Record<string, string>>(usual: T, steps: re
 export const dayOr = <U extends Day | null>(given: unknown, usual: U): Day | U =>
   typeof given === 'string' && isDay(given) ? given : usual
 
+/**
+ * The days of a span that an address keeps, as fields. What cannot be read or is missing yet is asked by nothing; Back and a view bring
+ * days of their own.
+ */
+export function useSpan(kept: { from: string; to: string }): { from: Ref<Day | null>; to: Ref<Day | null> } {
+  const from = ref<Day | null>(dayOr(kept.from, null))
+  const to = ref<Day | null>(dayOr(kept.to, null))
+  watch([from, to], ([first, last]) => first && last && Object.assign(kept, { from: first, to: last }))
+  watch(
+    () => [kept.from, kept.to] as const,
+    ([first, last]) => ((from.value = dayOr(first, null)), (to.value = dayOr(last, null))),
+  )
+  return { from, to }
+}
+
 /** A day in a field that may be empty. */
 type DayOrNone = { day: Day | null }
 export const aDay = (usual: Day | null = null): DayOrNone => ({ day: usual })

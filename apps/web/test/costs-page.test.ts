@@ -2,7 +2,7 @@ import { fireEvent, screen, waitFor } from '@testing-library/vue'
 import { beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import Costs from '../src/costs/Costs.vue'
 import CostSheet from '../src/costs/CostSheet.vue'
-import { faults, field, lastNote, press, put, Server, settled, setting, show, signIn, standAt, wrong } from './stage'
+import { type Asked, drawn, faults, field, lastNote, press, put, Server, settled, setting, show, signIn, standAt, wrong } from './stage'
 
 beforeAll(() => import('../src/ui/judging'))
 beforeEach(() => signIn({ rights: ['costs.record', 'books.post', 'matters.see', 'bills.see', 'trust.post'] }))
@@ -84,5 +84,38 @@ describe('a cost', () => {
     await press('Record and next')
     expect(server.sent('POST /matters/5/costs')[0]!.body).toMatchObject({ kindId: 2, units: '40', text: 'Exhibits', paidFrom: 'operating', billable: true, markup: null }) // prettier-ignore
     expect([lastNote()?.text, field('Number of pages').value]).toEqual(['$6.00 recorded', ''])
+  })
+  it('takes neither the receipt nor the trust money of one matter along to another', async () => {
+    const matters = [{ id: 5, name: 'Gannet', number: '26-005', client: 'Gannet Ferry' }, { id: 6, name: 'Lease', number: '26-006', client: 'Lessor' }] // prettier-ignore
+    const server = new Server({
+      ...around,
+      'GET /matters': { rows: matters, total: 2 },
+      'GET /trust/ledgers': ({ query }: Asked) => ({ rows: query['matterId'] === '5' ? [{ id: 31, bank: 'Pooled', available: 900_00 }] : [], total: 0, totalBook: 0 }), // prettier-ignore
+      'GET /papers': { rows: [{ id: 71, name: 'Receipt.pdf', folder: 'Receipts' }], total: 1 },
+      'POST /costs/quote': null,
+      'POST /matters/6/costs': { id: 9 },
+    })
+    const { user } = await show(CostSheet)
+    const take = async (label: RegExp, typed: string, option: RegExp) => {
+      const box = screen.getByRole('combobox', { name: label })
+      await user.clear(box)
+      await user.type(box, typed)
+      await drawn()
+      await user.click(await screen.findByRole('option', { name: option }))
+      await settled()
+    }
+    await take(/^Matter/, 'gann', /^Gannet/)
+    await fireEvent.update(screen.getByLabelText('Kind', { selector: 'select' }), '1')
+    await settled()
+    await fireEvent.update(screen.getByLabelText('Paid from'), 'trust')
+    await take(/^Receipt/, 'rec', /^Receipt\.pdf/)
+    expect(screen.getByText(/^Pooled: \$900\.00 available/)).toBeTruthy()
+    await take(/^Matter/, 'leas', /^Lease/)
+    expect(field('Paid from').value).toBe('operating')
+    expect(screen.getByRole<HTMLInputElement>('combobox', { name: /^Receipt/ }).value).toBe('')
+    await put('Amount', '42.50')
+    await press(/^Record cost/)
+    expect(server.sent('POST /matters/6/costs')[0]!.body).toMatchObject({ paidFrom: 'operating', receiptId: null })
+    expect('ledgerId' in server.sent('POST /matters/6/costs')[0]!.body).toBe(false)
   })
 })

@@ -3,6 +3,7 @@ import { flowSteps } from '@heron/core/oversight'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { h } from 'vue'
 import Flow from '../src/reports/Flow.vue'
+import ReportPage from '../src/reports/ReportPage.vue'
 import Weeks from '../src/reports/Weeks.vue'
 import { field, lastNote, later, press, put, refusal, Server, settled, show, signIn, standAt } from './stage'
 
@@ -204,5 +205,58 @@ describe('the week by timekeeper', () => {
     await settled()
     await user.click(rowOf('Ilse Brandt').getByRole('button', { name: /^Acts on/ }))
     expect(screen.getAllByRole('menuitem').map((x) => x.textContent.trim())).not.toContain('Write a note …')
+  })
+})
+
+describe('a report of the firm', () => {
+  const table = (more: object = {}) => ({ title: 'Profit by matter', under: 'Money collected less what hours cost', columns: [{ key: 'matter', text: 'Matter', kind: 'text' }, { key: 'profit', text: 'Profit', kind: 'money' }, { key: 'hours', text: 'Hours', kind: 'hours' }, { key: 'share', text: 'Margin', kind: 'share' }, { key: 'last', text: 'Last', kind: 'day' }], rows: [{ key: '7', to: '/matters/7', cells: ['Gannet', 6_154_00, 90, 2550, '2026-11-20'] }, { key: '8', to: null, cells: ['Lease', -100_00, 30, null, null] }], totals: ['Together', 6_054_00, 120, 2400, null], more: true, bars: ['profit'], ...more }) // prettier-ignore
+  const stand = async (what: string, address: string, routes: Record<string, unknown> = {}) => {
+    const server = new Server({ 'GET /views': [], [`GET /oversight/reports/${what}`]: table(), ...routes })
+    await standAt('/reports/:key', address, ReportPage)
+    return { server, ...(await show(ReportPage, { what })) }
+  }
+  const asked = (server: Server, what: string) => server.sent(`GET /oversight/reports/${what}`).at(-1)!.query
+
+  it('tells each value as what it is, with what all come to, and that there are more', async () => {
+    const { user, router } = await stand('profit', '/reports/profit')
+    expect(cells('Gannet').slice(1, 5)).toEqual(['$6,154.00', '1.5', '25.5 %', 'Fri 20 Nov'])
+    expect(cells('Lease').slice(1, 5)).toEqual(['−$100.00', '0.5', '', ''])
+    expect(cells('Together').slice(1, 4)).toEqual(['$6,054.00', '2.0', '24.0 %'])
+    expect(document.querySelector('[data-bars]')?.textContent).toBe('Gannet, Lease')
+    expect(screen.getByText('The first 2 are listed; what stands together is of all.')).toBeTruthy()
+    await user.click(screen.getByText('Lease'))
+    expect(router.currentRoute.value.path).toBe('/reports/profit')
+    await user.click(screen.getByText('Gannet'))
+    await waitFor(() => expect(router.currentRoute.value.path).toBe('/matters/7'))
+  })
+
+  it('asks only by what it is asked with', async () => {
+    const { server } = await stand('idle', '/reports/idle?days=90&from=2026-02-01')
+    expect(asked(server, 'idle')).toEqual({ days: '90' })
+    expect(screen.queryByLabelText('From')).toBeNull()
+  })
+
+  it('keeps its span in the fields and in the figures, also where the address changes it', async () => {
+    const { server, router } = await stand('profit', '/reports/profit?from=2026-02-01')
+    expect([asked(server, 'profit'), field('From').value]).toEqual([{ from: '2026-02-01', to: '2026-11-23' }, 'Sun 1 Feb 2026'])
+    await put('To', '2026-06-30')
+    await fireEvent.blur(field('To'))
+    await settled()
+    expect(asked(server, 'profit')).toEqual({ from: '2026-02-01', to: '2026-06-30' })
+    await router.push('/reports/profit')
+    await settled()
+    expect([asked(server, 'profit'), field('To').value]).toEqual([{ from: '2026-01-01', to: '2026-11-23' }, 'Mon 23 Nov 2026'])
+    // Half a day asks nothing.
+    const before = server.asked.length
+    await put('From', '')
+    await fireEvent.blur(field('From'))
+    await settled()
+    expect(server.asked.length).toBe(before)
+  })
+
+  it('goes to another report by its name', async () => {
+    const { router } = await stand('trust', '/reports/trust')
+    await choose('Report', 'delays')
+    expect(router.currentRoute.value.path).toBe('/reports/delays')
   })
 })

@@ -34,7 +34,18 @@ const { data: ledgers } = useLoad(
   async () => (trusting && matter.value ? (await api.trust.ledgers({ matterId: matter.value.id })).rows : []),
   [matter],
 )
-watch(ledgers, (l) => (ledgerId.value = l?.[0]?.id ?? 0))
+watch(ledgers, (l) => {
+  ledgerId.value = l?.[0]?.id ?? 0
+  // What the client before had in trust pays nothing here.
+  if (!l?.length && from.value === 'trust') from.value = 'operating'
+})
+watch(
+  () => matter.value?.id,
+  () => {
+    ledgerId.value = 0
+    receipt.value = null
+  },
+)
 const papersOf = async (q: string): Promise<Choice[]> =>
   matter.value
     ? (await api.papers.list({ matterId: matter.value.id, q, size: 8 })).rows.map((p) => ({ id: p.id, text: p.name, hint: p.folder }))

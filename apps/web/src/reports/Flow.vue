@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { flowGroups } from '@heron/contract'
-import { isDay, showDay, yearStart, type Day } from '@heron/core/calendar'
+import { isDay, showDay, yearStart } from '@heron/core/calendar'
 import { flowSteps, flowWords, losses, realization, type FlowStep } from '@heron/core/oversight'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
-import { useAddress } from '../address'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { useAddress, useSpan } from '../address'
 import { api, type Answer } from '../api'
 import { useSession } from '../shell/session'
 import ActMenu from '../ui/ActMenu.vue'
@@ -37,16 +37,7 @@ const usual = {
   all: '',
 }
 const shown = useAddress(usual, ['as', 'by', 'beside', 'step', 'key', 'all'])
-const from = ref<Day | null>(shown.from)
-const to = ref<Day | null>(shown.to)
-watch([from, to], () => {
-  if (from.value && to.value) Object.assign(shown, { from: from.value, to: to.value })
-})
-// Back and a view bring days of their own.
-watch(
-  () => [shown.from, shown.to] as const,
-  ([first, last]) => ((from.value = first), (to.value = last)),
-)
+const { from, to } = useSpan(shown)
 const choose = (view: Record<string, string>) => Object.assign(shown, { ...usual, ...view })
 const inActs: FlowStep[] = ['worked', 'writtenDown', 'discount', 'billed', 'credited', 'writtenOff', 'collected']
 const stepsOf = (counted: 'work' | 'act'): readonly FlowStep[] => (counted === 'act' ? inActs : flowSteps)

@@ -34,6 +34,7 @@ async function setWeekEnd() {
   if (!(await act(() => api.oversight.setWeekEnd({ weekEnds: Number(weekEnds.value) })))) return
   notes.say(`Weeks end on ${weekdayNames[Number(weekEnds.value) - 1]}`)
   session.changed()
+  await reload()
 }
 const { state, act, fault, send } = useForm(() =>
   api.oversight.setGoal({

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { yearStart, type Day } from '@heron/core/calendar'
+import { yearStart } from '@heron/core/calendar'
 import { matterGroups, spanReports, type ReportKey, type ReportTable } from '@heron/contract'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useAddress } from '../address'
+import { useAddress, useSpan } from '../address'
 import { api } from '../api'
 import { useSession } from '../shell/session'
 import ActMenu from '../ui/ActMenu.vue'
@@ -32,17 +32,9 @@ watch(chosen, (k) => void router.push(`/reports/${k}`))
 const asks = computed(() => reports.find((r) => r.key === key.value)!.asks)
 const usual = { from: yearStart(session.today), to: session.today, by: 'court', days: '60' }
 const state = useAddress(usual, ['by', 'days'])
-const from = ref<Day | null>(state.from)
-const to = ref<Day | null>(state.to)
-watch([from, to], () => {
-  if (from.value && to.value) Object.assign(state, { from: from.value, to: to.value })
-})
+const { from, to } = useSpan(state)
 const by = computed({ get: () => state.by as (typeof matterGroups)[number], set: (v) => (state.by = v) })
-function choose(view: Record<string, string>) {
-  Object.assign(state, { ...usual, ...view })
-  from.value = state.from
-  to.value = state.to
-}
+const choose = (view: Record<string, string>) => Object.assign(state, { ...usual, ...view })
 const asked = computed(() => ({
   ...(asks.value.includes('span') ? { from: state.from, to: state.to } : {}),
   ...(asks.value.includes('by') ? { by: by.value } : {}),

@@ -74,7 +74,7 @@ const at = (r: { ledgerId: number; billId: number }) => chosen.value.findIndex((
     :save="`Transfer ${showMoney(total)}`"
     :busy="state.busy"
     :message="state.said"
-    :disabled="!chosen.length"
+    :disabled="loading || !chosen.length"
     :changed="changed"
     @save="save"
     @close="emit('close')"
