@@ -10,7 +10,7 @@ import SettleSheet from '../src/billing/SettleSheet.vue'
 import Accounts from '../src/setup/Accounts.vue'
 import Letters from '../src/setup/Letters.vue'
 import TermsSheet from '../src/time/TermsSheet.vue'
-import { faults, lastNote, later, refusal, Server, settled, show, signIn } from './stage'
+import { drawn, faults, lastNote, later, refusal, Server, settled, show, signIn } from './stage'
 
 const rights: Right[] = ['bills.see', 'bills.issue', 'bills.review', 'trust.see', 'trust.post', 'books.see']
 beforeEach(() => {
@@ -84,6 +84,39 @@ describe('a payment received', () => {
     await save(/^Receive/)
     expect(server.sent('POST /payments')).toHaveLength(1)
     expect(screen.getByText('Bill B-12 leaves $150.00 open')).toBeTruthy()
+  })
+  it('of another payer after all has nothing of the first: neither their bills nor the amount they owe', async () => {
+    const slow = later()
+    const other = { ...stands, id: 10, name: 'Corvane', owed: 5_000, open: 1, bills: [openBill(21, 5_000, '2026-10-01')] }
+    const contact = (id: number, name: string) => ({ id, name, kind: 'organization', kinds: [], email: '', phone: '', matters: 1 })
+    const server = new Server({ ...routes(), 'GET /contacts': { rows: [contact(9, 'Gannet Ferry'), contact(10, 'Corvane'), contact(12, 'Lessor')], total: 3 }, 'GET /payers/10': () => slow.promise }) // prettier-ignore
+    const { user } = await show(ReceivePayment)
+    const from = async (letters: string, name: RegExp) => {
+      const box = screen.getByRole('combobox', { name: 'From' })
+      await user.clear(box)
+      await user.type(box, letters)
+      await drawn()
+      await user.click(await screen.findByRole('option', { name }))
+      await settled()
+    }
+    await from('gann', /^Gannet/)
+    expect(value('Amount')).toBe('300.00')
+    await from('corv', /^Corvane/)
+    // Until it is known how the other stands, nothing is received.
+    expect(screen.queryByLabelText('On B-11')).toBeNull()
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: /^Receive/ }).disabled).toBe(true)
+    slow.come(other)
+    await settled()
+    expect([value('Amount'), value('On B-21')]).toEqual(['50.00', '50.00'])
+    await save(/^Receive/)
+    expect(server.sent('POST /payments')[0]!.body).toMatchObject({ payerId: 10, amount: 5_000, parts: [{ billId: 21, amount: 5_000 }] })
+  })
+  it('that reaches beyond the bills that are listed goes on to those due after them', async () => {
+    const server = new Server({ ...routes(), 'GET /payers/9': { ...stands, open: 230, owed: 900_000 } })
+    await show(ReceivePayment, { payer: { id: 9, text: 'Gannet Ferry' } })
+    expect(screen.getByText(/It goes on to the bills that are due after these/)).toBeTruthy()
+    await save(/^Receive/)
+    expect('parts' in server.sent('POST /payments')[0]!.body).toBe(false)
   })
   it('given to bills beyond what was paid says so before it is sent', async () => {
     new Server(routes())

@@ -29,17 +29,26 @@ const day = ref<Day | null>(session.today)
 const kind = ref<(typeof moneyKinds)[number]['value']>('check')
 const reference = ref('')
 const bankAccountId = ref(0)
-const { data: stands } = useLoad(() => (payer.value ? api.billing.payer({ id: payer.value.id }) : Promise.resolve(null)), [payer])
+const { data: read, loading } = useLoad(
+  async () => (payer.value ? { of: payer.value.id, ...(await api.billing.payer({ id: payer.value.id })) } : null),
+  [payer],
+)
+/** How the payer that is chosen stands: until it is read, nothing of the one before is shown or sent. */
+const stands = computed(() => (read.value?.of === payer.value?.id ? read.value : null))
 const { data: accounts } = useLoad(() => (session.may('trust.see') ? api.trust.accounts() : Promise.resolve([])))
 const banks = computed(() => (accounts.value ?? []).filter((a) => a.kind === 'operating'))
 watch(banks, (b) => (bankAccountId.value ||= b[0]?.id ?? 0))
 const parts = ref<Record<number, number | null>>({})
 const chosen = ref(false)
 
+/** What was put there as the amount: it goes with the payer, what was typed stays. */
+let proposed: number | null = null
 watch(stands, (s) => {
   chosen.value = false
-  const own = s?.bills.find((b) => b.id === props.billId)
-  if (amount.value === null && s) amount.value = own ? own.open : s.owed || null
+  parts.value = {}
+  if (!s || amount.value !== proposed) return
+  const own = s.bills.find((b) => b.id === props.billId)
+  amount.value = proposed = own ? own.open : s.owed || null
 })
 // Until someone says otherwise: the bill the sheet was opened on, then the oldest due.
 watch([amount, stands], () => {
@@ -50,6 +59,11 @@ watch([amount, stands], () => {
 })
 const applied = computed(() => typedSum(Object.values(parts.value)))
 const left = computed(() => (amount.value ?? 0) - applied.value)
+/** Nobody said otherwise, and it reaches beyond the bills that are listed. */
+const beyond = computed(() => {
+  const s = stands.value
+  return Boolean(s && left.value > 0 && !chosen.value && !props.billId && s.open > s.bills.length)
+})
 const faultAt = (billId: number) => {
   const at = sent.value.findIndex((p) => p.billId === billId)
   return at < 0 ? '' : fault(`parts.${at}.amount`) || fault(`parts.${at}.billId`)
@@ -64,7 +78,8 @@ const { state, fault, send } = useForm(() =>
     kind: kind.value,
     reference: reference.value,
     ...(bankAccountId.value ? { bankAccountId: bankAccountId.value } : {}),
-    parts: sent.value,
+    // As it was seen; what reaches beyond the bills that are listed, or where none could be read, goes to the oldest due.
+    ...(stands.value && !beyond.value ? { parts: sent.value } : {}),
   }),
 )
 
@@ -85,6 +100,7 @@ async function receive() {
     :busy="state.busy"
     :message="state.said"
     :changed="reference !== '' || chosen"
+    :disabled="loading"
     @save="receive"
     @close="emit('close')"
   >
@@ -134,6 +150,7 @@ async function receive() {
         {{ left < 0 ? 'Given to bills beyond what was paid' : 'Left over as a credit of the payer' }}
         <span class="ml-auto">{{ showMoney(Math.abs(left)) }}</span>
       </p>
+      <p v-if="beyond" class="mt-1 text-ink-2">It goes on to the bills that are due after these, before anything is left over.</p>
       <p v-if="stands.credit" class="mt-1 text-ink-2">
         {{ showMoney(stands.credit) }} is left over from earlier payments; apply it under Bills, Credits.
       </p>
