@@ -135,8 +135,10 @@ describe('the team of a matter', () => {
     await settled()
     expect(field('Trust: nothing').checked).toBe(true)
     await user.click(field('Papers: see'))
+    await user.click(field('Docket: nothing'))
+    expect([field('Papers: see').checked, field('Docket: nothing').checked]).toEqual([true, true])
     await press('Save')
-    expect(server.asked.at(-1)!.body).toMatchObject({ staff: { ...all, papers: 1, trust: 0 } })
+    expect(server.asked.at(-1)!.body).toMatchObject({ staff: { ...all, papers: 1, docket: 0, trust: 0 } })
   })
 })
 

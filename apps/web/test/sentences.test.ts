@@ -36,3 +36,17 @@ describe('sentences with numbers', () => {
     expect(wrong).toEqual([])
   })
 })
+
+describe('what is bound to a field', () => {
+  it('is never a constant object itself: what is entered would go into a variable that nothing follows', () => {
+    const wrong = sources
+      .filter(({ file }) => file.endsWith('.vue'))
+      .flatMap(({ file, text }) =>
+        [...text.matchAll(/const (\w+) = (?:shallowReactive|reactive)\b/g)]
+          .map(([, name]) => name!)
+          .filter((name) => new RegExp(`v-model(?::[\\w-]+)?="${name}"`).test(text))
+          .map((name) => `${file}: ${name}`),
+      )
+    expect(wrong).toEqual([])
+  })
+})

@@ -27,7 +27,7 @@ watch(banks, (list) => (bank.value ||= list[0]?.id ?? 0))
 const day = ref<Day | null>(session.today)
 const method = ref<'check' | 'transfer'>('check')
 const taking = ref(true)
-const { data, problem, reload } = useLoad(
+const { data, problem, loading, reload } = useLoad(
   () => api.vendors.runAhead({ day: day.value ?? session.today, ids: [...props.ids], takeDiscounts: taking.value }),
   [day, taking],
 )
@@ -75,7 +75,7 @@ const checks = computed(() => (paid.value ?? []).filter((p) => p.checkNo))
     :save="paid ? 'Done' : `Pay ${showMoney(total)}`"
     :busy="state.busy"
     :message="state.said"
-    :disabled="!paid && (!data || !data.bills.length)"
+    :disabled="!paid && (loading || !data?.bills.length)"
     @save="save"
     @close="paid ? emit('paid', checks.length) : emit('close')"
   >

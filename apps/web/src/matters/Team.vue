@@ -64,7 +64,7 @@ watch(
 const { state, act, fault, send } = useForm(() => {
   const { id } = props.matter
   if (screening.value) return api.matters.screen({ id, ...screen })
-  if (opening.value) return api.matters.setAccess({ id, staff: { ...staff } })
+  if (opening.value) return api.matters.setAccess({ id, staff: staff.value })
   const { usual, grants, ...rest } = member
   return api.matters.setTeam({ id, ...rest, ...(usual ? {} : { grants }) })
 })
@@ -104,8 +104,8 @@ async function unscreen(s: Matter['screens'][number]) {
 }
 
 const opening = ref(false)
-const staff = reactive({ file: 2, docket: 2, papers: 2, money: 2, trust: 2 })
-watch(opening, (on) => on && Object.assign(staff, props.matter.staff))
+const staff = ref({ ...props.matter.staff })
+useOpening(opening, () => (staff.value = { ...props.matter.staff }))
 async function saveAccess() {
   if (!(await send())) return
   notes.say('Access changed')

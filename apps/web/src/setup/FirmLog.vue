@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useAddress, dayOr } from '../address'
 import { api, type Answer } from '../api'
@@ -23,11 +24,16 @@ if (at.matter)
     .then((m) => (matter.value = { id: m.id, text: m.name, hint: m.number }))
     .catch(() => (at.matter = ''))
 watch(matter, (m) => (at.matter = m ? String(m.id) : ''))
+/** Looked for once the last letter is typed. */
+const words = refDebounced(
+  computed(() => at.q),
+  250,
+)
 const filter = computed(() => ({
   userId: Number(at.who) || undefined,
   matterId: Number(at.matter) || undefined,
   kind: at.kind,
-  q: at.q,
+  q: words.value,
   from: at.from || undefined,
   to: at.to || undefined,
 }))
