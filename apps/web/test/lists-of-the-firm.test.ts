@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import Matters from '../src/matters/Matters.vue'
 import MatterTime from '../src/time/MatterTime.vue'
 import Ledger from '../src/trust/Ledger.vue'
-import { later, press, put, refusal, Server, settled, setting, show, signIn, standAt } from './stage'
+import { field, later, press, put, refusal, Server, settled, setting, show, signIn, standAt } from './stage'
 
 beforeEach(() => signIn({ rights: ['matters.see', 'matters.open', 'bills.see', 'bills.review', 'time.record', 'costs.record', 'trust.see', 'trust.post', 'books.see'] })) // prettier-ignore
 const rowOf = (text: string) => within(screen.getByText(text).closest('[role="row"], tr') as HTMLElement)
@@ -71,6 +71,40 @@ describe('the list of matters', () => {
     expect(screen.getByText('Lease of berth 9')).toBeTruthy()
     slow.come(refusal('busy', 'Too much is asked at once. Try again in a moment.'))
     await waitFor(() => expect(screen.getByText(/Too much is asked at once/)).toBeTruthy())
+  })
+
+  it('follows a command or a link that comes while it stands open, and Back', async () => {
+    const { server, router } = await open()
+    await router.push('/matters?then=dates&q=berth')
+    await waitFor(() => expect(asked(server)).toMatchObject({ q: 'berth' }))
+    await settled()
+    expect(screen.getByText('Choose the matter whose dates are to be worked out.')).toBeTruthy()
+    expect(field(/^Find by letters/).value).toBe('berth')
+    expect(rowOf('Lease of berth 9').getByRole('link', { name: 'Lease of berth 9' }).getAttribute('href')).toBe('/matters/6/docket?work=1')
+    router.back()
+    await waitFor(() => expect(field(/^Find by letters/).value).toBe(''))
+    await waitFor(() => expect(asked(server)).not.toHaveProperty('q'))
+  })
+
+  it('does not put back what is typed on while the address is written', async () => {
+    const { server, router } = await open()
+    await put(/^Find by letters/, 'ber')
+    await waitFor(() => expect(asked(server)).toMatchObject({ q: 'ber' }))
+    await put(/^Find by letters/, 'berth')
+    await waitFor(() => expect(router.currentRoute.value.query).toEqual({ q: 'berth' }))
+    expect(field(/^Find by letters/).value).toBe('berth')
+  })
+
+  it('asks for nobody’s once the party is emptied', async () => {
+    const { server, user } = await open('/matters?partyId=4', {
+      'GET /matters/facets': { courts: [], tags: [] },
+      'GET /contacts': { rows: [], total: 0 },
+      'GET /contacts/4': { id: 4, name: 'Gannet Ferry' },
+    })
+    const party = screen.getByRole<HTMLInputElement>('combobox', { name: 'Client or party' })
+    expect([party.value, asked(server)['partyId']]).toEqual(['Gannet Ferry', '4'])
+    await user.clear(party)
+    await waitFor(() => expect(asked(server)).not.toHaveProperty('partyId'))
   })
 
   it('forgets the stage with the area that it belongs to', async () => {

@@ -34,12 +34,13 @@ watch(
     if (!id) party.value = null
     else if (String(party.value?.id) !== id) {
       const found = await api.people.get({ id: Number(id) }).catch(() => null)
-      party.value = found && { id: found.id, text: found.name }
+      if (q.value['partyId'] === id) party.value = found && { id: found.id, text: found.name }
     }
   },
   { immediate: true },
 )
-watch(party, (p) => p && set('partyId', p.id))
+// An emptied field asks for nobody.
+watch(party, (p) => set('partyId', p?.id))
 </script>
 
 <template>

@@ -22,8 +22,24 @@ const session = useSession()
 const route = useRoute()
 const router = useRouter()
 // What is shown stands in the address, so that a view can be sent on and Back works.
-const q = ref<Record<string, string>>(Object.fromEntries(Object.entries(route.query).map(([k, v]) => [k, String(v)])))
+const { path } = route
+const read = () => Object.fromEntries(Object.entries(route.query).map(([k, v]) => [k, String(v)]))
+const q = ref<Record<string, string>>(read())
 const text = ref(q.value['q'] ?? '')
+/** Addresses written from here that have not come round yet: what is typed meanwhile is not put back by them. */
+let outstanding: string[] = []
+// A command or a link may lead to other matters while the list stands open.
+watch(
+  () => route.query,
+  () => {
+    if (route.path !== path) return
+    const next = read()
+    const own = outstanding.indexOf(JSON.stringify(next))
+    if (own >= 0) return void (outstanding = outstanding.slice(own + 1))
+    q.value = next
+    text.value = next['q'] ?? ''
+  },
+)
 const set = (key: string, value: string) => {
   const next = { ...q.value }
   if (value) next[key] = value
@@ -93,11 +109,15 @@ const { data, problem, loading, reload } = useShown(() => asks.matters.list.quer
 const totals = useShown(() =>
   money.value ? asks.matters.totals.queryOptions({ input: filter.value as Parameters<typeof api.matters.totals>[0] }) : null,
 )
-watch(settled, () => void router.replace({ query: q.value }))
+watch(settled, () => {
+  if (JSON.stringify(q.value) === JSON.stringify(read())) return
+  outstanding.push(JSON.stringify(q.value))
+  void router.replace({ query: q.value })
+})
 watch(text, (t) => set('q', t))
 const more = ref(narrowing.slice(5).some((k) => q.value[k]) || Boolean(q.value['stageId']))
-const toDates = route.query['then'] === 'dates'
-const target = (id: number) => (toDates ? `/matters/${id}/docket?work=1` : `/matters/${id}`)
+const toDates = computed(() => q.value['then'] === 'dates')
+const target = (id: number) => (toDates.value ? `/matters/${id}/docket?work=1` : `/matters/${id}`)
 const exported = computed(
   () => `/api/matters/export?${new URLSearchParams({ ...filter.value, sort: sort.value, columns: shown.value.join(',') }).toString()}`,
 )

@@ -41,8 +41,8 @@ function show(r: NonNullable<typeof run.value>) {
 }
 /** An import that was left stands there again, and what goes on in the background is followed again. */
 async function resume(id: number) {
-  const r = await api.imports.get({ id }).catch(() => null)
-  if (!r || gone) return
+  const r = await api.imports.get({ id })
+  if (gone) return
   what.value = r.what
   show(r)
   const job = r.jobId && (await api.papers.job({ id: r.jobId }).catch(() => null))

@@ -88,6 +88,7 @@ watch(
   async (key) => {
     if (key === String(matter.value?.id ?? '')) return
     const m = key ? await api.matters.get({ id: Number(key) }).catch(() => null) : null
+    if (key !== shown.matterId) return
     matter.value = key ? { id: Number(key), text: m?.name ?? named('matter', key) ?? key } : null
   },
   { immediate: true },
@@ -97,6 +98,7 @@ watch(
   async (key) => {
     if (key === String(client.value?.id ?? '')) return
     const c = key ? await api.people.get({ id: Number(key) }).catch(() => null) : null
+    if (key !== shown.clientId) return
     client.value = key ? { id: Number(key), text: c?.name ?? named('client', key) ?? key } : null
   },
   { immediate: true },
