@@ -109,3 +109,25 @@ export function useTab<T extends string>(usual: T): WritableComputedRef<T> {
   )
   return computed({ get: () => shown.value, set: (to) => void router.replace({ query: to === usual ? {} : { show: to } }) })
 }
+
+/**
+ * A sheet that the address asks for (`?record=1`), also by a command while its page stands open already. What asked is taken out of
+ * the address, so that it can ask again.
+ */
+export function useCalled(key: string): Ref<boolean> {
+  const route = useRoute()
+  const router = useRouter()
+  const path = route.path
+  const open = ref(false)
+  watch(
+    () => route.query[key],
+    (asked) => {
+      if (route.path !== path || asked !== '1') return
+      open.value = true
+      const { [key]: _asked, ...others } = route.query
+      void router.replace({ query: others })
+    },
+    { immediate: true },
+  )
+  return open
+}

@@ -34,6 +34,18 @@ describe('contacts', () => {
     expect(screen.getByRole('menuitem', { name: 'vCards of all that fit' }).getAttribute('href')).toBe('/api/contacts/export?format=vcard&q=marsh&kind=expert') // prettier-ignore
   })
 
+  it('are made by a command as often as it is given, also while the list stands open', async () => {
+    const { router, user } = await open({ 'GET /matters/setting': setting })
+    for (let i = 0; i < 2; i += 1) {
+      await router.push('/people?new=1')
+      await waitFor(() => expect(screen.queryByRole('dialog')).not.toBeNull())
+      await waitFor(() => expect(router.currentRoute.value.query).toEqual({}))
+      await user.click(within(screen.getByRole('dialog')).getByRole('button', { name: /^Leave/ }))
+      await settled()
+      expect(screen.queryByRole('dialog')).toBeNull()
+    }
+  })
+
   it('that are spelled nearly so are offered where nobody has the name', async () => {
     await open({ 'GET /contacts': { rows: [], total: 0 }, 'GET /contacts/near': [contact(9, 'Gannett Fery')] }, '/people?q=ganet')
     await settled()
@@ -118,10 +130,13 @@ describe('the log of the firm', () => {
 describe('what happened in a matter', () => {
   const trigger = (more: object = {}) => ({ id: 3, kind: 'complaint-served', title: 'Complaint served', label: 'Complaint served', day: '2026-11-04', service: 'hand', asksService: true, tentative: false, answers: null, party: null, paper: null, dates: 2, missing: [], elsewhere: false, ...more }) // prettier-ignore
   const all = (more: object = {}) => ({ facts: [{ key: 'jury', question: 'A jury was asked for', holds: false }], triggers: [trigger()], services: [{ key: 'hand', title: 'By hand', adds: 'no days' }, { key: 'mail', title: 'By mail', adds: '3 days' }], parties: [], last: { id: 8, text: 'Complaint served docketed', at: '2026-11-04T10:00:00Z', by: 'Jun' }, ...more }) // prettier-ignore
-  const page = defineComponent((props: { mayChange: boolean }) => {
-    const change = useChange(() => 7)
-    return () => h(Triggers, { matterId: 7, change, mayChange: props.mayChange, ruleSetKey: 'us-federal-civil' })
-  }, { props: ['mayChange'] }) // prettier-ignore
+  const page = defineComponent({
+    props: { mayChange: Boolean },
+    setup(props) {
+      const change = useChange(() => 7)
+      return () => h(Triggers, { matterId: 7, change, mayChange: props.mayChange, ruleSetKey: 'us-federal-civil' })
+    },
+  })
   const open = async (routes: Record<string, unknown> = {}, mayChange = true) => {
     const server = new Server({ 'GET /matters/7/triggers': all(), 'GET /matters/setting': setting, ...routes })
     return { server, ...(await show(page, { mayChange })) }

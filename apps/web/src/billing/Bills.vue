@@ -1,7 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { useRoute } from 'vue-router'
-import { useTab } from '../address'
+import { useCalled, useTab } from '../address'
 import { asks } from '../api'
 import { useShown } from '../shown'
 import { useSession } from '../shell/session'
@@ -18,10 +16,9 @@ import Unbilled from './Unbilled.vue'
 
 type Show = 'pre-bills' | 'unbilled' | 'bills' | 'overdue' | 'credits' | 'runs'
 const session = useSession()
-const route = useRoute()
 const show = useTab<Show>('pre-bills')
 const pre = useShown(() => asks.billing.preBills.queryOptions({ input: { page: 1, size: 1 } }))
-const receiving = ref(route.query['receive'] === '1')
+const receiving = useCalled('receive')
 </script>
 
 <template>

@@ -2,8 +2,8 @@
 import type { Day } from '@heron/core/calendar'
 import { refDebounced } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { aDay, useFiltered, useTab } from '../address'
+import { useRouter } from 'vue-router'
+import { aDay, useCalled, useFiltered, useTab } from '../address'
 import { type Answer, api, asks } from '../api'
 import { recent, useShown } from '../shown'
 import { useNotes } from '../shell/notes'
@@ -33,7 +33,6 @@ type Row = Answer<typeof api.costs.list>['rows'][number]
 const states = ['all', 'unbilled', 'billed', 'owed', 'not billable', 'reversed'] as const
 const session = useSession()
 const notes = useNotes()
-const route = useRoute()
 const router = useRouter()
 const part = useTab<'costs' | 'recurring'>('costs')
 const { q, state, kindId, from, to, page } = useFiltered({
@@ -105,7 +104,7 @@ const acts = (c: Row): Act[] => [
       ]
     : []),
 ]
-const recording = ref(route.query['record'] === '1')
+const recording = useCalled('record')
 const splitting = ref(false)
 const settling = ref(false)
 const settleDay = ref<Day | null>(session.today)

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@heron/core/calendar'
-import { ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { useFiltered } from '../address'
+import { watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { useCalled, useFiltered } from '../address'
 import { type Answer, api, asks } from '../api'
 import { useShown } from '../shown'
 import { useSession } from '../shell/session'
@@ -17,10 +17,9 @@ import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
 const session = useSession()
-const route = useRoute()
 const router = useRouter()
 const { state, page } = useFiltered({ state: 'open' as 'open' | 'matter' | 'declined' | 'all', page: 1 })
-const making = ref(route.query['new'] === '1')
+const making = useCalled('new')
 const { data, problem, loading, reload } = useShown(() =>
   asks.people.enquiries.queryOptions({ input: { state: state.value, page: page.value, size: 50 } }),
 )

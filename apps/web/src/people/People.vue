@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { refDebounced } from '@vueuse/core'
-import { ref, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { useFiltered } from '../address'
+import { watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { useCalled, useFiltered } from '../address'
 import { type Answer, api, asks } from '../api'
 import { recent, useShown } from '../shown'
 import { useSession } from '../shell/session'
@@ -18,12 +18,11 @@ import DataTable from '../ui/DataTable.vue'
 import type { Column } from '../ui/table/columns'
 
 const session = useSession()
-const route = useRoute()
 const router = useRouter()
 const { data: kinds } = useLoad(() => recent(asks.people.kinds.queryOptions()))
 const { q, kind, page } = useFiltered({ q: '', kind: '', page: 1 })
 const named = refDebounced(q, 150)
-const making = ref(route.query['new'] === '1')
+const making = useCalled('new')
 watch([named, kind], () => (page.value = 1))
 const { data, problem, loading, reload } = useShown(() =>
   asks.people.list.queryOptions({ input: { q: named.value, kind: kind.value, page: page.value, size: 50 } }),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
-import { useTab } from '../address'
+import { useRouter } from 'vue-router'
+import { useCalled, useTab } from '../address'
 import { api, asks } from '../api'
 import { useShown } from '../shown'
 import { useNotes } from '../shell/notes'
@@ -30,13 +30,12 @@ const BankDid = defineAsyncComponent(() => import('./BankDid.vue'))
 type Show = 'ledgers' | 'sheets' | 'payments' | 'checks' | 'calls' | 'interest' | 'settle'
 const session = useSession()
 const notes = useNotes()
-const route = useRoute()
 const router = useRouter()
 const show = useTab<Show>('ledgers')
-const paying = ref(route.query['pay'] === '1')
+const paying = useCalled('pay')
 const transferring = ref(false)
 const firmMoney = ref(false)
-const bankDid = ref(route.query['bank'] === '1')
+const bankDid = useCalled('bank')
 const covers = useShown(() => asks.trustActs.covers.queryOptions())
 const inTransit = computed(() => (covers.data.value ?? []).filter((c) => c.inTransit).slice(0, 3))
 const check = useShown(() => asks.trust.check.queryOptions())
