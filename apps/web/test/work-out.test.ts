@@ -119,6 +119,21 @@ describe('working out dates', () => {
     expect(services.map((o) => o.textContent.trim())).toEqual(['Choose', 'By hand, adds nothing', 'By mail, adds 3 calendar days'])
     expect(within(screen.getByLabelText(/^Which party/)).getByText('Corvane Towing Co., defendant')).toBeTruthy()
   })
+  it('works nothing out before the facts of the matter are read: by others the dates are others', async () => {
+    const slow = later()
+    const facts = [{ key: 'jury', question: 'A jury was asked for', holds: true }]
+    const server = begin(two, { 'GET /matters/7/triggers': () => slow.promise })
+    await show(WorkOut, sheet)
+    const save = () => screen.getByRole<HTMLButtonElement>('button', { name: /^Show proposed dates/ })
+    expect([screen.queryByRole('combobox') === null, save().disabled]).toEqual([true, true])
+    slow.come({ ...triggers(), facts })
+    await settled()
+    expect([screen.queryByRole('combobox') === null, save().disabled]).toEqual([false, false])
+    server.on('GET /matters/7/triggers', refusal('failed', 'The server is being renewed.'))
+    document.body.replaceChildren()
+    await show(WorkOut, sheet)
+    expect([screen.getByRole('alert').textContent, save().disabled]).toEqual(['The server is being renewed.', true])
+  })
   it('proposes what applies, lets the rest be left out, and dockets exactly what was shown', async () => {
     const server = begin(two)
     const on = await show(WorkOut, sheet)

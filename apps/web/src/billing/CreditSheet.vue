@@ -62,6 +62,7 @@ async function save() {
     :message="state.said"
     :changed="reference !== ''"
     :disabled="what === 'apply' && !stands?.bills.length"
+    :waiting="what === 'apply' && !stands"
     @save="save"
     @close="emit('close')"
   >

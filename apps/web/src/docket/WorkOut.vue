@@ -25,7 +25,7 @@ const emit = defineEmits<{ close: [] }>()
 const session = useSession()
 const notes = useNotes()
 const change = useChange(() => props.matterId)
-const { data: set } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
+const { data: set, problem: noRules } = useLoad(() => api.docket.ruleSet({ key: props.ruleSetKey }))
 const trigger = ref<Choice | null>(null)
 const date = ref<Day | null>(session.today)
 const service = ref<string | null>(null)
@@ -46,7 +46,9 @@ const answersId = ref(0)
 const partyId = ref(0)
 const paperId = ref<number | null>(props.paperId ?? null)
 /** Earlier sets that a response may answer, the open ones first. */
-const { data: happened } = useLoad(() => api.docket.triggers({ id: props.matterId }))
+const { data: happened, problem: noFacts } = useLoad(() => api.docket.triggers({ id: props.matterId }))
+/** The rules, and the facts of the matter by which they count: without both no date is worked out. */
+const ready = computed(() => set.value !== null && happened.value !== null)
 const answerable = computed(() => (happened.value?.triggers ?? []).filter((t) => t.kind === kind.value?.answers))
 
 const kind = computed(() => set.value?.triggers.find((t) => t.key === keyOf(trigger.value)))
@@ -124,7 +126,7 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
 
 <template>
   <SideSheet
-    :key="set ? 'known' : 'loading'"
+    :key="ready ? 'known' : 'loading'"
     title="Work out dates"
     wide
     :save="
@@ -136,11 +138,12 @@ const dated = computed(() => (proposals.value ?? []).filter((p) => p.date))
     "
     :busy="state.busy"
     :changed="Boolean(trigger || label)"
-    :message="state.said"
+    :message="noRules || noFacts || state.said"
+    :waiting="!ready"
     @save="proposals ? docket() : workOut()"
     @close="emit('close')"
   >
-    <template v-if="set">
+    <template v-if="set && ready">
       <p class="text-ink-2">{{ set.title }}, edition {{ set.edition }}</p>
       <div class="grid stacks grid-cols-[1fr_170px] items-start gap-3">
         <Picker v-model="trigger" label="What happened" listed :search="searchTriggers" :fault="fault('trigger')" autofocus />

@@ -272,7 +272,6 @@ export const setQuestions = (
   ctx: Ctx,
   { id, after, questions }: { id: number; after: number; questions: readonly Question[] },
 ): Promise<void> =>
-  // prettier-ignore
   work(ctx, async (m) => {
     const t = await requireSeen(m, ctx, id, after)
     const twice = questions.find((q, i) => questions.findIndex((x) => x.key === q.key) !== i)
